@@ -1,0 +1,78 @@
+<script setup lang="ts">
+import type { Panel, Phrase } from '~~/core/event-type/sentence'
+
+/** The sentence that is also how an event type is edited: each bold phrase opens its panel. */
+
+const props = defineProps<{ phrases: readonly Phrase[], panel: Panel }>()
+const emit = defineEmits<{ open: [panel: Panel] }>()
+
+const more: { panel: Panel, words: string }[] = [
+  { panel: 'name', words: 'name, texts and state' },
+  { panel: 'buffers', words: 'time kept free' },
+  { panel: 'questions', words: 'questions' },
+]
+/** What the sentence does not speak of because it is at its default. */
+const unsaid = computed(() => more.filter(one => !props.phrases.some(phrase => phrase.panel === one.panel)))
+const adding = ref(false)
+
+function add(panel: Panel): void {
+  adding.value = false
+  emit('open', panel)
+}
+</script>
+
+<template>
+  <div class="sentence">
+    <p>
+      <template v-for="(phrase, index) in phrases" :key="index">
+        <button v-if="phrase.panel" type="button" :aria-pressed="phrase.panel === panel" @click="emit('open', phrase.panel)">{{ phrase.text }}</button>
+        <template v-else>{{ phrase.text }}</template>
+      </template>
+      <button type="button" class="also" :aria-expanded="adding" @click="adding = !adding">and also …</button>
+      <span v-if="adding" class="unsaid">
+        <button v-for="one in unsaid" :key="one.panel" type="button" @click="add(one.panel)">{{ one.words }}</button>
+      </span>
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.sentence {
+  font-size: 20px;
+  line-height: 1.55;
+  max-width: 880px;
+}
+
+button {
+  display: inline;
+  border: 0;
+  background: none;
+  padding: 0 1px;
+  font-weight: 600;
+  color: var(--aubergine);
+  border-bottom: 2px solid var(--aubergine-soft);
+  cursor: pointer;
+  text-align: left;
+}
+
+button[aria-pressed='true'] {
+  background: var(--marigold);
+  color: var(--on-marigold);
+  border-bottom-color: var(--marigold);
+  border-radius: 2px;
+}
+
+.also {
+  margin-left: 6px;
+  color: var(--quiet);
+  border-bottom: 2px dotted var(--quiet);
+}
+
+.unsaid {
+  font-size: 15px;
+}
+
+.unsaid button {
+  margin-left: 12px;
+}
+</style>

@@ -1,0 +1,52 @@
+<script setup lang="ts">
+import { VTextField } from 'vuetify/components'
+import type { Place, Settings } from '~~/core/event-type/settings'
+import { type PlaceKind, placeKinds, placeWords } from '~~/core/event-type/words'
+
+defineProps<{ errors: Readonly<Record<string, string>> }>()
+const settings = defineModel<Settings>({ required: true })
+
+function change(index: number, part: Partial<Place>): void {
+  settings.value = { ...settings.value, places: settings.value.places.map((place, i) => (i === index ? { ...place, ...part } : place)) }
+}
+
+function setKind(index: number, event: Event): void {
+  const kind: PlaceKind | undefined = placeKinds.find(one => event.target instanceof HTMLSelectElement && one === event.target.value)
+  if (kind) change(index, { kind, label: '', detail: '' })
+}
+
+function add(): void {
+  const taken = new Set(settings.value.places.map(place => place.key))
+  let number = settings.value.places.length + 1
+  while (taken.has(`place${number}`)) number++
+  settings.value = { ...settings.value, places: [...settings.value.places, { key: `place${number}`, kind: 'phoneWeCall', label: '', detail: '' }] }
+}
+
+function remove(index: number): void {
+  settings.value = { ...settings.value, places: settings.value.places.filter((_, i) => i !== index) }
+}
+
+const details: Partial<Record<PlaceKind, string>> = { address: 'The address', phoneYouCall: 'The number clients call', agreed: 'A note for clients' }
+</script>
+
+<template>
+  <div>
+    <fieldset v-for="(place, index) in settings.places" :key="place.key" class="entry">
+      <legend>{{ settings.places.length > 1 ? `Choice ${index + 1}` : 'Where it takes place' }}</legend>
+      <select :value="place.kind" :aria-label="`Kind of place ${index + 1}`" @change="setKind(index, $event)">
+        <option v-for="kind in placeKinds" :key="kind" :value="kind">{{ placeWords[kind] }}</option>
+      </select>
+      <div class="field">
+        <label :for="`place-label-${place.key}`">What clients read before booking</label>
+        <VTextField :id="`place-label-${place.key}`" :model-value="place.label" :placeholder="placeWords[place.kind]" :error-messages="errors[`places.${index}.label`] ?? []" hide-details="auto" @update:model-value="change(index, { label: $event })" />
+      </div>
+      <div v-if="details[place.kind]" class="field">
+        <label :for="`place-detail-${place.key}`">{{ details[place.kind] }}</label>
+        <VTextField :id="`place-detail-${place.key}`" :model-value="place.detail" :error-messages="errors[`places.${index}.detail`] ?? []" hide-details="auto" @update:model-value="change(index, { detail: $event })" />
+        <p class="quiet hint">Told to clients once they have booked.</p>
+      </div>
+      <button v-if="settings.places.length > 1" type="button" class="word" @click="remove(index)">Remove this choice</button>
+    </fieldset>
+    <button type="button" class="word" @click="add">Let clients choose another place too</button>
+  </div>
+</template>

@@ -1,0 +1,55 @@
+<script setup lang="ts">
+import { plural, sayNearDay, sayTime } from '~~/core/time/say'
+import { zoneOf } from '~~/core/time/zone'
+import { groupBy } from '~~/core/timetable/group'
+import type { SessionCard } from '~~/core/views/desk'
+import { useDesk } from '~/stores/desk'
+
+const props = defineProps<{ cards: readonly SessionCard[] }>()
+const desk = useDesk()
+
+const days = computed(() => [...groupBy(props.cards, card => zoneOf(desk.zone).dayOf(card.start)).values()].map((cards) => {
+  const first = cards[0]?.start ?? 0
+  const toApprove = cards.flatMap(card => card.bookings).filter(booking => booking.state === 'awaitingApproval').length
+  return {
+    key: first,
+    name: sayNearDay(first, desk.zone, desk.locale, desk.now),
+    words: [plural(cards.length, 'session'), `first ${sayTime(first, desk.zone, desk.locale)}`, ...(toApprove ? [`${toApprove} to approve`] : [])].join(', '),
+  }
+}))
+</script>
+
+<template>
+  <section class="coming" aria-labelledby="coming">
+    <h2 id="coming">Coming</h2>
+    <p v-if="days.length === 0" class="quiet">Nothing in the next seven days.</p>
+    <dl v-else>
+      <template v-for="day in days" :key="day.key">
+        <dt>{{ day.name }}</dt>
+        <dd>{{ day.words }}</dd>
+      </template>
+    </dl>
+  </section>
+</template>
+
+<style scoped>
+h2 {
+  font-size: 17px;
+  margin: 14px 0 8px;
+}
+
+dl {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 6px 16px;
+  margin: 0;
+}
+
+dt {
+  color: var(--quiet);
+}
+
+dd {
+  margin: 0;
+}
+</style>

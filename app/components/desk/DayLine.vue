@@ -1,0 +1,189 @@
+<script setup lang="ts">
+import { sayDifference, sayHour, sayTime, sayZone } from '~~/core/time/say'
+import { zoneOf } from '~~/core/time/zone'
+import type { SessionCard, TodayView } from '~~/core/views/desk'
+
+/** The day as a vertical time line with a lane per host. */
+
+const props = defineProps<{ view: TodayView, zone: string, locale: string, now: number }>()
+
+const HOUR_PIXELS = 61
+const SHORTEST_PIXELS = 19
+const [USUAL_START, USUAL_END] = [8, 18]
+
+const dayStart = computed(() => {
+  const zone = zoneOf(props.zone)
+  return zone.startOfDay(zone.dayOf(props.view.now))
+})
+const hoursInto = (instant: number) => (instant - dayStart.value) / 3600
+const first = computed(() => Math.floor(Math.min(USUAL_START, ...props.view.today.map(card => hoursInto(card.start)))))
+const last = computed(() => Math.min(24, Math.ceil(Math.max(USUAL_END, ...props.view.today.map(card => hoursInto(card.end))))))
+const hours = computed(() => Array.from({ length: last.value - first.value + 1 }, (_, i) => first.value + i))
+const top = (instant: number) => (hoursInto(instant) - first.value) * HOUR_PIXELS
+const isShown = computed(() => hoursInto(props.now) >= first.value && hoursInto(props.now) <= last.value)
+
+const lanes = computed(() => props.view.hosts.map(host => ({
+  ...host,
+  where: `${host.own ? 'you · ' : ''}${sayZone(host.timeZone)}${difference(host.timeZone)}`,
+  cards: props.view.today.filter(card => card.hostIds.includes(host.id)),
+})))
+
+function difference(zone: string): string {
+  const said = sayDifference(zone, props.zone, props.now)
+  return said ? `, ${said.replace(' hours', ' h').replace(' hour', ' h')}` : ''
+}
+
+function stateOf(card: SessionCard): { kind: string, words: string } {
+  if (card.end <= props.now) return { kind: 'past', words: '' }
+  if (card.room?.state === 'failing') return { kind: 'failing', words: 'no link yet' }
+  if (card.bookings.some(booking => booking.state === 'awaitingApproval')) return { kind: 'asked', words: 'to approve' }
+  if (card.start <= props.now) return { kind: 'now', words: 'now' }
+  return { kind: 'ahead', words: '' }
+}
+
+function describe(card: SessionCard): string {
+  return [card.eventType, ...card.bookings.map(booking => booking.client), stateOf(card).words].filter(Boolean).join(' · ')
+}
+</script>
+
+<template>
+  <div class="day-line" :style="{ '--lanes': lanes.length }">
+    <div class="heads">
+      <span />
+      <h3 v-for="lane in lanes" :key="lane.id" :title="lane.where">{{ lane.name.split(' ')[0] }} <small>{{ lane.where }}</small></h3>
+    </div>
+    <div class="body" :style="{ height: `${(last - first) * HOUR_PIXELS + 8}px` }">
+      <div class="clock" aria-hidden="true">
+        <span v-for="hour in hours" :key="hour" :style="{ top: `${(hour - first) * HOUR_PIXELS}px` }">{{ sayHour(hour % 24, locale) }}</span>
+      </div>
+      <ol v-for="lane in lanes" :key="lane.id" class="lane" :aria-label="`${lane.name}’s sessions`" :style="{ '--hour': `${HOUR_PIXELS}px` }">
+        <li
+          v-for="card in lane.cards" :key="card.id" :class="stateOf(card).kind"
+          :style="{ top: `${top(card.start)}px`, height: `${Math.max(SHORTEST_PIXELS, (card.end - card.start) / 3600 * HOUR_PIXELS - 1)}px` }"
+        >
+          <NuxtLink :to="`/desk/sessions/${card.id}`" :title="describe(card)">
+            <strong>{{ sayTime(card.start, zone, locale) }}</strong> <bdi>{{ describe(card) }}</bdi>
+          </NuxtLink>
+        </li>
+      </ol>
+      <div v-if="isShown" class="now-line" :style="{ top: `${top(now)}px` }"><span>{{ sayTime(now, zone, locale) }}</span></div>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.heads,
+.body {
+  display: grid;
+  grid-template-columns: 44px repeat(var(--lanes), minmax(0, 1fr));
+  gap: 8px;
+}
+
+.heads {
+  margin-bottom: 6px;
+}
+
+.heads h3 {
+  font-family: var(--body);
+  font-size: 14px;
+  font-weight: 600;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+
+.heads small {
+  font-weight: 400;
+  font-size: 12px;
+  color: var(--quiet);
+}
+
+.body {
+  position: relative;
+}
+
+.clock span {
+  position: absolute;
+  left: 0;
+  width: 40px;
+  text-align: right;
+  font-size: 12px;
+  color: var(--quiet);
+  transform: translateY(-8px);
+}
+
+.lane {
+  position: relative;
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  background: repeating-linear-gradient(to bottom, var(--line) 0 1px, var(--surface) 1px var(--hour));
+}
+
+.lane li {
+  position: absolute;
+  left: 4px;
+  right: 4px;
+  border-left: 3px solid var(--aubergine);
+  background: var(--aubergine-tint);
+  border-radius: 0 var(--corner) var(--corner) 0;
+  overflow: hidden;
+}
+
+.lane a {
+  display: block;
+  height: 100%;
+  padding: 0 8px;
+  font-size: 12.5px;
+  line-height: 18px;
+  color: var(--ink);
+  text-decoration: none;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+
+.lane .past {
+  border-left-color: var(--hatch);
+  background: var(--paper);
+}
+
+.lane .past a {
+  color: var(--quiet);
+}
+
+.lane .now {
+  border-left-color: var(--marigold);
+  background: var(--marigold-tint);
+}
+
+.lane .failing {
+  border-left-color: var(--brick);
+  background: var(--brick-tint);
+}
+
+.lane .asked {
+  border-left-style: dashed;
+  background: var(--surface);
+  box-shadow: inset 0 0 0 1px var(--line);
+}
+
+.now-line {
+  position: absolute;
+  left: 0;
+  right: 0;
+  border-top: 2px solid var(--marigold);
+  pointer-events: none;
+}
+
+.now-line span {
+  position: absolute;
+  left: 0;
+  top: -10px;
+  background: var(--marigold);
+  color: var(--on-marigold);
+  border-radius: 3px;
+  padding: 0 5px;
+  font-size: 12px;
+  font-weight: 700;
+}
+</style>

@@ -1,0 +1,103 @@
+<script setup lang="ts">
+import { sayNearDay, sayTime } from '~~/core/time/say'
+import type { SessionCard } from '~~/core/views/desk'
+import { problemOf } from '~/composables/problem'
+import { useDesk } from '~/stores/desk'
+
+const props = defineProps<{ cards: readonly SessionCard[], hostNames: ReadonlyMap<string, string> }>()
+const emit = defineEmits<{ changed: [] }>()
+
+const desk = useDesk()
+const fault = ref('')
+const busy = ref('')
+const tried = ref<string[]>([])
+
+const time = (instant: number) => sayTime(instant, desk.zone, desk.locale)
+const when = (card: SessionCard) => `${sayNearDay(card.start, desk.zone, desk.locale, desk.now)} ${time(card.start)}`
+
+const approvals = computed(() => props.cards.flatMap(card => card.bookings.filter(booking => booking.state === 'awaitingApproval').map(booking => ({ card, booking }))))
+const failing = computed(() => props.cards.filter(card => card.room?.state === 'failing'))
+
+async function act(id: string, path: string, body: Record<string, unknown> = {}): Promise<void> {
+  busy.value = id
+  fault.value = ''
+  try {
+    await $fetch(path, { method: 'POST', body })
+  } catch (error) {
+    fault.value = problemOf(error).words
+  } finally {
+    busy.value = ''
+    emit('changed')
+  }
+}
+
+async function tryNow(card: SessionCard): Promise<void> {
+  tried.value = [...tried.value, card.id]
+  await act(card.id, `/api/desk/sessions/${card.id}/room`)
+}
+</script>
+
+<template>
+  <section class="needs-you" aria-labelledby="needs-you">
+    <h2 id="needs-you">Needs you</h2>
+    <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
+    <p v-if="approvals.length + failing.length === 0" class="quiet item">Nothing waits for you.</p>
+    <div v-for="card in failing" :key="card.id" class="item">
+      <h3 class="broken">No video link yet for {{ when(card) }}</h3>
+      <p class="quiet">
+        {{ card.eventType }} with <bdi>{{ card.bookings.map(one => one.client).join(', ') }}</bdi>, {{ card.hostIds.map(id => hostNames.get(id)).join(', ') }}. {{ card.room?.fault }}.<template v-if="card.room?.nextTryAt"> Next try {{ time(card.room.nextTryAt) }}.</template>
+      </p>
+      <p class="actions">
+        <NuxtLink v-if="card.room?.fault?.startsWith('No video account')" to="/desk/connections">Connect an account</NuxtLink>
+        <button v-else type="button" class="word" :disabled="busy === card.id" @click="tryNow(card)">Try again now</button>
+        <NuxtLink :to="`/desk/sessions/${card.id}`">See the trail</NuxtLink>
+      </p>
+    </div>
+    <div v-for="{ card, booking } in approvals" :key="booking.id" class="item">
+      <h3>Approve: {{ card.eventType }}, {{ when(card) }}</h3>
+      <p class="quiet" dir="auto">{{ booking.client }}<template v-for="answer in booking.firstAnswers" :key="answer"> · {{ answer }}</template>. Waits since {{ sayNearDay(booking.createdAt, desk.zone, desk.locale, desk.now) }} {{ time(booking.createdAt) }}.</p>
+      <p class="actions">
+        <button type="button" class="word" :disabled="busy === booking.id" @click="act(booking.id, `/api/desk/bookings/${booking.id}/approve`)">Approve</button>
+        <button type="button" class="word" :disabled="busy === booking.id" @click="act(booking.id, `/api/desk/bookings/${booking.id}/close`, { state: 'declined' })">Decline</button>
+        <NuxtLink :to="`/desk/sessions/${card.id}`">See it</NuxtLink>
+      </p>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+h2 {
+  font-size: 17px;
+  padding-bottom: 10px;
+}
+
+.item {
+  border-top: 1px solid var(--line);
+  padding: 12px 0;
+}
+
+h3 {
+  font-family: var(--body);
+  font-size: 14px;
+  font-weight: 700;
+}
+
+.item .quiet {
+  font-size: 13px;
+  overflow-wrap: anywhere;
+}
+
+.actions {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 16px;
+  margin-top: 4px;
+}
+
+.actions a,
+.actions button {
+  font-size: 13px;
+  font-weight: 600;
+  min-height: 24px;
+}
+</style>

@@ -1,0 +1,258 @@
+<script setup lang="ts">
+import { type Departure, layTimetable, otherClock, type TimetableRow } from '~~/core/timetable'
+import { sayClock, sayDate, sayDay, sayDifference, sayHour, sayTime, sayWeekday, sayZone } from '~~/core/time/say'
+
+export type Mark = 'stays' | 'new' | 'gone'
+
+const props = defineProps<{
+  departures: readonly Departure<Mark>[]
+  zone: string
+  /** A second ruler stands on top where this zone shows other clocks. */
+  otherZone: string
+  firstDay: number
+  days: number
+  locale: string
+  chosen?: number | null
+  caption: string
+}>()
+const emit = defineEmits<{ choose: [at: number] }>()
+
+const table = computed(() => layTimetable(props.departures, props.zone, props.otherZone, props.firstDay, props.firstDay + props.days - 1))
+
+type Line =
+  | { kind: 'day', row: TimetableRow<Mark> }
+  | { kind: 'empty', from: number, to: number }
+  | { kind: 'ruler', ahead: number, from: number }
+
+/** Days without openings fold into one slim line; where the two zones move apart, a new ruler stands between. */
+const lines = computed(() => {
+  const found: Line[] = []
+  let ahead = firstAhead.value
+  for (const row of table.value.rows) {
+    const last = found.at(-1)
+    if (row.count === 0) {
+      if (last?.kind === 'empty') last.to = row.day
+      else found.push({ kind: 'empty', from: row.day, to: row.day })
+      continue
+    }
+    if (row.ahead !== ahead) found.push({ kind: 'ruler', ahead: row.ahead, from: row.day })
+    ahead = row.ahead
+    found.push({ kind: 'day', row })
+  }
+  return found
+})
+const firstAhead = computed(() => table.value.rows.find(row => row.count > 0)?.ahead ?? 0)
+const twoZones = computed(() => table.value.rows.some(row => row.ahead !== 0 && row.count > 0))
+
+function otherHour(hour: number, ahead: number): string {
+  const { minutes, dayShift } = otherClock(hour, ahead)
+  return sayClock(minutes, props.locale) + (dayShift === 0 ? '' : dayShift > 0 ? ' +1 day' : ' −1 day')
+}
+
+function fullTime(at: number, mark: Mark): string {
+  const time = `${sayDay(at, props.zone, props.locale, at)}, ${sayTime(at, props.zone, props.locale)}`
+  return mark === 'stays' ? time : `${time}, ${mark}`
+}
+
+/** Only one button is in the tab order; arrows move on from it. */
+const entry = computed(() => props.chosen ?? props.departures.find(departure => departure.mark !== 'gone')?.at ?? null)
+
+const root = useTemplateRef<HTMLTableElement>('root')
+
+function move(event: KeyboardEvent): void {
+  const all = [...(root.value?.querySelectorAll<HTMLButtonElement>('button[data-at]') ?? [])]
+  const here = all.indexOf(event.target instanceof HTMLButtonElement ? event.target : all[0] ?? new HTMLButtonElement())
+  const current = all[here]
+  if (!current) return
+  const target = event.key === 'ArrowRight' ? all[here + 1]
+    : event.key === 'ArrowLeft' ? all[here - 1]
+      : event.key === 'Home' ? all[0]
+        : event.key === 'End' ? all.at(-1)
+          : event.key === 'ArrowDown' ? inNextRow(all.slice(here + 1), current)
+            : event.key === 'ArrowUp' ? inNextRow(all.slice(0, here).reverse(), current)
+              : undefined
+  if (!target) return
+  event.preventDefault()
+  target.focus()
+}
+
+/** The button of the first other row in the list that stands nearest to the current one's column. */
+function inNextRow(candidates: HTMLButtonElement[], current: HTMLButtonElement): HTMLButtonElement | undefined {
+  const row = candidates.find(button => button.closest('tr') !== current.closest('tr'))?.closest('tr')
+  const distance = (button: HTMLButtonElement) => Math.abs(button.offsetLeft + (button.offsetParent instanceof HTMLElement ? button.offsetParent.offsetLeft : 0) - left)
+  const left = current.offsetLeft + (current.offsetParent instanceof HTMLElement ? current.offsetParent.offsetLeft : 0)
+  return candidates.filter(button => button.closest('tr') === row).sort((a, b) => distance(a) - distance(b))[0]
+}
+</script>
+
+<template>
+  <table ref="root" class="timetable" @keydown="move">
+    <caption class="hidden-words">{{ caption }}</caption>
+    <thead>
+      <tr>
+        <th scope="col">
+          {{ sayZone(zone) }}<span v-if="twoZones" class="other">{{ sayZone(otherZone) }}</span>
+        </th>
+        <th v-for="hour in table.hours" :key="hour" scope="col">
+          {{ sayHour(hour, locale) }}<span v-if="twoZones" class="other">{{ otherHour(hour, firstAhead) }}</span>
+        </th>
+      </tr>
+    </thead>
+    <tbody>
+      <template v-for="line in lines" :key="`${line.kind} ${line.kind === 'day' ? line.row.day : line.from}`">
+        <tr v-if="line.kind === 'empty'" class="empty">
+          <th scope="row">
+            {{ sayWeekday(line.from, 'short', locale) }}<template v-if="line.to > line.from">
+              to {{ sayWeekday(line.to, 'short', locale) }}
+            </template>
+            <span class="date">{{ sayDate(line.to, 'short', locale) }}</span>
+          </th>
+          <td :colspan="Math.max(1, table.hours.length)">
+            no times
+          </td>
+        </tr>
+        <tr v-else-if="line.kind === 'ruler'" class="ruler">
+          <th scope="row">
+            <span class="other">{{ sayZone(otherZone) }}</span>
+          </th>
+          <td v-for="(hour, index) in table.hours" :key="hour">
+            <span class="other">{{ otherHour(hour, line.ahead) }}</span>
+            <span v-if="index === 0" class="note">clocks change: {{ sayZone(zone) }} now {{ sayDifference(zone, otherZone, line.from * 86400 + 43200) ?? 'level' }}</span>
+          </td>
+        </tr>
+        <tr v-else>
+          <th scope="row">
+            {{ sayWeekday(line.row.day, 'short', locale) }} <span class="date">{{ sayDate(line.row.day, 'short', locale) }}</span>
+          </th>
+          <td v-for="cell in line.row.cells" :key="cell.hour">
+            <span class="minutes">
+              <button
+                v-for="departure in cell.departures" :key="departure.at" type="button" :data-at="departure.at"
+                :class="[departure.mark, { chosen: departure.at === chosen }]" :aria-label="fullTime(departure.at, departure.mark)"
+                :aria-pressed="chosen === undefined ? undefined : departure.at === chosen" :tabindex="departure.at === entry ? 0 : -1"
+                :disabled="departure.mark === 'gone'" @click="emit('choose', departure.at)"
+              >{{ String(departure.minute).padStart(2, '0') }}</button>
+            </span>
+          </td>
+        </tr>
+      </template>
+    </tbody>
+  </table>
+</template>
+
+<style>
+.timetable {
+  width: 100%;
+  border-collapse: collapse;
+  table-layout: fixed;
+  font-size: 0.84rem;
+}
+
+.timetable th,
+.timetable td {
+  border-bottom: 1px solid var(--line);
+  border-left: 1px solid var(--line);
+  padding: 4px;
+  text-align: left;
+  vertical-align: top;
+}
+
+.timetable th:first-child {
+  border-left: 0;
+  padding-left: 0;
+  width: 6.6rem;
+  font-weight: 600;
+  white-space: nowrap;
+}
+
+.timetable thead th {
+  border-top: 1px solid var(--line);
+  font-weight: 600;
+  padding: 5px 4px 5px 6px;
+}
+
+.timetable tbody th {
+  padding-top: 8px;
+}
+
+.timetable .date {
+  color: var(--quiet);
+  font-weight: 400;
+}
+
+.timetable .other {
+  display: block;
+  color: var(--quiet);
+  font-weight: 400;
+  font-size: 0.75rem;
+  white-space: nowrap;
+}
+
+.timetable .ruler td {
+  padding: 3px 4px 3px 6px;
+  white-space: nowrap;
+}
+
+.timetable .ruler .note {
+  display: block;
+  position: relative;
+  font-size: 0.75rem;
+  color: var(--ink);
+}
+
+.timetable .empty th,
+.timetable .empty td {
+  padding-top: 3px;
+  padding-bottom: 3px;
+  color: var(--quiet);
+  font-weight: 400;
+  font-size: 0.78rem;
+}
+
+.timetable .empty td {
+  padding-left: 6px;
+}
+
+.timetable .minutes {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 3px;
+}
+
+.timetable button {
+  min-width: 27px;
+  min-height: 27px;
+  border: 1px solid transparent;
+  border-radius: var(--corner);
+  padding: 0 3px;
+  background: var(--aubergine-tint);
+  color: var(--aubergine);
+  font-weight: 600;
+  cursor: pointer;
+}
+
+.timetable button:hover {
+  border-color: var(--aubergine);
+}
+
+.timetable button.new {
+  background: var(--marigold-tint);
+  border-color: var(--marigold);
+  color: var(--ink);
+}
+
+.timetable button.gone {
+  background: none;
+  border: 1px dashed var(--quiet);
+  color: var(--quiet);
+  text-decoration: line-through;
+  font-weight: 400;
+  cursor: default;
+}
+
+.timetable button.chosen {
+  background: var(--marigold);
+  border-color: var(--marigold);
+  color: var(--on-marigold);
+}
+</style>

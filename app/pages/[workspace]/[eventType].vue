@@ -1,0 +1,300 @@
+<script setup lang="ts">
+import { DAY } from '~~/core/time/civil'
+import { nextClockChange, sayDate, sayDay, sayList, sayMinutes, sayNearDay, sayTime, sayZone } from '~~/core/time/say'
+import { zoneOf } from '~~/core/time/zone'
+import { suggestStarts } from '~~/core/timetable/suggest'
+import type { EventTypePage } from '~~/core/views/client'
+import ClientFrame from '~/components/client/ClientFrame.vue'
+import ZonePicker from '~/components/client/ZonePicker.vue'
+import PhoneTimetable from '~/components/timetable/PhoneTimetable.vue'
+import TimeTable from '~/components/timetable/TimeTable.vue'
+import { useClientZone } from '~/composables/client-zone'
+import { useEventTypeOpenings, VIEW_DAYS } from '~/composables/event-type-openings'
+import { useReaderLocale } from '~/composables/reader-locale'
+
+definePageMeta({ ui: 'light' })
+
+const BookingForm = defineAsyncComponent(() => import('~/components/client/BookingForm.vue'))
+
+const route = useRoute()
+const slug = String(route.params['workspace'])
+const path = `/api/public/${encodeURIComponent(slug)}/${encodeURIComponent(String(route.params['eventType']))}`
+const now = useState('now', () => Math.floor(Date.now() / 1000))
+const openings = useEventTypeOpenings(path, now.value)
+
+const { data } = await useAsyncData(path, async () => {
+  const [page, first] = await Promise.all([$fetch<EventTypePage>(path), openings.loadFirst()])
+  return { page, first }
+})
+if (!data.value) throw createError({ statusCode: 404, statusMessage: 'There is nothing at this address', fatal: true })
+const { page, first } = data.value
+const { eventType, workspace } = page
+useHead({ title: `${eventType.name} · ${workspace.name}` })
+
+const locale = useReaderLocale()
+const { zone, chooseZone } = useClientZone(eventType.timeZone)
+const otherZone = computed(() => page.hostZones[0] ?? eventType.timeZone)
+
+const starts = ref(first.starts)
+/** The first view's, from which suggestions are made, wherever the timetable has been turned to. */
+const soonest = ref(first.starts)
+const firstDay = ref(first.firstDay)
+const lastDay = computed(() => firstDay.value + VIEW_DAYS - 1)
+const departures = computed(() => starts.value.map(at => ({ at, mark: 'stays' as const })))
+const plain = computed(() => starts.value.map(at => ({ at, mark: undefined })))
+const chosen = ref<number | null>(null)
+const fault = ref('')
+
+const suggestions = computed(() => suggestStarts(soonest.value, zone.value).map(suggestion => ({
+  ...suggestion,
+  title: { soonest: 'Soonest', nextDay: 'The day after', mostChoice: 'Most choice' }[suggestion.kind],
+  words: suggestion.kind === 'mostChoice'
+    ? `${sayNearDay(suggestion.at, zone.value, locale.value, now.value)}, ${suggestion.count} times`
+    : `${sayNearDay(suggestion.at, zone.value, locale.value, now.value)} ${sayTime(suggestion.at, zone.value, locale.value)}`,
+})))
+
+const clockChange = computed(() => {
+  for (const one of new Set([zone.value, otherZone.value])) {
+    const change = nextClockChange(one, firstDay.value * DAY, (lastDay.value + 1) * DAY)
+    if (change) return `On ${sayDay(change.at, one, locale.value, now.value)} ${sayZone(one)} moves its clocks ${change.minutes > 0 ? 'forward' : 'back'}; later times already take that into account.`
+  }
+  return ''
+})
+
+const panel = useTemplateRef<HTMLElement>('panel')
+
+async function choose(at: number): Promise<void> {
+  chosen.value = at
+  await nextTick()
+  if (window.matchMedia('(max-width: 960px)').matches) panel.value?.scrollIntoView({ behavior: 'smooth', block: 'start' })
+}
+
+async function turn(views: number): Promise<void> {
+  const day = Math.max(openings.today, firstDay.value + views * VIEW_DAYS)
+  try {
+    starts.value = await openings.load(day, VIEW_DAYS)
+    firstDay.value = day
+    fault.value = ''
+  } catch {
+    fault.value = 'The times could not be fetched. Please try again.'
+  }
+}
+
+async function refresh(): Promise<void> {
+  starts.value = await openings.load(firstDay.value, VIEW_DAYS).catch(() => starts.value)
+  if (firstDay.value === first.firstDay) soonest.value = starts.value
+}
+
+function isPast(day: number): boolean {
+  return day <= zoneOf(zone.value).dayOf(now.value)
+}
+</script>
+
+<template>
+  <ClientFrame :name="workspace.name" :home="`/${slug}`">
+    <template #aside>
+      <span>
+        <ZonePicker :zone="zone" :host-zones="page.hostZones" :now="now" @choose="chooseZone" />
+        <template v-if="page.hostZones.length > 1"> · hosts in {{ sayList(page.hostZones.map(sayZone)) }}</template>
+      </span>
+    </template>
+    <div class="booking-page" :class="{ open: chosen !== null }">
+      <section class="times">
+        <h1>{{ eventType.name }}</h1>
+        <p class="description">{{ eventType.description }}</p>
+        <div v-if="suggestions.length > 0" class="suggestions">
+          <button v-for="suggestion in suggestions" :key="suggestion.kind" type="button" :class="{ chosen: suggestion.at === chosen }" @click="choose(suggestion.at)">
+            <span class="quiet">{{ suggestion.title }}</span>
+            <strong>{{ suggestion.words }}</strong>
+          </button>
+        </div>
+        <template v-if="soonest.length > 0">
+          <div class="times-head">
+            <h2>Or choose from the timetable</h2>
+            <span class="turn">
+              <button type="button" class="word" :disabled="isPast(firstDay)" @click="turn(-1)">earlier</button>
+              {{ sayDate(firstDay, 'short', locale) }} to {{ sayDate(lastDay, 'short', locale) }}
+              <button type="button" class="word" @click="turn(1)">later</button>
+            </span>
+          </div>
+          <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
+          <p v-if="starts.length === 0" class="none">No times from {{ sayDate(firstDay, 'long', locale) }} to {{ sayDate(lastDay, 'long', locale) }}.</p>
+          <TimeTable
+            v-else class="wide" :departures="departures" :zone="zone" :other-zone="otherZone" :first-day="firstDay" :days="VIEW_DAYS"
+            :locale="locale" :chosen="chosen" caption="Times that can be booked, one row a day and one column an hour" @choose="choose"
+          />
+          <PhoneTimetable
+            v-if="starts.length > 0" class="narrow" :departures="plain" :zone="zone" :other-zone="otherZone" :first-day="firstDay" :days="VIEW_DAYS"
+            :locale="locale" :chosen="chosen" @choose="choose"
+          />
+          <p class="foot wide quiet">Minutes past the hour, as in a railway timetable. {{ clockChange }}</p>
+          <p v-if="clockChange" class="foot narrow quiet">{{ clockChange }}</p>
+        </template>
+        <p v-else class="none">There is no time to book in the next three months. Please ask {{ workspace.name }} directly.</p>
+      </section>
+      <aside v-if="chosen !== null" ref="panel" class="panel" aria-label="Your booking">
+        <h2>{{ sayDay(chosen, zone, locale, now) }}, {{ sayTime(chosen, zone, locale) }} to {{ sayTime(chosen + (eventType.durations[0] ?? 30) * 60, zone, locale) }}</h2>
+        <p v-if="otherZone !== zone" class="quiet">{{ sayTime(chosen, otherZone, locale) }} in {{ sayZone(otherZone) }}</p>
+        <BookingForm
+          :path="path" :start="chosen" :zone="zone" :locale="locale" :now="now" :event-type="eventType"
+          @choose="choose" @taken="refresh"
+        />
+        <p class="foot quiet">
+          {{ eventType.approval ? 'The time is kept for you until the host has answered. ' : '' }}{{ eventType.places.length === 1 && eventType.places[0]?.kind === 'video' ? 'You get the video link here and by mail. ' : '' }}You can cancel by a link in your mail.
+        </p>
+      </aside>
+      <aside v-else-if="soonest.length > 0" class="panel waiting">
+        <h2>Choose a time first</h2>
+        <p class="quiet">
+          {{ sayMinutes(eventType.durations[0] ?? 30) }}{{ eventType.places.length === 1 ? `, ${eventType.places[0]?.kind === 'video' ? 'by video' : eventType.places[0]?.label}` : '' }}. Then tell us who you are{{ eventType.questions.length > 0 ? `, answer ${eventType.questions.length === 1 ? 'one question' : `${eventType.questions.length} questions`}` : '' }} and it is booked.
+        </p>
+      </aside>
+    </div>
+  </ClientFrame>
+</template>
+
+<style>
+.booking-page {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 330px;
+  gap: 36px;
+  align-items: start;
+}
+
+.booking-page .description {
+  margin-top: 6px;
+  max-width: 40rem;
+  color: var(--quiet);
+  white-space: pre-line;
+  overflow-wrap: anywhere;
+}
+
+.suggestions {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+  margin-top: 18px;
+}
+
+.suggestions button {
+  text-align: left;
+  border: 1px solid var(--line);
+  border-radius: var(--corner);
+  background: var(--surface);
+  padding: 9px 14px;
+  cursor: pointer;
+}
+
+.suggestions button:hover {
+  border-color: var(--aubergine);
+}
+
+.suggestions button.chosen {
+  background: var(--marigold);
+  border-color: var(--marigold);
+  color: var(--on-marigold);
+}
+
+.suggestions button.chosen .quiet {
+  color: var(--on-marigold);
+}
+
+.suggestions span {
+  display: block;
+  font-size: 0.8rem;
+}
+
+.times-head {
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: space-between;
+  align-items: baseline;
+  gap: 4px 16px;
+  margin: 22px 0 8px;
+}
+
+.times-head h2 {
+  font-size: 1.02rem;
+}
+
+.turn {
+  font-size: 0.85rem;
+  color: var(--quiet);
+}
+
+.turn .word {
+  min-height: 24px;
+  padding: 0 6px;
+}
+
+.turn .word:disabled {
+  color: var(--quiet);
+  text-decoration: none;
+  font-weight: 400;
+  cursor: default;
+}
+
+.none {
+  margin: 18px 0;
+}
+
+.foot {
+  margin-top: 12px;
+  font-size: 0.82rem;
+}
+
+.panel {
+  position: sticky;
+  top: 20px;
+  background: var(--surface);
+  border-left: 3px solid var(--marigold);
+  border-radius: 0 var(--corner) var(--corner) 0;
+  padding: 18px 20px;
+}
+
+.panel.waiting {
+  border-left-color: var(--line);
+}
+
+.panel h2 {
+  font-size: 1.3rem;
+}
+
+.panel.waiting h2 {
+  font-size: 1.05rem;
+}
+
+.panel.waiting p {
+  margin-top: 6px;
+  font-size: 0.9rem;
+}
+
+.narrow {
+  display: none;
+}
+
+@media (max-width: 960px) {
+  .booking-page {
+    grid-template-columns: minmax(0, 1fr);
+    gap: 24px;
+  }
+
+  .panel {
+    position: static;
+  }
+}
+
+@media (max-width: 720px) {
+  .wide {
+    display: none;
+  }
+
+  .narrow {
+    display: block;
+  }
+
+  .panel.waiting {
+    display: none;
+  }
+}
+</style>

@@ -1,0 +1,220 @@
+<script setup lang="ts">
+import { sayClockChange } from '~~/core/messages/clock-change'
+import { instantToSeconds } from '~~/core/time/civil'
+import { sayDay, sayList, sayTime, sayZone } from '~~/core/time/say'
+import type { ClientPageView } from '~~/core/views/client'
+import ClientFrame from '~/components/client/ClientFrame.vue'
+import { useReaderLocale } from '~/composables/reader-locale'
+
+definePageMeta({ ui: 'light' })
+useHead({ meta: [{ name: 'robots', content: 'noindex' }, { name: 'referrer', content: 'no-referrer' }] })
+
+const token = String(useRoute().params['token'])
+const path = `/api/public/bookings/${encodeURIComponent(token)}`
+const { data, refresh } = await useFetch<ClientPageView>(`${path}/page`, { key: 'booking' })
+if (!data.value) throw createError({ statusCode: 404, statusMessage: 'There is nothing at this address', fatal: true })
+const locale = useReaderLocale()
+const now = useState('now', () => Math.floor(Date.now() / 1000))
+
+const booking = computed(() => data.value?.booking)
+const start = computed(() => instantToSeconds(booking.value?.start ?? ''))
+const end = computed(() => instantToSeconds(booking.value?.end ?? ''))
+const zone = computed(() => booking.value?.timeZone ?? 'UTC')
+const hostZone = computed(() => data.value?.hostZone ?? 'UTC')
+const change = computed(() => sayClockChange([zone.value, hostZone.value], now.value, start.value, locale.value))
+
+const titles: Record<string, string> = {
+  confirmed: 'It is booked',
+  awaitingApproval: 'Asked for, and kept for you',
+  cancelled: 'Cancelled',
+  declined: 'Not possible at this time',
+  expired: 'No longer held',
+  attended: 'Thank you for coming',
+  missed: 'Missed',
+}
+const title = computed(() => titles[booking.value?.state ?? ''] ?? 'Your booking')
+useHead({ title: () => `${title.value} · ${data.value?.workspace.name ?? ''}` })
+
+const waitsForLink = computed(() => booking.value?.state === 'confirmed' && booking.value.place.kind === 'video' && !booking.value.room?.joinUrl)
+
+const POLL_SECONDS = 3
+const MOST_POLLS = 100
+onMounted(() => {
+  let polls = 0
+  const timer = setInterval(() => {
+    if (waitsForLink.value && polls++ < MOST_POLLS) void refresh()
+    else clearInterval(timer)
+  }, POLL_SECONDS * 1000)
+  onBeforeUnmount(() => clearInterval(timer))
+})
+
+const asking = ref(false)
+const reason = ref('')
+const fault = ref('')
+const sending = ref(false)
+
+async function cancel(): Promise<void> {
+  sending.value = true
+  fault.value = ''
+  try {
+    await $fetch(`${path}/cancel`, { method: 'POST', body: reason.value.trim() ? { reason: reason.value.trim() } : {} })
+    asking.value = false
+    await refresh()
+  } catch {
+    fault.value = 'It could not be cancelled just now. Please try again.'
+  } finally {
+    sending.value = false
+  }
+}
+</script>
+
+<template>
+  <ClientFrame v-if="data && booking" :name="data.workspace.name" :home="`/${data.workspace.slug}`">
+    <div class="confirmation">
+      <p class="state" :class="booking.state" role="status">{{ title }}</p>
+      <h1>{{ sayDay(start, zone, locale, now) }}, {{ sayTime(start, zone, locale) }} to {{ sayTime(end, zone, locale) }}</h1>
+      <p class="quiet zones">
+        {{ sayZone(zone) }} time<template v-if="hostZone !== zone">; {{ sayDay(start, hostZone, locale, now) }}, {{ sayTime(start, hostZone, locale) }} in {{ sayZone(hostZone) }}, where your host is</template>
+      </p>
+      <p v-if="change && booking.state === 'confirmed'" class="change">{{ change }}</p>
+      <dl>
+        <dt>What</dt>
+        <dd>{{ data.eventType.name }} with {{ sayList(booking.hosts) }}</dd>
+        <template v-if="booking.state === 'confirmed' && booking.place.kind === 'video'">
+          <dt>How to join</dt>
+          <dd v-if="booking.room?.joinUrl">
+            <a class="press" :href="booking.room.joinUrl">Open the room</a>
+            <span class="numbers">Number <strong>{{ booking.room.number }}</strong> · passcode <strong>{{ booking.room.passcode }}</strong></span>
+          </dd>
+          <dd v-else aria-live="polite">The video link is being made. It appears here in a moment and comes by mail as well.</dd>
+        </template>
+        <template v-else>
+          <dt>Where</dt>
+          <dd>{{ booking.place.kind === 'video' ? 'By video' : booking.place.detail || booking.place.label }}</dd>
+        </template>
+        <template v-if="booking.state === 'awaitingApproval'">
+          <dt>What happens now</dt>
+          <dd>{{ sayList(booking.hosts) }} looks at it and says yes or no. You hear by mail either way.</dd>
+        </template>
+        <dt>For</dt>
+        <dd dir="auto">{{ data.client.name }} <span class="quiet">{{ data.client.email }}</span></dd>
+        <template v-for="answer in data.answers" :key="answer.label">
+          <dt dir="auto">{{ answer.label }}</dt>
+          <dd dir="auto" class="answer">{{ answer.words }}</dd>
+        </template>
+        <template v-if="data.cancelReason">
+          <dt>Reason</dt>
+          <dd dir="auto">{{ data.cancelReason }}</dd>
+        </template>
+      </dl>
+      <div v-if="!asking" class="actions">
+        <a v-if="booking.state === 'confirmed'" class="press light" :href="`${path}/calendar.ics`">Add to calendar</a>
+        <button v-if="data.mayCancel" type="button" class="word" @click="asking = true">Cancel this booking</button>
+        <NuxtLink v-if="!data.mayCancel" class="press light" :to="`/${data.workspace.slug}/${data.eventType.slug}`">Choose another time</NuxtLink>
+      </div>
+      <form v-else class="cancel" @submit.prevent="cancel">
+        <label for="reason">Why? <span class="quiet">(if you like; {{ sayList(booking.hosts) }} will read it)</span></label>
+        <textarea id="reason" v-model="reason" rows="2" maxlength="500" />
+        <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
+        <div class="actions">
+          <button type="submit" class="press grave" :disabled="sending">Cancel {{ sayDay(start, zone, locale, now) }}, {{ sayTime(start, zone, locale) }}</button>
+          <button type="button" class="word" @click="asking = false">Keep it</button>
+        </div>
+      </form>
+    </div>
+  </ClientFrame>
+</template>
+
+<style scoped>
+.confirmation {
+  max-width: 720px;
+  background: var(--surface);
+  border-left: 3px solid var(--marigold);
+  border-radius: 0 var(--corner) var(--corner) 0;
+  padding: 24px 28px 28px;
+}
+
+.state {
+  font-weight: 600;
+  margin-bottom: 4px;
+}
+
+.state.cancelled,
+.state.declined {
+  color: var(--brick);
+}
+
+.zones {
+  margin-top: 4px;
+}
+
+.change {
+  margin-top: 8px;
+  font-size: 0.9rem;
+}
+
+dl {
+  display: grid;
+  grid-template-columns: minmax(7rem, auto) 1fr;
+  gap: 10px 20px;
+  margin: 22px 0;
+}
+
+dt {
+  color: var(--quiet);
+  max-width: 14rem;
+  overflow-wrap: anywhere;
+}
+
+dd {
+  margin: 0;
+  overflow-wrap: anywhere;
+}
+
+.answer {
+  white-space: pre-line;
+}
+
+.numbers {
+  display: block;
+  margin-top: 8px;
+}
+
+.actions {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 10px 22px;
+}
+
+.actions .word {
+  min-height: 24px;
+}
+
+.cancel {
+  display: grid;
+  gap: 8px;
+}
+
+.cancel textarea {
+  border: 1px solid var(--quiet);
+  border-radius: var(--corner);
+  background: var(--surface);
+  padding: 8px 10px;
+}
+
+@media (max-width: 720px) {
+  .confirmation {
+    padding: 18px;
+  }
+
+  dl {
+    grid-template-columns: 1fr;
+    gap: 2px;
+  }
+
+  dd {
+    margin-bottom: 10px;
+  }
+}
+</style>

@@ -1,0 +1,84 @@
+<script setup lang="ts">
+import { VApp, VBtn, VTextField } from 'vuetify/components'
+import type { SignedIn } from '~~/core/views/desk'
+import { fieldErrors, problemOf } from '~/composables/problem'
+import { useDesk } from '~/stores/desk'
+
+definePageMeta({ layout: false })
+useHead({ title: 'Sign in · Temporia' })
+
+const email = ref('')
+const password = ref('')
+const errors = ref<Record<string, string>>({})
+const message = ref('')
+const sending = ref(false)
+
+async function enter(): Promise<void> {
+  errors.value = {
+    ...(email.value.trim() ? {} : { email: 'Write your address' }),
+    ...(password.value ? {} : { password: 'Write your password' }),
+  }
+  if (Object.keys(errors.value).length > 0) return
+  sending.value = true
+  message.value = ''
+  try {
+    useDesk().signIn(await $fetch<SignedIn>('/api/desk/sign-in', { method: 'POST', body: { email: email.value, password: password.value } }))
+    const to = useRoute().query['to']
+    await navigateTo(typeof to === 'string' && /^\/desk(\/|$)/.test(to) ? to : '/desk')
+  } catch (error) {
+    const { words, document } = problemOf(error)
+    errors.value = fieldErrors(document)
+    if (Object.keys(errors.value).length === 0) message.value = words
+  } finally {
+    sending.value = false
+  }
+}
+</script>
+
+<template>
+  <VApp class="desk">
+    <main class="sign-in">
+      <form novalidate @submit.prevent="enter">
+        <h1>Temporia</h1>
+        <p class="quiet">Sign in to your workspace</p>
+        <label for="email">E-mail</label>
+        <VTextField id="email" v-model="email" type="email" autocomplete="username" autofocus :error-messages="errors['email']" />
+        <label for="password">Password</label>
+        <VTextField id="password" v-model="password" type="password" autocomplete="current-password" :error-messages="errors['password']" />
+        <p v-if="message" class="broken" role="alert">{{ message }}</p>
+        <VBtn type="submit" block size="large" :loading="sending">Sign in</VBtn>
+      </form>
+    </main>
+  </VApp>
+</template>
+
+<style scoped>
+.sign-in {
+  display: grid;
+  place-items: center;
+  min-height: 90vh;
+  padding: 24px;
+}
+
+form {
+  width: 340px;
+  max-width: 100%;
+  background: var(--surface);
+  border-left: 3px solid var(--marigold);
+  padding: 28px;
+  display: grid;
+  gap: 6px;
+}
+
+h1 {
+  font-size: 30px;
+}
+
+label {
+  font-weight: 600;
+}
+
+p.quiet {
+  margin-bottom: 14px;
+}
+</style>

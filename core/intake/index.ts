@@ -1,0 +1,150 @@
+import { parsePhoneNumberFromString } from 'libphonenumber-js/min'
+import { z } from 'zod'
+import { parseDate } from '../time/civil'
+
+/** Intake questions and the checking of answers: one definition for browser and server. */
+
+export const questionKinds = ['text', 'paragraph', 'email', 'phone', 'choice', 'choices', 'yesNo', 'date', 'number'] as const
+export type QuestionKind = (typeof questionKinds)[number]
+
+const key = z.string().regex(/^[a-z][a-zA-Z0-9]{0,39}$/, 'A key is a short word of letters and figures')
+
+export const questionSchema = z
+  .strictObject({
+    key,
+    kind: z.enum(questionKinds),
+    label: z.string().trim().min(1, 'Write the question').max(300, 'At most 300 characters'),
+    help: z.string().trim().max(500, 'At most 500 characters').optional(),
+    required: z.boolean(),
+    options: z
+      .array(z.strictObject({
+        value: z.string().min(1).max(100),
+        label: z.string().trim().min(1, 'Write the choice').max(200, 'At most 200 characters'),
+      }))
+      .max(50, 'At most 50 choices')
+      .optional(),
+    showIf: z.strictObject({ key, equals: z.union([z.string(), z.boolean()]) }).optional(),
+  })
+  .refine(question => !hasOptions(question.kind) || (question.options?.length ?? 0) >= 2, {
+    path: ['options'],
+    message: 'Give at least two choices',
+  })
+export type Question = z.infer<typeof questionSchema>
+
+export type AnswerValue = string | number | boolean | string[]
+
+export interface Answer {
+  key: string
+  /** The wording the answer was given to. */
+  label: string
+  value: AnswerValue
+  /** The value in words: option labels, yes or no. */
+  words: string
+}
+
+export interface FieldError {
+  path: string
+  message: string
+}
+
+export function hasOptions(kind: QuestionKind): boolean {
+  return kind === 'choice' || kind === 'choices'
+}
+
+/** Whether a question is asked, given the other answers. */
+export function isAsked(question: Question, answers: Readonly<Record<string, unknown>>): boolean {
+  return question.showIf === undefined || answers[question.showIf.key] === question.showIf.equals
+}
+
+/**
+ * Checks the answers of one booking. Answers to questions that were not asked are dropped; unknown keys are errors.
+ * Error paths are `answers.<key>`.
+ */
+export function checkAnswers(
+  questions: readonly Question[], given: Readonly<Record<string, unknown>>,
+): { answers: Answer[], errors: FieldError[] } {
+  const answers: Answer[] = []
+  const errors: FieldError[] = []
+  const known = new Set(questions.map(question => question.key))
+  for (const name of Object.keys(given)) {
+    if (!known.has(name)) errors.push({ path: `answers.${name}`, message: 'There is no such question' })
+  }
+  for (const question of questions) {
+    if (!isAsked(question, given)) continue
+    const value = given[question.key]
+    if (isEmpty(value)) {
+      if (question.required) errors.push({ path: `answers.${question.key}`, message: missingWords[question.kind] })
+      continue
+    }
+    const checked = checks[question.kind](value, question)
+    if (typeof checked === 'object' && 'fault' in checked) errors.push({ path: `answers.${question.key}`, message: checked.fault })
+    else answers.push({ key: question.key, label: question.label, value: checked, words: inWords(question, checked) })
+  }
+  return { answers, errors }
+}
+
+/** An international phone number in E.164 form, or null. */
+export function phoneNumber(text: string): string | null {
+  const parsed = parsePhoneNumberFromString(text)
+  return parsed?.isPossible() ? parsed.number : null
+}
+
+export const phoneFault = 'Write the number with its country code, for instance +351 21 000 0000'
+export const emailSchema = z.email('Write an address such as name@place.example').max(254, 'At most 254 characters')
+
+type Check = (value: unknown, question: Question) => AnswerValue | { fault: string }
+
+const shortText: Check = value =>
+  typeof value !== 'string' ? { fault: 'Expected text' }
+    : value.length > 500 ? { fault: 'At most 500 characters' }
+      : value.trim().replace(/\s*[\r\n\u2028\u2029]+\s*/g, ' ')
+
+const checks: Record<QuestionKind, Check> = {
+  text: shortText,
+  paragraph: value =>
+    typeof value !== 'string' ? { fault: 'Expected text' }
+      : value.length > 5000 ? { fault: 'At most 5,000 characters' }
+        : value.trim().replace(/\r\n?/g, '\n'),
+  email: (value) => {
+    const checked = emailSchema.safeParse(value)
+    return checked.success ? checked.data : { fault: checked.error.issues[0]?.message ?? 'Not an address' }
+  },
+  phone: value => (typeof value === 'string' ? phoneNumber(value) : null) ?? { fault: phoneFault },
+  choice: (value, question) =>
+    typeof value === 'string' && optionLabel(question, value) !== undefined ? value : { fault: 'Choose one of the answers' },
+  choices: (value, question) =>
+    Array.isArray(value) && value.every((one): one is string => typeof one === 'string' && optionLabel(question, one) !== undefined)
+      ? [...new Set(value)]
+      : { fault: 'Choose from the answers' },
+  yesNo: value => (typeof value === 'boolean' ? value : { fault: 'Answer yes or no' }),
+  date: value => (typeof value === 'string' && parseDate(value) !== null ? value : { fault: 'Expected a date' }),
+  number: value => (typeof value === 'number' && Number.isFinite(value) ? value : { fault: 'Expected a number' }),
+}
+
+const missingWords: Record<QuestionKind, string> = {
+  text: 'Please answer this',
+  paragraph: 'Please answer this',
+  email: 'Please give an address',
+  phone: 'Please give a number',
+  choice: 'Please choose one',
+  choices: 'Please choose at least one',
+  yesNo: 'Please answer yes or no',
+  date: 'Please give a date',
+  number: 'Please give a number',
+}
+
+function isEmpty(value: unknown): boolean {
+  return value === undefined || value === null
+    || (typeof value === 'string' && value.trim() === '')
+    || (Array.isArray(value) && value.length === 0)
+}
+
+function optionLabel(question: Question, value: string): string | undefined {
+  return question.options?.find(option => option.value === value)?.label
+}
+
+function inWords(question: Question, value: AnswerValue): string {
+  if (typeof value === 'boolean') return value ? 'Yes' : 'No'
+  if (Array.isArray(value)) return value.map(one => optionLabel(question, one) ?? one).join(', ')
+  return question.kind === 'choice' ? optionLabel(question, String(value)) ?? String(value) : String(value)
+}

@@ -1,0 +1,154 @@
+import { DAY, MINUTE, dateToDays, instantToSeconds, isoWeekOf, weekdayIndex } from '../time/civil'
+import { type Zone, zoneOf } from '../time/zone'
+import type { Horizon, HoursPlan, OpeningsQuery, QueryHost } from './schema'
+
+/** A query with every text turned into integers: instants as seconds since the epoch, dates as days. */
+export interface Compiled {
+  zone: Zone
+  now: number
+  from: number
+  to: number
+  duration: number
+  step: number
+  before: number
+  after: number
+  earliest: number
+  horizon: { from: number, to: number }
+  dailyLimit: number | null
+  weeklyLimit: number | null
+  seats: number
+  chairs: { id: string, hosts: CompiledHost[] }[]
+  hosts: CompiledHost[]
+  joinable: Map<number, Joinable>
+  openedOver: [start: number, end: number][]
+}
+
+export interface CompiledHost {
+  id: string
+  plans: readonly HoursPlan[]
+  busy: [start: number, end: number][]
+  sessions: CompiledSession[]
+  openedOver: [start: number, end: number][]
+  /** Sessions of this event type by local date and by ISO week (its Monday). */
+  perDay: Map<number, number>
+  perWeek: Map<number, number>
+}
+
+export interface CompiledSession {
+  id: string
+  start: number
+  end: number
+  before: number
+  after: number
+  sameEventType: boolean
+  seatsTaken: number
+}
+
+export interface Joinable {
+  id: string
+  seatsLeft: number
+}
+
+export function compile(query: OpeningsQuery): Compiled {
+  const { eventType } = query
+  const zone = zoneOf(eventType.timeZone)
+  const now = instantToSeconds(query.now)
+  const openedOver = query.openedOver.map(entry => ({ hosts: entry.hosts, pair: pairOf(entry) }))
+  const hosts = query.hosts.map(host =>
+    compileHost(host, zone, openedOver.filter(entry => entry.hosts.includes(host.id)).map(entry => entry.pair)))
+  const byId = new Map(hosts.map(host => [host.id, host]))
+  return {
+    zone,
+    now,
+    from: instantToSeconds(query.from),
+    to: instantToSeconds(query.to),
+    duration: eventType.durationMinutes * MINUTE,
+    step: eventType.startEveryMinutes * MINUTE,
+    before: eventType.bufferBeforeMinutes * MINUTE,
+    after: eventType.bufferAfterMinutes * MINUTE,
+    earliest: now + eventType.leadTimeMinutes * MINUTE,
+    horizon: horizonDays(eventType.horizon, zone.dayOf(now)),
+    dailyLimit: eventType.dailyLimit,
+    weeklyLimit: eventType.weeklyLimit,
+    seats: eventType.seats,
+    chairs: eventType.chairs.map(chair => ({
+      id: chair.id,
+      hosts: chair.hosts.map(id => byId.get(id)).filter(host => host !== undefined),
+    })),
+    hosts,
+    joinable: eventType.seats > 1 ? joinableSessions(hosts, eventType.durationMinutes * MINUTE, eventType.seats) : new Map(),
+    openedOver: openedOver.map(entry => entry.pair),
+  }
+}
+
+function compileHost(host: QueryHost, zone: Zone, openedOver: [number, number][]): CompiledHost {
+  const sessions = host.sessions.map(session => ({
+    id: session.id,
+    start: instantToSeconds(session.start),
+    end: instantToSeconds(session.end),
+    before: session.bufferBeforeMinutes * MINUTE,
+    after: session.bufferAfterMinutes * MINUTE,
+    sameEventType: session.sameEventType,
+    seatsTaken: session.seatsTaken,
+  }))
+  const perDay = new Map<number, number>()
+  const perWeek = new Map<number, number>()
+  for (const session of sessions) {
+    if (!session.sameEventType) continue
+    const day = zone.dayOf(session.start)
+    count(perDay, day)
+    count(perWeek, isoWeekOf(day))
+  }
+  return { id: host.id, plans: host.plans, busy: host.busy.map(pairOf), sessions, openedOver, perDay, perWeek }
+}
+
+/** Rule 8: for each start, the session with the most seats left (ties: the smaller id). */
+function joinableSessions(hosts: readonly CompiledHost[], duration: number, seats: number): Map<number, Joinable> {
+  const found = new Map<number, Joinable>()
+  for (const session of hosts.flatMap(host => host.sessions)) {
+    const seatsLeft = seats - session.seatsTaken
+    if (!session.sameEventType || session.end - session.start !== duration || seatsLeft < 1) continue
+    const other = found.get(session.start)
+    if (!other || seatsLeft > other.seatsLeft || (seatsLeft === other.seatsLeft && session.id < other.id)) {
+      found.set(session.start, { id: session.id, seatsLeft })
+    }
+  }
+  return found
+}
+
+/** First and last bookable date, inclusive; infinite where unbounded. */
+function horizonDays(horizon: Horizon, today: number): { from: number, to: number } {
+  switch (horizon.kind) {
+    case 'open':
+      return { from: -Infinity, to: Infinity }
+    case 'rolling':
+      return { from: -Infinity, to: today + horizon.days }
+    case 'rollingWorkingDays':
+      return { from: -Infinity, to: afterWorkingDays(today, horizon.days, new Set(horizon.holidays.map(dateToDays))) }
+    case 'dates':
+      return {
+        from: horizon.from === null ? -Infinity : dateToDays(horizon.from),
+        to: horizon.to === null ? Infinity : dateToDays(horizon.to),
+      }
+  }
+}
+
+function afterWorkingDays(today: number, count: number, holidays: ReadonlySet<number>): number {
+  let day = today
+  for (let left = count; left > 0;) {
+    day++
+    if (weekdayIndex(day) < 5 && !holidays.has(day)) left--
+  }
+  return day
+}
+
+function pairOf(interval: { start: string, end: string }): [number, number] {
+  return [instantToSeconds(interval.start), instantToSeconds(interval.end)]
+}
+
+function count(counts: Map<number, number>, key: number): void {
+  counts.set(key, (counts.get(key) ?? 0) + 1)
+}
+
+/** Margin around a span within which windows and pieces must be complete. */
+export const MARGIN = 2 * DAY

@@ -1,0 +1,27 @@
+import { instantToSeconds } from '../time/civil'
+import { compile } from './compile'
+import { type Explanation, explainStart } from './explain'
+import { type Opening, offeredStarts } from './offered'
+import type { OpeningsQuery } from './schema'
+
+export type { Explanation, Reason } from './explain'
+export type { Opening } from './offered'
+export { CaseError, horizonSchema, hoursPlanSchema, jsonPath, parseQuery, querySchema, readQuery, zoneName } from './schema'
+export type { Horizon, HoursPlan, OpeningsQuery, QueryHost } from './schema'
+export { distinctHosts } from './matching'
+
+export interface OpeningsAnswer {
+  openings: Opening[]
+  explanations?: Explanation[]
+}
+
+/**
+ * Which start times a client may book, with which hosts, and why others are not offered.
+ * The query must fit `querySchema` (see `parseQuery`); the answer is plain JSON.
+ */
+export function answerQuery(query: OpeningsQuery): OpeningsAnswer {
+  const compiled = compile(query)
+  const openings = offeredStarts(compiled)
+  if (!query.explain) return { openings }
+  return { openings, explanations: query.explain.map(at => explainStart(compiled, instantToSeconds(at))) }
+}

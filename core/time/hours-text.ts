@@ -1,0 +1,132 @@
+import { formatClock, parseClock, type Weekday, weekdays } from './civil'
+import { union } from './intervals'
+import { sayList } from './say'
+
+/** Weekly windows as typed text, in the weekday part of the public opening_hours notation, and as people say them. */
+
+export interface WeeklyWindow {
+  days: Weekday[]
+  from: string
+  to: string
+}
+
+export class HoursTextError extends Error {}
+
+const names = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su']
+const longNames = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
+
+/**
+ * Reads "Mo-Th 09:00-12:30,13:30-17:00; Fr 10:00-13:00". A later rule for a day replaces an earlier one, "off" closes it.
+ * Throws HoursTextError with a sentence.
+ */
+export function parseHours(text: string): WeeklyWindow[] {
+  const perDay: [number, number][][] = weekdays.map(() => [])
+  for (const rule of text.split(';').map(part => part.trim()).filter(Boolean)) {
+    const match = /^([A-Za-z]{2}(?:\s*[-,]\s*[A-Za-z]{2})*)\s+(.+)$/.exec(rule)
+    if (!match?.[1] || !match[2]) throw new HoursTextError(`“${rule}” is not days followed by hours, such as Mo-Th 09:00-17:00`)
+    const windows = match[2].trim() === 'off' ? [] : match[2].split(',').map(readWindow)
+    for (const day of readDays(match[1])) perDay[day] = mergeOrRefuse(windows, rule)
+  }
+  return groupDays(perDay)
+}
+
+/** The inverse of `parseHours`; days with equal windows share one rule. */
+export function formatHours(windows: readonly WeeklyWindow[]): string {
+  return daysByWindows(windows)
+    .map(({ days, hours }) => `${runsOf(days).map(([a, b]) => (a === b ? names[a] : `${names[a]}-${names[b]}`)).join(',')} ${hours
+      .map(([from, to]) => `${formatClock(from)}-${formatClock(to)}`).join(',')}`)
+    .join('; ')
+}
+
+/** "Tuesday to Thursday 9:00–12:00 and 13:00–14:00". */
+export function sayHoursOfWeek(windows: readonly WeeklyWindow[]): string {
+  const groups = daysByWindows(windows).map(({ days, hours }) => {
+    const said = runsOf(days).flatMap(([a, b]) =>
+      b - a < 2 ? longNames.slice(a, b + 1) : [`${longNames[a]} to ${longNames[b]}`])
+    return `${sayList(said)} ${sayList(hours.map(([from, to]) => `${short(from)}–${short(to)}`))}`
+  })
+  return groups.length === 0 ? 'at no time' : groups.join('; ')
+}
+
+/** The merged windows of each weekday (Monday first), in minutes past midnight. */
+export function minutesPerDay(windows: readonly WeeklyWindow[]): [number, number][][] {
+  return weekdays.map((day) => {
+    const flat = union(windows.filter(window => window.days.includes(day))
+      .map(window => [parseClock(window.from) ?? 0, parseClock(window.to, true) ?? 0]))
+    return Array.from({ length: flat.length / 2 }, (_, i) => [flat[i * 2] ?? 0, flat[i * 2 + 1] ?? 0])
+  })
+}
+
+function readDays(text: string): number[] {
+  return text.split(',').flatMap((part) => {
+    const [first = -1, last = first] = part.split('-').map((name) => {
+      const index = names.findIndex(known => known.toLowerCase() === name.trim().toLowerCase())
+      if (index < 0) throw new HoursTextError(`“${name.trim()}” is not a day; write Mo, Tu, We, Th, Fr, Sa or Su`)
+      return index
+    })
+    const length = ((last - first + 7) % 7) + 1
+    return Array.from({ length }, (_, i) => (first + i) % 7)
+  })
+}
+
+function readWindow(text: string): [number, number] {
+  const match = /^(\d{1,2}:\d{2})\s*[-–]\s*(\d{1,2}:\d{2})$/.exec(text.trim())
+  if (!match?.[1] || !match[2]) throw new HoursTextError(`“${text.trim()}” is not hours such as 09:00-17:00`)
+  const from = parseClock(match[1].padStart(5, '0'))
+  const to = parseClock(match[2].padStart(5, '0'), true)
+  if (from === null) throw new HoursTextError(`“${match[1]}” is not a time of day`)
+  if (to === null) throw new HoursTextError(`“${match[2]}” is not a time of day`)
+  if (to <= from) throw new HoursTextError(`“${text.trim()}” ends before it starts; write hours across midnight on both days`)
+  return [from, to]
+}
+
+function mergeOrRefuse(windows: [number, number][], rule: string): [number, number][] {
+  const sorted = [...windows].sort((a, b) => a[0] - b[0])
+  sorted.forEach(([from], i) => {
+    const before = sorted[i - 1]
+    if (before && from < before[1]) throw new HoursTextError(`The hours in “${rule}” overlap`)
+  })
+  return sorted
+}
+
+function groupDays(perDay: readonly [number, number][][]): WeeklyWindow[] {
+  const groups = new Map<string, WeeklyWindow>()
+  perDay.forEach((windows, index) => {
+    const day = weekdays[index]
+    if (!day) return
+    for (const [from, to] of windows) {
+      const key = `${from}-${to}`
+      const group = groups.get(key) ?? { days: [], from: formatClock(from), to: formatClock(to) }
+      group.days.push(day)
+      groups.set(key, group)
+    }
+  })
+  return [...groups.values()].sort((a, b) => (a.from < b.from ? -1 : a.from > b.from ? 1 : 0))
+}
+
+function daysByWindows(windows: readonly WeeklyWindow[]): { days: number[], hours: [number, number][] }[] {
+  const groups = new Map<string, { days: number[], hours: [number, number][] }>()
+  minutesPerDay(windows).forEach((hours, day) => {
+    if (hours.length === 0) return
+    const key = JSON.stringify(hours)
+    const group = groups.get(key) ?? { days: [], hours }
+    group.days.push(day)
+    groups.set(key, group)
+  })
+  return [...groups.values()]
+}
+
+/** Runs of days that follow each other. */
+function runsOf(days: readonly number[]): [number, number][] {
+  const runs: [number, number][] = []
+  for (const day of days) {
+    const last = runs.at(-1)
+    if (last && last[1] === day - 1) last[1] = day
+    else runs.push([day, day])
+  }
+  return runs
+}
+
+function short(minutes: number): string {
+  return `${Math.floor(minutes / 60)}:${String(minutes % 60).padStart(2, '0')}`
+}

@@ -1,0 +1,133 @@
+import { DAY, civilOf } from './civil'
+import { zoneOf } from './zone'
+
+/**
+ * Times as people say them, in their locale and zone. Instants are integer seconds since the epoch.
+ */
+
+const formats = new Map<string, Intl.DateTimeFormat>()
+
+function format(locale: string, options: Intl.DateTimeFormatOptions): Intl.DateTimeFormat {
+  const key = `${locale} ${JSON.stringify(options)}`
+  let made = formats.get(key)
+  if (!made) {
+    made = new Intl.DateTimeFormat(locale, options)
+    formats.set(key, made)
+  }
+  return made
+}
+
+/** The locale to say times in beside English text: the reader's own where it is a kind of English. */
+export function englishLocale(locale: string | undefined): string {
+  return locale?.toLowerCase().startsWith('en') ? locale : 'en-GB'
+}
+
+/** "15:20", or "3:20 pm" where the locale says so. */
+export function sayTime(instant: number, zone: string, locale: string): string {
+  return format(locale, { timeZone: zone, hour: 'numeric', minute: '2-digit' }).format(instant * 1000)
+}
+
+/** A full hour of the day, as a column is headed: "15", or "3 pm" where the locale says so. */
+export function sayHour(hour: number, locale: string): string {
+  return format(locale, { timeZone: 'UTC', hour: 'numeric' }).format(hour * 3_600_000)
+}
+
+/** "7:30" as minutes past midnight. */
+export function sayClock(minutes: number, locale: string): string {
+  return format(locale, { timeZone: 'UTC', hour: 'numeric', minute: '2-digit' }).format(minutes * 60_000)
+}
+
+/** "Wednesday 10 March" without the year where it is the year of `now`. */
+export function sayDay(instant: number, zone: string, locale: string, now?: number): string {
+  const shown = zoneOf(zone)
+  const sameYear = now !== undefined && civilOf(shown.dayOf(instant)).year === civilOf(shown.dayOf(now)).year
+  return format(locale, {
+    timeZone: zone,
+    weekday: 'long',
+    day: 'numeric',
+    month: 'long',
+    ...(sameYear ? {} : { year: 'numeric' }),
+  }).format(instant * 1000)
+}
+
+/** "Today", "Tomorrow" or the weekday and date, seen from `now`. */
+export function sayNearDay(instant: number, zone: string, locale: string, now: number): string {
+  const shown = zoneOf(zone)
+  const ahead = shown.dayOf(instant) - shown.dayOf(now)
+  if (ahead === 0) return 'Today'
+  if (ahead === 1) return 'Tomorrow'
+  return ahead > 1 && ahead < 7 ? sayWeekday(shown.dayOf(instant), 'long', locale) : sayDay(instant, zone, locale, now)
+}
+
+/** "Wed" or "Wednesday" of a local date. */
+export function sayWeekday(day: number, length: 'short' | 'long', locale: string): string {
+  return format(locale, { timeZone: 'UTC', weekday: length }).format(day * DAY * 1000)
+}
+
+/** "10 Mar" or "10 March" of a local date. */
+export function sayDate(day: number, length: 'short' | 'long', locale: string): string {
+  return format(locale, { timeZone: 'UTC', day: 'numeric', month: length }).format(day * DAY * 1000)
+}
+
+/** The city of a zone as people call it: "Lisbon", "Buenos Aires". */
+export function sayZone(zone: string): string {
+  return (zone.split('/').at(-1) ?? zone).replaceAll('_', ' ')
+}
+
+/** How far `zone` is from `reference` at an instant: "5½ hours ahead of", "1 hour behind", or null where level. */
+export function sayDifference(zone: string, reference: string, instant: number): string | null {
+  const minutes = Math.round((zoneOf(zone).offsetAt(instant) - zoneOf(reference).offsetAt(instant)) / 60)
+  if (minutes === 0) return null
+  return `${sayHours(Math.abs(minutes))} ${minutes > 0 ? 'ahead' : 'behind'}`
+}
+
+const fractions: Record<number, string> = { 0: '', 15: '¼', 30: '½', 45: '¾' }
+
+/** "5½ hours", "1 hour", "40 minutes". */
+export function sayHours(minutes: number): string {
+  const hours = Math.floor(minutes / 60)
+  const fraction = fractions[minutes % 60]
+  if (hours === 0 || fraction === undefined) return sayMinutes(minutes)
+  return `${hours}${fraction} ${hours === 1 && !fraction ? 'hour' : 'hours'}`
+}
+
+/** A length of time in the largest unit that keeps it whole: "2 hours", "90 minutes", "3 days". */
+export function sayMinutes(minutes: number): string {
+  for (const [unit, size] of [['day', 1440], ['hour', 60]] as const) {
+    if (minutes >= size && minutes % size === 0) return plural(minutes / size, unit)
+  }
+  return plural(minutes, 'minute')
+}
+
+export function plural(count: number, noun: string): string {
+  return `${count} ${noun}${count === 1 ? '' : 's'}`
+}
+
+/** "one", "two" … up to twelve, figures beyond. */
+export function sayCount(count: number): string {
+  const words = ['none', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten', 'eleven', 'twelve']
+  return words[count] ?? String(count)
+}
+
+/** "a, b and c". */
+export function sayList(items: readonly string[]): string {
+  return items.length < 2 ? items.join('') : `${items.slice(0, -1).join(', ')} and ${items.at(-1)}`
+}
+
+/** The next clock change of a zone within (from, to]: its instant and how far the clock moves, in minutes. */
+export function nextClockChange(zone: string, from: number, to: number): { at: number; minutes: number } | null {
+  const shown = zoneOf(zone)
+  for (let low = from; low < to; low += DAY) {
+    const high = Math.min(low + DAY, to)
+    const before = shown.offsetAt(low)
+    if (shown.offsetAt(high) === before) continue
+    let [left, right] = [low, high]
+    while (right - left > 1) {
+      const middle = Math.floor((left + right) / 2)
+      if (shown.offsetAt(middle) === before) left = middle
+      else right = middle
+    }
+    return { at: right, minutes: (shown.offsetAt(right) - before) / 60 }
+  }
+  return null
+}

@@ -1,0 +1,74 @@
+import { DAY } from '../time/civil'
+import { zoneOf } from '../time/zone'
+import { groupBy } from './group'
+
+/** The timetable: one row a day, one column an hour, in each cell the minutes at which a session can start. */
+
+export interface Departure<Mark = undefined> {
+  /** Seconds since the epoch. */
+  at: number
+  mark: Mark
+}
+
+export interface TimetableCell<Mark> {
+  hour: number
+  departures: (Departure<Mark> & { minute: number })[]
+}
+
+export interface TimetableRow<Mark> {
+  /** Local date, days since 1970-01-01. */
+  day: number
+  cells: TimetableCell<Mark>[]
+  count: number
+  /** Minutes that the reader's zone is ahead of the other one on this day. */
+  ahead: number
+}
+
+export interface Timetable<Mark> {
+  /** Hours with at least one departure in view, ascending; others are folded away. */
+  hours: number[]
+  /** Every day of the span, with or without departures. */
+  rows: TimetableRow<Mark>[]
+}
+
+/** Lays starts out by day and hour of the reader's zone. Days are local dates, both inclusive. */
+export function layTimetable<Mark>(
+  departures: readonly Departure<Mark>[], zoneName: string, otherZone: string, firstDay: number, lastDay: number,
+): Timetable<Mark> {
+  const zone = zoneOf(zoneName)
+  const other = zoneOf(otherZone)
+  const placed = departures
+    .map((departure) => {
+      const local = zone.toLocal(departure.at)
+      return { departure, day: Math.floor(local / DAY), second: local - Math.floor(local / DAY) * DAY }
+    })
+    .filter(({ day }) => day >= firstDay && day <= lastDay)
+    .sort((a, b) => a.departure.at - b.departure.at)
+  const hours = [...new Set(placed.map(({ second }) => Math.floor(second / 3600)))].sort((a, b) => a - b)
+  const byDay = groupBy(placed, ({ day }) => day)
+
+  const rows: TimetableRow<Mark>[] = []
+  for (let day = firstDay; day <= lastDay; day++) {
+    const ofDay = byDay.get(day) ?? []
+    const reference = ofDay[0]?.departure.at ?? zone.startOfDay(day) + DAY / 2
+    rows.push({
+      day,
+      count: ofDay.length,
+      ahead: Math.round((zone.offsetAt(reference) - other.offsetAt(reference)) / 60),
+      cells: hours.map(hour => ({
+        hour,
+        departures: ofDay
+          .filter(({ second }) => Math.floor(second / 3600) === hour)
+          .map(({ departure, second }) => ({ ...departure, minute: Math.floor(second / 60) % 60 })),
+      })),
+    })
+  }
+  return { hours, rows }
+}
+
+/** What a clock in the other zone shows at a full hour of the reader's: minutes past midnight, and the day's shift. */
+export function otherClock(hour: number, ahead: number): { minutes: number, dayShift: number } {
+  const total = hour * 60 - ahead
+  const dayShift = Math.floor(total / 1440)
+  return { minutes: total - dayShift * 1440, dayShift }
+}

@@ -1,0 +1,26 @@
+import { zoneOf } from '../time/zone'
+import { groupBy } from './group'
+
+export interface Suggestion {
+  kind: 'soonest' | 'nextDay' | 'mostChoice'
+  at: number
+  /** Local date of the suggestion, days since 1970-01-01. */
+  day: number
+  /** How many starts that day has. */
+  count: number
+}
+
+/** Three ways in: the soonest start, the first of the next day that has one, and the first on the day of most choice. */
+export function suggestStarts(starts: readonly number[], zoneName: string): Suggestion[] {
+  const zone = zoneOf(zoneName)
+  const days = [...groupBy(starts, start => zone.dayOf(start))].map(([day, ofDay]) => ({ day, at: ofDay[0] ?? 0, count: ofDay.length }))
+  const [first, second] = days
+  if (!first) return []
+  const rest = days.slice(2)
+  const most = rest.reduce<(typeof days)[number] | undefined>((best, one) => (best && best.count >= one.count ? best : one), undefined)
+  return [
+    { kind: 'soonest' as const, ...first },
+    ...(second ? [{ kind: 'nextDay' as const, ...second }] : []),
+    ...(most ? [{ kind: 'mostChoice' as const, ...most }] : []),
+  ]
+}

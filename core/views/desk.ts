@@ -1,0 +1,118 @@
+import type { BookingState, RoomState } from '../booking/states'
+import type { TrailEntry } from '../booking/trail'
+import type { Phrase } from '../event-type/sentence'
+import type { Chair, Settings } from '../event-type/settings'
+import type { QueryHost } from '../openings'
+
+/** What the desk's calls answer: shapes only, shared by the server that fills them and the screens that show them. */
+
+export const memberRoles = ['owner', 'coordinator', 'host'] as const
+export type MemberRole = (typeof memberRoles)[number]
+
+export const eventTypeStates = ['draft', 'open', 'closed'] as const
+export type EventTypeState = (typeof eventTypeStates)[number]
+
+export interface SignedIn {
+  workspaceId: string
+  memberId: string
+  name: string
+  email: string
+  role: MemberRole
+  timeZone: string
+  workspace: { slug: string, name: string }
+}
+
+export interface SessionCard {
+  id: string
+  eventType: string
+  start: number
+  end: number
+  hostIds: string[]
+  placeKind: string
+  room: { state: RoomState, fault: string | null, nextTryAt: number | null, hostUrl: string | null } | null
+  bookings: { id: string, client: string, state: BookingState, createdAt: number, firstAnswers: string[] }[]
+}
+
+export interface TodayView {
+  now: number
+  hosts: { id: string, name: string, timeZone: string, own: boolean }[]
+  today: SessionCard[]
+  /** The sessions of the seven days after. */
+  coming: SessionCard[]
+  /** Everything ahead that waits for a person, by session. */
+  waiting: SessionCard[]
+}
+
+export interface SessionView {
+  id: string
+  eventType: { id: string, name: string }
+  cancelled: boolean
+  start: number
+  end: number
+  seats: number
+  place: { kind: string, words: string }
+  hosts: { id: string, name: string, timeZone: string, chair: string }[]
+  room: null | {
+    state: RoomState
+    joinUrl: string | null
+    hostUrl: string | null
+    number: string | null
+    passcode: string | null
+    attempts: number
+    fault: string | null
+    nextTryAt: number | null
+  }
+  bookings: {
+    id: string
+    state: BookingState
+    client: { name: string, email: string, phone: string | null, timeZone: string }
+    source: string | null
+    createdAt: number
+    cancelReason: string | null
+    answers: { label: string, words: string }[]
+    page: string
+    messages: { occasion: string, audience: string, address: string, state: string, sentAt: number | null, withLink: boolean | null }[]
+  }[]
+  trail: DatedEntry[]
+}
+
+export interface DatedEntry {
+  id: number
+  at: number
+  bookingId: string | null
+  entry: TrailEntry
+}
+
+export interface EventTypeRow {
+  id: string
+  slug: string
+  name: string
+  state: EventTypeState
+  listed: boolean
+  sentence: Phrase[]
+  page: string
+  nextOpening: string | null
+  /** Bookings on each of the last 30 days, oldest first. */
+  bookingsPerDay: number[]
+}
+
+export interface BenchHost {
+  id: string
+  name: string
+  timeZone: string
+}
+
+export interface BenchView {
+  eventType: { id: string, slug: string, state: EventTypeState, listed: boolean, version: number, settings: Settings, chairs: Chair[] }
+  page: string
+  hosts: BenchHost[]
+  /** What the worker computes with: hours and taken time for the next weeks. */
+  time: QueryHost[]
+  now: number
+}
+
+export interface HostConnection {
+  hostId: string
+  name: string
+  account: { id: string, label: string, state: 'connected' | 'lost', since: number } | null
+}

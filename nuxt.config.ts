@@ -1,0 +1,87 @@
+import vuetify, { transformAssetUrls } from 'vite-plugin-vuetify'
+
+const secure = process.env.NODE_ENV === 'production' && (process.env.BASE_URL ?? '').startsWith('https')
+
+export default defineNuxtConfig({
+  compatibilityDate: '2026-11-01',
+  telemetry: false,
+  devtools: { enabled: false },
+  modules: ['@pinia/nuxt', 'nuxt-auth-utils', 'nuxt-security', '@nuxt/eslint'],
+  css: ['~/theme/tokens.css', '~/theme/base.css'],
+  app: {
+    head: {
+      htmlAttrs: { lang: 'en' },
+      title: 'Temporia',
+      meta: [{ name: 'viewport', content: 'width=device-width, initial-scale=1' }],
+      link: [{ rel: 'icon', type: 'image/svg+xml', href: '/mark.svg' }],
+    },
+  },
+  // Styles in files of their own: inlined, 60 kB of them would stand in every document.
+  features: { inlineStyles: false },
+  experimental: { payloadExtraction: false },
+  components: [],
+  imports: { scan: false },
+  runtimeConfig: {
+    session: { name: 'temporia', password: '', maxAge: 60 * 60 * 24 * 14, cookie: { sameSite: 'lax', secure } },
+  },
+  routeRules: {
+    '/desk/**': { ssr: false },
+    '/_nuxt/**': { headers: { 'cache-control': 'public, max-age=31536000, immutable' } },
+  },
+  security: {
+    nonce: true,
+    rateLimiter: false,
+    xssValidator: false,
+    requestSizeLimiter: false,
+    allowedMethodsRestricter: false,
+    corsHandler: false,
+    hidePoweredBy: true,
+    headers: {
+      // It would block the web worker of the bench.
+      crossOriginEmbedderPolicy: false,
+      strictTransportSecurity: false,
+      xFrameOptions: 'DENY',
+      contentSecurityPolicy: {
+        'default-src': ['\'self\''],
+        'base-uri': ['\'none\''],
+        'connect-src': ['\'self\''],
+        'font-src': ['\'self\''],
+        'form-action': ['\'self\''],
+        'frame-ancestors': ['\'none\''],
+        'img-src': ['\'self\'', 'data:'],
+        'object-src': ['\'none\''],
+        'script-src': ['\'self\'', '\'strict-dynamic\'', '\'nonce-{{nonce}}\''],
+        'script-src-attr': ['\'none\''],
+        // Vuetify writes its theme into a style element when it starts.
+        'style-src': ['\'self\'', '\'unsafe-inline\''],
+        'worker-src': ['\'self\''],
+        'upgrade-insecure-requests': false,
+      },
+    },
+  },
+  nitro: {
+    compressPublicAssets: { gzip: true, brotli: true },
+    esbuild: { options: { target: 'node20' } },
+    externals: { external: ['@node-rs/argon2'] },
+  },
+  build: { transpile: ['vuetify'] },
+  vite: {
+    vue: { template: { transformAssetUrls } },
+    build: { cssMinify: 'lightningcss' },
+    worker: { format: 'es' },
+  },
+  hooks: {
+    'vite:extendConfig': (config) => {
+      config.plugins?.push(vuetify({ autoImport: true }))
+    },
+    // Vuetify belongs to the desk and to the booking form: light pages do not fetch it in advance.
+    'build:manifest': (manifest) => {
+      for (const entry of Object.values(manifest)) {
+        entry.prefetch = false
+        if (entry.isDynamicEntry) entry.preload = false
+      }
+    },
+  },
+  typescript: { strict: true },
+  eslint: { config: { stylistic: { quotes: 'single', semi: false, arrowParens: false } } },
+})

@@ -1,0 +1,83 @@
+import { join, resolve } from 'node:path'
+import { answers, type Started, startProcess, until } from './processes'
+
+/** The two programs of an installation beside its database: the stand-ins and the application. */
+
+export interface Places {
+  folder: string
+  appPort: number
+  lanternPort: number
+  pigeonholePort: number
+  smtpPort: number
+}
+
+export interface Secrets {
+  secret: string
+  sessionPassword: string
+  lanternSecret: string
+}
+
+export const LANTERN_CLIENT = 'temporia-demo'
+
+/** Settings of the application as they go into its environment. */
+export function appEnvironment(places: Places, secrets: Secrets, databaseUrl: string, more: Record<string, string> = {}): Record<string, string> {
+  return {
+    NODE_ENV: 'production',
+    DATABASE_URL: databaseUrl,
+    TEMPORIA_SECRET: secrets.secret,
+    NUXT_SESSION_PASSWORD: secrets.sessionPassword,
+    BASE_URL: `http://127.0.0.1:${places.appPort}`,
+    SMTP_URL: `smtp://127.0.0.1:${places.smtpPort}`,
+    MAIL_FROM: 'bookings@fernhollow.example',
+    LANTERN_URL: `http://127.0.0.1:${places.lanternPort}`,
+    LANTERN_CLIENT_ID: LANTERN_CLIENT,
+    LANTERN_CLIENT_SECRET: secrets.lanternSecret,
+    MIGRATIONS: resolve('server/database/migrations'),
+    HOST: '127.0.0.1',
+    PORT: String(places.appPort),
+    NITRO_SHUTDOWN_TIMEOUT: '3000',
+    ...more,
+  }
+}
+
+export async function startStandIns(places: Places, secrets: Secrets, accounts: { name: string, email: string }[]): Promise<Started> {
+  const log = join(places.folder, 'stand-ins.log')
+  const started = startProcess('the stand-ins', process.execPath, ['--import', 'tsx', 'stand-ins/main.ts'], {
+    logFile: log,
+    ipc: true,
+    env: {
+      ...process.env,
+      STAND_INS_FOLDER: join(places.folder, 'stand-ins'),
+      LANTERN_PORT: String(places.lanternPort),
+      LANTERN_CLIENT_ID: LANTERN_CLIENT,
+      LANTERN_CLIENT_SECRET: secrets.lanternSecret,
+      LANTERN_ACCOUNTS: JSON.stringify(accounts),
+      PIGEONHOLE_PORT: String(places.pigeonholePort),
+      SMTP_PORT: String(places.smtpPort),
+    },
+  })
+  await waitFor(started, `http://127.0.0.1:${places.pigeonholePort}/`, log)
+  return started
+}
+
+const DEV_COMMAND = ['node_modules/nuxt/bin/nuxt.mjs', 'dev', '--no-fork']
+
+export async function startApp(places: Places, environment: Record<string, string>, dev = false): Promise<Started> {
+  const log = join(places.folder, 'app.log')
+  const started = startProcess('the application', process.execPath, ['--import', resolve('scripts/run/with-parent.mjs'), ...(dev ? DEV_COMMAND : ['.output/server/index.mjs'])], {
+    logFile: log,
+    ipc: true,
+    env: { ...process.env, ...environment, ...(dev ? { NODE_ENV: 'development' } : {}) },
+  })
+  await waitFor(started, `http://127.0.0.1:${places.appPort}/health/ready`, log)
+  return started
+}
+
+const START_SECONDS = 60
+
+async function waitFor(started: Started, url: string, log: string): Promise<void> {
+  await until(() => {
+    if (started.child.exitCode !== null) throw new Error(`${started.name} did not start; see ${log}`)
+    return answers(url)
+  }, START_SECONDS, `${started.name} does not answer after ${START_SECONDS} s; see ${log}`)
+}

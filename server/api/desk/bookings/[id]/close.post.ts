@@ -1,0 +1,16 @@
+import { z } from 'zod'
+import { closeBooking } from '../../../../booking'
+import { defineDeskCall } from '../../../../http/member'
+import { idParam, Problem, readBodyOf } from '../../../../http/problem'
+
+export const closeSchema = z.strictObject({
+  state: z.enum(['cancelled', 'declined']),
+  reason: z.string().trim().max(500, 'At most 500 characters').optional(),
+})
+
+export default defineDeskCall('changeSessions', async (event, context, member) => {
+  const { state, reason } = await readBodyOf(event, closeSchema)
+  const closed = await closeBooking(context, member.workspaceId, idParam(event, 'id'), state, { by: 'member', name: member.name, reason: reason || null })
+  if (!closed) throw new Problem(409, 'Not possible', 'This booking can no longer be changed in this way.')
+  return { closed }
+})

@@ -1,0 +1,8 @@
+import { defineDeskCall } from '../../../../http/member'
+import { idParam, notFound } from '../../../../http/problem'
+import { dropAccount } from '../../../../rooms'
+
+export default defineDeskCall('connectAccounts', async (event, { db }, member) => {
+  if (!await dropAccount(db, member, idParam(event, 'id'))) throw notFound()
+  return { disconnected: true }
+})

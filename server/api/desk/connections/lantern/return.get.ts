@@ -1,0 +1,25 @@
+import { getQuery, sendRedirect } from 'h3'
+import { z } from 'zod'
+import { defineDeskCall } from '../../../../http/member'
+import { check, Problem } from '../../../../http/problem'
+import { VideoFault } from '../../../../ports/video'
+import { keepAccount, openConsent, RETURN_PATH } from '../../../../rooms'
+
+const query = z.object({ state: z.string().max(2000), code: z.string().max(500).optional() })
+
+/** Where Lantern Rooms sends a member back to, with a code when consent was given. */
+export default defineDeskCall('connectAccounts', async (event, context, member) => {
+  const { state, code } = check(query, getQuery(event))
+  const consent = openConsent(context.settings.secret, state)
+  if (!consent || consent.until < context.now() || consent.memberId !== member.memberId || consent.workspaceId !== member.workspaceId || !context.video.lantern) {
+    throw new Problem(400, 'Not possible', 'This consent was not asked for here, or too long ago. Please start again from Connections.')
+  }
+  if (!code) return sendRedirect(event, '/desk/connections?outcome=refused')
+  try {
+    await keepAccount(context, member.workspaceId, consent.hostId, await context.video.lantern.exchangeCode(code, context.settings.baseUrl + RETURN_PATH))
+  } catch (error) {
+    if (!(error instanceof VideoFault)) throw error
+    return sendRedirect(event, '/desk/connections?outcome=failed')
+  }
+  return sendRedirect(event, '/desk/connections?outcome=connected')
+})

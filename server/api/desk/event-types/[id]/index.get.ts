@@ -1,0 +1,9 @@
+import { viewBench } from '../../../../event-types'
+import { defineDeskCall } from '../../../../http/member'
+import { idParam, notFound } from '../../../../http/problem'
+
+export default defineDeskCall('seeEventTypes', async (event, context, member) => {
+  const bench = await viewBench(context, member.workspaceId, idParam(event, 'id'))
+  if (!bench) throw notFound()
+  return bench
+})

@@ -1,0 +1,9 @@
+import { viewSession } from '../../../../booking'
+import { defineDeskCall } from '../../../../http/member'
+import { idParam, notFound } from '../../../../http/problem'
+
+export default defineDeskCall('seeSessions', async (event, context, member) => {
+  const session = await viewSession(context, member.workspaceId, idParam(event, 'id'))
+  if (!session) throw notFound()
+  return session
+})

@@ -1,0 +1,20 @@
+import { getQuery } from 'h3'
+import { z } from 'zod'
+import { zoneName } from '../../../core/openings'
+import { dateToDays, parseDate } from '../../../core/time/civil'
+import { zoneOf } from '../../../core/time/zone'
+import { viewToday } from '../../booking'
+import { defineDeskCall } from '../../http/member'
+import { check } from '../../http/problem'
+
+export const todayQuerySchema = z.object({
+  timeZone: zoneName,
+  date: z.string().refine(text => parseDate(text) !== null, 'Expected a date such as 2027-03-08').optional(),
+})
+
+export default defineDeskCall('seeSessions', async (event, context, member) => {
+  const query = check(todayQuerySchema, getQuery(event))
+  const zone = zoneOf(query.timeZone)
+  const day = query.date === undefined ? zone.dayOf(context.now()) : dateToDays(query.date)
+  return viewToday(context, member.workspaceId, member.memberId, zone.startOfDay(day), zone.startOfDay(day + 1))
+})

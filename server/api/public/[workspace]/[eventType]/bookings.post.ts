@@ -1,0 +1,26 @@
+import { getHeader, setResponseHeader, setResponseStatus } from 'h3'
+import { bookingRequestSchema, bookOpening, idempotencyKeySchema } from '../../../../booking'
+import { countTry } from '../../../../http/limits'
+import { check, defineCall, invalid, notFound, param, Problem, readBodyOf } from '../../../../http/problem'
+
+export default defineCall(async (event, context) => {
+  await countTry(event, context, 'booking')
+  const key = check(idempotencyKeySchema, getHeader(event, 'idempotency-key'), 'Idempotency-Key')
+  const request = await readBodyOf(event, bookingRequestSchema)
+  const outcome = await bookOpening(context, param(event, 'workspace'), param(event, 'eventType'), key, request)
+  setResponseHeader(event, 'cache-control', 'no-store')
+  switch (outcome.kind) {
+    case 'notFound':
+      throw notFound()
+    case 'invalid':
+      throw invalid(422, outcome.errors)
+    case 'keyReused':
+      throw invalid(422, [{ path: 'Idempotency-Key', message: 'This key was used for another booking' }])
+    case 'answered':
+      if (outcome.status === 409) {
+        throw new Problem(409, 'No longer open', 'Somebody has just taken this time. Nothing was booked; the nearest other times are given.', outcome.body)
+      }
+      setResponseStatus(event, outcome.status)
+      return outcome.body
+  }
+})

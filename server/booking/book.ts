@@ -1,0 +1,261 @@
+import { createHash, randomUUID } from 'node:crypto'
+import { and, asc, eq, inArray, sql } from 'drizzle-orm'
+import type { Place } from '../../core/event-type/settings'
+import { type Answer, checkAnswers, type FieldError, phoneFault, phoneNumber } from '../../core/intake'
+import type { Opening } from '../../core/openings'
+import { instantToSeconds, MINUTE } from '../../core/time/civil'
+import { type Context, dateOf } from '../context'
+import { type Database, databaseFault } from '../database/connection'
+import { answers, bookings, guests, hosts, idempotencyKeys, sessionHosts, sessions } from '../database/schema'
+import { type EventType, findOpenings, hostIdsOf, loadEventTypes, loadOpenEventType, nearestOpenings } from '../event-types'
+import { bookingPage, type BookingStory, loadStory, planMessages } from '../messages'
+import { planRoom } from '../rooms'
+import { bookingToken, hashToken, makeSeed } from '../secrets'
+import { writeTrail } from '../trail'
+import { fillChairs, keepCredits, type SeatedHost } from './assign'
+import type { BookingRequest } from './request'
+import { bookingView } from './view'
+
+/** The one place where bookings are made, whoever asks. */
+
+export type BookOutcome =
+  | { kind: 'answered', status: number, body: Record<string, unknown> }
+  | { kind: 'notFound' }
+  | { kind: 'invalid', errors: FieldError[] }
+  | { kind: 'keyReused' }
+
+interface Wanted {
+  request: BookingRequest
+  start: number
+  durationMinutes: number
+  place: Place
+  phone: string | null
+  answers: Answer[]
+}
+
+/** Thrown to roll a transaction back: the start is no longer open. */
+class StartTaken extends Error {}
+
+const CREATED = 201
+const CONFLICT = 409
+
+export async function bookOpening(context: Context, workspaceSlug: string, slug: string, key: string, request: BookingRequest): Promise<BookOutcome> {
+  const found = await loadOpenEventType(context.db, workspaceSlug, slug)
+  if (!found) return { kind: 'notFound' }
+  const { eventType } = found
+  const requestHash = hashOf({ slug, request })
+  const earlier = await answerGiven(context, context.db, eventType.workspaceId, key, requestHash)
+  if (earlier) return earlier
+
+  const wanted = checkRequest(eventType, request)
+  if ('errors' in wanted) return { kind: 'invalid', errors: wanted.errors }
+
+  // Most of a crowd after one start is turned away here, before it queues for the hosts' locks.
+  if (await openingAt(context, context.db, eventType, wanted)) {
+    for (let attempt = 1; ; attempt++) {
+      try {
+        return await context.db.transaction(tx => bookLocked(context, tx, eventType, wanted, key, requestHash))
+      } catch (error) {
+        if (error instanceof StartTaken) break
+        const fault = databaseFault(error)?.code ?? ''
+        if (fault === EXCLUSION_VIOLATION) break
+        if (!passing.has(fault) || attempt === 3) throw error
+      }
+    }
+  }
+  return refuseTaken(context, eventType, wanted, key, requestHash)
+}
+
+const EXCLUSION_VIOLATION = '23P01'
+/** Deadlock and serialization failure: the same again may go through. */
+const passing = new Set(['40P01', '40001'])
+
+async function bookLocked(
+  context: Context, tx: Database, known: EventType, wanted: Wanted, key: string, requestHash: string,
+): Promise<BookOutcome> {
+  const { workspaceId } = known
+  // A second press with the same key waits here for the first, and then finds its answer.
+  const claimed = await tx.insert(idempotencyKeys)
+    .values({ workspaceId, key, requestHash, status: CREATED, body: {} })
+    .onConflictDoNothing().returning({ key: idempotencyKeys.key })
+  if (claimed.length === 0) {
+    const earlier = await answerGiven(context, tx, workspaceId, key, requestHash)
+    if (earlier) return earlier
+  }
+  await tx.select({ id: hosts.id }).from(hosts)
+    .where(and(eq(hosts.workspaceId, workspaceId), inArray(hosts.id, hostIdsOf(known))))
+    .orderBy(asc(hosts.id)).for('no key update')
+  // Rotation and settings as they stand under the locks.
+  const [eventType] = await loadEventTypes(tx, workspaceId, { id: known.id })
+  const opening = eventType?.state === 'open' ? await openingAt(context, tx, eventType, wanted) : null
+  if (!eventType || !opening) throw new StartTaken()
+
+  const sessionId = opening.session ?? await makeSession(context, tx, eventType, wanted, opening)
+  if (opening.session) {
+    await tx.update(sessions).set({ seatsTaken: sql`${sessions.seatsTaken} + 1` })
+      .where(and(eq(sessions.workspaceId, workspaceId), eq(sessions.id, opening.session)))
+  }
+  const story = await makeBooking(context, tx, eventType, wanted, sessionId)
+  const body = { booking: bookingView(story) }
+  await tx.update(idempotencyKeys).set({ body, bookingId: story.booking.id })
+    .where(and(eq(idempotencyKeys.workspaceId, workspaceId), eq(idempotencyKeys.key, key)))
+  return { kind: 'answered', status: CREATED, body: { ...body, manage: bookingPage(context, story) } }
+}
+
+async function makeSession(context: Context, tx: Database, eventType: EventType, wanted: Wanted, opening: Opening): Promise<string> {
+  const { workspaceId, settings } = eventType
+  const seated = fillChairs(eventType, opening, wanted.request.host)
+  const end = wanted.start + wanted.durationMinutes * MINUTE
+  const sessionId = randomUUID()
+  await tx.insert(sessions).values({
+    workspaceId,
+    id: sessionId,
+    eventTypeId: eventType.id,
+    startsAt: dateOf(wanted.start),
+    endsAt: dateOf(end),
+    bufferBeforeMinutes: settings.bufferBeforeMinutes,
+    bufferAfterMinutes: settings.bufferAfterMinutes,
+    seats: settings.seats,
+    seatsTaken: 1,
+    place: wanted.place,
+  })
+  const padded = `[${dateOf(wanted.start - settings.bufferBeforeMinutes * MINUTE).toISOString()},${dateOf(end + settings.bufferAfterMinutes * MINUTE).toISOString()})`
+  await tx.insert(sessionHosts).values(seated.map(({ chair, hostId, assignment }) => ({
+    workspaceId, sessionId, hostId, chairId: chair.id, padded, reason: assignment.reason,
+  })))
+  await keepCredits(tx, workspaceId, seated, context.now())
+  for (const one of seated) await tellAssignment(context, tx, eventType, sessionId, one)
+  return sessionId
+}
+
+async function makeBooking(context: Context, tx: Database, eventType: EventType, wanted: Wanted, sessionId: string): Promise<BookingStory> {
+  const { workspaceId, settings } = eventType
+  const { request, start } = wanted
+  const bookingId = randomUUID()
+  const tokenSeed = makeSeed()
+  const state = settings.approval ? 'awaitingApproval' : 'confirmed'
+  await tx.insert(bookings).values({
+    workspaceId,
+    id: bookingId,
+    sessionId,
+    state,
+    clientName: request.client.name,
+    clientEmail: request.client.email,
+    clientPhone: wanted.phone,
+    timeZone: request.timeZone,
+    locale: knownLocale(request.client.locale),
+    source: request.source ?? null,
+    tokenSeed,
+    tokenHash: hashToken(bookingToken(context.settings.secret, workspaceId, tokenSeed)),
+    createdAt: dateOf(context.now()),
+  })
+  if (wanted.answers.length > 0) {
+    await tx.insert(answers).values(wanted.answers.map((answer, position) => ({ workspaceId, bookingId, position, ...answer })))
+  }
+  if (request.guests?.length) {
+    await tx.insert(guests).values(request.guests.map(guest => ({ workspaceId, bookingId, email: guest.email, name: guest.name ?? guest.email })))
+  }
+  await writeTrail(tx, { workspaceId, sessionId, bookingId }, context.now(), settings.approval ? 'requested' : 'booked', {
+    client: request.client.name, eventType: settings.name, start,
+  })
+  if (settings.approval) await planMessages(tx, context, workspaceId, bookingId, 'awaitingApproval', context.now())
+  else await afterConfirmation(context, tx, workspaceId, sessionId, bookingId, wanted.place)
+  const story = await loadStory(tx, workspaceId, bookingId)
+  if (!story) throw new Error('The booking was not kept')
+  return story
+}
+
+/** What a confirmed booking sets going: the room, and the confirmations, which wait a short time for it. */
+export async function afterConfirmation(
+  context: Context, tx: Database, workspaceId: string, sessionId: string, bookingId: string, place: Place,
+): Promise<void> {
+  const now = context.now()
+  const byVideo = place.kind === 'video'
+  const ready = byVideo && (await loadStory(tx, workspaceId, bookingId))?.room?.state === 'ready'
+  if (byVideo) await planRoom(tx, workspaceId, sessionId, now)
+  await planMessages(tx, context, workspaceId, bookingId, 'booked', byVideo && !ready ? now + context.settings.roomWaitSeconds : now)
+}
+
+async function refuseTaken(context: Context, eventType: EventType, wanted: Wanted, key: string, requestHash: string): Promise<BookOutcome> {
+  const { workspaceId } = eventType
+  const nearest = (await nearestOpenings(context.db, eventType, wanted.start, {
+    now: context.now(), durationMinutes: wanted.durationMinutes, ...(wanted.request.host ? { host: wanted.request.host } : {}),
+  })).map(publicOpening)
+  const body = { nearest }
+  const kept = await context.db.insert(idempotencyKeys).values({ workspaceId, key, requestHash, status: CONFLICT, body })
+    .onConflictDoNothing().returning({ key: idempotencyKeys.key })
+  const earlier = kept.length === 0 ? await answerGiven(context, context.db, workspaceId, key, requestHash) : null
+  return earlier ?? { kind: 'answered', status: CONFLICT, body }
+}
+
+/** The answer that the same key was given before, or `keyReused` where it came with another body. */
+async function answerGiven(context: Context, db: Database, workspaceId: string, key: string, requestHash: string): Promise<BookOutcome | null> {
+  const [row] = await db.select().from(idempotencyKeys)
+    .where(and(eq(idempotencyKeys.workspaceId, workspaceId), eq(idempotencyKeys.key, key)))
+  if (!row) return null
+  if (row.requestHash !== requestHash) return { kind: 'keyReused' }
+  const story = row.bookingId ? await loadStory(db, workspaceId, row.bookingId) : null
+  return { kind: 'answered', status: row.status, body: story ? { ...row.body, manage: bookingPage(context, story) } : row.body }
+}
+
+async function openingAt(context: Context, db: Database, eventType: EventType, wanted: Wanted): Promise<Opening | null> {
+  const [opening] = await findOpenings(db, eventType, {
+    now: context.now(),
+    from: wanted.start,
+    to: wanted.start + 1,
+    durationMinutes: wanted.durationMinutes,
+    ...(wanted.request.host ? { host: wanted.request.host } : {}),
+  })
+  return opening ?? null
+}
+
+/** What Zod cannot know: whether the request suits this event type. */
+function checkRequest(eventType: EventType, request: BookingRequest): Wanted | { errors: FieldError[] } {
+  const { settings, chairs } = eventType
+  const { answers: given, errors } = checkAnswers(settings.questions, request.answers)
+  const durationMinutes = request.duration ?? settings.durations[0] ?? 30
+  if (!settings.durations.includes(durationMinutes)) {
+    errors.push({ path: 'duration', message: `Choose one of ${settings.durations.join(', ')} minutes` })
+  }
+  const place = settings.places.length === 1 && request.place === undefined
+    ? settings.places[0]
+    : settings.places.find(one => one.key === request.place)
+  if (!place) errors.push({ path: 'place', message: 'Choose where it takes place' })
+  if (request.host !== undefined && !chairs.some(chair => chair.policy === 'client' && chair.hosts.some(host => host.id === request.host))) {
+    errors.push({ path: 'host', message: 'This host cannot be chosen here' })
+  }
+  const phone = request.client.phone ? phoneNumber(request.client.phone) : null
+  if (request.client.phone && !phone) errors.push({ path: 'client.phone', message: phoneFault })
+  else if (place?.kind === 'phoneWeCall' && !phone) errors.push({ path: 'client.phone', message: 'We call you, so please give your number' })
+  if (errors.length > 0 || !place) return { errors }
+  return { request, start: instantToSeconds(request.start), durationMinutes, place, phone, answers: given }
+}
+
+function tellAssignment(context: Context, tx: Database, eventType: EventType, sessionId: string, seated: SeatedHost): Promise<void> {
+  const name = (id: string) => seated.chair.hosts.find(host => host.id === id)?.name ?? id
+  return writeTrail(tx, { workspaceId: eventType.workspaceId, sessionId }, context.now(), 'assigned', {
+    host: name(seated.hostId),
+    chair: seated.chair.name,
+    code: seated.chosen ? 'chosen' : seated.assignment.reason.code,
+    able: seated.assignment.reason.able.map(name),
+  })
+}
+
+export function publicOpening(opening: Opening): { start: string, end: string, seatsLeft: number } {
+  return { start: opening.start, end: opening.end, seatsLeft: opening.seatsLeft }
+}
+
+/** The client's language where the platform can say times in it. */
+function knownLocale(locale: string | undefined): string {
+  return locale && Intl.DateTimeFormat.supportedLocalesOf([locale]).length > 0 ? locale : 'en-GB'
+}
+
+function hashOf(value: unknown): string {
+  return createHash('sha256').update(JSON.stringify(sortKeys(value))).digest('hex')
+}
+
+function sortKeys(value: unknown): unknown {
+  if (Array.isArray(value)) return value.map(sortKeys)
+  if (typeof value !== 'object' || value === null) return value
+  return Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1)).map(([key, inner]) => [key, sortKeys(inner)]))
+}

@@ -1,0 +1,85 @@
+import { and, eq, inArray, ne, sql } from 'drizzle-orm'
+import { bookingMayBecome, type BookingState, takingStates } from '../../core/booking/states'
+import { type Context, dateOf } from '../context'
+import type { Database } from '../database/connection'
+import { bookings, sessionHosts, sessions } from '../database/schema'
+import { type BookingStory, loadStory, planMessages } from '../messages'
+import { planWithdrawal } from '../rooms'
+import { writeTrail } from '../trail'
+import { afterConfirmation } from './book'
+import { storyOfToken } from './view'
+
+/** Cancelling and deciding: the one place where a booking's state changes after it was made. */
+
+/** Cancels by the client's token. Cancelling again changes nothing. Null where the token opens nothing. */
+export async function cancelByToken(context: Context, token: string, reason: string | null): Promise<BookingStory | null> {
+  const found = await storyOfToken(context.db, token)
+  if (!found) return null
+  await closeBooking(context, found.workspace.id, found.booking.id, 'cancelled', { by: 'client', name: found.booking.clientName, reason })
+  return loadStory(context.db, found.workspace.id, found.booking.id)
+}
+
+export interface Closing {
+  by: 'client' | 'member'
+  name: string
+  reason: string | null
+}
+
+/** Ends a booking; the session goes with its last one. False where the state does not allow it. */
+export async function closeBooking(
+  context: Context, workspaceId: string, bookingId: string, state: 'cancelled' | 'declined', closing: Closing,
+): Promise<boolean> {
+  return context.db.transaction(async (tx) => {
+    const booking = await lockBooking(tx, workspaceId, bookingId)
+    if (!booking || !bookingMayBecome(booking.state, state)) return false
+    const { sessionId } = booking
+    await tx.update(bookings).set({ state, cancelReason: closing.reason, closedAt: dateOf(context.now()) }).where(isBooking(workspaceId, bookingId))
+    const others = await tx.select({ id: bookings.id }).from(bookings).where(and(
+      eq(bookings.workspaceId, workspaceId),
+      eq(bookings.sessionId, sessionId),
+      ne(bookings.id, bookingId),
+      inArray(bookings.state, [...takingStates]),
+    ))
+    await tx.update(sessions)
+      .set({ seatsTaken: sql`${sessions.seatsTaken} - 1`, sequence: sql`${sessions.sequence} + 1`, cancelled: others.length === 0 })
+      .where(and(eq(sessions.workspaceId, workspaceId), eq(sessions.id, sessionId)))
+    if (others.length === 0) {
+      await tx.update(sessionHosts).set({ active: false })
+        .where(and(eq(sessionHosts.workspaceId, workspaceId), eq(sessionHosts.sessionId, sessionId)))
+      await planWithdrawal(tx, workspaceId, sessionId, context.now())
+    }
+    const about = { workspaceId, sessionId, bookingId }
+    if (state === 'declined') await writeTrail(tx, about, context.now(), 'declined', { member: closing.name })
+    else await writeTrail(tx, about, context.now(), 'cancelled', closing)
+    await planMessages(tx, context, workspaceId, bookingId, state, context.now())
+    return true
+  })
+}
+
+export async function approveBooking(context: Context, workspaceId: string, bookingId: string, member: string): Promise<boolean> {
+  return context.db.transaction(async (tx) => {
+    const booking = await lockBooking(tx, workspaceId, bookingId)
+    if (booking?.state !== 'awaitingApproval') return false
+    await tx.update(bookings).set({ state: 'confirmed' }).where(isBooking(workspaceId, bookingId))
+    const story = await loadStory(tx, workspaceId, bookingId)
+    if (!story) return false
+    await writeTrail(tx, { workspaceId, sessionId: booking.sessionId, bookingId }, context.now(), 'approved', { member })
+    await afterConfirmation(context, tx, workspaceId, booking.sessionId, bookingId, story.session.place)
+    return true
+  })
+}
+
+/** Locks the session first, so that two bookings of one session that end at once count its seats one after the other. */
+async function lockBooking(tx: Database, workspaceId: string, bookingId: string): Promise<{ sessionId: string, state: BookingState } | null> {
+  const [known] = await tx.select({ sessionId: bookings.sessionId }).from(bookings).where(isBooking(workspaceId, bookingId))
+  if (!known) return null
+  await tx.select({ id: sessions.id }).from(sessions)
+    .where(and(eq(sessions.workspaceId, workspaceId), eq(sessions.id, known.sessionId))).for('update')
+  const [booking] = await tx.select({ sessionId: bookings.sessionId, state: bookings.state }).from(bookings)
+    .where(isBooking(workspaceId, bookingId)).for('update')
+  return booking ?? null
+}
+
+function isBooking(workspaceId: string, bookingId: string) {
+  return and(eq(bookings.workspaceId, workspaceId), eq(bookings.id, bookingId))
+}

@@ -1,0 +1,136 @@
+import { and, asc, eq, gte, inArray, lt } from 'drizzle-orm'
+import { takingStates } from '../../core/booking/states'
+import { DAY } from '../../core/time/civil'
+import type { SessionCard, SessionView, TodayView } from '../../core/views/desk'
+import { type Context, dateOf, secondsOf } from '../context'
+import type { Database } from '../database/connection'
+import { answers, bookings, chairs, deliveries, eventTypes, hosts, rooms, sessionHosts, sessions } from '../database/schema'
+import { bookingPage, loadStory, sayPlace } from '../messages'
+import { readTrail } from '../trail'
+
+/** What members see of sessions. */
+
+/** Sessions with at least one booking that takes their time, starting within [from, to), ascending. */
+export async function listSessions(db: Database, workspaceId: string, from: number, to: number): Promise<SessionCard[]> {
+  const found = await db.select({ session: sessions, settings: eventTypes.settings, room: rooms }).from(sessions)
+    .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, sessions.workspaceId), eq(eventTypes.id, sessions.eventTypeId)))
+    .leftJoin(rooms, and(eq(rooms.workspaceId, sessions.workspaceId), eq(rooms.sessionId, sessions.id)))
+    .where(and(
+      eq(sessions.workspaceId, workspaceId),
+      eq(sessions.cancelled, false),
+      gte(sessions.startsAt, dateOf(from)),
+      lt(sessions.startsAt, dateOf(to)),
+    ))
+    .orderBy(asc(sessions.startsAt))
+  const ids = found.map(one => one.session.id)
+  if (ids.length === 0) return []
+  const sitting = await db.select({ sessionId: sessionHosts.sessionId, hostId: sessionHosts.hostId }).from(sessionHosts)
+    .where(and(eq(sessionHosts.workspaceId, workspaceId), inArray(sessionHosts.sessionId, ids)))
+  const booked = await db.select().from(bookings)
+    .where(and(eq(bookings.workspaceId, workspaceId), inArray(bookings.sessionId, ids), inArray(bookings.state, [...takingStates])))
+    .orderBy(asc(bookings.createdAt))
+  const given = booked.length === 0 ? [] : await db.select().from(answers)
+    .where(and(eq(answers.workspaceId, workspaceId), inArray(answers.bookingId, booked.map(one => one.id))))
+    .orderBy(asc(answers.position))
+  return found.map(({ session, settings, room }) => ({
+    id: session.id,
+    eventType: settings.name,
+    start: secondsOf(session.startsAt),
+    end: secondsOf(session.endsAt),
+    hostIds: sitting.filter(one => one.sessionId === session.id).map(one => one.hostId),
+    placeKind: session.place.kind,
+    room: room && {
+      state: room.state,
+      fault: room.lastFault,
+      nextTryAt: room.nextTryAt ? secondsOf(room.nextTryAt) : null,
+      hostUrl: room.state === 'ready' ? room.hostUrl : null,
+    },
+    bookings: booked.filter(one => one.sessionId === session.id).map(one => ({
+      id: one.id,
+      client: one.clientName,
+      state: one.state,
+      createdAt: secondsOf(one.createdAt),
+      firstAnswers: given.filter(answer => answer.bookingId === one.id).map(answer => answer.words).slice(0, 2),
+    })),
+  }))
+}
+
+const COMING_DAYS = 7
+const WAITING_DAYS = 120
+
+/** The day that starts at `from` and ends at `to`, one's own lane first. */
+export async function viewToday({ db, now }: Context, workspaceId: string, memberId: string, from: number, to: number): Promise<TodayView> {
+  const lanes = await db.select().from(hosts).where(eq(hosts.workspaceId, workspaceId)).orderBy(asc(hosts.name))
+  const all = await listSessions(db, workspaceId, from, Math.max(to, now()) + WAITING_DAYS * DAY)
+  const waits = (card: SessionCard) => card.end > now()
+    && (card.room?.state === 'failing' || card.bookings.some(booking => booking.state === 'awaitingApproval'))
+  return {
+    now: now(),
+    hosts: lanes
+      .map(host => ({ id: host.id, name: host.name, timeZone: host.timeZone, own: host.memberId === memberId }))
+      .sort((a, b) => Number(b.own) - Number(a.own)),
+    today: all.filter(card => card.start < to),
+    coming: all.filter(card => card.start >= to && card.start < to + COMING_DAYS * DAY),
+    waiting: all.filter(waits),
+  }
+}
+
+/** Everything about one session, or null. */
+export async function viewSession(context: Context, workspaceId: string, id: string): Promise<SessionView | null> {
+  const { db } = context
+  const [session] = await db.select().from(sessions).where(and(eq(sessions.workspaceId, workspaceId), eq(sessions.id, id)))
+  if (!session) return null
+  const booked = await db.select({ id: bookings.id }).from(bookings)
+    .where(and(eq(bookings.workspaceId, workspaceId), eq(bookings.sessionId, id))).orderBy(asc(bookings.createdAt))
+  const stories = (await Promise.all(booked.map(one => loadStory(db, workspaceId, one.id)))).filter(story => story !== null)
+  const [first] = stories
+  if (!first) return null
+  const sitting = await db.select({ id: hosts.id, name: hosts.name, timeZone: hosts.timeZone, chair: chairs.name }).from(sessionHosts)
+    .innerJoin(hosts, and(eq(hosts.workspaceId, sessionHosts.workspaceId), eq(hosts.id, sessionHosts.hostId)))
+    .innerJoin(chairs, and(eq(chairs.workspaceId, sessionHosts.workspaceId), eq(chairs.id, sessionHosts.chairId)))
+    .where(and(eq(sessionHosts.workspaceId, workspaceId), eq(sessionHosts.sessionId, id)))
+    .orderBy(asc(chairs.position))
+  const sent = await db.select().from(deliveries)
+    .where(and(eq(deliveries.workspaceId, workspaceId), inArray(deliveries.bookingId, booked.map(one => one.id))))
+    .orderBy(asc(deliveries.createdAt), asc(deliveries.audience))
+  const { room } = first
+  return {
+    id,
+    eventType: { id: first.eventType.id, name: first.eventType.settings.name },
+    cancelled: session.cancelled,
+    start: secondsOf(session.startsAt),
+    end: secondsOf(session.endsAt),
+    seats: session.seats,
+    place: { kind: session.place.kind, words: sayPlace(session.place, first.booking.clientPhone) },
+    hosts: sitting,
+    room: room && {
+      state: room.state,
+      joinUrl: room.joinUrl,
+      hostUrl: room.hostUrl,
+      number: room.number,
+      passcode: room.passcode,
+      attempts: room.attempts,
+      fault: room.lastFault,
+      nextTryAt: room.nextTryAt ? secondsOf(room.nextTryAt) : null,
+    },
+    bookings: stories.map(story => ({
+      id: story.booking.id,
+      state: story.booking.state,
+      client: { name: story.booking.clientName, email: story.booking.clientEmail, phone: story.booking.clientPhone, timeZone: story.booking.timeZone },
+      source: story.booking.source,
+      createdAt: secondsOf(story.booking.createdAt),
+      cancelReason: story.booking.cancelReason,
+      answers: story.answers.map(answer => ({ label: answer.label, words: answer.words })),
+      page: bookingPage(context, story),
+      messages: sent.filter(one => one.bookingId === story.booking.id).map(one => ({
+        occasion: one.occasion,
+        audience: one.audience,
+        address: one.address,
+        state: one.state,
+        sentAt: one.sentAt ? secondsOf(one.sentAt) : null,
+        withLink: one.withLink,
+      })),
+    })),
+    trail: await readTrail(db, workspaceId, id),
+  }
+}

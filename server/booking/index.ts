@@ -1,0 +1,5 @@
+export { bookOpening, type BookOutcome, publicOpening } from './book'
+export { approveBooking, cancelByToken, closeBooking } from './close'
+export { listSessions, viewSession, viewToday } from './desk'
+export { bookingRequestSchema, idempotencyKeySchema, instantSchema } from './request'
+export { bookingView, clientPageView, storyOfToken } from './view'

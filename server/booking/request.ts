@@ -1,0 +1,46 @@
+import { z } from 'zod'
+import { emailSchema } from '../../core/intake'
+import { zoneName } from '../../core/openings'
+import { parseInstant } from '../../core/time/civil'
+
+/** The body of a booking, as the HTTP interface takes it. */
+
+const oneLine = (most: number, words: string) => z
+  .string(words)
+  .trim()
+  .min(1, words)
+  .max(most, `At most ${most} characters`)
+  .refine(text => !hasControls(text), 'Write it on one line')
+
+export const instantSchema = z.string().refine(text => parseInstant(text) !== null, 'Expected an instant such as 2027-03-08T09:12:00Z')
+
+/** Letters only, so that it can stand in a header or a log as it is. */
+const localeSchema = z.string().regex(/^[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8})*$/, 'Expected a language such as en-GB').max(35)
+
+export const bookingRequestSchema = z.strictObject({
+  start: instantSchema,
+  duration: z.int().min(1).max(1440).optional(),
+  timeZone: zoneName,
+  place: z.string().max(40).optional(),
+  host: z.string().max(64).optional(),
+  source: oneLine(100, 'Expected a source').optional(),
+  client: z.strictObject({
+    name: oneLine(120, 'Please give your name'),
+    email: emailSchema,
+    phone: z.string().trim().max(40, 'At most 40 characters').optional(),
+    locale: localeSchema.optional(),
+  }),
+  guests: z.array(z.strictObject({ email: emailSchema, name: oneLine(120, 'Give a name').optional() }))
+    .max(10, 'At most 10 guests')
+    .refine(guests => new Set(guests.map(guest => guest.email.toLowerCase())).size === guests.length, 'An address stands here twice')
+    .optional(),
+  answers: z.record(z.string().max(40), z.unknown()),
+})
+export type BookingRequest = z.infer<typeof bookingRequestSchema>
+
+export const idempotencyKeySchema = z.string('A booking needs an Idempotency-Key').regex(/^[\x21-\x7e]{1,128}$/, 'An Idempotency-Key is 1 to 128 visible characters')
+
+function hasControls(text: string): boolean {
+  // eslint-disable-next-line no-control-regex
+  return /[\u0000-\u001f\u007f\u2028\u2029]/.test(text)
+}

@@ -1,0 +1,24 @@
+import type pg from 'pg'
+import type { Database } from './database/connection'
+import type { MailPort } from './ports/mail'
+import type { VideoPorts } from './ports/video'
+import type { ServerSettings } from './settings'
+
+/** What every use case is given: the database, the ways out, the settings and the clock. */
+export interface Context {
+  db: Database
+  pool: pg.Pool
+  settings: ServerSettings
+  mail: MailPort
+  video: VideoPorts
+  /** Seconds since the epoch. */
+  now: () => number
+}
+
+export function secondsOf(date: Date): number {
+  return Math.floor(date.getTime() / 1000)
+}
+
+export function dateOf(seconds: number): Date {
+  return new Date(seconds * 1000)
+}

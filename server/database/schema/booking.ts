@@ -1,0 +1,114 @@
+import { sql } from 'drizzle-orm'
+import { boolean, check, customType, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp, unique, uuid } from 'drizzle-orm/pg-core'
+import { bookingStates } from '../../../core/booking/states'
+import type { Place } from '../../../core/event-type/settings'
+import type { AnswerValue } from '../../../core/intake'
+import type { AssignmentReason } from '../../../core/rotation'
+import { chairs, eventTypes } from './event-types'
+import { hosts, workspaces } from './people'
+
+const tstzrange = customType<{ data: string }>({ dataType: () => 'tstzrange' })
+
+export const sessions = pgTable('sessions', {
+  workspaceId: uuid('workspace_id').notNull().references(() => workspaces.id),
+  id: uuid('id').notNull().defaultRandom(),
+  eventTypeId: uuid('event_type_id').notNull(),
+  startsAt: timestamp('starts_at', { withTimezone: true }).notNull(),
+  endsAt: timestamp('ends_at', { withTimezone: true }).notNull(),
+  bufferBeforeMinutes: integer('buffer_before_minutes').notNull(),
+  bufferAfterMinutes: integer('buffer_after_minutes').notNull(),
+  seats: integer('seats').notNull(),
+  seatsTaken: integer('seats_taken').notNull(),
+  place: jsonb('place').$type<Place>().notNull(),
+  cancelled: boolean('cancelled').notNull().default(false),
+  /** iTIP SEQUENCE of the calendar entry. */
+  sequence: integer('sequence').notNull().default(0),
+}, table => [
+  primaryKey({ columns: [table.workspaceId, table.id] }),
+  foreignKey({ columns: [table.workspaceId, table.eventTypeId], foreignColumns: [eventTypes.workspaceId, eventTypes.id] }),
+  index('sessions_time').on(table.workspaceId, table.startsAt),
+  index('sessions_event_type').on(table.workspaceId, table.eventTypeId, table.startsAt),
+  check('sessions_forward', sql`${table.endsAt} > ${table.startsAt}`),
+  check('sessions_seats', sql`${table.seatsTaken} between 0 and ${table.seats}`),
+])
+
+/**
+ * Who sits in a session. `padded` is its time widened by its buffers; an exclusion constraint, written by hand in the
+ * first migration, keeps the padded times of one host apart while they are active.
+ */
+export const sessionHosts = pgTable('session_hosts', {
+  workspaceId: uuid('workspace_id').notNull().references(() => workspaces.id),
+  sessionId: uuid('session_id').notNull(),
+  hostId: uuid('host_id').notNull(),
+  chairId: uuid('chair_id').notNull(),
+  padded: tstzrange('padded').notNull(),
+  active: boolean('active').notNull().default(true),
+  reason: jsonb('reason').$type<AssignmentReason>().notNull(),
+}, table => [
+  primaryKey({ columns: [table.workspaceId, table.sessionId, table.hostId] }),
+  foreignKey({ columns: [table.workspaceId, table.sessionId], foreignColumns: [sessions.workspaceId, sessions.id] }),
+  foreignKey({ columns: [table.workspaceId, table.hostId], foreignColumns: [hosts.workspaceId, hosts.id] }),
+  foreignKey({ columns: [table.workspaceId, table.chairId], foreignColumns: [chairs.workspaceId, chairs.id] }),
+  index('session_hosts_host').on(table.workspaceId, table.hostId),
+])
+
+export const bookings = pgTable('bookings', {
+  workspaceId: uuid('workspace_id').notNull().references(() => workspaces.id),
+  id: uuid('id').notNull().defaultRandom(),
+  sessionId: uuid('session_id').notNull(),
+  state: text('state', { enum: bookingStates }).notNull(),
+  clientName: text('client_name').notNull(),
+  clientEmail: text('client_email').notNull(),
+  clientPhone: text('client_phone'),
+  timeZone: text('time_zone').notNull(),
+  locale: text('locale').notNull(),
+  source: text('source'),
+  /** The client's token is derived from this and the application's secret, and kept only as a hash. */
+  tokenSeed: text('token_seed').notNull(),
+  tokenHash: text('token_hash').notNull(),
+  cancelReason: text('cancel_reason'),
+  createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
+  closedAt: timestamp('closed_at', { withTimezone: true }),
+}, table => [
+  primaryKey({ columns: [table.workspaceId, table.id] }),
+  foreignKey({ columns: [table.workspaceId, table.sessionId], foreignColumns: [sessions.workspaceId, sessions.id] }),
+  unique('bookings_token_unique').on(table.workspaceId, table.tokenHash),
+  index('bookings_session').on(table.workspaceId, table.sessionId),
+  index('bookings_created').on(table.workspaceId, table.createdAt),
+])
+
+export const answers = pgTable('answers', {
+  workspaceId: uuid('workspace_id').notNull().references(() => workspaces.id),
+  bookingId: uuid('booking_id').notNull(),
+  key: text('key').notNull(),
+  position: integer('position').notNull(),
+  /** The wording the answer was given to. */
+  label: text('label').notNull(),
+  value: jsonb('value').$type<AnswerValue>().notNull(),
+  words: text('words').notNull(),
+}, table => [
+  primaryKey({ columns: [table.workspaceId, table.bookingId, table.key] }),
+  foreignKey({ columns: [table.workspaceId, table.bookingId], foreignColumns: [bookings.workspaceId, bookings.id] }),
+])
+
+export const guests = pgTable('guests', {
+  workspaceId: uuid('workspace_id').notNull().references(() => workspaces.id),
+  bookingId: uuid('booking_id').notNull(),
+  email: text('email').notNull(),
+  name: text('name').notNull(),
+}, table => [
+  primaryKey({ columns: [table.workspaceId, table.bookingId, table.email] }),
+  foreignKey({ columns: [table.workspaceId, table.bookingId], foreignColumns: [bookings.workspaceId, bookings.id] }),
+])
+
+/** The first answer to a client's write, given again when the same key comes back. */
+export const idempotencyKeys = pgTable('idempotency_keys', {
+  workspaceId: uuid('workspace_id').notNull().references(() => workspaces.id),
+  key: text('key').notNull(),
+  requestHash: text('request_hash').notNull(),
+  status: integer('status').notNull(),
+  /** The answer without the client's token, which is derived anew. */
+  body: jsonb('body').$type<Record<string, unknown>>().notNull(),
+  bookingId: uuid('booking_id'),
+  createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
+}, table => [primaryKey({ columns: [table.workspaceId, table.key] })])

@@ -1,0 +1,7 @@
+export * from './booking'
+export * from './event-types'
+export * from './limits'
+export * from './messages'
+export * from './people'
+export * from './rooms'
+export * from './trail'

@@ -1,0 +1,55 @@
+import { check, foreignKey, index, jsonb, pgTable, primaryKey, text, timestamp, unique, uuid } from 'drizzle-orm/pg-core'
+import { sql } from 'drizzle-orm'
+import type { HoursPlan } from '../../../core/openings'
+import type { Looks } from '../../../core/views/client'
+import { memberRoles } from '../../../core/views/desk'
+
+export const workspaces = pgTable('workspaces', {
+  id: uuid('id').primaryKey().defaultRandom(),
+  slug: text('slug').notNull().unique(),
+  name: text('name').notNull(),
+  about: text('about').notNull().default(''),
+  timeZone: text('time_zone').notNull(),
+  looks: jsonb('looks').$type<Looks>().notNull(),
+  createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
+})
+
+export const members = pgTable('members', {
+  workspaceId: uuid('workspace_id').notNull().references(() => workspaces.id),
+  id: uuid('id').notNull().defaultRandom(),
+  name: text('name').notNull(),
+  email: text('email').notNull(),
+  role: text('role', { enum: memberRoles }).notNull(),
+  timeZone: text('time_zone').notNull(),
+  passwordHash: text('password_hash').notNull(),
+}, table => [
+  primaryKey({ columns: [table.workspaceId, table.id] }),
+  // Sign-in asks for an address only, so an address belongs to one member of one workspace.
+  unique('members_email_unique').on(table.email),
+  check('members_email_lower', sql`${table.email} = lower(${table.email})`),
+])
+
+export const hosts = pgTable('hosts', {
+  workspaceId: uuid('workspace_id').notNull().references(() => workspaces.id),
+  id: uuid('id').notNull().defaultRandom(),
+  memberId: uuid('member_id'),
+  name: text('name').notNull(),
+  email: text('email').notNull(),
+  timeZone: text('time_zone').notNull(),
+}, table => [
+  primaryKey({ columns: [table.workspaceId, table.id] }),
+  foreignKey({ columns: [table.workspaceId, table.memberId], foreignColumns: [members.workspaceId, members.id] }),
+  unique('hosts_member_unique').on(table.workspaceId, table.memberId),
+])
+
+export const hoursPlans = pgTable('hours_plans', {
+  workspaceId: uuid('workspace_id').notNull().references(() => workspaces.id),
+  id: uuid('id').notNull().defaultRandom(),
+  hostId: uuid('host_id').notNull(),
+  name: text('name').notNull(),
+  plan: jsonb('plan').$type<HoursPlan>().notNull(),
+}, table => [
+  primaryKey({ columns: [table.workspaceId, table.id] }),
+  foreignKey({ columns: [table.workspaceId, table.hostId], foreignColumns: [hosts.workspaceId, hosts.id] }),
+  index('hours_plans_host').on(table.workspaceId, table.hostId),
+])

@@ -1,0 +1,45 @@
+import { foreignKey, integer, pgTable, primaryKey, text, timestamp, unique, uuid } from 'drizzle-orm/pg-core'
+import { roomStates } from '../../../core/booking/states'
+import { sessions } from './booking'
+import { hosts, workspaces } from './people'
+
+export const videoServices = ['lantern'] as const
+
+export const videoAccounts = pgTable('video_accounts', {
+  workspaceId: uuid('workspace_id').notNull().references(() => workspaces.id),
+  id: uuid('id').notNull().defaultRandom(),
+  /** Null for the workspace's own account. */
+  hostId: uuid('host_id'),
+  service: text('service', { enum: videoServices }).notNull(),
+  /** Who it is connected as, in the service's own words. */
+  label: text('label').notNull(),
+  /** Tokens, sealed with the application's secret. */
+  sealedTokens: text('sealed_tokens').notNull(),
+  state: text('state', { enum: ['connected', 'lost'] }).notNull().default('connected'),
+  connectedAt: timestamp('connected_at', { withTimezone: true }).notNull().defaultNow(),
+}, table => [
+  primaryKey({ columns: [table.workspaceId, table.id] }),
+  foreignKey({ columns: [table.workspaceId, table.hostId], foreignColumns: [hosts.workspaceId, hosts.id] }),
+  unique('video_accounts_owner_unique').on(table.workspaceId, table.service, table.hostId).nullsNotDistinct(),
+])
+
+export const rooms = pgTable('rooms', {
+  workspaceId: uuid('workspace_id').notNull().references(() => workspaces.id),
+  id: uuid('id').notNull().defaultRandom(),
+  sessionId: uuid('session_id').notNull(),
+  state: text('state', { enum: roomStates }).notNull().default('planned'),
+  accountId: uuid('account_id'),
+  externalId: text('external_id'),
+  joinUrl: text('join_url'),
+  hostUrl: text('host_url'),
+  number: text('number'),
+  passcode: text('passcode'),
+  attempts: integer('attempts').notNull().default(0),
+  lastFault: text('last_fault'),
+  nextTryAt: timestamp('next_try_at', { withTimezone: true }),
+}, table => [
+  primaryKey({ columns: [table.workspaceId, table.id] }),
+  foreignKey({ columns: [table.workspaceId, table.sessionId], foreignColumns: [sessions.workspaceId, sessions.id] }),
+  foreignKey({ columns: [table.workspaceId, table.accountId], foreignColumns: [videoAccounts.workspaceId, videoAccounts.id] }),
+  unique('rooms_session_unique').on(table.workspaceId, table.sessionId),
+])

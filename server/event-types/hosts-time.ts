@@ -1,0 +1,52 @@
+import { and, eq, gt, inArray, lt } from 'drizzle-orm'
+import type { QueryHost } from '../../core/openings'
+import { DAY, formatInstant } from '../../core/time/civil'
+import { dateOf, secondsOf } from '../context'
+import type { Database } from '../database/connection'
+import { hoursPlans, sessionHosts, sessions } from '../database/schema'
+
+/** Limits count whole ISO weeks and buffers reach a day out, so sessions are read this far around a span. */
+const AROUND = 9 * DAY
+
+/** What is known of hosts' time for starts within [from, to): one query a table. */
+export async function loadHostsTime(
+  db: Database, workspaceId: string, hostIds: readonly string[], eventTypeId: string, from: number, to: number,
+): Promise<QueryHost[]> {
+  if (hostIds.length === 0) return []
+  const plans = await db.select({ hostId: hoursPlans.hostId, plan: hoursPlans.plan }).from(hoursPlans)
+    .where(and(eq(hoursPlans.workspaceId, workspaceId), inArray(hoursPlans.hostId, [...hostIds])))
+  const taken = await db
+    .select({
+      hostId: sessionHosts.hostId,
+      id: sessions.id,
+      startsAt: sessions.startsAt,
+      endsAt: sessions.endsAt,
+      before: sessions.bufferBeforeMinutes,
+      after: sessions.bufferAfterMinutes,
+      seatsTaken: sessions.seatsTaken,
+      eventTypeId: sessions.eventTypeId,
+    })
+    .from(sessionHosts)
+    .innerJoin(sessions, and(eq(sessions.workspaceId, sessionHosts.workspaceId), eq(sessions.id, sessionHosts.sessionId)))
+    .where(and(
+      eq(sessionHosts.workspaceId, workspaceId),
+      inArray(sessionHosts.hostId, [...hostIds]),
+      eq(sessionHosts.active, true),
+      lt(sessions.startsAt, dateOf(to + AROUND)),
+      gt(sessions.endsAt, dateOf(from - AROUND)),
+    ))
+  return hostIds.map(id => ({
+    id,
+    plans: plans.filter(one => one.hostId === id).map(one => one.plan),
+    busy: [],
+    sessions: taken.filter(one => one.hostId === id).map(one => ({
+      id: one.id,
+      start: formatInstant(secondsOf(one.startsAt)),
+      end: formatInstant(secondsOf(one.endsAt)),
+      bufferBeforeMinutes: one.before,
+      bufferAfterMinutes: one.after,
+      sameEventType: one.eventTypeId === eventTypeId,
+      seatsTaken: one.seatsTaken,
+    })),
+  }))
+}

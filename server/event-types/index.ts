@@ -1,0 +1,5 @@
+export { createEventType, type NewEventType } from './create'
+export { BENCH_DAYS, listEventTypes, publishSettings, viewBench } from './desk'
+export { type EventType, hostIdsOf, loadEventTypes, loadOpenEventType, loadWorkspace, type PoolChair, type Workspace } from './load'
+export { findOpenings, nearestOpenings } from './openings'
+export { eventTypePage, workspacePage } from './public'

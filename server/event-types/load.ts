@@ -1,0 +1,112 @@
+import { and, asc, eq, inArray } from 'drizzle-orm'
+import { type Chair, type Settings, settingsSchema } from '../../core/event-type/settings'
+import type { PoolHost } from '../../core/rotation'
+import type { Looks } from '../../core/views/client'
+import type { EventTypeState } from '../../core/views/desk'
+import { secondsOf } from '../context'
+import type { Database } from '../database/connection'
+import { chairHosts, chairs, eventTypes, hosts, workspaces } from '../database/schema'
+
+export interface Workspace {
+  id: string
+  slug: string
+  name: string
+  about: string
+  timeZone: string
+  looks: Looks
+}
+
+export interface EventType {
+  workspaceId: string
+  id: string
+  slug: string
+  state: EventTypeState
+  listed: boolean
+  version: number
+  settings: Settings
+  chairs: PoolChair[]
+}
+
+/** A chair with what rotation remembers of its pool. */
+export interface PoolChair extends Chair {
+  pool: PoolHost[]
+}
+
+export async function loadWorkspace(db: Database, slug: string): Promise<Workspace | null> {
+  const [found] = await db.select().from(workspaces).where(eq(workspaces.slug, slug))
+  return found ?? null
+}
+
+/** Event types of a workspace with their chairs, in the order the workspace gave them. */
+export async function loadEventTypes(
+  db: Database, workspaceId: string, only: { id?: string, slug?: string } = {},
+): Promise<EventType[]> {
+  const found = await db.select().from(eventTypes)
+    .where(and(
+      eq(eventTypes.workspaceId, workspaceId),
+      only.id ? eq(eventTypes.id, only.id) : undefined,
+      only.slug ? eq(eventTypes.slug, only.slug) : undefined,
+    ))
+    .orderBy(asc(eventTypes.position), asc(eventTypes.slug))
+  if (found.length === 0) return []
+  const seats = await db
+    .select({
+      eventTypeId: chairs.eventTypeId,
+      chairId: chairs.id,
+      chairName: chairs.name,
+      policy: chairs.policy,
+      hostId: chairHosts.hostId,
+      hostName: hosts.name,
+      weight: chairHosts.weight,
+      credit: chairHosts.credit,
+      assignedAt: chairHosts.assignedAt,
+    })
+    .from(chairs)
+    .innerJoin(chairHosts, and(eq(chairHosts.workspaceId, chairs.workspaceId), eq(chairHosts.chairId, chairs.id)))
+    .innerJoin(hosts, and(eq(hosts.workspaceId, chairHosts.workspaceId), eq(hosts.id, chairHosts.hostId)))
+    .where(and(eq(chairs.workspaceId, workspaceId), inArray(chairs.eventTypeId, found.map(one => one.id))))
+    .orderBy(asc(chairs.position), asc(chairHosts.position))
+
+  return found.map((row) => {
+    const eventType: EventType = {
+      workspaceId,
+      id: row.id,
+      slug: row.slug,
+      state: row.state,
+      listed: row.listed,
+      version: row.version,
+      settings: settingsSchema.parse(row.settings),
+      chairs: [],
+    }
+    for (const seat of seats) {
+      if (seat.eventTypeId !== row.id) continue
+      let chair = eventType.chairs.find(one => one.id === seat.chairId)
+      if (!chair) {
+        chair = { id: seat.chairId, name: seat.chairName, policy: seat.policy, hosts: [], pool: [] }
+        eventType.chairs.push(chair)
+      }
+      chair.hosts.push({ id: seat.hostId, name: seat.hostName, weight: seat.weight })
+      chair.pool.push({
+        host: seat.hostId,
+        weight: seat.weight,
+        credit: seat.credit,
+        assignedAt: seat.assignedAt ? secondsOf(seat.assignedAt) : null,
+      })
+    }
+    return eventType
+  })
+}
+
+/** The one event type that clients can reach under an address, or null. */
+export async function loadOpenEventType(
+  db: Database, workspaceSlug: string, slug: string,
+): Promise<{ workspace: Workspace, eventType: EventType } | null> {
+  const workspace = await loadWorkspace(db, workspaceSlug)
+  if (!workspace) return null
+  const [eventType] = await loadEventTypes(db, workspace.id, { slug })
+  return eventType?.state === 'open' ? { workspace, eventType } : null
+}
+
+export function hostIdsOf(eventType: EventType): string[] {
+  return [...new Set(eventType.chairs.flatMap(chair => chair.hosts.map(host => host.id)))]
+}

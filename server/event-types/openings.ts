@@ -1,0 +1,40 @@
+import { queryFor } from '../../core/event-type/settings'
+import { answerQuery, type Opening } from '../../core/openings'
+import { DAY, formatInstant, instantToSeconds } from '../../core/time/civil'
+import type { Database } from '../database/connection'
+import { loadHostsTime } from './hosts-time'
+import { type EventType, hostIdsOf } from './load'
+
+export interface OpeningsSpan {
+  now: number
+  /** Starts with from <= start < to, seconds since the epoch. */
+  from: number
+  to: number
+  durationMinutes?: number
+  /** Only starts that this host of a chair the client may fill can take. */
+  host?: string
+}
+
+/** The openings of an event type as things stand in the database. */
+export async function findOpenings(db: Database, eventType: EventType, span: OpeningsSpan): Promise<Opening[]> {
+  const time = await loadHostsTime(db, eventType.workspaceId, hostIdsOf(eventType), eventType.id, span.from, span.to)
+  const chairs = span.host === undefined
+    ? eventType.chairs
+    : eventType.chairs.map(chair => (chair.policy === 'client' ? { ...chair, hosts: chair.hosts.filter(host => host.id === span.host) } : chair))
+  return answerQuery(queryFor(eventType.settings, chairs, time, {
+    now: formatInstant(span.now),
+    from: formatInstant(span.from),
+    to: formatInstant(span.to),
+    ...(span.durationMinutes === undefined ? {} : { durationMinutes: span.durationMinutes }),
+  })).openings
+}
+
+/** The openings around a start that was wanted and is gone, ascending. */
+export async function nearestOpenings(db: Database, eventType: EventType, start: number, span: Omit<OpeningsSpan, 'from' | 'to'>, most = 6): Promise<Opening[]> {
+  const around = await findOpenings(db, eventType, { ...span, from: Math.max(span.now, start - 3 * DAY), to: start + 7 * DAY })
+  const distance = (opening: Opening) => Math.abs(instantToSeconds(opening.start) - start)
+  return around
+    .sort((a, b) => distance(a) - distance(b))
+    .slice(0, most)
+    .sort((a, b) => (a.start < b.start ? -1 : 1))
+}

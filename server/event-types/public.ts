@@ -1,0 +1,46 @@
+import { and, asc, eq } from 'drizzle-orm'
+import { placeWords, sayDurations } from '../../core/event-type/words'
+import type { EventTypePage, WorkspacePage } from '../../core/views/client'
+import type { Database } from '../database/connection'
+import { hosts } from '../database/schema'
+import { type EventType, loadEventTypes, loadWorkspace, type Workspace } from './load'
+
+/** What clients are told before they book: never a link, never a member's address. */
+
+export async function workspacePage(db: Database, slug: string): Promise<WorkspacePage | null> {
+  const workspace = await loadWorkspace(db, slug)
+  if (!workspace) return null
+  const listed = (await loadEventTypes(db, workspace.id)).filter(one => one.state === 'open' && one.listed)
+  return {
+    workspace: { slug: workspace.slug, name: workspace.name, about: workspace.about, looks: workspace.looks },
+    eventTypes: listed.map(({ slug, settings }) => ({ slug, name: settings.name, summary: settings.summary, durations: settings.durations })),
+  }
+}
+
+export async function eventTypePage(db: Database, workspace: Workspace, eventType: EventType): Promise<EventTypePage> {
+  const { settings } = eventType
+  const ids = new Set(eventType.chairs.flatMap(chair => chair.hosts.map(host => host.id)))
+  const known = await db.select({ id: hosts.id, zone: hosts.timeZone }).from(hosts)
+    .where(and(eq(hosts.workspaceId, workspace.id))).orderBy(asc(hosts.name))
+  const zones = known.filter(host => ids.has(host.id)).map(host => host.zone)
+  const many = (zone: string) => zones.filter(one => one === zone).length
+  const choosable = eventType.chairs.filter(chair => chair.policy === 'client').flatMap(chair => chair.hosts)
+  return {
+    eventType: {
+      slug: eventType.slug,
+      name: settings.name,
+      description: settings.description || settings.summary || sayDurations(settings.durations),
+      durations: settings.durations,
+      timeZone: settings.timeZone,
+      seats: settings.seats,
+      approval: settings.approval,
+      leadTimeMinutes: settings.leadTimeMinutes,
+      places: settings.places.map(place => ({ key: place.key, kind: place.kind, label: place.label || placeWords[place.kind] })),
+      questions: settings.questions,
+      ...(choosable.length > 0 ? { hosts: choosable.map(({ id, name }) => ({ id, name })) } : {}),
+    },
+    workspace: { slug: workspace.slug, name: workspace.name, looks: workspace.looks },
+    hostZones: [...new Set(zones)].sort((a, b) => many(b) - many(a)),
+    version: eventType.version,
+  }
+}

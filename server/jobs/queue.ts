@@ -1,0 +1,34 @@
+import { sql } from 'drizzle-orm'
+import { z } from 'zod'
+import { dateOf } from '../context'
+import type { Database } from '../database/connection'
+
+/** What runs later. Planned inside the transaction that makes it necessary, so that neither is there without the other. */
+
+const subject = z.object({ workspaceId: z.string(), id: z.string() })
+export type JobSubject = z.infer<typeof subject>
+
+export const jobNames = ['makeRoom', 'withdrawRoom', 'deliver'] as const
+export type JobName = (typeof jobNames)[number]
+
+export function readJobSubject(payload: unknown): JobSubject {
+  return subject.parse(payload)
+}
+
+/** Plans a job; planning it again for the same subject moves it to the new time. */
+export async function planJob(db: Database, name: JobName, about: JobSubject, at: number): Promise<void> {
+  await db.execute(sql`select graphile_worker.add_job(
+    ${name}::text,
+    payload := ${JSON.stringify(about)}::json,
+    run_at := ${dateOf(at).toISOString()}::timestamptz,
+    max_attempts := 25,
+    job_key := ${`${name}:${about.workspaceId}:${about.id}`}::text
+  )`)
+}
+
+const waits = [2, 5, 15, 30, 60, 120, 300, 600]
+
+/** Seconds to wait after a number of failed tries. */
+export function waitAfter(attempts: number, pace: number): number {
+  return Math.max(1, Math.round((waits[attempts - 1] ?? 900) * pace))
+}

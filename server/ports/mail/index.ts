@@ -1,0 +1,26 @@
+/** The way out for mail. */
+
+export interface Mail {
+  messageId: string
+  from: { name: string, address: string }
+  to: { name: string, address: string }
+  replyTo: { name: string, address: string } | null
+  subject: string
+  text: string
+  html: string
+  calendar: { method: 'REQUEST' | 'CANCEL' | 'PUBLISH', content: string } | null
+}
+
+/** `refused`: surely not taken; `unknown`: it may or may not have been taken. */
+export class MailFault extends Error {
+  constructor(message: string, readonly outcome: 'refused' | 'unknown') {
+    super(message)
+    this.name = 'MailFault'
+  }
+}
+
+export interface MailPort {
+  /** Resolves once the server has taken the mail. Throws MailFault. */
+  send: (mail: Mail) => Promise<void>
+  close: () => void
+}

@@ -1,0 +1,2 @@
+/** The process answers. */
+export default defineEventHandler(() => ({ live: true }))

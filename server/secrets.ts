@@ -1,0 +1,46 @@
+import { createCipheriv, createDecipheriv, createHash, createHmac, hkdfSync, randomBytes } from 'node:crypto'
+
+/** Tokens and sealing. All keys come from the one secret of the environment, a different one for each use. */
+
+function keyFor(secret: string, use: string): Buffer {
+  return Buffer.from(hkdfSync('sha256', secret, '', `temporia ${use}`, 32))
+}
+
+export function makeSeed(): string {
+  return randomBytes(16).toString('base64url')
+}
+
+/**
+ * The token of a client's booking: which workspace it belongs to (16 bytes) and 192 bits that nobody can guess. It can
+ * be derived anew for a later mail and is kept nowhere.
+ */
+export function bookingToken(secret: string, workspaceId: string, seed: string): string {
+  const guessless = createHmac('sha256', keyFor(secret, 'booking token')).update(`${workspaceId} ${seed}`).digest().subarray(0, 24)
+  return Buffer.concat([Buffer.from(workspaceId.replaceAll('-', ''), 'hex'), guessless]).toString('base64url')
+}
+
+/** The workspace a token names, or null for text that is no token. */
+export function workspaceOfToken(token: string): string | null {
+  if (!/^[A-Za-z0-9_-]{54}$/.test(token)) return null
+  const hex = Buffer.from(token, 'base64url').subarray(0, 16).toString('hex')
+  return hex.replace(/^(.{8})(.{4})(.{4})(.{4})(.{12})$/, '$1-$2-$3-$4-$5')
+}
+
+export function hashToken(token: string): string {
+  return createHash('sha256').update(token).digest('base64url')
+}
+
+export function seal(secret: string, text: string): string {
+  const nonce = randomBytes(12)
+  const cipher = createCipheriv('aes-256-gcm', keyFor(secret, 'sealing'), nonce)
+  const sealed = Buffer.concat([cipher.update(text, 'utf8'), cipher.final()])
+  return Buffer.concat([nonce, cipher.getAuthTag(), sealed]).toString('base64')
+}
+
+/** Throws where the text was sealed with another secret or changed since. */
+export function unseal(secret: string, sealed: string): string {
+  const bytes = Buffer.from(sealed, 'base64')
+  const decipher = createDecipheriv('aes-256-gcm', keyFor(secret, 'sealing'), bytes.subarray(0, 12))
+  decipher.setAuthTag(bytes.subarray(12, 28))
+  return Buffer.concat([decipher.update(bytes.subarray(28)), decipher.final()]).toString('utf8')
+}

@@ -1,0 +1,73 @@
+import { z } from 'zod'
+
+/** What the application is told by its environment, checked once at start. */
+
+const seconds = (preset: number) => z.coerce.number().positive().default(preset)
+const count = (preset: number) => z.coerce.number().int().positive().default(preset)
+
+const settingsSchema = z.object({
+  DATABASE_URL: z.string().startsWith('postgres', 'must be a postgres:// address'),
+  TEMPORIA_SECRET: z.string().min(32, 'must be at least 32 characters; make one with: openssl rand -hex 32'),
+  BASE_URL: z.url('must be the address under which people reach the application, such as https://book.example').transform(url => url.replace(/\/$/, '')),
+  SMTP_URL: z.string().startsWith('smtp', 'must be an smtp:// or smtps:// address'),
+  MAIL_FROM: z.email('must be the mail address messages come from'),
+  LANTERN_URL: z.url().optional(),
+  LANTERN_CLIENT_ID: z.string().default('temporia'),
+  LANTERN_CLIENT_SECRET: z.string().default(''),
+  /** How long a confirmation waits for its room before it goes out without the link. */
+  ROOM_WAIT_SECONDS: seconds(20),
+  /** How long one call to a video service may take. */
+  VIDEO_TIMEOUT_SECONDS: seconds(10),
+  MAIL_TIMEOUT_SECONDS: seconds(30),
+  /** Multiplies all waits between tries. */
+  RETRY_PACE: z.coerce.number().positive().default(1),
+  BOOKINGS_PER_MINUTE: count(20),
+  SIGN_INS_PER_QUARTER_HOUR: count(20),
+  TOKEN_GUESSES_PER_MINUTE: count(30),
+  MIGRATIONS: z.string().default('server/database/migrations'),
+})
+
+export interface ServerSettings {
+  databaseUrl: string
+  secret: string
+  baseUrl: string
+  smtpUrl: string
+  mailFrom: string
+  lantern: { url: string, clientId: string, clientSecret: string } | null
+  roomWaitSeconds: number
+  videoTimeoutSeconds: number
+  mailTimeoutSeconds: number
+  retryPace: number
+  bookingsPerMinute: number
+  signInsPerQuarterHour: number
+  tokenGuessesPerMinute: number
+  migrations: string
+}
+
+/** Throws an Error that names every setting at fault, one a line. */
+export function readSettings(environment: Readonly<Record<string, string | undefined>>): ServerSettings {
+  const result = settingsSchema.safeParse(environment)
+  if (!result.success) {
+    const lines = result.error.issues.map(issue => `  ${issue.path.join('.')} ${environment[String(issue.path[0])] === undefined ? 'is missing' : issue.message}`)
+    throw new Error(`The settings in the environment do not do:\n${lines.join('\n')}`)
+  }
+  const found = result.data
+  return {
+    databaseUrl: found.DATABASE_URL,
+    secret: found.TEMPORIA_SECRET,
+    baseUrl: found.BASE_URL,
+    smtpUrl: found.SMTP_URL,
+    mailFrom: found.MAIL_FROM,
+    lantern: found.LANTERN_URL
+      ? { url: found.LANTERN_URL.replace(/\/$/, ''), clientId: found.LANTERN_CLIENT_ID, clientSecret: found.LANTERN_CLIENT_SECRET }
+      : null,
+    roomWaitSeconds: found.ROOM_WAIT_SECONDS,
+    videoTimeoutSeconds: found.VIDEO_TIMEOUT_SECONDS,
+    mailTimeoutSeconds: found.MAIL_TIMEOUT_SECONDS,
+    retryPace: found.RETRY_PACE,
+    bookingsPerMinute: found.BOOKINGS_PER_MINUTE,
+    signInsPerQuarterHour: found.SIGN_INS_PER_QUARTER_HOUR,
+    tokenGuessesPerMinute: found.TOKEN_GUESSES_PER_MINUTE,
+    migrations: found.MIGRATIONS,
+  }
+}

@@ -1,0 +1,52 @@
+import { html, type Html } from './html'
+
+/** Faults that can be switched on to see how others cope: each for a number of calls, or until it is switched off. */
+
+export const faultKinds = ['none', 'slow', 'failing', 'refusing', 'losing'] as const
+export type FaultKind = (typeof faultKinds)[number]
+
+export interface Fault {
+  kind: FaultKind
+  /** How many calls are left that it befalls; null for all until it is switched off. */
+  left: number | null
+  /** Seconds that a slow call waits. */
+  seconds: number
+}
+
+export const noFault: Fault = { kind: 'none', left: null, seconds: 0 }
+
+/** Takes the fault for one call, counting it down. */
+export function takeFault(holder: { fault: Fault }): Fault {
+  const { fault } = holder
+  if (fault.kind === 'none' || fault.left === null) return fault
+  holder.fault = fault.left <= 1 ? noFault : { ...fault, left: fault.left - 1 }
+  return fault
+}
+
+/** Reads a fault from a form or JSON. Throws Error with a sentence. */
+export function readFault(input: Record<string, unknown>): Fault {
+  const kind = faultKinds.find(one => one === input['kind'])
+  if (!kind) throw new Error(`A fault is one of ${faultKinds.join(', ')}`)
+  const left = input['left'] === undefined || input['left'] === '' || input['left'] === null ? null : Number(input['left'])
+  const seconds = input['seconds'] === undefined || input['seconds'] === '' ? 15 : Number(input['seconds'])
+  if (left !== null && !(Number.isInteger(left) && left > 0)) throw new Error('The number of calls must be a whole number above 0')
+  if (!(seconds >= 0 && seconds <= 300)) throw new Error('The wait must be from 0 to 300 seconds')
+  return { kind, left, seconds }
+}
+
+const words: Record<FaultKind, string> = {
+  none: 'Works as it should',
+  slow: 'Slow: waits before it answers',
+  failing: 'Failing: answers that it cannot just now',
+  refusing: 'Refusing: answers no for good',
+  losing: 'Losing answers: does the work, then breaks the connection',
+}
+
+export function faultPanel(fault: Fault): Html {
+  return html`<div class="card"><p>Now: <strong>${words[fault.kind]}</strong>${fault.kind !== 'none' && (fault.left === null ? ' until switched off' : ` for ${fault.left} more calls`)}.</p>
+<form method="post" action="/faults">
+<label><span>From now on</span><select name="kind">${faultKinds.map(kind => html`<option value="${kind}" ${kind === fault.kind && 'selected'}>${words[kind]}</option>`)}</select></label>
+<label><span>For how many calls (empty: until switched off)</span><input name="left" inputmode="numeric"></label>
+<label><span>Seconds that a slow call waits</span><input name="seconds" inputmode="numeric" value="15"></label>
+<button>Set</button></form></div>`
+}

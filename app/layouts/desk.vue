@@ -127,6 +127,16 @@ async function leave(): Promise<void> {
   font-weight: 600;
 }
 
+.desk .plain-words.v-btn--disabled {
+  background: var(--line) !important;
+  color: var(--quiet) !important;
+  opacity: 1;
+}
+
+.desk .plain-words.v-btn--disabled .v-btn__overlay {
+  display: none;
+}
+
 .desk .fault {
   padding: 12px 24px;
   color: var(--brick);

@@ -22,32 +22,47 @@ export function englishLocale(locale: string | undefined): string {
   return locale?.toLowerCase().startsWith('en') ? locale : 'en-GB'
 }
 
+/**
+ * The parts of a moment. Sentences are put together from them here, since platforms of different age join them with
+ * different commas and spaces, and a page must read the same from the server and in the browser.
+ */
+function partsOf(instant: number, zone: string, locale: string): Record<string, string> {
+  const made = format(locale, { timeZone: zone, weekday: 'long', day: 'numeric', month: 'long', year: 'numeric', hour: 'numeric', minute: '2-digit' })
+  return Object.fromEntries(made.formatToParts(instant * 1000).map(part => [part.type, part.value]))
+}
+
+function joinClock({ hour = '', minute, dayPeriod }: Record<string, string>): string {
+  const clock = hour.replace(/^0(?=\d)/, '') + (minute === undefined ? '' : `:${minute}`)
+  return dayPeriod ? `${clock} ${dayPeriod.toLowerCase()}` : clock
+}
+
 /** "15:20", or "3:20 pm" where the locale says so. */
 export function sayTime(instant: number, zone: string, locale: string): string {
-  return format(locale, { timeZone: zone, hour: 'numeric', minute: '2-digit' }).format(instant * 1000)
+  return joinClock(partsOf(instant, zone, locale))
 }
 
 /** A full hour of the day, as a column is headed: "15", or "3 pm" where the locale says so. */
 export function sayHour(hour: number, locale: string): string {
-  return format(locale, { timeZone: 'UTC', hour: 'numeric' }).format(hour * 3_600_000)
+  const { minute: _none, ...parts } = partsOf(hour * 3600, 'UTC', locale)
+  return joinClock(parts)
 }
 
 /** "7:30" as minutes past midnight. */
 export function sayClock(minutes: number, locale: string): string {
-  return format(locale, { timeZone: 'UTC', hour: 'numeric', minute: '2-digit' }).format(minutes * 60_000)
+  return sayTime(minutes * 60, 'UTC', locale)
 }
 
 /** "Wednesday 10 March" without the year where it is the year of `now`. */
 export function sayDay(instant: number, zone: string, locale: string, now?: number): string {
   const shown = zoneOf(zone)
   const sameYear = now !== undefined && civilOf(shown.dayOf(instant)).year === civilOf(shown.dayOf(now)).year
-  return format(locale, {
-    timeZone: zone,
-    weekday: 'long',
-    day: 'numeric',
-    month: 'long',
-    ...(sameYear ? {} : { year: 'numeric' }),
-  }).format(instant * 1000)
+  const { weekday, day, month, year } = partsOf(instant, zone, locale)
+  if (monthFirst(locale)) return `${weekday}, ${month} ${day}${sameYear ? '' : `, ${year}`}`
+  return `${weekday} ${day} ${month}${sameYear ? '' : ` ${year}`}`
+}
+
+function monthFirst(locale: string): boolean {
+  return /^en-(US|CA|PH)$/i.test(locale) || locale === 'en'
 }
 
 /** "Today", "Tomorrow" or the weekday and date, seen from `now`. */
@@ -59,6 +74,11 @@ export function sayNearDay(instant: number, zone: string, locale: string, now: n
   return ahead > 1 && ahead < 7 ? sayWeekday(shown.dayOf(instant), 'long', locale) : sayDay(instant, zone, locale, now)
 }
 
+/** As `sayNearDay`, within a sentence: "today", "tomorrow". */
+export function sayNearDayWithin(instant: number, zone: string, locale: string, now: number): string {
+  return sayNearDay(instant, zone, locale, now).replace(/^To(?=day$|morrow$)/, 'to')
+}
+
 /** "Wed" or "Wednesday" of a local date. */
 export function sayWeekday(day: number, length: 'short' | 'long', locale: string): string {
   return format(locale, { timeZone: 'UTC', weekday: length }).format(day * DAY * 1000)
@@ -66,12 +86,26 @@ export function sayWeekday(day: number, length: 'short' | 'long', locale: string
 
 /** "10 Mar" or "10 March" of a local date. */
 export function sayDate(day: number, length: 'short' | 'long', locale: string): string {
-  return format(locale, { timeZone: 'UTC', day: 'numeric', month: length }).format(day * DAY * 1000)
+  const month = format(locale, { timeZone: 'UTC', month: length }).format(day * DAY * 1000)
+  return monthFirst(locale) ? `${month} ${civilOf(day).day}` : `${civilOf(day).day} ${month}`
+}
+
+/** Cities whose zones platforms still know by an older name. */
+const renamed: Record<string, string> = {
+  'Asia/Calcutta': 'Kolkata',
+  'Asia/Katmandu': 'Kathmandu',
+  'Asia/Rangoon': 'Yangon',
+  'Asia/Saigon': 'Ho Chi Minh City',
+  'Asia/Ho_Chi_Minh': 'Ho Chi Minh City',
+  'Atlantic/Faeroe': 'Faroe',
+  'America/Godthab': 'Nuuk',
+  'America/Buenos_Aires': 'Buenos Aires',
+  'Europe/Kiev': 'Kyiv',
 }
 
 /** The city of a zone as people call it: "Lisbon", "Buenos Aires". */
 export function sayZone(zone: string): string {
-  return (zone.split('/').at(-1) ?? zone).replaceAll('_', ' ')
+  return renamed[zone] ?? (zone.split('/').at(-1) ?? zone).replaceAll('_', ' ')
 }
 
 /** How far `zone` is from `reference` at an instant: "5½ hours ahead of", "1 hour behind", or null where level. */

@@ -90,19 +90,29 @@ async function bookLocked(
   const opening = eventType?.state === 'open' ? await openingAt(context, tx, eventType, wanted) : null
   if (!eventType || !opening) throw new StartTaken()
 
-  const sessionId = opening.session ?? await makeSession(context, tx, eventType, wanted, opening)
-  if (opening.session) {
-    await tx.update(sessions).set({ seatsTaken: sql`${sessions.seatsTaken} + 1` })
-      .where(and(eq(sessions.workspaceId, workspaceId), eq(sessions.id, opening.session)))
-  }
-  const story = await makeBooking(context, tx, eventType, wanted, sessionId)
+  const { sessionId, seated } = opening.session
+    ? await joinSession(tx, workspaceId, opening.session)
+    : await makeSession(context, tx, eventType, wanted, opening)
+  const story = await makeBooking(context, tx, eventType, wanted, sessionId, seated)
   const body = { booking: bookingView(story) }
   await tx.update(idempotencyKeys).set({ body, bookingId: story.booking.id })
     .where(and(eq(idempotencyKeys.workspaceId, workspaceId), eq(idempotencyKeys.key, key)))
   return { kind: 'answered', status: CREATED, body: { ...body, manage: bookingPage(context, story) } }
 }
 
-async function makeSession(context: Context, tx: Database, eventType: EventType, wanted: Wanted, opening: Opening): Promise<string> {
+interface Seated {
+  sessionId: string
+  /** Hosts assigned by this booking; none where it joins a session. */
+  seated: SeatedHost[]
+}
+
+async function joinSession(tx: Database, workspaceId: string, sessionId: string): Promise<Seated> {
+  await tx.update(sessions).set({ seatsTaken: sql`${sessions.seatsTaken} + 1` })
+    .where(and(eq(sessions.workspaceId, workspaceId), eq(sessions.id, sessionId)))
+  return { sessionId, seated: [] }
+}
+
+async function makeSession(context: Context, tx: Database, eventType: EventType, wanted: Wanted, opening: Opening): Promise<Seated> {
   const { workspaceId, settings } = eventType
   const seated = fillChairs(eventType, opening, wanted.request.host)
   const end = wanted.start + wanted.durationMinutes * MINUTE
@@ -124,11 +134,12 @@ async function makeSession(context: Context, tx: Database, eventType: EventType,
     workspaceId, sessionId, hostId, chairId: chair.id, padded, reason: assignment.reason,
   })))
   await keepCredits(tx, workspaceId, seated, context.now())
-  for (const one of seated) await tellAssignment(context, tx, eventType, sessionId, one)
-  return sessionId
+  return { sessionId, seated }
 }
 
-async function makeBooking(context: Context, tx: Database, eventType: EventType, wanted: Wanted, sessionId: string): Promise<BookingStory> {
+async function makeBooking(
+  context: Context, tx: Database, eventType: EventType, wanted: Wanted, sessionId: string, seated: readonly SeatedHost[],
+): Promise<BookingStory> {
   const { workspaceId, settings } = eventType
   const { request, start } = wanted
   const bookingId = randomUUID()
@@ -158,6 +169,7 @@ async function makeBooking(context: Context, tx: Database, eventType: EventType,
   await writeTrail(tx, { workspaceId, sessionId, bookingId }, context.now(), settings.approval ? 'requested' : 'booked', {
     client: request.client.name, eventType: settings.name, start,
   })
+  for (const one of seated) await tellAssignment(context, tx, eventType, sessionId, one)
   if (settings.approval) await planMessages(tx, context, workspaceId, bookingId, 'awaitingApproval', context.now())
   else await afterConfirmation(context, tx, workspaceId, sessionId, bookingId, wanted.place)
   const story = await loadStory(tx, workspaceId, bookingId)

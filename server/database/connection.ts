@@ -10,6 +10,7 @@ export function connect(url: string, connections = 20): { pool: pg.Pool, db: Dat
   const pool = new pg.Pool({ connectionString: url, max: connections })
   // A connection that breaks while idle is replaced by the pool; without a listener it would end the process.
   pool.on('error', () => {})
+  pool.on('connect', client => client.on('error', () => {}))
   return { pool, db: drizzle(pool, { schema }) }
 }
 

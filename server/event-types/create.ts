@@ -1,5 +1,5 @@
-import { max } from 'drizzle-orm'
-import { eq } from 'drizzle-orm'
+
+import { eq, max } from 'drizzle-orm'
 import type { ChairPolicy, Settings } from '../../core/event-type/settings'
 import type { Database } from '../database/connection'
 import { chairHosts, chairs, eventTypes } from '../database/schema'

@@ -40,7 +40,7 @@ export async function eventTypePage(db: Database, workspace: Workspace, eventTyp
       ...(choosable.length > 0 ? { hosts: choosable.map(({ id, name }) => ({ id, name })) } : {}),
     },
     workspace: { slug: workspace.slug, name: workspace.name, looks: workspace.looks },
-    hostZones: [...new Set(zones)].sort((a, b) => many(b) - many(a)),
+    hostZones: [...new Set(zones)].sort((a, b) => many(b) - many(a) || Number(b === settings.timeZone) - Number(a === settings.timeZone)),
     version: eventType.version,
   }
 }

@@ -1,5 +1,6 @@
 import type { H3Event } from 'h3'
 import { getHeader } from 'h3'
+import { z } from 'zod'
 import type { Context } from '../context'
 import type { MemberRole, SignedIn } from '../../core/views/desk'
 import { loadMember } from '../people'
@@ -21,9 +22,11 @@ export function defineDeskCall<Answer>(right: Right, handler: (event: H3Event, c
   return defineCall(async (event, context) => handler(event, context, await requireMember(event, context, right)))
 }
 
+const sessionUser = z.object({ workspaceId: z.uuid(), memberId: z.uuid() })
+
 async function requireMember(event: H3Event, context: Context, right: Right): Promise<SignedIn> {
   refuseForeignWrites(event)
-  const { user } = await getUserSession(event)
+  const user = sessionUser.safeParse((await getUserSession(event)).user).data
   const member = user ? await loadMember(context.db, user.workspaceId, user.memberId) : null
   if (!member) throw new Problem(401, 'Not signed in', 'Please sign in.')
   const allowed: readonly MemberRole[] = rights[right]

@@ -6,11 +6,4 @@ declare module 'h3' {
   }
 }
 
-declare module '#auth-utils' {
-  interface User {
-    workspaceId: string
-    memberId: string
-  }
-}
-
 export {}

@@ -13,6 +13,11 @@ const RECOVER_EVERY_SECONDS = 5
 /** Any number that only worker locks use as their first key. */
 const WORKER_LOCK = 7_304_218
 
+export function taskListFor(context: Context): TaskList {
+  return Object.fromEntries(Object.entries(handlers).map(([name, handler]) =>
+    [name, async (payload: unknown) => handler(context, readJobSubject(payload))]))
+}
+
 export interface Worker {
   stop: () => Promise<void>
 }
@@ -26,14 +31,15 @@ export async function startWorker(context: Context, report: (message: string) =>
   let broken = false
   holder.on('error', () => (broken = true))
   const events: WorkerEvents = new EventEmitter()
+  let locking: Promise<unknown> = Promise.resolve()
   events.on('worker:create', ({ worker }) => {
-    holder.query('select pg_advisory_lock($1, hashtext($2))', [WORKER_LOCK, worker.workerId]).catch(() => (broken = true))
+    locking = locking
+      .then(() => holder.query('select pg_advisory_lock($1, hashtext($2))', [WORKER_LOCK, worker.workerId]))
+      .catch(() => (broken = true))
   })
-  const taskList: TaskList = Object.fromEntries(Object.entries(handlers).map(([name, handler]) =>
-    [name, async (payload: unknown) => handler(context, readJobSubject(payload))]))
   const runner: Runner = await run({
     pgPool: context.pool,
-    taskList,
+    taskList: taskListFor(context),
     concurrency: CONCURRENCY,
     noHandleSignals: true,
     pollInterval: 1000,
@@ -42,6 +48,7 @@ export async function startWorker(context: Context, report: (message: string) =>
     }),
     events,
   })
+  await locking
   await recoverJobs(context.pool)
   const timer = setInterval(() => {
     recoverJobs(context.pool).catch(error => report(`Jobs left behind could not be looked for: ${String(error)}`))

@@ -1,10 +1,5 @@
-import type { Context } from '../context'
-import { connect } from '../database/connection'
-import { migrateDatabase } from '../database/migrate'
-import { startWorker, type Worker } from '../jobs/worker'
-import { smtpMail } from '../ports/mail/smtp'
-import { lanternRooms } from '../ports/video/lantern'
-import { readSettings } from '../settings'
+import { startWorker } from '../jobs/worker'
+import { closeContext, makeContext } from '../start'
 
 /** Connects, migrates and starts the jobs; requests wait until that is done. */
 export default defineNitroPlugin((nitroApp) => {
@@ -20,22 +15,11 @@ export default defineNitroPlugin((nitroApp) => {
   nitroApp.hooks.hook('close', async () => {
     const { context, worker } = await started
     await worker.stop()
-    context.mail.close()
-    await context.pool.end()
+    await closeContext(context)
   })
 })
 
-async function start(): Promise<{ context: Context, worker: Worker }> {
-  const settings = readSettings(process.env)
-  const { pool, db } = connect(settings.databaseUrl)
-  await migrateDatabase(pool, settings.migrations)
-  const context: Context = {
-    db,
-    pool,
-    settings,
-    mail: smtpMail(settings.smtpUrl, settings.mailTimeoutSeconds),
-    video: { lantern: settings.lantern && lanternRooms({ ...settings.lantern, timeoutSeconds: settings.videoTimeoutSeconds }) },
-    now: () => Math.floor(Date.now() / 1000),
-  }
+async function start() {
+  const context = await makeContext(process.env)
   return { context, worker: await startWorker(context, message => console.error(message)) }
 }

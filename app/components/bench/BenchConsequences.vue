@@ -58,10 +58,6 @@ const span = computed(() => `${Math.round(props.days * DAY / DAY / WEEK)} weeks`
     <p v-if="!after" class="quiet">Working it out …</p>
     <template v-else>
       <p v-if="nothing" class="warning"><strong>No opening in the next {{ span }}.</strong> Clients would find nothing to book; look at the hours, how soon and how far ahead it may be booked.</p>
-      <TimeTable
-        v-if="departures.length > 0" :departures="departures" :zone="zone" :other-zone="otherZone" :first-day="firstDay" :days="days" :locale="locale"
-        caption="Openings before and after the change, one row a day and one column an hour"
-      />
       <dl class="figures" aria-live="polite">
         <div v-for="figure in figures" :key="figure.words">
           <dt>{{ figure.value }}</dt>
@@ -72,6 +68,10 @@ const span = computed(() => `${Math.round(props.days * DAY / DAY / WEEK)} weeks`
           <dd>{{ pool === 1 ? 'host' : 'hosts' }} can be reached</dd>
         </div>
       </dl>
+      <TimeTable
+        v-if="departures.length > 0" :departures="departures" :zone="zone" :other-zone="otherZone" :first-day="firstDay" :days="days" :locale="locale"
+        caption="Openings before and after the change, one row a day and one column an hour"
+      />
     </template>
   </section>
 </template>
@@ -113,7 +113,7 @@ h2 {
   display: flex;
   flex-wrap: wrap;
   gap: 8px 28px;
-  margin: 14px 0 0;
+  margin: 2px 0 14px;
 }
 
 .figures dt {

@@ -30,7 +30,9 @@ const lanes = computed(() => props.view.hosts.map(host => ({
 
 function difference(zone: string): string {
   const said = sayDifference(zone, props.zone, props.now)
-  return said ? `, ${said.replace(' hours', ' h').replace(' hour', ' h')}` : ''
+  if (!said) return ''
+  const sign = said.endsWith('ahead') ? '+' : '−'
+  return ` ${sign}${said.replace(/ hours?| ahead| behind/g, '')} h`
 }
 
 function stateOf(card: SessionCard): { kind: string, words: string } {
@@ -42,7 +44,7 @@ function stateOf(card: SessionCard): { kind: string, words: string } {
 }
 
 function describe(card: SessionCard): string {
-  return [card.eventType, ...card.bookings.map(booking => booking.client), stateOf(card).words].filter(Boolean).join(' · ')
+  return [...card.bookings.map(booking => booking.client), card.eventType, stateOf(card).words].filter(Boolean).join(' · ')
 }
 </script>
 
@@ -50,7 +52,7 @@ function describe(card: SessionCard): string {
   <div class="day-line" :style="{ '--lanes': lanes.length }">
     <div class="heads">
       <span />
-      <h3 v-for="lane in lanes" :key="lane.id" :title="lane.where">{{ lane.name.split(' ')[0] }} <small>{{ lane.where }}</small></h3>
+      <h3 v-for="lane in lanes" :key="lane.id" :title="`${lane.name}, ${lane.where}`">{{ lane.name.split(' ')[0] }} <small>{{ lane.where }}</small></h3>
     </div>
     <div class="body" :style="{ height: `${(last - first) * HOUR_PIXELS + 8}px` }">
       <div class="clock" aria-hidden="true">
@@ -58,7 +60,7 @@ function describe(card: SessionCard): string {
       </div>
       <ol v-for="lane in lanes" :key="lane.id" class="lane" :aria-label="`${lane.name}’s sessions`" :style="{ '--hour': `${HOUR_PIXELS}px` }">
         <li
-          v-for="card in lane.cards" :key="card.id" :class="stateOf(card).kind"
+          v-for="card in lane.cards" :key="card.id" :class="[stateOf(card).kind, { short: card.end - card.start < 2400 }]"
           :style="{ top: `${top(card.start)}px`, height: `${Math.max(SHORTEST_PIXELS, (card.end - card.start) / 3600 * HOUR_PIXELS - 1)}px` }"
         >
           <NuxtLink :to="`/desk/sessions/${card.id}`" :title="describe(card)">
@@ -139,6 +141,10 @@ function describe(card: SessionCard): string {
   color: var(--ink);
   text-decoration: none;
   overflow: hidden;
+}
+
+.lane .short a {
+  white-space: nowrap;
   text-overflow: ellipsis;
 }
 

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { sayNearDay, sayTime } from '~~/core/time/say'
+import { sayNearDayWithin, sayTime } from '~~/core/time/say'
 import type { SessionCard } from '~~/core/views/desk'
 import { problemOf } from '~/composables/problem'
 import { useDesk } from '~/stores/desk'
@@ -13,7 +13,7 @@ const busy = ref('')
 const tried = ref<string[]>([])
 
 const time = (instant: number) => sayTime(instant, desk.zone, desk.locale)
-const when = (card: SessionCard) => `${sayNearDay(card.start, desk.zone, desk.locale, desk.now)} ${time(card.start)}`
+const when = (card: SessionCard) => `${sayNearDayWithin(card.start, desk.zone, desk.locale, desk.now)} ${time(card.start)}`
 
 const approvals = computed(() => props.cards.flatMap(card => card.bookings.filter(booking => booking.state === 'awaitingApproval').map(booking => ({ card, booking }))))
 const failing = computed(() => props.cards.filter(card => card.room?.state === 'failing'))
@@ -45,7 +45,7 @@ async function tryNow(card: SessionCard): Promise<void> {
     <div v-for="card in failing" :key="card.id" class="item">
       <h3 class="broken">No video link yet for {{ when(card) }}</h3>
       <p class="quiet">
-        {{ card.eventType }} with <bdi>{{ card.bookings.map(one => one.client).join(', ') }}</bdi>, {{ card.hostIds.map(id => hostNames.get(id)).join(', ') }}. {{ card.room?.fault }}.<template v-if="card.room?.nextTryAt"> Next try {{ time(card.room.nextTryAt) }}.</template>
+        {{ card.eventType }} with <bdi>{{ card.bookings.map(one => one.client).join(', ') }}</bdi>, {{ card.hostIds.map(id => hostNames.get(id)).join(', ') }}. {{ card.room?.fault }}.{{ card.room?.nextTryAt ? ` Next try ${time(card.room.nextTryAt)}.` : '' }}
       </p>
       <p class="actions">
         <NuxtLink v-if="card.room?.fault?.startsWith('No video account')" to="/desk/connections">Connect an account</NuxtLink>
@@ -55,7 +55,7 @@ async function tryNow(card: SessionCard): Promise<void> {
     </div>
     <div v-for="{ card, booking } in approvals" :key="booking.id" class="item">
       <h3>Approve: {{ card.eventType }}, {{ when(card) }}</h3>
-      <p class="quiet" dir="auto">{{ booking.client }}<template v-for="answer in booking.firstAnswers" :key="answer"> · {{ answer }}</template>. Waits since {{ sayNearDay(booking.createdAt, desk.zone, desk.locale, desk.now) }} {{ time(booking.createdAt) }}.</p>
+      <p class="quiet" dir="auto">{{ booking.client }}{{ booking.firstAnswers.map(answer => ` · ${answer}`).join('') }}. Waits since {{ sayNearDayWithin(booking.createdAt, desk.zone, desk.locale, desk.now) }} {{ time(booking.createdAt) }}.</p>
       <p class="actions">
         <button type="button" class="word" :disabled="busy === booking.id" @click="act(booking.id, `/api/desk/bookings/${booking.id}/approve`)">Approve</button>
         <button type="button" class="word" :disabled="busy === booking.id" @click="act(booking.id, `/api/desk/bookings/${booking.id}/close`, { state: 'declined' })">Decline</button>
@@ -90,14 +90,15 @@ h3 {
 .actions {
   display: flex;
   flex-wrap: wrap;
+  align-items: baseline;
   gap: 4px 16px;
-  margin-top: 4px;
+  margin-top: 2px;
 }
 
 .actions a,
 .actions button {
   font-size: 13px;
   font-weight: 600;
-  min-height: 24px;
+  line-height: 24px;
 }
 </style>

@@ -19,6 +19,9 @@ const emit = defineEmits<{ choose: [at: number] }>()
 
 const table = computed(() => layTimetable(props.departures, props.zone, props.otherZone, props.firstDay, props.firstDay + props.days - 1))
 
+/** From this many hours on, minutes stand closer. */
+const DENSE_FROM = 9
+
 type Line =
   | { kind: 'day', row: TimetableRow<Mark> }
   | { kind: 'empty', from: number, to: number }
@@ -46,7 +49,7 @@ const twoZones = computed(() => table.value.rows.some(row => row.ahead !== 0 && 
 
 function otherHour(hour: number, ahead: number): string {
   const { minutes, dayShift } = otherClock(hour, ahead)
-  return sayClock(minutes, props.locale) + (dayShift === 0 ? '' : dayShift > 0 ? ' +1 day' : ' −1 day')
+  return sayClock(minutes, props.locale) + (dayShift === 0 ? '' : dayShift > 0 ? '\nday after' : '\nday before')
 }
 
 function fullTime(at: number, mark: Mark): string {
@@ -86,7 +89,7 @@ function inNextRow(candidates: HTMLButtonElement[], current: HTMLButtonElement):
 </script>
 
 <template>
-  <table ref="root" class="timetable" @keydown="move">
+  <table ref="root" class="timetable" :class="{ dense: table.hours.length > DENSE_FROM }" @keydown="move">
     <caption class="hidden-words">{{ caption }}</caption>
     <thead>
       <tr>
@@ -102,10 +105,7 @@ function inNextRow(candidates: HTMLButtonElement[], current: HTMLButtonElement):
       <template v-for="line in lines" :key="`${line.kind} ${line.kind === 'day' ? line.row.day : line.from}`">
         <tr v-if="line.kind === 'empty'" class="empty">
           <th scope="row">
-            {{ sayWeekday(line.from, 'short', locale) }}<template v-if="line.to > line.from">
-              to {{ sayWeekday(line.to, 'short', locale) }}
-            </template>
-            <span class="date">{{ sayDate(line.to, 'short', locale) }}</span>
+            {{ sayWeekday(line.from, 'short', locale) }}{{ line.to > line.from ? ` to ${sayWeekday(line.to, 'short', locale)} ` : ' ' }}<span class="date">{{ sayDate(line.to, 'short', locale) }}</span>
           </th>
           <td :colspan="Math.max(1, table.hours.length)">
             no times
@@ -160,7 +160,7 @@ function inNextRow(candidates: HTMLButtonElement[], current: HTMLButtonElement):
 .timetable th:first-child {
   border-left: 0;
   padding-left: 0;
-  width: 6.6rem;
+  width: 6.2rem;
   font-weight: 600;
   white-space: nowrap;
 }
@@ -185,7 +185,34 @@ function inNextRow(candidates: HTMLButtonElement[], current: HTMLButtonElement):
   color: var(--quiet);
   font-weight: 400;
   font-size: 0.75rem;
+  white-space: pre;
+}
+
+.timetable.dense .minutes {
+  gap: 2px;
+}
+
+.timetable.dense td {
+  padding: 3px;
+}
+
+.timetable.dense td button {
+  min-width: 24px;
+  min-height: 24px;
+  padding: 0;
+  border-width: 0;
+}
+
+.timetable.dense thead th {
   white-space: nowrap;
+}
+
+.timetable.dense thead th + th {
+  padding-left: 4px;
+}
+
+.timetable.dense thead .other {
+  font-size: 0.7rem;
 }
 
 .timetable .ruler td {
@@ -233,11 +260,12 @@ function inNextRow(candidates: HTMLButtonElement[], current: HTMLButtonElement):
 
 .timetable button:hover {
   border-color: var(--aubergine);
+  background: var(--aubergine-soft);
 }
 
 .timetable button.new {
   background: var(--marigold-tint);
-  border-color: var(--marigold);
+  border: 1px solid var(--marigold);
   color: var(--ink);
 }
 

@@ -40,12 +40,28 @@ const starts = ref(first.starts)
 const soonest = ref(first.starts)
 const firstDay = ref(first.firstDay)
 const lastDay = computed(() => firstDay.value + VIEW_DAYS - 1)
-const departures = computed(() => starts.value.map(at => ({ at, mark: 'stays' as const })))
-const plain = computed(() => starts.value.map(at => ({ at, mark: undefined })))
+/** Times at night are folded away until asked for, unless there are no others. */
+const nightShown = ref(false)
+const byDay = computed(() => atDay(starts.value))
+const nightCount = computed(() => starts.value.length - byDay.value.length)
+const shown = computed(() => (nightShown.value ? starts.value : byDay.value))
+const departures = computed(() => shown.value.map(at => ({ at, mark: 'stays' as const })))
+const plain = computed(() => shown.value.map(at => ({ at, mark: undefined })))
 const chosen = ref<number | null>(null)
 const fault = ref('')
 
-const suggestions = computed(() => suggestStarts(soonest.value, zone.value).map(suggestion => ({
+const DAY_HOURS = { from: 7, to: 22 }
+
+function atDay(all: readonly number[]): readonly number[] {
+  const clock = zoneOf(zone.value)
+  const found = all.filter((at) => {
+    const hour = Math.floor((clock.toLocal(at) % DAY) / 3600)
+    return hour >= DAY_HOURS.from && hour < DAY_HOURS.to
+  })
+  return found.length > 0 ? found : all
+}
+
+const suggestions = computed(() => suggestStarts(atDay(soonest.value), zone.value).map(suggestion => ({
   ...suggestion,
   title: { soonest: 'Soonest', nextDay: 'The day after', mostChoice: 'Most choice' }[suggestion.kind],
   words: suggestion.kind === 'mostChoice'
@@ -127,6 +143,11 @@ function isPast(day: number): boolean {
             v-if="starts.length > 0" class="narrow" :departures="plain" :zone="zone" :other-zone="otherZone" :first-day="firstDay" :days="VIEW_DAYS"
             :locale="locale" :chosen="chosen" @choose="choose"
           />
+          <p v-if="nightCount > 0" class="foot">
+            <button type="button" class="word" :aria-expanded="nightShown" @click="nightShown = !nightShown">
+              {{ nightShown ? 'Leave out the times at night' : `Also show ${nightCount} times at night` }}
+            </button>
+          </p>
           <p class="foot wide quiet">Minutes past the hour, as in a railway timetable. {{ clockChange }}</p>
           <p v-if="clockChange" class="foot narrow quiet">{{ clockChange }}</p>
         </template>
@@ -156,8 +177,8 @@ function isPast(day: number): boolean {
 <style>
 .booking-page {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 330px;
-  gap: 36px;
+  grid-template-columns: minmax(0, 1fr) 320px;
+  gap: 30px;
   align-items: start;
 }
 

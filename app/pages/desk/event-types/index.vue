@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { instantToSeconds } from '~~/core/time/civil'
-import { plural, sayNearDay, sayTime } from '~~/core/time/say'
+import { plural, sayNearDayWithin, sayTime } from '~~/core/time/say'
 import type { EventTypeRow } from '~~/core/views/desk'
 import { problemOf } from '~/composables/problem'
 import { useDesk } from '~/stores/desk'
@@ -26,7 +26,7 @@ function nextOf(row: EventTypeRow): string {
   if (row.state !== 'open') return 'not bookable while it is ' + row.state
   if (!row.nextOpening) return 'no opening in 60 days'
   const at = instantToSeconds(row.nextOpening)
-  return `next ${sayNearDay(at, desk.zone, desk.locale, desk.now)} ${sayTime(at, desk.zone, desk.locale)}`
+  return `next ${sayNearDayWithin(at, desk.zone, desk.locale, desk.now)} ${sayTime(at, desk.zone, desk.locale)}`
 }
 
 const total = (row: EventTypeRow) => row.bookingsPerDay.reduce((sum, one) => sum + one, 0)

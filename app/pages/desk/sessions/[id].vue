@@ -101,7 +101,7 @@ const over = computed(() => (session.value ? session.value.end < desk.now : fals
                 <span class="room-facts">Number <b>{{ session.room.number }}</b> · passcode <b>{{ session.room.passcode }}</b></span>
               </template>
               <template v-else-if="session.room.state === 'failing'">
-                <span class="room-facts">{{ session.room.fault }}.<template v-if="session.room.nextTryAt"> Next try {{ stamp(session.room.nextTryAt) }}.</template></span>
+                <span class="room-facts">{{ session.room.fault }}.{{ session.room.nextTryAt ? ` Next try ${stamp(session.room.nextTryAt)}.` : '' }}</span>
                 <span class="room-actions"><button type="button" class="press light" :disabled="busy" @click="act(`/api/desk/sessions/${id}/room`)">Try again now</button></span>
               </template>
             </dd>
@@ -117,7 +117,7 @@ const over = computed(() => (session.value ? session.value.end < desk.now : fals
               <dd><a :href="`tel:${booking.client.phone}`">{{ booking.client.phone }}</a></dd>
             </template>
             <dt>Booked</dt>
-            <dd>{{ stamp(booking.createdAt) }}<template v-if="booking.source"> from {{ booking.source }}</template></dd>
+            <dd>{{ stamp(booking.createdAt) }}{{ booking.source ? `, from ${booking.source}` : '' }}</dd>
             <template v-for="answer in booking.answers" :key="answer.label">
               <dt dir="auto">{{ answer.label }}</dt>
               <dd dir="auto" class="answer">{{ answer.words }}</dd>
@@ -141,7 +141,7 @@ const over = computed(() => (session.value ? session.value.end < desk.now : fals
           <template v-for="booking in session.bookings" :key="booking.id">
             <li v-for="message in booking.messages" :key="message.occasion + message.address">
               <strong>{{ occasionWords[message.occasion] }}</strong> to {{ message.address }}
-              <span class="quiet" :class="{ broken: message.state === 'failed' || message.state === 'unknown' }">{{ stateWords[message.state] }}<template v-if="message.sentAt"> {{ stamp(message.sentAt) }}</template></span>
+              <span class="quiet" :class="{ broken: message.state === 'failed' || message.state === 'unknown' }">{{ stateWords[message.state] }}{{ message.sentAt ? ` ${stamp(message.sentAt)}` : '' }}</span>
             </li>
           </template>
           <li v-if="session.bookings.every(booking => booking.messages.length === 0)" class="quiet">None.</li>

@@ -1,0 +1,45 @@
+import { describe, expect, it } from 'vitest'
+import { checkAnswers, phoneNumber, type Question, type QuestionKind, questionSchema } from '.'
+
+const options = [{ value: 'p', label: 'Paper' }, { value: 'l', label: 'Leather' }]
+const question = (kind: QuestionKind, more: Partial<Question> = {}): Question => ({ key: 'q', kind, label: 'Which?', required: true, ...(kind.startsWith('choice') ? { options } : {}), ...more })
+
+describe('answers', () => {
+  it.each<[QuestionKind, unknown, unknown, string]>([
+    ['text', '  one\nline ', 'one line', 'one line'],
+    ['paragraph', 'two\r\nlines <script>alert(1)</script>', 'two\nlines <script>alert(1)</script>', 'two\nlines <script>alert(1)</script>'],
+    ['email', 'a@b.example', 'a@b.example', 'a@b.example'],
+    ['phone', '+351 21 000 0101', '+351210000101', '+351210000101'],
+    ['choice', 'l', 'l', 'Leather'],
+    ['choices', ['p', 'l', 'p'], ['p', 'l'], 'Paper, Leather'],
+    ['yesNo', false, false, 'No'],
+    ['date', '2027-03-08', '2027-03-08', '2027-03-08'],
+    ['number', 2.5, 2.5, '2.5'],
+  ])('of kind %s are kept with their wording', (kind, given, value, words) => {
+    expect(checkAnswers([question(kind)], { q: given })).toEqual({ answers: [{ key: 'q', label: 'Which?', value, words }], errors: [] })
+  })
+
+  it.each<[QuestionKind, unknown]>([
+    ['text', 7], ['text', 'x'.repeat(501)], ['paragraph', 'x'.repeat(5001)], ['email', 'a@b\nBcc: c@d.example'], ['phone', '21 000 0101'], ['choice', 'x'],
+    ['choices', ['x']], ['choices', 'p'], ['yesNo', 'yes'], ['date', '2027-02-30'], ['number', '7'], ['text', ' '], ['choices', []],
+  ])('of kind %s refuse %j at their field', (kind, given) => {
+    const { errors } = checkAnswers([question(kind)], { q: given })
+    expect(errors).toEqual([{ path: 'answers.q', message: expect.stringMatching(/\w/) }])
+  })
+
+  it('are dropped where the question was not asked, and refused where there is none', () => {
+    const questions = [question('yesNo', { key: 'damp' }), question('text', { key: 'where', showIf: { key: 'damp', equals: true } })]
+    expect(checkAnswers(questions, { damp: false, where: 'cellar' }).answers).toHaveLength(1)
+    expect(checkAnswers(questions, { damp: true }).errors).toMatchObject([{ path: 'answers.where' }])
+    expect(checkAnswers([], { other: 1 }).errors).toMatchObject([{ path: 'answers.other' }])
+  })
+
+  it('need at least two choices to choose from', () => {
+    expect(questionSchema.safeParse({ ...question('choice'), options: [options[0]] }).success).toBe(false)
+  })
+
+  it('know an international number from a local one', () => {
+    expect(phoneNumber('+44 1632 960104')).toBe('+441632960104')
+    expect(phoneNumber('01632 960104')).toBeNull()
+  })
+})

@@ -1,0 +1,57 @@
+import { describe, expect, it } from 'vitest'
+import { instantToSeconds } from '../time/civil'
+import { type MessageFields, occasions, renderMessage, titleFault } from '.'
+
+const fields = (change: Partial<MessageFields> = {}): MessageFields => ({
+  workspace: { name: 'Fernhollow' },
+  eventType: { name: 'Triage', page: 'https://book.example/f/triage' },
+  client: { name: 'Ana', email: 'ana@place.example', phone: '' },
+  booking: { page: 'https://book.example/bookings/t' },
+  session: { page: 'https://book.example/desk/sessions/s' },
+  hosts: 'Ottoline Marsh',
+  reason: '',
+  place: 'By video',
+  room: { expected: true, link: 'https://rooms.example/r/1', number: '123 456', passcode: '987' },
+  answers: [],
+  when: {
+    start: instantToSeconds('2027-03-29T09:30:00Z'), end: instantToSeconds('2027-03-29T09:50:00Z'), now: instantToSeconds('2027-03-20T09:00:00Z'),
+    readerZone: 'Asia/Kolkata', otherZone: 'Europe/Lisbon', locale: 'en-GB',
+  },
+  ...change,
+})
+
+describe('messages', () => {
+  it('say the moment in the reader’s zone first, the other beside it, and the clock change between', () => {
+    const { subject, text } = renderMessage('booked', 'client', fields())
+    expect(subject).toBe('Triage, Monday 29 March 2027 15:00')
+    expect(text).toContain('When: Monday 29 March 2027, 15:00 to 15:20 Kolkata time')
+    expect(text).toContain('For your host: Monday 29 March 2027, 10:30 to 10:50 Lisbon time')
+    expect(text).toContain('Lisbon moves its clocks forward by an hour on Sunday 28 March 2027')
+  })
+
+  it('give the link, or say that it follows', () => {
+    expect(renderMessage('booked', 'client', fields()).text).toContain('Link: https://rooms.example/r/1')
+    const without = renderMessage('booked', 'client', fields({ room: { expected: true, link: '', number: '', passcode: '' } }))
+    expect(without.text).toContain('The video link is still being made')
+    expect(without.text).not.toContain('Link:')
+  })
+
+  it.each(occasions)('keep what people write as text (%s)', (occasion) => {
+    const nasty = '<img src=x onerror=alert(1)> {{ workspace.name }}'
+    for (const audience of ['client', 'host'] as const) {
+      const { html, subject } = renderMessage(occasion, audience, fields({
+        client: { name: nasty, email: 'a@b.example', phone: '' }, reason: 'See: https://evil.example', answers: [{ label: nasty, words: `${nasty}\nsecond line` }],
+      }))
+      expect(html).not.toContain('<img')
+      expect(html).not.toContain('href="https://evil.example')
+      expect(subject).not.toMatch(/[\r\n]/)
+      expect(subject + html).not.toContain('onerror=alert(1)> Fernhollow')
+    }
+  })
+
+  it('refuse a title whose Liquid does not do', () => {
+    expect(titleFault('{{ client.name }}: {{ eventType.name }}')).toBeNull()
+    expect(titleFault('{{ client.nmae }}')).toMatch(/nmae/)
+    expect(titleFault('{% if %}')).toMatch(/\w/)
+  })
+})

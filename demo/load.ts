@@ -1,0 +1,126 @@
+import { count } from 'drizzle-orm'
+import { Logger, runOnce } from 'graphile-worker'
+import { DAY, formatInstant, instantToSeconds } from '../core/time/civil'
+import { zoneOf } from '../core/time/zone'
+import { approveBooking, bookOpening, closeBooking } from '../server/booking'
+import type { Context } from '../server/context'
+import { hosts, hoursPlans, members, workspaces } from '../server/database/schema'
+import { createEventType, findOpenings, loadEventTypes } from '../server/event-types'
+import { taskListFor } from '../server/jobs/worker'
+import { hashPassword } from '../server/people'
+import { keepAccount, RETURN_PATH } from '../server/rooms'
+import { answersFor, clients } from './clients'
+import { bookings, type DemoBooking } from './bookings'
+import { eventTypes } from './event-types'
+import { PASSWORD, people, planOf, workspace } from './people'
+
+/** Loads the demo workspace through the same use cases as the screens, laid around the present day. */
+
+export async function isEmpty({ db }: Context): Promise<boolean> {
+  const [found] = await db.select({ many: count() }).from(workspaces)
+  return found?.many === 0
+}
+
+export async function loadDemo(context: Context): Promise<void> {
+  const { workspaceId, hostIds } = await loadPeople(context)
+  for (const wanted of eventTypes) {
+    await context.db.transaction(tx => createEventType(tx, workspaceId, {
+      slug: wanted.slug,
+      state: 'open',
+      listed: true,
+      settings: wanted.settings,
+      chairs: wanted.chairs.map(chair => ({ ...chair, hosts: chair.hosts.map(host => ({ id: idOf(hostIds, host.key), weight: host.weight })) })),
+    }))
+  }
+  await connectVideo(context, workspaceId, hostIds)
+  await loadBookings(context, workspaceId)
+}
+
+async function loadPeople({ db }: Context): Promise<{ workspaceId: string, hostIds: Map<string, string> }> {
+  const passwordHash = await hashPassword(PASSWORD)
+  return db.transaction(async (tx) => {
+    const [made] = await tx.insert(workspaces).values(workspace).returning({ id: workspaces.id })
+    if (!made) throw new Error('The workspace was not kept')
+    const workspaceId = made.id
+    const hostIds = new Map<string, string>()
+    for (const person of people) {
+      const { name, email, role, timeZone, hours } = person
+      const [member] = await tx.insert(members).values({ workspaceId, name, email, role, timeZone, passwordHash }).returning({ id: members.id })
+      if (!hours) continue
+      const [host] = await tx.insert(hosts).values({ workspaceId, memberId: member?.id ?? null, name, email, timeZone }).returning({ id: hosts.id })
+      if (!host) throw new Error('The host was not kept')
+      hostIds.set(person.key, host.id)
+      await tx.insert(hoursPlans).values({ workspaceId, hostId: host.id, name: 'Usual hours', plan: planOf(hours, timeZone) })
+    }
+    return { workspaceId, hostIds }
+  })
+}
+
+/** Each host gives consent on the video service's own page, as they would by hand. */
+async function connectVideo(context: Context, workspaceId: string, hostIds: ReadonlyMap<string, string>): Promise<void> {
+  const { lantern } = context.video
+  if (!lantern) return
+  const redirectUri = context.settings.baseUrl + RETURN_PATH
+  for (const person of people.filter(one => one.video)) {
+    const consent = await fetch(new URL('/consent', lantern.consentUrl(redirectUri, 'demo')), {
+      method: 'POST',
+      redirect: 'manual',
+      body: new URLSearchParams({ redirect_uri: redirectUri, state: 'demo', account: person.email, answer: 'allow' }),
+    })
+    const code = new URL(consent.headers.get('location') ?? '').searchParams.get('code') ?? ''
+    await keepAccount(context, workspaceId, idOf(hostIds, person.key), await lantern.exchangeCode(code, redirectUri))
+  }
+}
+
+/** Makes each booking at the time it was made, in that order, and lets its jobs run before the next. */
+async function loadBookings(context: Context, workspaceId: string): Promise<void> {
+  const present = context.now()
+  const zone = zoneOf(workspace.timeZone)
+  const today = zone.dayOf(present)
+  const startOf = (wish: DemoBooking) => zone.toInstant((today + wish.day) * DAY + wish.minutes * 60)
+  const laid = bookings
+    .map((wish, index) => ({ wish, index, start: startOf(wish), bookedAt: Math.min(startOf(wish) - wish.hoursBefore * 3600, present - 900 - 60 * bookings.indexOf(wish)) }))
+    .sort((a, b) => a.bookedAt - b.bookedAt)
+  const known = new Map((await loadEventTypes(context.db, workspaceId)).map(eventType => [eventType.slug, eventType]))
+
+  for (const { wish, index, start, bookedAt } of laid) {
+    const clock = { now: bookedAt }
+    const then: Context = { ...context, now: () => clock.now }
+    const eventType = known.get(wish.slug)
+    const client = clients[index % clients.length]
+    if (!eventType || !client) throw new Error(`There is no event type called ${wish.slug}`)
+    const openings = await findOpenings(context.db, eventType, { now: bookedAt, from: start - DAY, to: start + 3 * DAY })
+    const nearest = openings.map(opening => instantToSeconds(opening.start)).sort((a, b) => Math.abs(a - start) - Math.abs(b - start))[0]
+    if (nearest === undefined) continue
+    const outcome = await bookOpening(then, workspace.slug, wish.slug, `demo-${index}`, {
+      start: formatInstant(nearest),
+      timeZone: client.timeZone,
+      client: { name: client.name, email: client.email, locale: client.locale, ...(wish.slug === 'insurance-loss' ? { phone: client.phone } : {}) },
+      answers: answersFor(wish.slug, index),
+      ...(wish.source ? { source: wish.source } : {}),
+    })
+    if (outcome.kind !== 'answered' || outcome.status !== 201) throw new Error(`The demo's booking ${index} was not made: ${JSON.stringify(outcome)}`)
+    const { id } = outcome.body['booking'] as { id: string }
+    clock.now += 5
+    await runJobs(then)
+    if (wish.then === 'approve') {
+      clock.now += 3600
+      await approveBooking(then, workspaceId, id, 'Ottoline Marsh')
+    }
+    if (wish.then === 'cancel') {
+      clock.now += 7200
+      await closeBooking(then, workspaceId, id, 'cancelled', { by: 'client', name: client.name, reason: 'We found the missing leaf; it can wait.' })
+    }
+    if (wish.then) await runJobs(then)
+  }
+}
+
+async function runJobs(context: Context): Promise<void> {
+  await runOnce({ pgPool: context.pool, taskList: taskListFor(context), noHandleSignals: true, logger: new Logger(() => () => {}) })
+}
+
+function idOf(ids: ReadonlyMap<string, string>, key: string): string {
+  const id = ids.get(key)
+  if (!id) throw new Error(`Nobody called ${key} hosts anything`)
+  return id
+}

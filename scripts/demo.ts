@@ -1,0 +1,68 @@
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { PASSWORD, people, workspace } from '../demo/people'
+import { removeInstallation, startInstallation } from './run/installation'
+import { answers, isAlive } from './run/processes'
+import { say } from './run/report'
+
+/** Runs the demo until Ctrl-C. `--fresh` starts over; `--dev` serves from the sources. */
+
+const FOLDER = '.data'
+const MARK = `${FOLDER}/running.json`
+
+interface Running {
+  pid: number
+  app: string
+  pages: string
+}
+
+const running: Running | null = existsSync(MARK) ? JSON.parse(readFileSync(MARK, 'utf8')) : null
+if (running && isAlive(running.pid) && await answers(`${running.app}/health/live`)) {
+  say(`Temporia already runs here (process ${running.pid}):`)
+  process.stdout.write(running.pages)
+  process.exit(0)
+}
+
+if (process.argv.includes('--fresh')) {
+  say('Starting over: the demo’s data is removed')
+  removeInstallation(FOLDER)
+}
+mkdirSync(FOLDER, { recursive: true })
+
+let stopping = false
+const parent = process.ppid
+const installation = startInstallation(FOLDER, { dev: process.argv.includes('--dev') })
+
+async function stop(reason: string): Promise<void> {
+  if (stopping) return
+  stopping = true
+  say(`${reason}: stopping`)
+  await installation.then(one => one.stop(), () => {})
+  rmSync(MARK, { force: true })
+  say('Stopped')
+  process.exit(0)
+}
+process.on('SIGINT', () => void stop('Ctrl-C'))
+process.on('SIGTERM', () => void stop('Asked to end'))
+process.on('SIGHUP', () => void stop('The terminal is gone'))
+// Whoever started this was killed: end as well, so that nothing is left behind.
+setInterval(() => process.ppid !== parent && void stop('The command that started this is gone'), 1000).unref()
+
+try {
+  const { places } = await installation
+  const app = `http://127.0.0.1:${places.appPort}`
+  const pages = [
+    `  Clients book at     ${app}/${workspace.slug}`,
+    `  Members sign in at  ${app}/desk`,
+    `      as  ${people[0]?.email}`,
+    `      with the password  ${PASSWORD}`,
+    `  Caught mail         http://127.0.0.1:${places.pigeonholePort}`,
+    `  Lantern Rooms       http://127.0.0.1:${places.lanternPort}`,
+    '',
+  ].join('\n')
+  writeFileSync(MARK, JSON.stringify({ pid: process.pid, app, pages } satisfies Running))
+  say('Temporia is serving. Ctrl-C stops it.')
+  process.stdout.write(pages)
+} catch (error) {
+  say(error instanceof Error ? error.message : String(error))
+  process.exit(1)
+}

@@ -1,0 +1,110 @@
+import { randomBytes } from 'node:crypto'
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { isEmpty, loadDemo } from '../../demo/load'
+import { people } from '../../demo/people'
+import { closeContext, makeContext } from '../../server/start'
+import { build, isBuilt } from './build'
+import { type Cluster, startCluster } from './cluster'
+import { freePort } from './ports'
+import type { Started } from './processes'
+import { step } from './report'
+import { appEnvironment, type Places, type Secrets, startApp, startStandIns } from './services'
+
+/** A whole installation in one folder: database, stand-ins and application, with the demo workspace in it. */
+
+export interface Installation {
+  places: Places
+  secrets: Secrets
+  environment: Record<string, string>
+  databaseUrl: string
+  restartApp: (more?: Record<string, string>) => Promise<void>
+  app: () => Started
+  stop: () => Promise<void>
+}
+
+export interface InstallationOptions {
+  throwAway?: boolean
+  dev?: boolean
+  more?: Record<string, string>
+}
+
+export async function startInstallation(folder: string, options: InstallationOptions = {}): Promise<Installation> {
+  mkdirSync(folder, { recursive: true })
+  const places = await choosePorts(folder)
+  const secrets = keepSecrets(folder)
+  const running: (Started | Cluster)[] = []
+  const stop = async () => {
+    for (const one of running.splice(0).reverse()) await one.stop()
+  }
+  try {
+    const cluster = await step('Starting PostgreSQL', () => startCluster(folder, places.databasePort, options.throwAway))
+    running.push(cluster)
+    const databaseUrl = await cluster.database('temporia')
+    if (!options.dev && !isBuilt()) await step('Building the application (a minute or two)', build)
+    const standIns = await step('Starting the stand-ins', () =>
+      startStandIns(places, secrets, people.filter(person => person.hours).map(({ name, email }) => ({ name, email }))))
+    running.push(standIns)
+    const environment = appEnvironment(places, secrets, databaseUrl, options.more)
+    await loadWhenEmpty(environment)
+    let app = await step('Starting the application', () => startApp(places, environment, options.dev))
+    const slot = { name: 'app', child: app.child, stop: (signal?: NodeJS.Signals) => app.stop(signal) }
+    running.push(slot)
+    return {
+      places,
+      secrets,
+      environment,
+      databaseUrl,
+      app: () => app,
+      restartApp: async (more = {}) => {
+        await app.stop()
+        app = await startApp(places, { ...environment, ...more }, options.dev)
+      },
+      stop,
+    }
+  } catch (error) {
+    await stop()
+    throw error
+  }
+}
+
+async function loadWhenEmpty(environment: Record<string, string>): Promise<void> {
+  const context = await makeContext(environment)
+  try {
+    if (await isEmpty(context)) await step('Loading the demo workspace', () => loadDemo(context))
+  } finally {
+    await closeContext(context)
+  }
+}
+
+type AllPlaces = Places & { databasePort: number }
+
+/** The same ports as last time where they are free, so that links in old mails still lead somewhere. */
+async function choosePorts(folder: string): Promise<AllPlaces> {
+  const file = join(folder, 'ports.json')
+  const before: Partial<AllPlaces> = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : {}
+  const given = new Set<number>()
+  const places = {
+    folder,
+    appPort: await freePort(before.appPort ?? 4310, given),
+    lanternPort: await freePort(before.lanternPort ?? 4320, given),
+    pigeonholePort: await freePort(before.pigeonholePort ?? 4330, given),
+    smtpPort: await freePort(before.smtpPort ?? 4340, given),
+    databasePort: await freePort(before.databasePort ?? 4350, given),
+  }
+  writeFileSync(file, JSON.stringify(places))
+  return places
+}
+
+function keepSecrets(folder: string): Secrets {
+  const file = join(folder, 'secrets.json')
+  if (existsSync(file)) return JSON.parse(readFileSync(file, 'utf8'))
+  const secret = () => randomBytes(32).toString('hex')
+  const secrets = { secret: secret(), sessionPassword: secret(), lanternSecret: secret() }
+  writeFileSync(file, JSON.stringify(secrets), { mode: 0o600 })
+  return secrets
+}
+
+export function removeInstallation(folder: string): void {
+  rmSync(folder, { recursive: true, force: true })
+}

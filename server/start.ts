@@ -1,0 +1,26 @@
+import type { Context } from './context'
+import { connect } from './database/connection'
+import { migrateDatabase } from './database/migrate'
+import { smtpMail } from './ports/mail/smtp'
+import { lanternRooms } from './ports/video/lantern'
+import { readSettings } from './settings'
+
+/** Everything a process needs before it can work: settings, a database at the newest schema, the ways out. */
+export async function makeContext(environment: Readonly<Record<string, string | undefined>>): Promise<Context> {
+  const settings = readSettings(environment)
+  const { pool, db } = connect(settings.databaseUrl)
+  await migrateDatabase(pool, settings.migrations)
+  return {
+    db,
+    pool,
+    settings,
+    mail: smtpMail(settings.smtpUrl, settings.mailTimeoutSeconds),
+    video: { lantern: settings.lantern && lanternRooms({ ...settings.lantern, timeoutSeconds: settings.videoTimeoutSeconds }) },
+    now: () => Math.floor(Date.now() / 1000),
+  }
+}
+
+export async function closeContext(context: Context): Promise<void> {
+  context.mail.close()
+  await context.pool.end()
+}

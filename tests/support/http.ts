@@ -1,0 +1,61 @@
+import { randomUUID } from 'node:crypto'
+import { inject } from 'vitest'
+import { DAY, formatDate } from '../../core/time/civil'
+
+/** The clients' HTTP interface as a test speaks it. */
+
+export interface Answer {
+  status: number
+  type: string
+  body: any // eslint-disable-line @typescript-eslint/no-explicit-any -- answers are compared, not used
+}
+
+export async function call(url: string, options: RequestInit = {}): Promise<Answer> {
+  const response = await fetch(url, options)
+  const text = await response.text()
+  const type = response.headers.get('content-type') ?? ''
+  return { status: response.status, type, body: type.includes('json') ? JSON.parse(text) : text }
+}
+
+export function post(url: string, body: unknown, headers: Record<string, string> = {}): Promise<Answer> {
+  return call(url, { method: 'POST', headers: { 'content-type': 'application/json', ...headers }, body: typeof body === 'string' ? body : JSON.stringify(body) })
+}
+
+export function book(app: string, path: string, body: unknown, key: string = randomUUID()): Promise<Answer> {
+  return post(`${app}/api/public/${path}/bookings`, body, { 'idempotency-key': key })
+}
+
+export function request(start: string, change: Record<string, unknown> = {}): Record<string, unknown> {
+  return { start, timeZone: 'Asia/Kolkata', client: { name: 'Nandini Bhowmik', email: `${randomUUID()}@client.example` }, answers: {}, ...change }
+}
+
+/** Starts on offer from some days after today on. */
+export async function startsOf(app: string, path: string, afterDays = 2, days = 5): Promise<string[]> {
+  const today = Math.floor(Date.now() / 1000 / DAY)
+  const query = new URLSearchParams({ from: formatDate(today + afterDays), to: formatDate(today + afterDays + days), timeZone: 'UTC' })
+  const { body } = await call(`${app}/api/public/${path}/openings?${query}`)
+  return body.openings.map((opening: { start: string }) => opening.start)
+}
+
+export interface CaughtMail {
+  id: string
+  subject: string
+  messageId: string
+}
+
+export async function inbox(address: string): Promise<CaughtMail[]> {
+  const { body } = await call(`${inject('pigeonhole')}/api/inbox/${encodeURIComponent(address)}`)
+  return body.messages
+}
+
+export async function rawMail(id: string): Promise<string> {
+  return (await fetch(`${inject('pigeonhole')}/message/${id}/raw.eml`)).text()
+}
+
+/** Switches a fault of a stand-in on, or off with `none`. */
+export async function setFault(service: 'lantern' | 'pigeonhole', kind: string, left?: number, seconds?: number): Promise<void> {
+  const response = await fetch(`${inject(service)}/faults`, {
+    method: 'POST', redirect: 'manual', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ kind, left, seconds }),
+  })
+  if (response.status !== 303) throw new Error(`The fault was not set: ${await response.text()}`)
+}

@@ -1,0 +1,39 @@
+import { mkdtempSync, rmSync } from 'node:fs'
+import { join } from 'node:path'
+import type { TestProject } from 'vitest/node'
+import { type Installation, startInstallation } from '../../scripts/run/installation'
+
+/** One throw-away installation with the demo workspace for all system tests. */
+
+declare module 'vitest' {
+  interface ProvidedContext {
+    app: string
+    lantern: string
+    pigeonhole: string
+    folder: string
+    environment: Record<string, string>
+    serverPort: number
+    databaseUrl: string
+  }
+}
+
+/** Nobody waits for limits meant for strangers; rate limits have a test of their own. */
+const UNHURRIED = { BOOKINGS_PER_MINUTE: '100000', SIGN_INS_PER_QUARTER_HOUR: '1000', TOKEN_GUESSES_PER_MINUTE: '1000' }
+
+export default async function setup(project: TestProject): Promise<() => Promise<void>> {
+  // Where the server's own user can reach it, whatever the checkout's permissions.
+  const folder = mkdtempSync(join('/var/tmp', 'temporia-test-'))
+  const installation: Installation = await startInstallation(folder, { throwAway: true, more: UNHURRIED })
+  const { places } = installation
+  project.provide('app', `http://127.0.0.1:${places.appPort}`)
+  project.provide('lantern', `http://127.0.0.1:${places.lanternPort}`)
+  project.provide('pigeonhole', `http://127.0.0.1:${places.pigeonholePort}`)
+  project.provide('folder', folder)
+  project.provide('environment', installation.environment)
+  project.provide('serverPort', places.appPort)
+  project.provide('databaseUrl', installation.databaseUrl)
+  return async () => {
+    await installation.stop()
+    rmSync(folder, { recursive: true, force: true })
+  }
+}

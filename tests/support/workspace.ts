@@ -1,0 +1,98 @@
+import { randomBytes } from 'node:crypto'
+import { settingsSchema, type Settings } from '../../core/event-type/settings'
+import type { HoursPlan } from '../../core/openings'
+import { parseHours } from '../../core/time/hours-text'
+import type { Context } from '../../server/context'
+import { hosts, hoursPlans, members, workspaces } from '../../server/database/schema'
+import { createEventType } from '../../server/event-types'
+import { hashPassword } from '../../server/people'
+import { keepAccount, RETURN_PATH } from '../../server/rooms'
+
+/** A small workspace of a test's own. */
+
+export interface TestWorkspace {
+  id: string
+  slug: string
+  hosts: { id: string, email: string }[]
+  owner: { email: string, password: string }
+}
+
+export const ALWAYS = 'Mo-Su 00:00-24:00'
+
+export function plan(hours: string, timeZone: string): HoursPlan {
+  return { timeZone, weekly: parseHours(hours), recurring: [], exceptions: [], valid: { from: null, to: null } }
+}
+
+export function settings(change: Partial<Settings> = {}): Settings {
+  return settingsSchema.parse({
+    name: 'Talk',
+    summary: '',
+    description: 'A talk.',
+    timeZone: 'Europe/Lisbon',
+    durations: [30],
+    startEveryMinutes: 30,
+    bufferBeforeMinutes: 0,
+    bufferAfterMinutes: 10,
+    leadTimeMinutes: 0,
+    horizon: { kind: 'open' },
+    dailyLimit: null,
+    weeklyLimit: null,
+    seats: 1,
+    approval: false,
+    hours: { mode: 'hosts' },
+    places: [{ key: 'video', kind: 'video', label: '', detail: '' }],
+    questions: [],
+    calendarTitle: '{{ client.name }}: {{ eventType.name }}',
+    ...change,
+  })
+}
+
+export interface WantedEventType {
+  slug: string
+  settings?: Partial<Settings>
+}
+
+/** A workspace whose hosts share one chair of each event type; with `video`, their accounts are connected. */
+export async function makeWorkspace(
+  context: Context, wanted: { hosts: number, zone?: string, hours?: string, video?: boolean, eventTypes: WantedEventType[] },
+): Promise<TestWorkspace> {
+  const slug = `test-${randomBytes(5).toString('hex')}`
+  const zone = wanted.zone ?? 'Europe/Lisbon'
+  const owner = { email: `owner@${slug}.example`, password: 'a long enough password' }
+  const made = await context.db.transaction(async (tx) => {
+    const [workspace] = await tx.insert(workspaces).values({ slug, name: `Workspace ${slug}`, timeZone: zone, looks: { colour: '#54305C' } }).returning()
+    if (!workspace) throw new Error('No workspace')
+    await tx.insert(members).values({ workspaceId: workspace.id, name: 'Test Owner', email: owner.email, role: 'owner', timeZone: zone, passwordHash: await hashPassword(owner.password) })
+    const found = []
+    for (let index = 0; index < wanted.hosts; index++) {
+      const email = `host${index}@${slug}.example`
+      const [host] = await tx.insert(hosts).values({ workspaceId: workspace.id, name: `Host ${index}`, email, timeZone: zone }).returning()
+      if (!host) throw new Error('No host')
+      await tx.insert(hoursPlans).values({ workspaceId: workspace.id, hostId: host.id, name: 'Hours', plan: plan(wanted.hours ?? ALWAYS, zone) })
+      found.push({ id: host.id, email })
+    }
+    for (const eventType of wanted.eventTypes) {
+      await createEventType(tx, workspace.id, {
+        slug: eventType.slug, state: 'open', listed: true, settings: settings(eventType.settings),
+        chairs: [{ name: 'Host', policy: 'fairShare', hosts: found.map(host => ({ id: host.id, weight: 1 })) }],
+      })
+    }
+    return { id: workspace.id, slug, hosts: found, owner }
+  })
+  if (wanted.video) for (const host of made.hosts) await connectLantern(context, made.id, host.id)
+  return made
+}
+
+/** Gives a host the consent of some account of Lantern Rooms, over its own page. */
+export async function connectLantern(context: Context, workspaceId: string, hostId: string): Promise<void> {
+  const { lantern } = context.video
+  if (!lantern) throw new Error('No video service')
+  const redirectUri = context.settings.baseUrl + RETURN_PATH
+  const page = await fetch(lantern.consentUrl(redirectUri, 'x'))
+  const account = /<option value="([^"]+)"/.exec(await page.text())?.[1]?.replaceAll('&#64;', '@') ?? ''
+  const consent = await fetch(new URL('/consent', page.url), {
+    method: 'POST', redirect: 'manual', body: new URLSearchParams({ redirect_uri: redirectUri, state: 'x', account, answer: 'allow' }),
+  })
+  const code = new URL(consent.headers.get('location') ?? '').searchParams.get('code') ?? ''
+  await keepAccount(context, workspaceId, hostId, await lantern.exchangeCode(code, redirectUri))
+}

@@ -1,0 +1,26 @@
+import { defineConfig } from 'vitest/config'
+
+export default defineConfig({
+  test: {
+    reporters: ['default', ['json', { outputFile: '.data/test-results.json' }]],
+    projects: [
+      {
+        test: {
+          name: 'unit',
+          include: ['core/**/*.test.ts', 'server/**/*.test.ts'],
+        },
+      },
+      {
+        test: {
+          name: 'system',
+          include: ['tests/**/*.test.ts'],
+          globalSetup: ['tests/support/installation.ts'],
+          // One installation serves all files, and its stand-ins have their faults switched on and off.
+          fileParallelism: false,
+          testTimeout: 90_000,
+          hookTimeout: 120_000,
+        },
+      },
+    ],
+  },
+})

@@ -16,7 +16,8 @@ const props = defineProps<{
   now: number
   eventType: EventTypePage['eventType']
 }>()
-const emit = defineEmits<{ choose: [at: number], taken: [] }>()
+const emit = defineEmits<{ choose: [at: number], taken: [], ready: [] }>()
+onMounted(() => emit('ready'))
 
 installVuetify(useNuxtApp().vueApp)
 

@@ -82,6 +82,11 @@ const panel = useTemplateRef<HTMLElement>('panel')
 async function choose(at: number): Promise<void> {
   chosen.value = at
   await nextTick()
+  showPanel()
+}
+
+/** On a narrow screen the form stands below the times; it is as long as it will be only once it has arrived. */
+function showPanel(): void {
   if (window.matchMedia('(max-width: 960px)').matches) panel.value?.scrollIntoView({ behavior: 'smooth', block: 'start' })
 }
 
@@ -158,7 +163,7 @@ function isPast(day: number): boolean {
         <p v-if="otherZone !== zone" class="quiet">{{ sayTime(chosen, otherZone, locale) }} in {{ sayZone(otherZone) }}</p>
         <BookingForm
           :path="path" :start="chosen" :zone="zone" :locale="locale" :now="now" :event-type="eventType"
-          @choose="choose" @taken="refresh"
+          @choose="choose" @taken="refresh" @ready="showPanel"
         />
         <p class="foot quiet">
           {{ eventType.approval ? 'The time is kept for you until the host has answered. ' : '' }}{{ eventType.places.length === 1 && eventType.places[0]?.kind === 'video' ? 'You get the video link here and by mail. ' : '' }}You can cancel by a link in your mail.

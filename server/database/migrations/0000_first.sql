@@ -42,7 +42,7 @@ CREATE TABLE "idempotency_keys" (
 	"key" text NOT NULL,
 	"request_hash" text NOT NULL,
 	"status" integer NOT NULL,
-	"body" jsonb NOT NULL,
+	"body" json NOT NULL,
 	"booking_id" uuid,
 	"created_at" timestamp with time zone DEFAULT now() NOT NULL,
 	CONSTRAINT "idempotency_keys_workspace_id_key_pk" PRIMARY KEY("workspace_id","key")

@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm'
-import { boolean, check, customType, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp, unique, uuid } from 'drizzle-orm/pg-core'
+import { boolean, check, customType, foreignKey, index, integer, json, jsonb, pgTable, primaryKey, text, timestamp, unique, uuid } from 'drizzle-orm/pg-core'
 import { bookingStates } from '../../../core/booking/states'
 import type { Place } from '../../../core/event-type/settings'
 import type { AnswerValue } from '../../../core/intake'
@@ -108,7 +108,7 @@ export const idempotencyKeys = pgTable('idempotency_keys', {
   requestHash: text('request_hash').notNull(),
   status: integer('status').notNull(),
   /** The answer without the client's token, which is derived anew. */
-  body: jsonb('body').$type<Record<string, unknown>>().notNull(),
+  body: json('body').$type<Record<string, unknown>>().notNull(),
   bookingId: uuid('booking_id'),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
 }, table => [primaryKey({ columns: [table.workspaceId, table.key] })])

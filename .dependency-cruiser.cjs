@@ -1,0 +1,32 @@
+/** Which folder may call which: the architecture as rules. */
+
+const subjects = '^server/(booking|event-types|people|rooms|messages|trail)/'
+
+module.exports = {
+  forbidden: [
+    { name: 'no-cycles', severity: 'error', from: {}, to: { circular: true } },
+    {
+      name: 'core-is-pure', severity: 'error', comment: 'core imports nothing outside core but named pure packages',
+      from: { path: '^core/', pathNot: '\\.test\\.ts$' },
+      to: { pathNot: '^core/|^node_modules/(zod|rrule-temporal|temporal-polyfill|liquidjs|ical\\.js|libphonenumber-js)/' },
+    },
+    { name: 'app-without-server', severity: 'error', from: { path: '^app/' }, to: { path: '^(server|stand-ins|demo|scripts)/' } },
+    { name: 'stand-ins-apart', severity: 'error', from: { path: '^stand-ins/' }, to: { path: '^(core|server|app|demo|scripts)/' } },
+    { name: 'nobody-imports-stand-ins', severity: 'error', from: { path: '^(core|server|app|demo)/' }, to: { path: '^stand-ins/' } },
+    { name: 'server-without-app', severity: 'error', from: { path: '^server/' }, to: { path: '^(app|demo|scripts|tests)/' } },
+    { name: 'api-without-sql', severity: 'error', from: { path: '^server/api/' }, to: { path: 'drizzle-orm|^node_modules/pg/|^server/database/' } },
+    { name: 'use-cases-without-http', severity: 'error', from: { path: subjects }, to: { path: '^server/(http|api|routes)/|^node_modules/h3/' } },
+    {
+      name: 'subjects-through-their-index', severity: 'error',
+      from: { path: '^server/([^/]+)/' },
+      to: { path: subjects, pathNot: '^server/[^/]+/index\\.ts$|^server/$1/' },
+    },
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    exclude: { path: '^(\\.nuxt|\\.output)/' },
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: 'tsconfig.tools.json' },
+    enhancedResolveOptions: { conditionNames: ['import', 'node', 'types', 'default'], exportsFields: ['exports'] },
+  },
+}

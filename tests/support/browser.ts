@@ -1,0 +1,100 @@
+import axe from 'axe-core'
+import type { Browser, ElementHandle, Page } from 'puppeteer-core'
+import { expect, inject } from 'vitest'
+import { launchBrowser } from '../../scripts/run/browser'
+
+/** A person at the browser: finds things by their role and label, and hears every complaint of the console. */
+
+export const WIDE = { width: 1280, height: 800 }
+export const NARROW = { width: 390, height: 844 }
+
+export class Visitor {
+  private constructor(readonly page: Page, private readonly complaints: string[]) {}
+
+  static async arrive(browser: Browser, zone: string, size: { width: number, height: number } = WIDE): Promise<Visitor> {
+    const context = await browser.createBrowserContext()
+    const page = await context.newPage()
+    await page.setViewport(size)
+    await page.emulateTimezone(zone)
+    const complaints: string[] = []
+    page.on('pageerror', error => complaints.push(String(error)))
+    // A refused request is an answer that the page is tested to show, not a complaint.
+    page.on('console', message => message.type() === 'error' && !message.text().startsWith('Failed to load resource') && complaints.push(message.text()))
+    return new Visitor(page, complaints)
+  }
+
+  async open(url: string): Promise<void> {
+    await this.page.goto(url, { waitUntil: 'networkidle0' })
+  }
+
+  /** Waits for an element with this role and name; a name that ends with * is a beginning. */
+  async find(role: string, name: string): Promise<ElementHandle<Element>> {
+    const exact = !name.endsWith('*')
+    const begun = Date.now()
+    for (;;) {
+      const found = exact
+        ? await this.page.$(`::-p-aria([name=${JSON.stringify(name)}][role="${role}"])`)
+        : await this.findBeginning(role, name.slice(0, -1))
+      if (found) return found
+      if (Date.now() - begun > 15_000) throw new Error(`Nobody would find the ${role} “${name}” on ${this.page.url()}:\n${await this.text()}`)
+      await new Promise(resolve => setTimeout(resolve, 60))
+    }
+  }
+
+  private async findBeginning(role: string, beginning: string): Promise<ElementHandle<Element> | null> {
+    for (const handle of await this.page.$$(`::-p-aria([role="${role}"])`)) {
+      const name = await handle.evaluate(element => (element.getAttribute('aria-label') ?? element.textContent ?? '').replace(/\s+/g, ' ').trim())
+      if (name.startsWith(beginning) && await handle.isVisible()) return handle
+    }
+    return null
+  }
+
+  async press(role: string, name: string): Promise<void> {
+    const element = await this.find(role, name)
+    await element.evaluate(one => one.scrollIntoView({ block: 'center' }))
+    await element.click()
+  }
+
+  /** Replaces what stands in the field with this label. */
+  async write(label: string, text: string): Promise<void> {
+    const field = await this.find('textbox', label)
+    await field.evaluate(one => one.scrollIntoView({ block: 'center' }))
+    await field.click({ count: 3 })
+    await this.page.keyboard.press('Backspace')
+    await field.type(text)
+  }
+
+  text(): Promise<string> {
+    return this.page.evaluate(() => document.body.innerText)
+  }
+
+  async sees(words: string | RegExp, seconds = 15): Promise<void> {
+    await expect.poll(() => this.text(), { timeout: seconds * 1000, message: `${this.page.url()} shows ${words}` }).toMatch(words)
+  }
+
+  async signIn(email: string, password: string): Promise<void> {
+    await this.open(`${inject('app')}/desk/sign-in`)
+    await this.write('E-mail', email)
+    await this.write('Password', password)
+    await this.press('button', 'Sign in')
+    await this.page.waitForFunction(() => location.pathname === '/desk')
+  }
+
+  /** No serious finding of the accessibility scan on the page as it is now. */
+  async isAccessible(): Promise<void> {
+    await this.page.evaluate(axe.source)
+    const findings = await this.page.evaluate(async () => {
+      const { axe } = window as unknown as { axe: typeof import('axe-core') }
+      const { violations } = await axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] })
+      return violations.map(one => `${one.impact}: ${one.help} (${one.nodes.map(node => node.target.join(' ')).slice(0, 3).join(', ')})`)
+    })
+    expect(findings, `accessibility of ${this.page.url()}`).toEqual([])
+  }
+
+  async leave(): Promise<void> {
+    expect(this.complaints, 'complaints of the console').toEqual([])
+    await this.page.browserContext().close()
+  }
+}
+
+export { launchBrowser }

@@ -3,11 +3,10 @@ import vuetify, { transformAssetUrls } from 'vite-plugin-vuetify'
 const secure = process.env.NODE_ENV === 'production' && (process.env.BASE_URL ?? '').startsWith('https')
 
 export default defineNuxtConfig({
-  compatibilityDate: '2026-11-01',
-  telemetry: false,
-  devtools: { enabled: false },
   modules: ['@pinia/nuxt', 'nuxt-auth-utils', 'nuxt-security', '@nuxt/eslint'],
-  css: ['~/theme/tokens.css', '~/theme/base.css'],
+  components: [],
+  imports: { scan: false },
+  devtools: { enabled: false },
   app: {
     head: {
       htmlAttrs: { lang: 'en' },
@@ -16,18 +15,44 @@ export default defineNuxtConfig({
       link: [{ rel: 'icon', type: 'image/svg+xml', href: '/mark.svg' }],
     },
   },
-  // Styles in files of their own: inlined, 60 kB of them would stand in every document.
-  features: { inlineStyles: false },
-  experimental: { payloadExtraction: false },
-  components: [],
-  imports: { scan: false },
+  css: ['~/theme/tokens.css', '~/theme/base.css'],
   runtimeConfig: {
     session: { name: 'temporia', password: '', maxAge: 60 * 60 * 24 * 14, cookie: { sameSite: 'lax', secure } },
   },
+  build: { transpile: ['vuetify'] },
   routeRules: {
     '/desk/**': { ssr: false },
     '/_nuxt/**': { headers: { 'cache-control': 'public, max-age=31536000, immutable' } },
   },
+  // Styles in files of their own: inlined, 60 kB of them would stand in every document.
+  features: { inlineStyles: false },
+  experimental: { payloadExtraction: false },
+  compatibilityDate: '2026-11-01',
+  nitro: {
+    compressPublicAssets: { gzip: true, brotli: true },
+    esbuild: { options: { target: 'node20' } },
+    externals: { external: ['@node-rs/argon2'] },
+  },
+  vite: {
+    vue: { template: { transformAssetUrls } },
+    build: { cssMinify: 'lightningcss' },
+    worker: { format: 'es' },
+  },
+  typescript: { strict: true },
+  telemetry: false,
+  hooks: {
+    'vite:extendConfig': (config) => {
+      config.plugins?.push(vuetify({ autoImport: true }))
+    },
+    // Vuetify belongs to the desk and to the booking form: light pages do not fetch it in advance.
+    'build:manifest': (manifest) => {
+      for (const entry of Object.values(manifest)) {
+        entry.prefetch = false
+        if (entry.isDynamicEntry) entry.preload = false
+      }
+    },
+  },
+  eslint: { config: { stylistic: { quotes: 'single', semi: false, arrowParens: false } } },
   security: {
     nonce: true,
     rateLimiter: false,
@@ -59,29 +84,4 @@ export default defineNuxtConfig({
       },
     },
   },
-  nitro: {
-    compressPublicAssets: { gzip: true, brotli: true },
-    esbuild: { options: { target: 'node20' } },
-    externals: { external: ['@node-rs/argon2'] },
-  },
-  build: { transpile: ['vuetify'] },
-  vite: {
-    vue: { template: { transformAssetUrls } },
-    build: { cssMinify: 'lightningcss' },
-    worker: { format: 'es' },
-  },
-  hooks: {
-    'vite:extendConfig': (config) => {
-      config.plugins?.push(vuetify({ autoImport: true }))
-    },
-    // Vuetify belongs to the desk and to the booking form: light pages do not fetch it in advance.
-    'build:manifest': (manifest) => {
-      for (const entry of Object.values(manifest)) {
-        entry.prefetch = false
-        if (entry.isDynamicEntry) entry.preload = false
-      }
-    },
-  },
-  typescript: { strict: true },
-  eslint: { config: { stylistic: { quotes: 'single', semi: false, arrowParens: false } } },
 })

@@ -21,7 +21,7 @@ export function daysOf(year: number, month: number, day: number): number {
 }
 
 /** The inverse of `daysOf`. */
-export function civilOf(days: number): { year: number; month: number; day: number } {
+export function civilOf(days: number): { year: number, month: number, day: number } {
   const z = days + 719_468
   const era = Math.floor(z / 146_097)
   const dayOfEra = z - era * 146_097

@@ -149,7 +149,7 @@ export function sayList(items: readonly string[]): string {
 }
 
 /** The next clock change of a zone within (from, to]: its instant and how far the clock moves, in minutes. */
-export function nextClockChange(zone: string, from: number, to: number): { at: number; minutes: number } | null {
+export function nextClockChange(zone: string, from: number, to: number): { at: number, minutes: number } | null {
   const shown = zoneOf(zone)
   for (let low = from; low < to; low += DAY) {
     const high = Math.min(low + DAY, to)

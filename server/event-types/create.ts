@@ -1,4 +1,3 @@
-
 import { eq, max } from 'drizzle-orm'
 import type { ChairPolicy, Settings } from '../../core/event-type/settings'
 import type { Database } from '../database/connection'

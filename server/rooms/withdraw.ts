@@ -1,5 +1,5 @@
 import { and, eq } from 'drizzle-orm'
-import { type Context } from '../context'
+import type { Context } from '../context'
 import type { Database } from '../database/connection'
 import { withLock } from '../database/lock'
 import { rooms, videoAccounts } from '../database/schema'

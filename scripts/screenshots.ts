@@ -1,0 +1,81 @@
+import { mkdtempSync, rmSync } from 'node:fs'
+import { join } from 'node:path'
+import type { Page } from 'puppeteer-core'
+import { PASSWORD, people, workspace } from '../demo/people'
+import { closeContext, makeContext } from '../server/start'
+import { launchBrowser } from './run/browser'
+import { startInstallation } from './run/installation'
+import { say } from './run/report'
+
+/** Takes one picture of each main view from a fresh demo. */
+
+const FOLDER = 'docs/screenshots'
+const folder = mkdtempSync('/var/tmp/temporia-pictures-')
+const installation = await startInstallation(folder, { throwAway: true })
+const { browser, close } = await launchBrowser()
+const app = `http://127.0.0.1:${installation.places.appPort}`
+
+async function newPage(zone: string, width: number, height: number): Promise<Page> {
+  const page = await (await browser.createBrowserContext()).newPage()
+  await page.setViewport({ width, height })
+  await page.emulateTimezone(zone)
+  return page
+}
+
+async function take(page: Page, name: string): Promise<void> {
+  await page.waitForNetworkIdle({ idleTime: 600 })
+  await page.screenshot({ path: join(FOLDER, `${name}.png`) as `${string}.png` })
+  say(`Took ${name}`)
+}
+
+try {
+  const client = await newPage('Asia/Kolkata', 1280, 800)
+  await client.goto(`${app}/${workspace.slug}/damage-triage`)
+  await take(client, 'client')
+  const starts = await client.$$('.timetable button')
+  await starts[Math.floor(starts.length / 3)]?.click()
+  await client.waitForSelector('#client-name')
+  await take(client, 'booking')
+  await client.type('#client-name', 'Dr Nandini Bhowmik')
+  await client.type('#client-email', 'n.bhowmik@lakeview.example')
+  await client.click('.booking-form input[type=radio]')
+  await client.type('#question-happened', 'A psalter fell into the font. The spine is loose.')
+  await client.click('.booking-form [type=submit]')
+  await client.waitForSelector('.numbers', { timeout: 30_000 })
+  await take(client, 'confirmation')
+
+  const phone = await newPage('Asia/Kolkata', 390, 844)
+  await phone.goto(`${app}/${workspace.slug}/damage-triage`)
+  await take(phone, 'phone')
+
+  const desk = await newPage('Europe/Lisbon', 1280, 800)
+  await desk.goto(`${app}/desk/sign-in`)
+  await desk.waitForSelector('#email')
+  await desk.type('#email', people[0]?.email ?? '')
+  await desk.type('#password', PASSWORD)
+  await desk.click('[type=submit]')
+  await desk.waitForSelector('.day-line')
+  await take(desk, 'today')
+  await desk.goto(`${app}/desk/event-types`)
+  await take(desk, 'event-types')
+  const context = await makeContext(installation.environment)
+  const { rows } = await context.pool.query<{ bench: string, session: string }>(`select
+    (select id from event_types where slug = 'damage-triage') as bench,
+    (select s.id from sessions s join rooms r on r.session_id = s.id where r.state = 'ready' and s.starts_at > now() order by s.starts_at limit 1) as session`)
+  await closeContext(context)
+  await desk.goto(`${app}/desk/event-types/${rows[0]?.bench}`)
+  await desk.waitForSelector('.modes button')
+  await desk.click('.modes button:nth-child(2)')
+  await desk.click('#typed-hours', { count: 3 })
+  await desk.type('#typed-hours', 'Tu-Th 09:00-12:00,13:00-15:00')
+  await take(desk, 'bench')
+  const session = await newPage('Europe/Lisbon', 1280, 800)
+  await session.setCookie(...await desk.cookies())
+  await session.goto(`${app}/desk/sessions/${rows[0]?.session}`)
+  await session.waitForSelector('.trail')
+  await take(session, 'session')
+} finally {
+  await close()
+  await installation.stop()
+  rmSync(folder, { recursive: true, force: true })
+}

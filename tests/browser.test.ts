@@ -1,0 +1,175 @@
+import { randomBytes } from 'node:crypto'
+import type { Browser } from 'puppeteer-core'
+import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
+import { sayDay, sayTime } from '../core/time/say'
+import { instantToSeconds } from '../core/time/civil'
+import type { Context } from '../server/context'
+import { closeContext, makeContext } from '../server/start'
+import { launchBrowser, NARROW, Visitor } from './support/browser'
+import { book, call, inbox, rawMail, request } from './support/http'
+import { makeWorkspace, type TestWorkspace } from './support/workspace'
+
+const app = inject('app')
+let context: Context
+let workspace: TestWorkspace
+let browser: Browser
+let close: () => Promise<void>
+
+const person = () => `${randomBytes(6).toString('hex')}@client.example`
+
+beforeAll(async () => {
+  context = await makeContext(inject('environment'))
+  workspace = await makeWorkspace(context, {
+    hosts: 1, video: true, hours: 'Mo-Su 09:00-17:00',
+    eventTypes: [{ slug: 'talk', settings: { leadTimeMinutes: 0, questions: [{ key: 'why', kind: 'paragraph', label: 'What happened?', required: true }] } }],
+  })
+  const launched = await launchBrowser()
+  browser = launched.browser
+  close = launched.close
+})
+afterAll(async () => {
+  await close()
+  await closeContext(context)
+})
+
+describe('the whole way', () => {
+  it('from changed hours to a meeting in the room, as a person would go it', async () => {
+    const owner = await Visitor.arrive(browser, 'Europe/Lisbon')
+    await owner.signIn(workspace.owner.email, workspace.owner.password)
+    await owner.press('link', 'Event types')
+    await owner.press('link', 'Talk')
+    await owner.sees('openings in the next 7 days')
+    await owner.press('radio', 'Only within these hours*')
+    await owner.write('Hours of the week', 'Mo-Su 10:00-25:00')
+    await owner.sees('not a time of day')
+    await owner.write('Hours of the week', 'Mo-Su 10:00-12:00')
+    await owner.sees('Monday to Sunday 10:00–12:00')
+    await owner.sees(/\d+ → \d+\s+openings in the next 7 days/)
+    await owner.isAccessible()
+    await owner.press('button', 'Publish…')
+    await owner.press('button', 'Publish')
+    await owner.sees('Published. Clients see it from now on.')
+
+    const client = await Visitor.arrive(browser, 'Asia/Kolkata')
+    await client.open(`${app}/${workspace.slug}`)
+    await client.isAccessible()
+    await client.press('link', 'Talk*')
+    await client.sees('Times in Kolkata')
+    await client.isAccessible()
+    const labels = await client.page.$$eval('.timetable button', all => all.map(one => one.getAttribute('aria-label') ?? ''))
+    expect(labels.length).toBeGreaterThan(20)
+    for (const label of labels) expect(label).toMatch(/, (15:30|16:00|16:30|17:00)$/)
+    await client.press('button', labels[5] ?? '')
+    const email = person()
+    await client.press('button', 'Book*')
+    await client.sees('Please give your name')
+    await client.write('Your name', 'Ana "Quill" <b>Ñ</b>')
+    await client.write('E-mail', 'nobody')
+    await client.write('What happened?', 'It <script>fell</script>')
+    await client.press('button', 'Book*')
+    await client.sees('Write an address such as')
+    expect(await (await client.find('textbox', 'Your name')).evaluate(one => (one as HTMLInputElement).value)).toBe('Ana "Quill" <b>Ñ</b>')
+    await client.write('E-mail', email)
+    await client.press('button', 'Book*')
+    await client.sees('It is booked')
+    await client.sees('Open the room', 30)
+    await client.sees('It <script>fell</script>')
+    await client.isAccessible()
+
+    await expect.poll(async () => (await inbox(email)).length, { timeout: 30_000 }).toBe(1)
+    await client.open(`${inject('pigeonhole')}/inbox/${email}`)
+    await client.press('link', 'Talk*')
+    const mail = await rawMail((await inbox(email))[0]?.id ?? '')
+    const link = /http:\/\/127\.0\.0\.1:\d+\/room\/[A-Za-z0-9_-]+/.exec(mail.replace(/=\r\n/g, ''))?.[0] ?? ''
+    await client.open(link)
+    await client.write('Your name', 'Ana')
+    await client.press('button', 'Enter the waiting room')
+    await client.sees('You are in the waiting room')
+
+    const { rows } = await context.db.execute<{ id: string }>(`select s.id from sessions s join bookings b on b.session_id = s.id where b.client_email = '${email}'`)
+    await owner.open(`${app}/desk/sessions/${rows[0]?.id}`)
+    await owner.sees('Ana "Quill" <b>Ñ</b>')
+    await owner.sees('made room')
+    await owner.isAccessible()
+    const hostLink = await owner.page.$eval('a.press', one => (one as HTMLAnchorElement).href)
+    await owner.open(hostLink)
+    await owner.write('Your name', 'Host')
+    await owner.press('button', 'Open the room')
+    await owner.press('button', 'Let Ana in')
+    await client.sees('You are in the room.')
+    await client.sees('Host, host')
+    await owner.open(`${app}/desk`)
+    await owner.sees('Ana "Quill" <b>Ñ</b>')
+    await owner.isAccessible()
+    await owner.open(`${app}/desk/connections`)
+    await owner.sees('connected')
+    await owner.isAccessible()
+    await owner.leave()
+    await client.leave()
+  })
+
+  it('on a narrow screen, by keyboard alone, and the loser of a start keeps what was typed', async () => {
+    const path = `${workspace.slug}/talk`
+    const client = await Visitor.arrive(browser, 'Europe/Lisbon', NARROW)
+    await client.open(`${app}/${path}`)
+    await client.isAccessible()
+    const label = await client.page.$eval('.phone-timetable .minutes button', one => one.getAttribute('aria-label') ?? '')
+    await (await client.page.$('.phone-timetable .minutes button'))?.focus()
+    await client.page.keyboard.press('Enter')
+    await client.find('textbox', 'Your name')
+    await client.isAccessible()
+    const { body } = await call(`${app}/api/public/${path}/openings?from=${new Date().toISOString().slice(0, 10)}&to=${new Date(Date.now() + 6e8).toISOString().slice(0, 10)}&timeZone=Europe/Lisbon`)
+    const start: string = body.openings.map((one: { start: string }) => one.start).find((one: string) => {
+      const at = instantToSeconds(one)
+      return `${sayDay(at, 'Europe/Lisbon', 'en-GB', at)}, ${sayTime(at, 'Europe/Lisbon', 'en-GB')}` === label
+    }) ?? ''
+    expect((await book(app, path, request(start, { answers: { why: 'First' } }))).status).toBe(201)
+    const keys = client.page.keyboard
+    await (await client.find('textbox', 'Your name')).focus()
+    await keys.type('Late Client')
+    await keys.press('Tab')
+    await keys.type(person())
+    await keys.press('Tab')
+    await keys.type('Second')
+    await keys.press('Tab')
+    await keys.press('Enter')
+    await client.sees('Somebody has just taken this time')
+    expect(await (await client.find('textbox', 'What happened?')).evaluate(one => (one as HTMLTextAreaElement).value)).toBe('Second')
+    await (await client.page.$('.nearest button'))?.focus()
+    await keys.press('Enter')
+    await (await client.find('button', 'Book*')).focus()
+    await keys.press('Enter')
+    await client.sees('It is booked')
+    const width = await client.page.evaluate(() => document.documentElement.scrollWidth)
+    expect(width).toBeLessThanOrEqual(NARROW.width)
+    await client.press('button', 'Cancel this booking')
+    await client.press('button', 'Cancel *')
+    await client.sees('Choose another time')
+    await client.leave()
+  })
+
+  it('agrees in page, mail and calendar entry across the last weekend of March', async () => {
+    const path = `${workspace.slug}/talk`
+    const year = new Date().getUTCFullYear() + 1
+    const lastSunday = 31 - new Date(Date.UTC(year, 2, 31)).getUTCDay()
+    for (const day of [lastSunday - 1, lastSunday + 1]) {
+      const date = `${year}-03-${String(day).padStart(2, '0')}`
+      const { body } = await call(`${app}/api/public/${path}/openings?from=${date}&to=${date}&timeZone=Asia/Kolkata`)
+      const start: string = body.openings[0].start
+      const email = person()
+      const made = await book(app, path, request(start, { client: { name: 'Nandini', email }, answers: { why: 'x' } }))
+      expect(made.status).toBe(201)
+      const [inKolkata, inLisbon] = [day < lastSunday ? '15:30' : '14:30', '10:00']
+      const visitor = await Visitor.arrive(browser, 'Asia/Kolkata')
+      await visitor.open(made.body.manage)
+      await visitor.sees(new RegExp(`${day} March ${year}, ${inKolkata} to`))
+      await visitor.sees(new RegExp(`${day} March ${year}, ${inLisbon} in Lisbon`))
+      await visitor.leave()
+      await expect.poll(async () => (await inbox(email)).length, { timeout: 30_000 }).toBe(1)
+      const shown = (await call(`${inject('pigeonhole')}/message/${(await inbox(email))[0]?.id}`)).body
+      expect(shown).toContain(`${day} March ${year}, ${inKolkata} to`)
+      expect(shown).toContain(`${day} March ${year}, ${inLisbon} to`)
+      expect(shown).toContain(`DTSTART:${start.replace(/[-:]/g, '')}`)
+    }
+  })
+})

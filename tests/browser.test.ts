@@ -7,7 +7,7 @@ import type { Context } from '../server/context'
 import { closeContext, makeContext } from '../server/start'
 import { launchBrowser, NARROW, Visitor } from './support/browser'
 import { book, call, inbox, rawMail, request } from './support/http'
-import { makeWorkspace, type TestWorkspace } from './support/workspace'
+import { makeWorkspace, plan, type TestWorkspace } from './support/workspace'
 
 const app = inject('app')
 let context: Context
@@ -21,7 +21,10 @@ beforeAll(async () => {
   context = await makeContext(inject('environment'))
   workspace = await makeWorkspace(context, {
     hosts: 1, video: true, hours: 'Mo-Su 09:00-17:00',
-    eventTypes: [{ slug: 'talk', settings: { leadTimeMinutes: 0, questions: [{ key: 'why', kind: 'paragraph', label: 'What happened?', required: true }] } }],
+    eventTypes: [
+      { slug: 'talk', settings: { questions: [{ key: 'why', kind: 'paragraph', label: 'What happened?', required: true }] } },
+      { slug: 'review', settings: { hours: { mode: 'narrow', plan: plan('Mo-Su 10:00-12:00', 'Europe/Lisbon') } } },
+    ],
   })
   const launched = await launchBrowser()
   browser = launched.browser
@@ -149,7 +152,7 @@ describe('the whole way', () => {
   })
 
   it('agrees in page, mail and calendar entry across the last weekend of March', async () => {
-    const path = `${workspace.slug}/talk`
+    const path = `${workspace.slug}/review`
     const year = new Date().getUTCFullYear() + 1
     const lastSunday = 31 - new Date(Date.UTC(year, 2, 31)).getUTCDay()
     for (const day of [lastSunday - 1, lastSunday + 1]) {
@@ -157,7 +160,7 @@ describe('the whole way', () => {
       const { body } = await call(`${app}/api/public/${path}/openings?from=${date}&to=${date}&timeZone=Asia/Kolkata`)
       const start: string = body.openings[0].start
       const email = person()
-      const made = await book(app, path, request(start, { client: { name: 'Nandini', email }, answers: { why: 'x' } }))
+      const made = await book(app, path, request(start, { client: { name: 'Nandini', email } }))
       expect(made.status).toBe(201)
       const [inKolkata, inLisbon] = [day < lastSunday ? '15:30' : '14:30', '10:00']
       const visitor = await Visitor.arrive(browser, 'Asia/Kolkata')

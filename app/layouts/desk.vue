@@ -44,7 +44,7 @@ async function leave(): Promise<void> {
       </VMenu>
       <VMenu>
         <template #activator="{ props: activator }">
-          <button type="button" v-bind="activator" :aria-label="`${desk.member?.name}: menu`">{{ initials }}</button>
+          <button type="button" v-bind="activator" :aria-label="`${initials}, menu of ${desk.member?.name}`">{{ initials }}</button>
         </template>
         <VList>
           <VListItem :title="desk.member?.name ?? ''" :subtitle="desk.member?.email ?? ''" />

@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto'
 import { createRouter, defineEventHandler, getQuery, getRouterParam, type H3Event, type Router, sendRedirect, setResponseStatus } from 'h3'
-import { faultPanel, readFault } from '../shared/faults'
+import { addFaultPages } from '../shared/fault-pages'
 import { html, page } from '../shared/html'
 import { readMembers, sendPage } from '../shared/serve'
 import type { Registered } from './interface'
@@ -29,16 +29,7 @@ ${store.roomsOf(account.id).length === 0
     return sendRedirect(event, '/', 303)
   }))
 
-  router.get('/faults', defineEventHandler(event => sendPage(event, page({ service, title: 'Faults', links }, faultPanel(store.fault)))))
-  router.post('/faults', defineEventHandler(async (event) => {
-    try {
-      store.fault = readFault(await readMembers(event))
-    } catch (error) {
-      setResponseStatus(event, 422)
-      return { error: { code: 'invalid', message: error instanceof Error ? error.message : String(error) } }
-    }
-    return sendRedirect(event, '/faults', 303)
-  }))
+  addFaultPages(router, store, { service, links })
 
   router.get('/consent', defineEventHandler((event) => {
     const { client_id: clientId, redirect_uri: redirectUri, state } = getQuery(event)

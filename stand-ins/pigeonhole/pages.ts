@@ -1,8 +1,8 @@
-import { createRouter, defineEventHandler, getRouterParam, type H3Event, type Router, sendRedirect, setResponseHeader, setResponseStatus } from 'h3'
+import { createRouter, defineEventHandler, getRouterParam, type H3Event, type Router, setResponseHeader, setResponseStatus } from 'h3'
 import { simpleParser } from 'mailparser'
-import { faultPanel, readFault } from '../shared/faults'
+import { addFaultPages } from '../shared/fault-pages'
 import { html, page } from '../shared/html'
-import { readMembers, sendPage } from '../shared/serve'
+import { sendPage } from '../shared/serve'
 import type { PigeonholeStore } from './store'
 
 /** Readable inboxes, one per address, and the same as JSON. */
@@ -55,16 +55,7 @@ ${calendar ? html`<h2>Calendar part</h2><pre dir="auto">${calendar.content.toStr
 
   router.get('/api/inbox/:address', defineEventHandler(event => ({ messages: store.inbox(decoded(event, 'address')) })))
 
-  router.get('/faults', defineEventHandler(event => sendPage(event, page({ service, title: 'Faults', links }, faultPanel(store.fault)))))
-  router.post('/faults', defineEventHandler(async (event) => {
-    try {
-      store.fault = readFault(await readMembers(event))
-    } catch (error) {
-      setResponseStatus(event, 422)
-      return { error: { code: 'invalid', message: error instanceof Error ? error.message : String(error) } }
-    }
-    return sendRedirect(event, '/faults', 303)
-  }))
+  addFaultPages(router, store, { service, links })
 
   return router
 }

@@ -34,10 +34,11 @@ function otherHour(hour: number): string {
     <div class="strip" role="group" aria-label="Days">
       <button
         v-for="row in table.rows" :key="row.day" type="button" :disabled="row.count === 0"
-        :aria-pressed="row.day === day?.day" :aria-label="`${sayWeekday(row.day, 'long', locale)} ${sayDate(row.day, 'long', locale)}, ${row.count} times`"
+        :aria-pressed="row.day === day?.day"
         @click="picked = row.day"
       >
         {{ sayWeekday(row.day, 'short', locale) }}<strong>{{ sayDate(row.day, 'short', locale).replace(/[^\d]/g, '') }}</strong>
+        <span class="hidden-words">, {{ row.count }} times</span>
         <span class="choice"><span :style="{ width: `${100 * row.count / most}%` }" /></span>
       </button>
     </div>

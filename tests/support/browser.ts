@@ -52,6 +52,7 @@ export class Visitor {
   async press(role: string, name: string): Promise<void> {
     const element = await this.find(role, name)
     await element.evaluate(one => one.scrollIntoView({ block: 'center' }))
+    await atRest(element)
     await element.click()
   }
 
@@ -94,6 +95,17 @@ export class Visitor {
   async leave(): Promise<void> {
     expect(this.complaints, 'complaints of the console').toEqual([])
     await this.page.browserContext().close()
+  }
+}
+
+/** Waits until an element has stopped moving, as a person would before pressing it. */
+async function atRest(element: ElementHandle<Element>): Promise<void> {
+  let before = ''
+  for (let look = 0; look < 50; look++) {
+    const now = JSON.stringify(await element.boundingBox())
+    if (now === before) return
+    before = now
+    await new Promise(resolve => setTimeout(resolve, 80))
   }
 }
 

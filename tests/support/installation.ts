@@ -17,7 +17,7 @@ declare module 'vitest' {
   }
 }
 
-/** Nobody waits for limits meant for strangers; rate limits have a test of their own. */
+/** Tests ask more often in a minute than the limits meant for strangers allow. */
 const UNHURRIED = { BOOKINGS_PER_MINUTE: '100000', SIGN_INS_PER_QUARTER_HOUR: '1000', TOKEN_GUESSES_PER_MINUTE: '1000' }
 
 export default async function setup(project: TestProject): Promise<() => Promise<void>> {

@@ -56,7 +56,7 @@ describe('the whole way', () => {
     const client = await Visitor.arrive(browser, 'Asia/Kolkata')
     await client.open(`${app}/${workspace.slug}`)
     await client.isAccessible()
-    await client.press('link', 'Talk*')
+    await client.press('link', '30 minutes*')
     await client.sees('Times in Kolkata')
     await client.isAccessible()
     const labels = await client.page.$$eval('.timetable button', all => all.map(one => one.getAttribute('aria-label') ?? ''))

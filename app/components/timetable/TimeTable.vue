@@ -200,7 +200,6 @@ function inNextRow(candidates: HTMLButtonElement[], current: HTMLButtonElement):
   min-width: 24px;
   min-height: 24px;
   padding: 0;
-  border-width: 0;
 }
 
 .timetable.dense thead th {

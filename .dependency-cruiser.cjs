@@ -10,7 +10,7 @@ module.exports = {
       from: { path: '^core/', pathNot: '\\.test\\.ts$' },
       to: { pathNot: '^core/|^node_modules/(zod|rrule-temporal|temporal-polyfill|liquidjs|ical\\.js|libphonenumber-js)/' },
     },
-    { name: 'app-without-server', severity: 'error', from: { path: '^app/' }, to: { path: '^(server|stand-ins|demo|scripts)/' } },
+    { name: 'app-without-server', severity: 'error', from: { path: '^app/' }, to: { path: '^(~~/)?(server|stand-ins|demo|scripts)/' } },
     { name: 'stand-ins-apart', severity: 'error', from: { path: '^stand-ins/' }, to: { path: '^(core|server|app|demo|scripts)/' } },
     { name: 'nobody-imports-stand-ins', severity: 'error', from: { path: '^(core|server|app|demo)/' }, to: { path: '^stand-ins/' } },
     { name: 'server-without-app', severity: 'error', from: { path: '^server/' }, to: { path: '^(app|demo|scripts|tests)/' } },

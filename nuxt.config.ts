@@ -24,7 +24,7 @@ export default defineNuxtConfig({
     '/desk/**': { ssr: false },
     '/_nuxt/**': { headers: { 'cache-control': 'public, max-age=31536000, immutable' } },
   },
-  // Styles in files of their own: inlined, 60 kB of them would stand in every document.
+  // Nuxt would inline all styles, 60 kB in every document; server/plugins/style.ts does it for the light pages.
   features: { inlineStyles: false },
   experimental: { payloadExtraction: false },
   compatibilityDate: '2026-11-01',
@@ -32,6 +32,7 @@ export default defineNuxtConfig({
     compressPublicAssets: { gzip: true, brotli: true },
     esbuild: { options: { target: 'node20' } },
     externals: { external: ['@node-rs/argon2'] },
+    serverAssets: [{ baseName: 'styles', dir: '../.nuxt/dist/client/_nuxt', pattern: '*.css' }],
   },
   vite: {
     vue: { template: { transformAssetUrls } },

@@ -1,7 +1,7 @@
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { PASSWORD, people, workspace } from '../demo/people'
 import { removeInstallation, startInstallation } from './run/installation'
-import { answers, isAlive } from './run/processes'
+import { commandOf } from './run/processes'
 import { say } from './run/report'
 
 /** Runs the demo until Ctrl-C. `--fresh` starts over; `--dev` serves from the sources. */
@@ -11,14 +11,14 @@ const MARK = `${FOLDER}/running.json`
 
 interface Running {
   pid: number
-  app: string
-  pages: string
+  /** The addresses and the sign-in, once it serves. */
+  pages?: string
 }
 
 const running: Running | null = existsSync(MARK) ? JSON.parse(readFileSync(MARK, 'utf8')) : null
-if (running && isAlive(running.pid) && await answers(`${running.app}/health/live`)) {
-  say(`Temporia already runs here (process ${running.pid}):`)
-  process.stdout.write(running.pages)
+if (running && commandOf(running.pid).includes('scripts/demo.ts')) {
+  say(running.pages ? `Temporia already runs here (process ${running.pid}):` : `Temporia is already being started here by process ${running.pid}; its terminal says when it serves`)
+  process.stdout.write(running.pages ?? '')
   process.exit(0)
 }
 
@@ -27,6 +27,11 @@ if (process.argv.includes('--fresh')) {
   removeInstallation(FOLDER)
 }
 mkdirSync(FOLDER, { recursive: true })
+mark({ pid: process.pid })
+
+function mark(state: Running): void {
+  writeFileSync(MARK, JSON.stringify(state))
+}
 
 let stopping = false
 const parent = process.ppid
@@ -59,10 +64,11 @@ try {
     `  Lantern Rooms       http://127.0.0.1:${places.lanternPort}`,
     '',
   ].join('\n')
-  writeFileSync(MARK, JSON.stringify({ pid: process.pid, app, pages } satisfies Running))
+  mark({ pid: process.pid, pages })
   say('Temporia is serving. Ctrl-C stops it.')
   process.stdout.write(pages)
 } catch (error) {
+  rmSync(MARK, { force: true })
   say(error instanceof Error ? error.message : String(error))
   process.exit(1)
 }

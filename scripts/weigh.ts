@@ -1,4 +1,5 @@
 import { mkdtempSync, rmSync } from 'node:fs'
+import { gzipSync } from 'node:zlib'
 import { PredefinedNetworkConditions } from 'puppeteer-core'
 import { workspace } from '../demo/people'
 import { launchBrowser } from './run/browser'
@@ -38,6 +39,8 @@ try {
     await page.emulateCPUThrottling(SLOWDOWN)
     await page.evaluateOnNewDocument(WATCH)
     await page.goto(url, { waitUntil: 'networkidle0' })
+    // Styles that stand in the document weigh as much as those in files.
+    sizes.style += gzipSync(await page.$$eval('style', styles => styles.map(style => style.textContent).join(''))).length
     times.push(await page.evaluate(() => Number(Reflect.get(window, 'shownAt'))) / 1000)
     await page.browserContext().close()
   }

@@ -3,7 +3,7 @@ import { createHash, randomBytes } from 'node:crypto'
 import { chmodSync, chownSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import pg from 'pg'
-import { isAlive, startProcess, until } from './processes'
+import { commandOf, isAlive, startProcess, until } from './processes'
 
 /** A PostgreSQL cluster of our own, on a loopback port, in a folder of our own. */
 
@@ -74,17 +74,9 @@ async function stopLeftover(data: string): Promise<void> {
   const pidFile = join(data, 'postmaster.pid')
   if (!existsSync(pidFile)) return
   const pid = Number(readFileSync(pidFile, 'utf8').split('\n')[0])
-  if (!isAlive(pid) || !readCommand(pid).includes('postgres')) return
+  if (!isAlive(pid) || !commandOf(pid).includes('postgres')) return
   process.kill(pid, 'SIGINT')
   await until(() => !isAlive(pid), 30, `A PostgreSQL server from an earlier start (process ${pid}) does not stop`)
-}
-
-function readCommand(pid: number): string {
-  try {
-    return readFileSync(`/proc/${pid}/cmdline`, 'utf8')
-  } catch {
-    return ''
-  }
 }
 
 /** PostgreSQL refuses to run as root, so root hands it to the user of Debian's package. */

@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn, type SpawnOptions } from 'node:child_process'
-import { closeSync, openSync } from 'node:fs'
+import { closeSync, openSync, readFileSync } from 'node:fs'
 
 /** Child processes that end with the script that started them. */
 
@@ -40,6 +40,15 @@ export function isAlive(pid: number): boolean {
     return true
   } catch (error) {
     return error instanceof Error && 'code' in error && error.code === 'EPERM'
+  }
+}
+
+/** The command line of a process, empty where there is none: a number alone may by now belong to another program. */
+export function commandOf(pid: number): string {
+  try {
+    return readFileSync(`/proc/${pid}/cmdline`, 'utf8')
+  } catch {
+    return ''
   }
 }
 

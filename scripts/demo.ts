@@ -24,7 +24,7 @@ if (running && commandOf(running.pid).includes('scripts/demo.ts')) {
 
 if (process.argv.includes('--fresh')) {
   say('Starting over: the demo’s data is removed')
-  removeInstallation(FOLDER)
+  await removeInstallation(FOLDER)
 }
 mkdirSync(FOLDER, { recursive: true })
 mark({ pid: process.pid })

@@ -1,6 +1,6 @@
 import { execFileSync } from 'node:child_process'
 import { createHash, randomBytes } from 'node:crypto'
-import { chmodSync, chownSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { chmodSync, chownSync, existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import pg from 'pg'
 import { commandOf, isAlive, startProcess, until } from './processes'
@@ -8,8 +8,8 @@ import { commandOf, isAlive, startProcess, until } from './processes'
 /** A PostgreSQL cluster of our own, on a loopback port, in a folder of our own. */
 
 export interface Cluster {
-  /** Address of one of its databases, made if it is not there. */
-  database: (name: string) => Promise<string>
+  /** Address of one of its databases, made if it is not there, or made anew. */
+  database: (name: string, anew?: boolean) => Promise<string>
   stop: () => Promise<void>
 }
 
@@ -43,8 +43,9 @@ export async function startCluster(folder: string, port: number, throwAway = fal
     return canConnect(address('postgres'))
   }, START_SECONDS, `PostgreSQL does not answer after ${START_SECONDS} s; see ${log}`)
   return {
-    database: async (name) => {
+    database: async (name, anew = false) => {
       await withClient(address('postgres'), async (client) => {
+        if (anew) await client.query(`drop database if exists ${pg.escapeIdentifier(name)} with (force)`)
         const { rowCount } = await client.query('select 1 from pg_database where datname = $1', [name])
         if (rowCount === 0) await client.query(`create database ${pg.escapeIdentifier(name)}`)
       })
@@ -58,7 +59,16 @@ export async function startCluster(folder: string, port: number, throwAway = fal
   }
 }
 
-function makeCluster(data: string, passwordFile: string, asUser: ServerUser | null, throwAway: boolean): void {
+/** Stops and removes the cluster of a folder, wherever it lies. */
+export async function removeCluster(folder: string): Promise<void> {
+  const home = reachableFolder(resolve(folder), serverUser())
+  await stopLeftover(join(home, 'postgres'))
+  rmSync(home, { recursive: true, force: true })
+}
+
+function makeCluster(finished: string, passwordFile: string, asUser: ServerUser | null, throwAway: boolean): void {
+  // Made under another name, so that one whose making was cut short is never taken for a whole one.
+  const data = `${finished}.making`
   rmSync(data, { recursive: true, force: true })
   mkdirSync(data, { recursive: true, mode: 0o700 })
   writeFileSync(passwordFile, randomBytes(18).toString('hex'), { mode: 0o600 })
@@ -67,6 +77,7 @@ function makeCluster(data: string, passwordFile: string, asUser: ServerUser | nu
     '-D', data, '-U', USER, '-A', 'scram-sha-256', `--pwfile=${passwordFile}`, '-E', 'UTF8', '--locale=C.UTF-8', ...(throwAway ? ['--no-sync'] : []),
   ])
   execFileSync(command, args, { stdio: ['ignore', 'ignore', 'pipe'], cwd: '/' })
+  renameSync(data, finished)
 }
 
 /** A cluster left running by a script that was killed is stopped in good order before its folder is used again. */

@@ -5,11 +5,11 @@ import { isEmpty, loadDemo } from '../../demo/load'
 import { people } from '../../demo/people'
 import { closeContext, makeContext } from '../../server/start'
 import { build, isBuilt } from './build'
-import { type Cluster, startCluster } from './cluster'
+import { type Cluster, removeCluster, startCluster } from './cluster'
 import { freePort } from './ports'
 import type { Started } from './processes'
-import { step } from './report'
-import { appEnvironment, type Places, type Secrets, startApp, startStandIns } from './services'
+import { say, step } from './report'
+import { appEnvironment, type Places, type Secrets, STAND_INS, startApp, startStandIns } from './services'
 
 /** A whole installation in one folder: database, stand-ins and application, with the demo workspace in it. */
 
@@ -40,13 +40,19 @@ export async function startInstallation(folder: string, options: InstallationOpt
   try {
     const cluster = await step('Starting PostgreSQL', () => startCluster(folder, places.databasePort, options.throwAway))
     running.push(cluster)
-    const databaseUrl = await cluster.database('temporia')
+    const loading = join(folder, 'loading')
+    const cutShort = existsSync(loading)
+    if (cutShort) {
+      say('The demo workspace was not loaded to its end last time: starting it over')
+      rmSync(join(folder, STAND_INS), { recursive: true, force: true })
+    }
+    const databaseUrl = await cluster.database('temporia', cutShort)
     if (!options.dev && !isBuilt()) await step('Building the application (a minute or two)', build)
     const standIns = await step('Starting the stand-ins', () =>
       startStandIns(places, secrets, people.filter(person => person.hours).map(({ name, email }) => ({ name, email }))))
     running.push(standIns)
     const environment = appEnvironment(places, secrets, databaseUrl, options.more)
-    await loadWhenEmpty(environment)
+    await loadWhenEmpty(environment, loading)
     let app = await step('Starting the application', () => startApp(places, environment, options.dev))
     const slot = { name: 'app', child: app.child, stop: (signal?: NodeJS.Signals) => app.stop(signal) }
     running.push(slot)
@@ -68,10 +74,14 @@ export async function startInstallation(folder: string, options: InstallationOpt
   }
 }
 
-async function loadWhenEmpty(environment: Record<string, string>): Promise<void> {
+/** The mark stands while loading goes on, so that a kill in the middle is seen at the next start. */
+async function loadWhenEmpty(environment: Record<string, string>, mark: string): Promise<void> {
   const context = await makeContext(environment)
   try {
-    if (await isEmpty(context)) await step('Loading the demo workspace', () => loadDemo(context))
+    if (!(await isEmpty(context))) return
+    writeFileSync(mark, '')
+    await step('Loading the demo workspace', () => loadDemo(context))
+    rmSync(mark)
   } finally {
     await closeContext(context)
   }
@@ -105,6 +115,7 @@ function keepSecrets(folder: string): Secrets {
   return secrets
 }
 
-export function removeInstallation(folder: string): void {
+export async function removeInstallation(folder: string): Promise<void> {
+  await removeCluster(folder)
   rmSync(folder, { recursive: true, force: true })
 }

@@ -17,6 +17,9 @@ export interface Secrets {
   lanternSecret: string
 }
 
+/** Where the stand-ins keep what they were given, within the installation's folder. */
+export const STAND_INS = 'stand-ins'
+
 export const LANTERN_CLIENT = 'temporia-demo'
 
 /** Settings of the application as they go into its environment. */
@@ -47,7 +50,7 @@ export async function startStandIns(places: Places, secrets: Secrets, accounts: 
     ipc: true,
     env: {
       ...process.env,
-      STAND_INS_FOLDER: join(places.folder, 'stand-ins'),
+      STAND_INS_FOLDER: join(places.folder, STAND_INS),
       LANTERN_PORT: String(places.lanternPort),
       LANTERN_CLIENT_ID: LANTERN_CLIENT,
       LANTERN_CLIENT_SECRET: secrets.lanternSecret,

@@ -32,9 +32,11 @@ export class Visitor {
     const exact = !name.endsWith('*')
     const begun = Date.now()
     for (;;) {
-      const found = exact
-        ? await this.page.$(`::-p-aria([name=${JSON.stringify(name)}][role="${role}"])`)
-        : await this.findBeginning(role, name.slice(0, -1))
+      const looked = exact
+        ? this.page.$(`::-p-aria([name=${JSON.stringify(name)}][role="${role}"])`)
+        : this.findBeginning(role, name.slice(0, -1))
+      // A page that is just leaving has nothing to be found on.
+      const found = await looked.catch(error => isLeaving(error) ? null : Promise.reject(error))
       if (found) return found
       if (Date.now() - begun > 15_000) throw new Error(`Nobody would find the ${role} “${name}” on ${this.page.url()}:\n${await this.text()}`)
       await new Promise(resolve => setTimeout(resolve, 60))
@@ -96,6 +98,10 @@ export class Visitor {
     expect(this.complaints, 'complaints of the console').toEqual([])
     await this.page.browserContext().close()
   }
+}
+
+function isLeaving(error: unknown): boolean {
+  return error instanceof Error && /context was destroyed|same JavaScript world|Cannot find context/.test(error.message)
 }
 
 /** Waits until an element has stopped moving, as a person would before pressing it. */

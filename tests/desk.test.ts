@@ -1,0 +1,95 @@
+import { randomBytes } from 'node:crypto'
+import type { Browser } from 'puppeteer-core'
+import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
+import type { Context } from '../server/context'
+import { closeContext, makeContext } from '../server/start'
+import { launchBrowser, Visitor } from './support/browser'
+import { book, call, inbox, request, startsOf } from './support/http'
+import { makeWorkspace, type TestWorkspace } from './support/workspace'
+
+const app = inject('app')
+let context: Context
+let workspace: TestWorkspace
+let browser: Browser
+let close: () => Promise<void>
+let owner: Visitor
+
+const place = { key: 'studio', kind: 'address', label: 'studio', detail: 'Pátio do Prelo 7' } as const
+
+beforeAll(async () => {
+  context = await makeContext(inject('environment'))
+  workspace = await makeWorkspace(context, { hosts: 1, eventTypes: [{ slug: 'talk' }, { slug: 'asked', settings: { name: 'Assessment', approval: true, places: [place] } }] })
+  const launched = await launchBrowser()
+  browser = launched.browser
+  close = launched.close
+  owner = await Visitor.arrive(browser, 'Europe/Lisbon')
+})
+afterAll(async () => {
+  await owner.leave()
+  await close()
+  await closeContext(context)
+})
+
+async function bookFirst(slug: string): Promise<{ email: string, mine: string }> {
+  const path = `${workspace.slug}/${slug}`
+  const email = `${randomBytes(6).toString('hex')}@client.example`
+  const [start = ''] = await startsOf(app, path)
+  const { status, body } = await book(app, path, request(start, { client: { name: `Client ${email.slice(0, 4)}`, email } }))
+  expect(status).toBe(201)
+  return { email, mine: `${app}/api/public/bookings/${new URL(body.manage).pathname.split('/').at(-1)}` }
+}
+const stateOf = async (mine: string) => (await call(mine)).body.booking
+const subjects = async (email: string) => (await inbox(email)).map(mail => mail.subject.split(':')[0])
+
+describe('a member', () => {
+  it('signs in where it was wanted to go, and is told what was wrong before', async () => {
+    await owner.open(`${app}/desk/event-types`)
+    await owner.find('button', 'Sign in')
+    await owner.isAccessible()
+    await owner.write('E-mail', workspace.owner.email)
+    await owner.write('Password', 'not this one')
+    await owner.press('button', 'Sign in')
+    await owner.sees('do not belong together')
+    await owner.write('Password', workspace.owner.password)
+    await owner.press('button', 'Sign in')
+    await owner.sees('Clients book 30 minutes')
+    await owner.isAccessible()
+  })
+
+  it('approves one request and declines another from Today, and each client is told', async () => {
+    const wanted = await bookFirst('asked')
+    const unwanted = await bookFirst('asked')
+    expect((await stateOf(wanted.mine)).state).toBe('awaitingApproval')
+    await owner.open(`${app}/desk`)
+    await owner.sees(/Approve: Assessment[^]*Approve: Assessment/)
+    await owner.press('button', 'Approve')
+    await owner.sees(/^(?![^]*Approve: Assessment[^]*Approve: Assessment)/)
+    await owner.press('button', 'Decline')
+    await owner.sees('Nothing waits for you')
+    const states = { [wanted.email]: await stateOf(wanted.mine), [unwanted.email]: await stateOf(unwanted.mine) }
+    expect(Object.values(states).map(one => one.state).sort()).toEqual(['confirmed', 'declined'])
+    for (const [email, { state }] of Object.entries(states)) {
+      await expect.poll(() => subjects(email), { timeout: 15_000 }).toHaveLength(2)
+      expect((await subjects(email))[0]).toMatch(state === 'confirmed' ? 'Assessment' : 'Not possible')
+    }
+  })
+
+  it('connects a video account by consent; the room that waited for one is made, and it can be disconnected', async () => {
+    const { mine } = await bookFirst('talk')
+    await owner.open(`${app}/desk`)
+    await owner.sees('No video account is connected', 30)
+    await owner.press('link', 'Connect an account')
+    await owner.press('link', 'Connect*')
+    await owner.press('button', 'Refuse')
+    await owner.sees('Consent was refused')
+    await owner.press('link', 'Connect*')
+    await owner.press('button', 'Allow')
+    await owner.sees('New rooms are made under this account')
+    await expect.poll(async () => (await stateOf(mine)).room?.state, { timeout: 20_000 }).toBe('ready')
+    await owner.press('button', 'Disconnect Host 0')
+    await owner.sees('Rooms that exist stay')
+    await owner.press('button', 'Disconnect')
+    await owner.sees('no rooms can be made for Host 0')
+    expect((await stateOf(mine)).room.joinUrl).toContain('/room/')
+  })
+})

@@ -20,15 +20,18 @@ export interface Compiled {
   chairs: { id: string, hosts: CompiledHost[] }[]
   hosts: CompiledHost[]
   joinable: Map<number, Joinable>
-  openedOver: [start: number, end: number][]
+  /** Starts and ends, one after another. */
+  openedOver: number[]
 }
 
 export interface CompiledHost {
   id: string
   plans: readonly HoursPlan[]
-  busy: [start: number, end: number][]
+  /** Starts and ends, one after another, in the order given. */
+  busy: number[]
   sessions: CompiledSession[]
-  openedOver: [start: number, end: number][]
+  /** Starts and ends of what is opened over for the host, one after another. */
+  openedOver: number[]
   /** Sessions of this event type by local date and by ISO week (its Monday). */
   perDay: Map<number, number>
   perWeek: Map<number, number>
@@ -53,9 +56,7 @@ export function compile(query: OpeningsQuery): Compiled {
   const { eventType } = query
   const zone = zoneOf(eventType.timeZone)
   const now = instantToSeconds(query.now)
-  const openedOver = query.openedOver.map(entry => ({ hosts: entry.hosts, pair: pairOf(entry) }))
-  const hosts = query.hosts.map(host =>
-    compileHost(host, zone, openedOver.filter(entry => entry.hosts.includes(host.id)).map(entry => entry.pair)))
+  const hosts = query.hosts.map(host => compileHost(host, zone, query.openedOver))
   const byId = new Map(hosts.map(host => [host.id, host]))
   return {
     zone,
@@ -77,11 +78,11 @@ export function compile(query: OpeningsQuery): Compiled {
     })),
     hosts,
     joinable: eventType.seats > 1 ? joinableSessions(hosts, eventType.durationMinutes * MINUTE, eventType.seats) : new Map(),
-    openedOver: openedOver.map(entry => entry.pair),
+    openedOver: boundsOf(query.openedOver),
   }
 }
 
-function compileHost(host: QueryHost, zone: Zone, openedOver: [number, number][]): CompiledHost {
+function compileHost(host: QueryHost, zone: Zone, openedOver: OpeningsQuery['openedOver']): CompiledHost {
   const sessions = host.sessions.map(session => ({
     id: session.id,
     start: instantToSeconds(session.start),
@@ -99,7 +100,15 @@ function compileHost(host: QueryHost, zone: Zone, openedOver: [number, number][]
     count(perDay, day)
     count(perWeek, isoWeekOf(day))
   }
-  return { id: host.id, plans: host.plans, busy: host.busy.map(pairOf), sessions, openedOver, perDay, perWeek }
+  return {
+    id: host.id,
+    plans: host.plans,
+    busy: boundsOf(host.busy),
+    sessions,
+    openedOver: openedOver.length === 0 ? [] : boundsOf(openedOver.filter(entry => entry.hosts.includes(host.id))),
+    perDay,
+    perWeek,
+  }
 }
 
 /** Rule 8: for each start, the session with the most seats left (ties: the smaller id). */
@@ -142,8 +151,10 @@ function afterWorkingDays(today: number, count: number, holidays: ReadonlySet<nu
   return day
 }
 
-function pairOf(interval: { start: string, end: string }): [number, number] {
-  return [instantToSeconds(interval.start), instantToSeconds(interval.end)]
+function boundsOf(intervals: readonly { start: string, end: string }[]): number[] {
+  const bounds: number[] = []
+  for (const { start, end } of intervals) bounds.push(instantToSeconds(start), instantToSeconds(end))
+  return bounds
 }
 
 function count(counts: Map<number, number>, key: number): void {

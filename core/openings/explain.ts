@@ -1,5 +1,5 @@
-import { dateToDays, formatDate, formatInstant, isoWeekOf } from '../time/civil'
-import { covers, type Intervals } from '../time/intervals'
+import { DAY, dateToDays, formatDate, formatInstant, isoWeekOf } from '../time/civil'
+import { covers, eachInterval, type Intervals } from '../time/intervals'
 import { zoneOf } from '../time/zone'
 import { openOf, openedOverStarts } from './able'
 import type { Compiled, CompiledHost } from './compile'
@@ -25,14 +25,37 @@ export interface Explanation {
   reasons: Reason[]
 }
 
-/** Why a start is offered or not: all reasons that apply, none hiding another. */
-export function explainStart(compiled: Compiled, at: number): Explanation {
-  const reasons = [...startReasons(compiled, at)]
-  const inTime = reasons.length === 0
-  if (compiled.joinable.has(at)) return { at: formatInstant(at), offered: inTime, reasons }
-  const table = tableReasons(compiled, at)
-  const offered = inTime && table.possible
-  return { at: formatInstant(at), offered, reasons: offered ? [] : [...reasons, ...table.reasons] }
+/** Why each of some instants is offered or not, in the order given: all reasons that apply, none hiding another. */
+export function explainStarts(compiled: Compiled, instants: readonly number[]): Explanation[] {
+  const days = new Map<number, ExplainedDay>()
+  return instants.map((at) => {
+    const reasons = [...startReasons(compiled, at)]
+    const inTime = reasons.length === 0
+    if (compiled.joinable.has(at)) return { at: formatInstant(at), offered: inTime, reasons }
+    const day = compiled.zone.dayOf(at)
+    let known = days.get(day)
+    if (!known) days.set(day, known = explainedDay(compiled, day))
+    const table = tableReasons(compiled, known, at)
+    const offered = inTime && table.possible
+    return { at: formatInstant(at), offered, reasons: offered ? [] : [...reasons, ...table.reasons] }
+  })
+}
+
+/** What all instants of one local date share. */
+interface ExplainedDay {
+  day: number
+  hours: ReadonlyMap<CompiledHost, Intervals>
+  /** The grid starts on this date, ascending. */
+  grid: number[]
+}
+
+function explainedDay(compiled: Compiled, day: number): ExplainedDay {
+  const { zone } = compiled
+  // A clock that goes back across midnight shows a date again after the next one has begun.
+  const [from, to] = [zone.startOfDay(day) - DAY, zone.startOfDay(day + 1) + DAY]
+  const hours = hoursOfHosts(compiled, from, to)
+  const grid = candidateStarts(compiled, jointHours(compiled, hours), from, to).filter(start => zone.dayOf(start) === day)
+  return { day, hours, grid }
 }
 
 function* startReasons(compiled: Compiled, at: number): Generator<Reason> {
@@ -48,16 +71,10 @@ function* startReasons(compiled: Compiled, at: number): Generator<Reason> {
  * The hosts' side of the table: whether the session could take place at all, and what speaks against it
  * (the grid, then every host who is not able, even where another could fill the chair).
  */
-function tableReasons(compiled: Compiled, at: number): { possible: boolean, reasons: Reason[] } {
-  const day = compiled.zone.dayOf(at)
-  const dayStart = Math.min(compiled.zone.startOfDay(day), at)
-  const dayEnd = Math.max(compiled.zone.startOfDay(day + 1), at + 1)
-  const hours = hoursOfHosts(compiled, dayStart, dayEnd)
+function tableReasons(compiled: Compiled, { day, hours, grid }: ExplainedDay, at: number): { possible: boolean, reasons: Reason[] } {
   const reasons: Reason[] = []
-
-  const grid = candidateStarts(compiled, jointHours(compiled, hours), dayStart, dayEnd)
-    .filter(start => compiled.zone.dayOf(start) === day)
-  if (!grid.includes(at)) {
+  const onGrid = grid.includes(at)
+  if (!onGrid) {
     const before = grid.filter(start => start < at).at(-1)
     const after = grid.find(start => start > at)
     reasons.push({
@@ -78,7 +95,7 @@ function tableReasons(compiled: Compiled, at: number): { possible: boolean, reas
   const able = compiled.chairs.map(chair => chair.hosts.filter(host => !unable.has(host)))
   const filled = distinctHosts(able) !== null
   if (!filled && able.every(hosts => hosts.length > 0)) reasons.push({ code: 'noDistinctHosts' })
-  return { possible: filled && grid.includes(at), reasons }
+  return { possible: filled && onGrid, reasons }
 }
 
 function hostReasons(compiled: Compiled, host: CompiledHost, hours: Intervals, at: number, day: number): Reason[] {
@@ -92,10 +109,8 @@ function hostReasons(compiled: Compiled, host: CompiledHost, hours: Intervals, a
     reasons.push({ code: 'closed', host: host.id, ...(closedByException(host, at, end) ? { exception: true as const } : {}) })
   }
   if (!covers(openedOverStarts(compiled, host), at, at + 1)) {
-    for (const [busyStart, busyEnd] of [...host.busy].sort(byStart)) {
-      if (busyStart < busyEnd && busyStart < paddedEnd && paddedStart < busyEnd) {
-        reasons.push({ code: 'busy', host: host.id, start: formatInstant(busyStart), end: formatInstant(busyEnd) })
-      }
+    for (const [start, end] of overlapping(host.busy, paddedStart, paddedEnd)) {
+      reasons.push({ code: 'busy', host: host.id, start: formatInstant(start), end: formatInstant(end) })
     }
   }
   for (const session of [...host.sessions].sort((a, b) => a.start - b.start || a.end - b.end)) {
@@ -136,6 +151,11 @@ function isFull(compiled: Compiled, at: number): boolean {
     session.sameEventType && session.start === at && session.end === at + compiled.duration && session.seatsTaken >= compiled.seats))
 }
 
-function byStart(a: readonly [number, number], b: readonly [number, number]): number {
-  return a[0] - b[0] || a[1] - b[1]
+/** The intervals (starts and ends one after another) that overlap [from, to), by start; empty ones overlap nothing. */
+function overlapping(flat: readonly number[], from: number, to: number): [number, number][] {
+  const found: [number, number][] = []
+  eachInterval(flat, (start, end) => {
+    if (start < end && start < to && from < end) found.push([start, end])
+  })
+  return found.sort((a, b) => a[0] - b[0] || a[1] - b[1])
 }

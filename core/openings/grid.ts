@@ -11,14 +11,15 @@ export function jointHours(compiled: Compiled, hours: ReadonlyMap<CompiledHost, 
 /** Rule 4: candidate starts within [from, to), ascending, each once. */
 export function candidateStarts(compiled: Compiled, joint: Intervals, from: number, to: number): number[] {
   const starts: number[] = []
-  eachInterval(joint, (start, end) => eachDayPiece(compiled, start, end, from, to, (a, b) => stepThrough(a, b)))
+  eachInterval(joint, (start, end) => eachDayPiece(compiled, start, end, from, to, stepThrough))
   if (compiled.openedOver.length === 0) return starts
-  for (const [start, end] of compiled.openedOver) stepThrough(start, end)
+  eachInterval(compiled.openedOver, stepThrough)
   return [...new Set(starts)].sort((a, b) => a - b)
 
   function stepThrough(start: number, end: number): void {
     const skipped = Math.max(0, Math.ceil((from - start) / compiled.step))
-    for (let at = start + skipped * compiled.step; at < end && at < to; at += compiled.step) starts.push(at)
+    const limit = Math.min(end, to)
+    for (let at = start + skipped * compiled.step; at < limit; at += compiled.step) starts.push(at)
   }
 }
 

@@ -1,6 +1,6 @@
 import { instantToSeconds } from '../time/civil'
 import { compile } from './compile'
-import { type Explanation, explainStart } from './explain'
+import { type Explanation, explainStarts } from './explain'
 import { type Opening, offeredStarts } from './offered'
 import type { OpeningsQuery } from './schema'
 
@@ -23,5 +23,5 @@ export function answerQuery(query: OpeningsQuery): OpeningsAnswer {
   const compiled = compile(query)
   const openings = offeredStarts(compiled)
   if (!query.explain) return { openings }
-  return { openings, explanations: query.explain.map(at => explainStart(compiled, instantToSeconds(at))) }
+  return { openings, explanations: explainStarts(compiled, query.explain.map(instantToSeconds)) }
 }

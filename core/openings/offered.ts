@@ -1,17 +1,17 @@
 import { formatInstant } from '../time/civil'
-import type { Intervals } from '../time/intervals'
+import { intersect, type Intervals, union } from '../time/intervals'
 import { ableStarts, withinLimits } from './able'
 import { type Compiled, type CompiledHost, MARGIN } from './compile'
 import { candidateStarts, jointHours } from './grid'
-import { distinctHosts } from './matching'
+import { type AbleHosts, seatTable } from './seat-table'
 import { hoursOf } from './windows'
 
 /** A start that a client may book now, with the able hosts of each chair (sorted by id). */
 export interface Opening {
   start: string
   end: string
-  /** Empty where the start is offered as a seat in an existing session. */
-  able: Record<string, string[]>
+  /** Empty where the start is offered as a seat in an existing session. Neighbours may share one object. */
+  able: AbleHosts
   seatsLeft: number
   /** The session that is joined. */
   session?: string
@@ -25,47 +25,25 @@ export function hoursOfHosts(compiled: Compiled, from: number, to: number): Map<
 
 /** Rules 1 to 9 for all starts within the query's span, ascending. */
 export function offeredStarts(compiled: Compiled): Opening[] {
-  const { from, to, zone, chairs, joinable } = compiled
+  const { from, to, joinable, duration, seats } = compiled
   if (from >= to) return []
   const hours = hoursOfHosts(compiled, from, to)
   const candidates = candidateStarts(compiled, jointHours(compiled, hours), from, to)
     .filter(start => startsInTime(compiled, start) && !joinable.has(start))
-  const days = candidates.map(start => zone.dayOf(start))
-  const able = chairs.map((): string[][] => candidates.map(() => []))
-  const marked = new Map<CompiledHost, number[]>()
-
-  chairs.forEach((chair, index) => {
-    for (const host of [...chair.hosts].sort((a, b) => (a.id < b.id ? -1 : 1))) {
-      let indices = marked.get(host)
-      if (!indices) {
-        indices = ableCandidates(compiled, host, candidates, days, ableStarts(compiled, host, hours.get(host) ?? []))
-        marked.set(host, indices)
-      }
-      for (const candidate of indices) able[index]?.[candidate]?.push(host.id)
-    }
-  })
 
   const openings: Opening[] = []
-  candidates.forEach((start, candidate) => {
-    const perChair = able.map(hosts => hosts[candidate] ?? [])
-    if (perChair.some(hosts => hosts.length === 0)) return
-    if (perChair.length > 1 && !distinctHosts(perChair)) return
-    openings.push({
-      start: formatInstant(start),
-      end: formatInstant(start + compiled.duration),
-      able: Object.fromEntries(chairs.map((chair, index) => [chair.id, perChair[index] ?? []])),
-      seatsLeft: compiled.seats,
-    })
-  })
+  const table = seatTable(compiled)
+  const changes = changesOf(compiled, candidates, table.hosts, hours)
+  for (let candidate = 0; candidate < candidates.length; candidate++) {
+    for (let change = changes.first[candidate] ?? -1; change >= 0; change = changes.next[change] ?? -1) table.turn(changes.hosts[change] ?? 0)
+    const able = table.able()
+    if (!able) continue
+    const start = candidates[candidate] ?? 0
+    openings.push({ start: formatInstant(start), end: formatInstant(start + duration), able, seatsLeft: seats })
+  }
   for (const [start, session] of joinable) {
     if (start < from || start >= to || !startsInTime(compiled, start)) continue
-    openings.push({
-      start: formatInstant(start),
-      end: formatInstant(start + compiled.duration),
-      able: {},
-      seatsLeft: session.seatsLeft,
-      session: session.id,
-    })
+    openings.push({ start: formatInstant(start), end: formatInstant(start + duration), able: {}, seatsLeft: session.seatsLeft, session: session.id })
   }
   return joinable.size === 0 ? openings : openings.sort((a, b) => (a.start < b.start ? -1 : 1))
 }
@@ -77,17 +55,74 @@ export function startsInTime({ earliest, horizon, zone }: Compiled, start: numbe
   return day >= horizon.from && day <= horizon.to
 }
 
-/** The candidates (by index) at which a host is able: one walk over both sorted lists. */
-function ableCandidates(
-  compiled: Compiled, host: CompiledHost, candidates: readonly number[], days: readonly number[], starts: Intervals,
-): number[] {
-  const limited = compiled.dailyLimit !== null || compiled.weeklyLimit !== null
+/** At which candidate (by index) which host turns able or unable, as a linked list for each candidate. */
+function changesOf(compiled: Compiled, candidates: readonly number[], hosts: readonly CompiledHost[], hours: ReadonlyMap<CompiledHost, Intervals>) {
+  const first = new Int32Array(candidates.length + 1).fill(-1)
+  const next: number[] = []
+  const turning: number[] = []
+  const runs = compiled.dailyLimit === null && compiled.weeklyLimit === null ? null : dayRuns(compiled, candidates)
+  hosts.forEach((host, index) => {
+    const indices = withinRuns(indicesWithin(candidates, ableStarts(compiled, host, hours.get(host) ?? [])), runs, day => withinLimits(compiled, host, day))
+    for (const candidate of indices) {
+      next.push(first[candidate] ?? -1)
+      turning.push(index)
+      first[candidate] = next.length - 1
+    }
+  })
+  return { first, next, hosts: turning }
+}
+
+/** The candidates within a set of starts, as intervals of their indices: one walk over both. */
+function indicesWithin(candidates: readonly number[], starts: Intervals): number[] {
   const found: number[] = []
-  let i = 0
-  for (let c = 0; c < candidates.length && i < starts.length; c++) {
-    const start = candidates[c] ?? 0
-    while (i < starts.length && (starts[i + 1] ?? 0) <= start) i += 2
-    if (i < starts.length && (starts[i] ?? 0) <= start && (!limited || withinLimits(compiled, host, days[c] ?? 0))) found.push(c)
+  let candidate = 0
+  for (let i = 0; i < starts.length && candidate < candidates.length; i += 2) {
+    candidate = firstFrom(candidates, candidate, starts[i] ?? 0)
+    const begin = candidate
+    candidate = firstFrom(candidates, candidate, starts[i + 1] ?? 0)
+    if (candidate > begin) found.push(begin, candidate)
   }
   return found
+}
+
+/** Index of the first candidate from `index` on that is not before a bound: by doubling steps, then by halves. */
+function firstFrom(candidates: readonly number[], index: number, bound: number): number {
+  let low = index
+  let step = 1
+  while (low + step < candidates.length && (candidates[low + step] ?? 0) < bound) {
+    low += step
+    step *= 2
+  }
+  let high = Math.min(low + step, candidates.length)
+  while (low < high) {
+    const middle = (low + high) >> 1
+    if ((candidates[middle] ?? 0) < bound) low = middle + 1
+    else high = middle
+  }
+  return low
+}
+
+interface DayRun {
+  day: number
+  from: number
+  to: number
+}
+
+/** Candidates that follow each other on one local date. */
+function dayRuns({ zone }: Compiled, candidates: readonly number[]): DayRun[] {
+  const runs: DayRun[] = []
+  candidates.forEach((start, index) => {
+    const day = zone.dayOf(start)
+    const last = runs.at(-1)
+    if (last?.day === day) last.to = index + 1
+    else runs.push({ day, from: index, to: index + 1 })
+  })
+  return runs
+}
+
+/** Cuts intervals of indices down to the runs whose date is allowed. */
+function withinRuns(indices: number[], runs: readonly DayRun[] | null, allowed: (day: number) => boolean): number[] {
+  if (!runs) return indices
+  const open = runs.filter(run => allowed(run.day)).flatMap(run => [run.from, run.to])
+  return intersect(indices, union(open))
 }

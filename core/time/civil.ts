@@ -73,15 +73,31 @@ export function formatClock(minutes: number): string {
   return `${two(Math.floor(minutes / 60))}:${two(minutes % 60)}`
 }
 
-const instantPattern = /^(\d{4}-\d{2}-\d{2})T([01]\d|2[0-3]):([0-5]\d):([0-5]\d)Z$/
+/** Where digits and separators stand in `2027-03-08T09:12:00Z`. */
+const instantShape = '0000-00-00T00:00:00Z'
+const ZERO = 48
 
-/** Seconds since the epoch of RFC 3339 UTC with `Z` and whole seconds; null for anything else. */
+/** Seconds since the epoch of RFC 3339 UTC with `Z` and whole seconds; null for anything else. Written for speed. */
 export function parseInstant(text: string): number | null {
-  const match = instantPattern.exec(text)
-  if (!match?.[1]) return null
-  const days = parseDate(match[1])
-  if (days === null) return null
-  return days * DAY + Number(match[2]) * 3600 + Number(match[3]) * 60 + Number(match[4])
+  if (text.length !== instantShape.length) return null
+  for (let i = 0; i < instantShape.length; i++) {
+    const code = text.charCodeAt(i)
+    if (instantShape.charCodeAt(i) === ZERO ? code < ZERO || code > ZERO + 9 : code !== instantShape.charCodeAt(i)) return null
+  }
+  const [month, day] = [digits(text, 5), digits(text, 8)]
+  const [hour, minute, second] = [digits(text, 11), digits(text, 14), digits(text, 17)]
+  const year = digits(text, 0) * 100 + digits(text, 2)
+  if (hour > 23 || minute > 59 || second > 59 || month < 1 || month > 12 || day < 1 || day > daysInMonth(year, month)) return null
+  return daysOf(year, month, day) * DAY + hour * 3600 + minute * 60 + second
+}
+
+function digits(text: string, at: number): number {
+  return (text.charCodeAt(at) - ZERO) * 10 + text.charCodeAt(at + 1) - ZERO
+}
+
+function daysInMonth(year: number, month: number): number {
+  if (month === 2) return year % 4 === 0 && (year % 100 !== 0 || year % 400 === 0) ? 29 : 28
+  return month === 4 || month === 6 || month === 9 || month === 11 ? 30 : 31
 }
 
 /** As `parseInstant`, for text already checked. Throws RangeError for anything else. */
@@ -91,10 +107,18 @@ export function instantToSeconds(text: string): number {
   return seconds
 }
 
+/** The date that was written last: neighbours in a list mostly share it. */
+let written = { day: NaN, text: '' }
+/** `09:30:00Z` for every minute of a day, each written when it is first needed. */
+const clocks: (string | undefined)[] = []
+
 export function formatInstant(seconds: number): string {
-  const days = Math.floor(seconds / DAY)
-  const rest = seconds - days * DAY
-  return `${formatDate(days)}T${two(Math.floor(rest / 3600))}:${two(Math.floor(rest / 60) % 60)}:${two(rest % 60)}Z`
+  const day = Math.floor(seconds / DAY)
+  if (day !== written.day) written = { day, text: `${formatDate(day)}T` }
+  const rest = seconds - day * DAY
+  const minute = Math.floor(rest / MINUTE)
+  if (rest !== minute * MINUTE) return `${written.text}${formatClock(minute)}:${two(rest - minute * MINUTE)}Z`
+  return written.text + (clocks[minute] ??= `${formatClock(minute)}:00Z`)
 }
 
 /** 0 for Monday to 6 for Sunday (ISO 8601 order). */

@@ -52,7 +52,7 @@ export function sayHoursOfWeek(windows: readonly WeeklyWindow[]): string {
 export function minutesPerDay(windows: readonly WeeklyWindow[]): [number, number][][] {
   return weekdays.map((day) => {
     const flat = union(windows.filter(window => window.days.includes(day))
-      .map(window => [parseClock(window.from) ?? 0, parseClock(window.to, true) ?? 0]))
+      .flatMap(window => [parseClock(window.from) ?? 0, parseClock(window.to, true) ?? 0]))
     return Array.from({ length: flat.length / 2 }, (_, i) => [flat[i * 2] ?? 0, flat[i * 2 + 1] ?? 0])
   })
 }

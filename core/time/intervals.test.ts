@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { covers, type Intervals, intersect, startsWithin, subtract, union } from './intervals'
+import { covers, type Intervals, intersect, startsWithin, subtract, union, unionOf } from './intervals'
 
 const END = 40
 const pairs = fc.array(fc.tuple(fc.integer({ min: 0, max: END }), fc.integer({ min: 0, max: END })), { maxLength: 8 })
@@ -15,10 +15,11 @@ const isTidy = (set: Intervals) => set.every((bound, i) => i === 0 || bound > (s
 describe('intervals', () => {
   it('agree with sets of points', () => {
     fc.assert(fc.property(pairs, pairs, (left, right) => {
-      const [a, b] = [union(left), union(right)]
+      const [a, b] = [union(left.flat()), union(right.flat())]
       const [inA, inB] = [points(a), points(b)]
       for (const [set, expected] of [
         [a, inA.map((_, point) => left.some(([from, to]) => from <= point && point < to))],
+        [unionOf([a, b, [3, 5]]), inA.map((one, i) => one || inB[i] || i === 3 || i === 4)],
         [intersect(a, b), inA.map((one, i) => one && inB[i])],
         [subtract(a, b), inA.map((one, i) => one && !inB[i])],
       ] as const) {
@@ -30,7 +31,7 @@ describe('intervals', () => {
 
   it('say where a stretch fits', () => {
     fc.assert(fc.property(pairs, fc.integer({ min: 1, max: 10 }), (list, length) => {
-      const set = union(list)
+      const set = union(list.flat())
       const inside = points(set)
       const fits = (start: number) => inside.slice(start, start + length).filter(Boolean).length === length
       expect(points(startsWithin(set, length))).toEqual(inside.map((_, start) => fits(start)))

@@ -4,24 +4,67 @@
  */
 export type Intervals = readonly number[]
 
-/** The union of any pairs, in any order; empty and backward pairs are left out. */
-export function union(pairs: readonly (readonly [number, number])[]): number[] {
-  const sorted = pairs.filter(([start, end]) => start < end).sort((a, b) => a[0] - b[0])
-  const result: number[] = []
-  for (const [start, end] of sorted) {
-    const last = result.length - 1
-    if (last > 0 && start <= (result[last] ?? 0)) result[last] = Math.max(result[last] ?? 0, end)
-    else result.push(start, end)
-  }
-  return result
+/** The union of any intervals written one after another, in any order; empty and backward ones are left out. */
+export function union(flat: readonly number[]): number[] {
+  return isAscending(flat) ? mergeAscending(flat) : mergeAscending(sortByStart(flat))
 }
 
 /** The union of several sets. */
 export function unionOf(sets: readonly Intervals[]): Intervals {
-  if (sets.length === 1 && sets[0]) return sets[0]
-  const pairs: [number, number][] = []
-  for (const set of sets) eachInterval(set, (start, end) => pairs.push([start, end]))
-  return union(pairs)
+  if (sets.length === 0) return []
+  let round = sets
+  while (round.length > 1) {
+    const next: Intervals[] = []
+    for (let i = 0; i < round.length; i += 2) next.push(unite(round[i] ?? [], round[i + 1] ?? []))
+    round = next
+  }
+  return round[0] ?? []
+}
+
+/** The union of two sets, in one walk over both. */
+function unite(a: Intervals, b: Intervals): Intervals {
+  if (a.length === 0 || b.length === 0) return a.length === 0 ? b : a
+  const flat: number[] = []
+  let i = 0
+  let j = 0
+  while (i < a.length || j < b.length) {
+    if (j >= b.length || (i < a.length && at(a, i) <= at(b, j))) {
+      flat.push(at(a, i), at(a, i + 1))
+      i += 2
+    } else {
+      flat.push(at(b, j), at(b, j + 1))
+      j += 2
+    }
+  }
+  return mergeAscending(flat)
+}
+
+function isAscending(flat: readonly number[]): boolean {
+  for (let i = 2; i < flat.length; i += 2) if (at(flat, i) < at(flat, i - 2)) return false
+  return true
+}
+
+function sortByStart(flat: readonly number[]): number[] {
+  const order = Array.from({ length: flat.length / 2 }, (_, i) => i * 2).sort((a, b) => at(flat, a) - at(flat, b))
+  return order.flatMap(i => [at(flat, i), at(flat, i + 1)])
+}
+
+function mergeAscending(flat: readonly number[]): number[] {
+  const result: number[] = []
+  let end = -Infinity
+  for (let i = 0; i < flat.length; i += 2) {
+    const from = at(flat, i)
+    const to = at(flat, i + 1)
+    if (from >= to) continue
+    if (from > end) {
+      result.push(from, to)
+      end = to
+    } else if (to > end) {
+      result[result.length - 1] = to
+      end = to
+    }
+  }
+  return result
 }
 
 export function intersect(a: Intervals, b: Intervals): number[] {
@@ -65,9 +108,12 @@ export function covers(set: Intervals, start: number, end: number): boolean {
 
 /** The starts from which a stretch of `length` fits into the set, as half-open intervals of integers. */
 export function startsWithin(set: Intervals, length: number): number[] {
-  const pairs: [number, number][] = []
-  eachInterval(set, (start, end) => pairs.push([start, end - length + 1]))
-  return union(pairs)
+  const result: number[] = []
+  for (let i = 0; i < set.length; i += 2) {
+    const last = at(set, i + 1) - length
+    if (last >= at(set, i)) result.push(at(set, i), last + 1)
+  }
+  return result
 }
 
 export function eachInterval(set: Intervals, visit: (start: number, end: number) => void): void {

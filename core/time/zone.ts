@@ -32,6 +32,11 @@ interface DayOffsets {
 
 const known = new Map<string, Zone>()
 
+/** Days remembered per zone before they are forgotten and looked up again: three decades of a long-lived server. */
+const MOST_DAYS = 11_000
+/** No zone changed its clocks before this instant, and the platform's calendar counts earlier years otherwise. */
+const FIRST_RULES = daysOf(1800, 1, 1) * DAY
+
 /** The zone of an IANA name. Throws RangeError for a name the platform does not know. */
 export function zoneOf(name: string): Zone {
   let zone = known.get(name)
@@ -72,6 +77,7 @@ function makeZone(name: string): Zone {
     const start = utcDay * DAY
     const before = probe(start)
     const after = probe(start + DAY)
+    if (days.size >= MOST_DAYS) days.clear()
     const found = { before, after, change: before === after ? Infinity : firstWith(probe, start, start + DAY, after) }
     days.set(utcDay, found)
     return found
@@ -137,7 +143,8 @@ function offsetProbe(name: string): (instant: number) => number {
     minute: 'numeric',
     second: 'numeric',
   })
-  return (instant) => {
+  return (asked) => {
+    const instant = Math.max(asked, FIRST_RULES)
     const match = partsPattern.exec(format.format(instant * 1000))
     if (!match) throw new RangeError(`No wall clock for ${instant} in ${name}`)
     const [month = 1, day = 1, year = 1970, hour = 0, minute = 0, second = 0] = match.slice(1).map(Number)

@@ -30,11 +30,35 @@ export function ruleFault(rule: string): string | null {
   return null
 }
 
+/** What a rule yields within a stretch of days, inclusive. */
+interface Expansion {
+  first: number
+  last: number
+  days: number[]
+}
+
+/** Expansions that were asked for lately, by rule and start: editing and explaining ask the same again and again. */
+const known = new Map<string, Expansion>()
+const MOST_KNOWN = 500
+/** Expanded on either side of what is asked, so that a neighbouring question is answered too. */
+const PADDING = 21
+
 /** The dates (days since 1970-01-01) within [first, last] that a rule yields from its start date on. */
 export function recurringDays(rule: string, start: number, first: number, last: number): number[] {
   if (last < start || last < first) return []
+  const key = `${start} ${rule}`
+  let expansion = known.get(key)
+  if (!expansion || expansion.first > first || expansion.last < last) {
+    expansion = expand(rule, start, first - PADDING, last + PADDING)
+    if (known.size >= MOST_KNOWN) known.clear()
+    known.set(key, expansion)
+  }
+  return expansion.days.filter(day => day >= first && day <= last)
+}
+
+function expand(rule: string, start: number, first: number, last: number): Expansion {
   const found = ruleFrom(rule, start).between(moment(Math.max(first, start)), moment(last), true)
-  return found.map(date => Math.floor(date.epochMilliseconds / 1000 / DAY))
+  return { first, last, days: found.map(date => Math.floor(date.epochMilliseconds / 1000 / DAY)) }
 }
 
 function ruleFrom(rule: string, start: number) {

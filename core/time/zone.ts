@@ -70,14 +70,24 @@ function makeZone(name: string): Zone {
   if (!namePattern.test(name)) throw new RangeError(`Not a time zone: ${name}`)
   const probe = offsetProbe(name)
   const days = new Map<number, DayOffsets>()
+  const midnights = new Map<number, number>()
+
+  function offsetAtStartOf(utcDay: number): number {
+    let offset = midnights.get(utcDay)
+    if (offset === undefined) midnights.set(utcDay, offset = probe(utcDay * DAY))
+    return offset
+  }
 
   function dayOffsets(utcDay: number): DayOffsets {
     const remembered = days.get(utcDay)
     if (remembered) return remembered
     const start = utcDay * DAY
-    const before = probe(start)
-    const after = probe(start + DAY)
-    if (days.size >= MOST_DAYS) days.clear()
+    const before = offsetAtStartOf(utcDay)
+    const after = offsetAtStartOf(utcDay + 1)
+    if (days.size >= MOST_DAYS) {
+      days.clear()
+      midnights.clear()
+    }
     const found = { before, after, change: before === after ? Infinity : firstWith(probe, start, start + DAY, after) }
     days.set(utcDay, found)
     return found

@@ -1,7 +1,6 @@
 import type { OpeningsQuery } from '~~/core/openings'
+import type { Consequences } from '~~/core/openings/consequences'
 import type { ConsequencesAnswer, ConsequencesRequest } from '~/workers/consequences.worker'
-
-export type Consequences = Omit<ConsequencesAnswer, 'id'>
 
 /**
  * Openings computed in a web worker. While it works, only the newest question waits; what was asked in between is

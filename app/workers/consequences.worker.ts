@@ -1,5 +1,5 @@
-import { answerQuery, type OpeningsQuery } from '~~/core/openings'
-import { instantToSeconds } from '~~/core/time/civil'
+import type { OpeningsQuery } from '~~/core/openings'
+import { type Consequences, consequencesOf } from '~~/core/openings/consequences'
 
 /** Computes openings away from the thread that draws, with the same core as the server. */
 
@@ -8,22 +8,11 @@ export interface ConsequencesRequest {
   query: OpeningsQuery
 }
 
-export interface ConsequencesAnswer {
+export interface ConsequencesAnswer extends Consequences {
   id: number
-  starts: number[]
-  /** Hosts that at least one opening can be had with. */
-  hosts: string[]
-  milliseconds: number
 }
 
-self.onmessage = ({ data }: MessageEvent<ConsequencesRequest>) => {
-  const begun = performance.now()
-  const { openings } = answerQuery(data.query)
-  const answer: ConsequencesAnswer = {
-    id: data.id,
-    starts: openings.map(opening => instantToSeconds(opening.start)),
-    hosts: [...new Set(openings.flatMap(opening => Object.values(opening.able).flat()))],
-    milliseconds: performance.now() - begun,
-  }
+self.onmessage = ({ data: { id, query } }: MessageEvent<ConsequencesRequest>) => {
+  const answer: ConsequencesAnswer = { id, ...consequencesOf(query) }
   self.postMessage(answer)
 }

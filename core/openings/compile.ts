@@ -1,4 +1,4 @@
-import { DAY, MINUTE, dateToDays, instantToSeconds, isoWeekOf, weekdayIndex } from '../time/civil'
+import { DAY, MINUTE, dateToDays, instantToSeconds, isoWeekOf, MOST_TOGETHER, readInstants, weekdayIndex } from '../time/civil'
 import { type Zone, zoneOf } from '../time/zone'
 import type { Horizon, HoursPlan, OpeningsQuery, QueryHost } from './schema'
 
@@ -21,17 +21,17 @@ export interface Compiled {
   hosts: CompiledHost[]
   joinable: Map<number, Joinable>
   /** Starts and ends, one after another. */
-  openedOver: number[]
+  openedOver: Float64Array
 }
 
 export interface CompiledHost {
   id: string
   plans: readonly HoursPlan[]
   /** Starts and ends, one after another, in the order given. */
-  busy: number[]
+  busy: Float64Array
   sessions: CompiledSession[]
   /** Starts and ends of what is opened over for the host, one after another. */
-  openedOver: number[]
+  openedOver: Float64Array
   /** Sessions of this event type by local date and by ISO week (its Monday). */
   perDay: Map<number, number>
   perWeek: Map<number, number>
@@ -105,7 +105,7 @@ function compileHost(host: QueryHost, zone: Zone, openedOver: OpeningsQuery['ope
     plans: host.plans,
     busy: boundsOf(host.busy),
     sessions,
-    openedOver: openedOver.length === 0 ? [] : boundsOf(openedOver.filter(entry => entry.hosts.includes(host.id))),
+    openedOver: boundsOf(openedOver.filter(entry => entry.hosts.includes(host.id))),
     perDay,
     perWeek,
   }
@@ -151,9 +151,14 @@ function afterWorkingDays(today: number, count: number, holidays: ReadonlySet<nu
   return day
 }
 
-function boundsOf(intervals: readonly { start: string, end: string }[]): number[] {
-  const bounds: number[] = []
-  for (const { start, end } of intervals) bounds.push(instantToSeconds(start), instantToSeconds(end))
+function boundsOf(intervals: readonly { start: string, end: string }[]): Float64Array {
+  const bounds = new Float64Array(intervals.length * 2)
+  for (let first = 0; first < intervals.length; first += MOST_TOGETHER / 2) {
+    const end = Math.min(intervals.length, first + MOST_TOGETHER / 2)
+    let joined = ''
+    for (let i = first; i < end; i++) joined += (intervals[i]?.start ?? '') + (intervals[i]?.end ?? '')
+    readInstants(joined, bounds, first * 2)
+  }
   return bounds
 }
 
@@ -161,5 +166,5 @@ function count(counts: Map<number, number>, key: number): void {
   counts.set(key, (counts.get(key) ?? 0) + 1)
 }
 
-/** Margin around a span within which windows and pieces must be complete. */
+/** Before a span, windows must be complete for this long: the piece of the grid that a start lies in began within a local day. */
 export const MARGIN = 2 * DAY

@@ -1,5 +1,5 @@
 import { DAY, dateToDays, formatDate, formatInstant, isoWeekOf } from '../time/civil'
-import { covers, eachInterval, type Intervals } from '../time/intervals'
+import { type Bounds, covers, eachInterval, type Intervals } from '../time/intervals'
 import { zoneOf } from '../time/zone'
 import { openOf, openedOverStarts } from './able'
 import type { Compiled, CompiledHost } from './compile'
@@ -152,7 +152,7 @@ function isFull(compiled: Compiled, at: number): boolean {
 }
 
 /** The intervals (starts and ends one after another) that overlap [from, to), by start; empty ones overlap nothing. */
-function overlapping(flat: readonly number[], from: number, to: number): [number, number][] {
+function overlapping(flat: Bounds, from: number, to: number): [number, number][] {
   const found: [number, number][] = []
   eachInterval(flat, (start, end) => {
     if (start < end && start < to && from < end) found.push([start, end])

@@ -1,4 +1,4 @@
-import { formatInstant } from '../time/civil'
+import { DAY, formatInstant } from '../time/civil'
 import { intersect, type Intervals, union } from '../time/intervals'
 import { ableStarts, withinLimits } from './able'
 import { type Compiled, type CompiledHost, MARGIN } from './compile'
@@ -19,7 +19,7 @@ export interface Opening {
 
 /** The hours of every host, complete for starts within [from, to). */
 export function hoursOfHosts(compiled: Compiled, from: number, to: number): Map<CompiledHost, Intervals> {
-  const end = to + compiled.duration + MARGIN
+  const end = to + compiled.duration
   return new Map(compiled.hosts.map(host => [host, hoursOf(host.plans, from - MARGIN, end)]))
 }
 
@@ -28,8 +28,7 @@ export function offeredStarts(compiled: Compiled): Opening[] {
   const { from, to, joinable, duration, seats } = compiled
   if (from >= to) return []
   const hours = hoursOfHosts(compiled, from, to)
-  const candidates = candidateStarts(compiled, jointHours(compiled, hours), from, to)
-    .filter(start => startsInTime(compiled, start) && !joinable.has(start))
+  const candidates = freeOfJoinable(compiled, inTime(compiled, candidateStarts(compiled, jointHours(compiled, hours), from, to)))
 
   const openings: Opening[] = []
   const table = seatTable(compiled)
@@ -53,6 +52,20 @@ export function startsInTime({ earliest, horizon, zone }: Compiled, start: numbe
   if (start < earliest) return false
   const day = zone.dayOf(start)
   return day >= horizon.from && day <= horizon.to
+}
+
+/** Rule 6 for ascending starts: only those near the horizon's ends need their local date. */
+function inTime(compiled: Compiled, starts: number[]): number[] {
+  const { earliest, horizon } = compiled
+  const sure = firstFrom(starts, 0, Math.max(earliest, (horizon.from + 2) * DAY))
+  const unsure = firstFrom(starts, sure, (horizon.to - 1) * DAY)
+  const holds = (start: number) => startsInTime(compiled, start)
+  return [...starts.slice(0, sure).filter(holds), ...starts.slice(sure, unsure), ...starts.slice(unsure).filter(holds)]
+}
+
+/** Where a session can be joined, no other is made. */
+function freeOfJoinable({ joinable }: Compiled, starts: number[]): number[] {
+  return joinable.size === 0 ? starts : starts.filter(start => !joinable.has(start))
 }
 
 /** At which candidate (by index) which host turns able or unable, as a linked list for each candidate. */
@@ -80,7 +93,10 @@ function indicesWithin(candidates: readonly number[], starts: Intervals): number
     candidate = firstFrom(candidates, candidate, starts[i] ?? 0)
     const begin = candidate
     candidate = firstFrom(candidates, candidate, starts[i + 1] ?? 0)
-    if (candidate > begin) found.push(begin, candidate)
+    if (candidate === begin) continue
+    // Where no candidate lies in a gap, nobody turns: not at night, nor at noon.
+    if (begin === found[found.length - 1]) found[found.length - 1] = candidate
+    else found.push(begin, candidate)
   }
   return found
 }

@@ -13,13 +13,20 @@ export function planHours(plan: HoursPlan, from: number, to: number): Intervals 
   const first = Math.max(zone.dayOf(from) - 1, plan.valid.from === null ? -Infinity : dateToDays(plan.valid.from))
   const last = Math.min(zone.dayOf(to) + 1, plan.valid.to === null ? Infinity : dateToDays(plan.valid.to))
   const exceptions = new Map(plan.exceptions.map(({ date, windows }) => [dateToDays(date), union(windows.flatMap(minutesOf))]))
-  const weekly = weekdays.map(day => union(plan.weekly.filter(window => window.days.includes(day)).flatMap(minutesOf)))
+  const windows = plan.weekly.map(window => ({ days: window.days, minutes: minutesOf(window) }))
+  const weekly = weekdays.map(day => union(windows.filter(window => window.days.includes(day)).flatMap(window => window.minutes)))
   const recurring = recurringWindows(plan, first, last)
   const flat: number[] = []
   for (let day = first; day <= last; day++) {
-    const windows = exceptions.get(day) ?? usualWindows(weekly[weekdayIndex(day)] ?? [], recurring.get(day))
-    if (windows.length === 0 || !zone.hasDay(day)) continue
-    for (const minute of windows) flat.push(zone.toInstant(day * DAY + minute * MINUTE))
+    const ofDay = (exceptions.size > 0 ? exceptions.get(day) : undefined)
+      ?? usualWindows(weekly[weekdayIndex(day)] ?? [], recurring.size > 0 ? recurring.get(day) : undefined)
+    if (ofDay.length === 0) continue
+    const offset = zone.steadyOffset(day)
+    if (offset === null && !zone.hasDay(day)) continue
+    for (let i = 0; i < ofDay.length; i++) {
+      const local = day * DAY + (ofDay[i] ?? 0) * MINUTE
+      flat.push(offset === null ? zone.toInstant(local) : local - offset)
+    }
   }
   return union(flat)
 }

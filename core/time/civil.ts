@@ -73,26 +73,25 @@ export function formatClock(minutes: number): string {
   return `${two(Math.floor(minutes / 60))}:${two(minutes % 60)}`
 }
 
-/** Where digits and separators stand in `2027-03-08T09:12:00Z`. */
-const instantShape = '0000-00-00T00:00:00Z'
-const ZERO = 48
-
-/** Seconds since the epoch of RFC 3339 UTC with `Z` and whole seconds; null for anything else. Written for speed. */
+/** Seconds since the epoch of RFC 3339 UTC with `Z` and whole seconds; null for anything else */
 export function parseInstant(text: string): number | null {
-  if (text.length !== instantShape.length) return null
-  for (let i = 0; i < instantShape.length; i++) {
-    const code = text.charCodeAt(i)
-    if (instantShape.charCodeAt(i) === ZERO ? code < ZERO || code > ZERO + 9 : code !== instantShape.charCodeAt(i)) return null
-  }
-  const [month, day] = [digits(text, 5), digits(text, 8)]
-  const [hour, minute, second] = [digits(text, 11), digits(text, 14), digits(text, 17)]
-  const year = digits(text, 0) * 100 + digits(text, 2)
-  if (hour > 23 || minute > 59 || second > 59 || month < 1 || month > 12 || day < 1 || day > daysInMonth(year, month)) return null
-  return daysOf(year, month, day) * DAY + hour * 3600 + minute * 60 + second
+  if (text.length !== 20 || text.charCodeAt(4) !== 45 || text.charCodeAt(7) !== 45 || text.charCodeAt(10) !== 84
+    || text.charCodeAt(13) !== 58 || text.charCodeAt(16) !== 58 || text.charCodeAt(19) !== 90) return null
+  const year = twoDigits(text, 0) * 100 + twoDigits(text, 2)
+  const month = twoDigits(text, 5)
+  const day = twoDigits(text, 8)
+  const hour = twoDigits(text, 11)
+  const minute = twoDigits(text, 14)
+  const second = twoDigits(text, 17)
+  if (year < 0 || month < 1 || month > 12 || day < 1 || hour < 0 || hour > 23 || minute < 0 || minute > 59 || second < 0 || second > 59) return null
+  return day > daysInMonth(year, month) ? null : daysOf(year, month, day) * DAY + hour * 3600 + minute * MINUTE + second
 }
 
-function digits(text: string, at: number): number {
-  return (text.charCodeAt(at) - ZERO) * 10 + text.charCodeAt(at + 1) - ZERO
+/** The number that two digits at a place of a text make; far below zero where they are not digits. */
+function twoDigits(text: string, at: number): number {
+  const tens = text.charCodeAt(at) - 48
+  const ones = text.charCodeAt(at + 1) - 48
+  return tens >= 0 && tens <= 9 && ones >= 0 && ones <= 9 ? tens * 10 + ones : -10_000
 }
 
 function daysInMonth(year: number, month: number): number {
@@ -107,18 +106,69 @@ export function instantToSeconds(text: string): number {
   return seconds
 }
 
+const encoder = new TextEncoder()
+const INSTANT_BYTES = 20
+/** How many instants are read in one go at most. */
+export const MOST_TOGETHER = 1024
+const bytes = new Uint8Array(MOST_TOGETHER * INSTANT_BYTES)
+const fours = new Uint32Array(bytes.buffer)
+
+/**
+ * Many instants at once, at most `MOST_TOGETHER`, written one after another without anything between, for text already
+ * checked; fills `seconds` from an index on. Several times as fast as one by one: the characters of one long text are
+ * cheaper to reach than those of many, and four bytes to a word tell soon that an instant lies in the same month as the
+ * one before. Throws RangeError for text that does not divide into instants.
+ */
+export function readInstants(joined: string, seconds: Float64Array, from: number): void {
+  const many = joined.length / INSTANT_BYTES
+  if (!Number.isInteger(many) || many > MOST_TOGETHER) throw new RangeError('Not a row of instants')
+  encoder.encodeInto(joined, bytes)
+  let year = 0
+  let month = 0
+  let monthStart = 0
+  for (let i = 0, at = 0, four = 0; i < many; i++, at += INSTANT_BYTES, four += INSTANT_BYTES / 4) {
+    if (fours[four] !== year || fours[four + 1] !== month) {
+      year = fours[four] ?? 0
+      month = fours[four + 1] ?? 0
+      monthStart = daysOf(digitsAt(at) * 100 + digitsAt(at + 2), digitsAt(at + 5), 1) - 1
+    }
+    // The words hold, lowest byte first, `DDTh`, `h:mm` and `:ssZ`; a digit is the low half of its byte.
+    const ddth = fours[four + 2] ?? 0
+    const hmm = fours[four + 3] ?? 0
+    const ss = fours[four + 4] ?? 0
+    const day = (ddth & 15) * 10 + (ddth >> 8 & 15)
+    const hour = (ddth >> 24 & 15) * 10 + (hmm & 15)
+    const minute = (hmm >> 16 & 15) * 10 + (hmm >> 24 & 15)
+    seconds[from + i] = (monthStart + day) * DAY + hour * 3600 + minute * MINUTE + (ss >> 8 & 15) * 10 + (ss >> 16 & 15)
+  }
+}
+
+function digitsAt(at: number): number {
+  return (bytes[at] ?? 0) * 10 + (bytes[at + 1] ?? 0) - 528
+}
+
 /** The date that was written last: neighbours in a list mostly share it. */
-let written = { day: NaN, text: '' }
+let writtenFrom = NaN
+let writtenDate = ''
 /** `09:30:00Z` for every minute of a day, each written when it is first needed. */
-const clocks: (string | undefined)[] = []
+const clocks: string[] = []
 
 export function formatInstant(seconds: number): string {
-  const day = Math.floor(seconds / DAY)
-  if (day !== written.day) written = { day, text: `${formatDate(day)}T` }
-  const rest = seconds - day * DAY
+  let rest = seconds - writtenFrom
+  if (!(rest >= 0 && rest < DAY)) {
+    const day = Math.floor(seconds / DAY)
+    writtenFrom = day * DAY
+    writtenDate = `${formatDate(day)}T`
+    rest = seconds - writtenFrom
+  }
   const minute = Math.floor(rest / MINUTE)
-  if (rest !== minute * MINUTE) return `${written.text}${formatClock(minute)}:${two(rest - minute * MINUTE)}Z`
-  return written.text + (clocks[minute] ??= `${formatClock(minute)}:00Z`)
+  return writtenDate + (rest === minute * MINUTE ? clocks[minute] ?? clockOf(minute) : `${formatClock(minute)}:${two(rest - minute * MINUTE)}Z`)
+}
+
+function clockOf(minute: number): string {
+  // Filled in order, so that the list has no gaps to look after.
+  while (clocks.length <= minute) clocks.push(`${formatClock(clocks.length)}:00Z`)
+  return clocks[minute] ?? ''
 }
 
 /** 0 for Monday to 6 for Sunday (ISO 8601 order). */

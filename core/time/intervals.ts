@@ -4,9 +4,19 @@
  */
 export type Intervals = readonly number[]
 
+/** Intervals one after another, of which nothing else is promised. */
+export type Bounds = ArrayLike<number>
+
 /** The union of any intervals written one after another, in any order; empty and backward ones are left out. */
-export function union(flat: readonly number[]): number[] {
-  return isAscending(flat) ? mergeAscending(flat) : mergeAscending(sortByStart(flat))
+export function union(flat: Bounds): Intervals {
+  if (Array.isArray(flat) && isTidy(flat)) return flat
+  return mergeAscending(isAscending(flat) ? flat : sortByStart(flat))
+}
+
+/** Whether bounds are a set already. */
+function isTidy(flat: Bounds): boolean {
+  for (let i = 1; i < flat.length; i++) if (at(flat, i) <= at(flat, i - 1)) return false
+  return true
 }
 
 /** The union of several sets. */
@@ -24,6 +34,8 @@ export function unionOf(sets: readonly Intervals[]): Intervals {
 /** The union of two sets, in one walk over both. */
 function unite(a: Intervals, b: Intervals): Intervals {
   if (a.length === 0 || b.length === 0) return a.length === 0 ? b : a
+  // Hosts of one pool mostly keep the same hours.
+  if (a.length === b.length && a.every((bound, i) => bound === b[i])) return a
   const flat: number[] = []
   let i = 0
   let j = 0
@@ -39,17 +51,17 @@ function unite(a: Intervals, b: Intervals): Intervals {
   return mergeAscending(flat)
 }
 
-function isAscending(flat: readonly number[]): boolean {
+export function isAscending(flat: Bounds): boolean {
   for (let i = 2; i < flat.length; i += 2) if (at(flat, i) < at(flat, i - 2)) return false
   return true
 }
 
-function sortByStart(flat: readonly number[]): number[] {
+export function sortByStart(flat: Bounds): number[] {
   const order = Array.from({ length: flat.length / 2 }, (_, i) => i * 2).sort((a, b) => at(flat, a) - at(flat, b))
   return order.flatMap(i => [at(flat, i), at(flat, i + 1)])
 }
 
-function mergeAscending(flat: readonly number[]): number[] {
+function mergeAscending(flat: Bounds): number[] {
   const result: number[] = []
   let end = -Infinity
   for (let i = 0; i < flat.length; i += 2) {
@@ -116,7 +128,7 @@ export function startsWithin(set: Intervals, length: number): number[] {
   return result
 }
 
-export function eachInterval(set: Intervals, visit: (start: number, end: number) => void): void {
+export function eachInterval(set: Bounds, visit: (start: number, end: number) => void): void {
   for (let i = 0; i < set.length; i += 2) visit(at(set, i), at(set, i + 1))
 }
 
@@ -132,7 +144,7 @@ function indexBefore(set: Intervals, point: number): number {
   return low * 2 - 2
 }
 
-function at(set: Intervals, index: number): number {
+function at(set: Bounds, index: number): number {
   const value = set[index]
   if (value === undefined) throw new RangeError(`No interval bound at ${index}`)
   return value

@@ -19,6 +19,8 @@ export interface Zone {
   dayOf(instant: number): number
   /** The first instant of a local date; for a date the zone skipped, the first instant after it. */
   startOfDay(day: number): number
+  /** The offset of a local date around which no clock changes within a day, or null. Quick, where most dates are plain. */
+  steadyOffset(day: number): number | null
   /** False for a date that the zone skipped altogether (Pacific/Apia, 2011-12-30). */
   hasDay(day: number): boolean
 }
@@ -119,6 +121,20 @@ function makeZone(name: string): Zone {
     return firstWith(offsetAt, local - early - DAY, local - early + DAY, offsetAt(local + DAY))
   }
 
+  const steady = new Map<number, number | null>()
+
+  function steadyOffset(day: number): number | null {
+    let offset = steady.get(day)
+    if (offset === undefined) {
+      const around = [day - 1, day, day + 1].map(dayOffsets)
+      const first = around[0]?.before ?? 0
+      offset = around.every(one => one.before === first && one.change === Infinity) ? first : null
+      if (steady.size >= MOST_DAYS) steady.clear()
+      steady.set(day, offset)
+    }
+    return offset
+  }
+
   return {
     name,
     offsetAt,
@@ -126,6 +142,7 @@ function makeZone(name: string): Zone {
     toInstant: local => firstShowing(local) ?? local - offsetAt(local - DAY),
     dayOf,
     startOfDay,
+    steadyOffset,
     hasDay: day => dayOf(startOfDay(day)) === day,
   }
 }

@@ -48,6 +48,8 @@ const minutesOfDay = fc.oneof(
 const window = fc.tuple(minutesOfDay, fc.oneof(fc.constantFrom(15, 30, 60, 180, 1440), fc.integer({ min: 1, max: 720 })))
   .map(([from, length]) => ({ from: clock(from), to: clock(Math.min(1440, from + length)) }))
 
+const longHours = [{ from: '00:00', to: '24:00' }, { from: '00:30', to: '23:59' }, { from: '08:00', to: '20:00' }]
+
 function dateNear(at: number, spread: number): fc.Arbitrary<string> {
   return fc.integer({ min: -spread, max: spread }).map(days => textOf(at + days * DAY).slice(0, 10))
 }
@@ -76,7 +78,7 @@ function rule(at: number): fc.Arbitrary<string> {
 function plan(at: number): fc.Arbitrary<HoursPlan> {
   return fc.record({
     timeZone: zone,
-    weekly: fc.array(fc.tuple(fc.uniqueArray(fc.constantFrom(...weekdays), { minLength: 1, maxLength: 7 }), window).map(([days, hours]) => ({ days, ...hours })), { maxLength: 3 }),
+    weekly: fc.oneof({ weight: 2, arbitrary: fc.constantFrom(...longHours).map(hours => [{ days: [...weekdays], ...hours }]) }, { weight: 3, arbitrary: fc.array(fc.tuple(fc.uniqueArray(fc.constantFrom(...weekdays), { minLength: 1, maxLength: 7 }), window).map(([days, hours]) => ({ days, ...hours })), { minLength: 1, maxLength: 3 }) }),
     recurring: fc.array(fc.tuple(rule(at), fc.oneof({ weight: 4, arbitrary: dateNear(at, 12) }, { weight: 1, arbitrary: dateNear(at, 400) }), window).map(([rrule, start, hours]) => ({ rrule, start, ...hours })), { maxLength: 1 }),
     exceptions: fc.uniqueArray(fc.record({ date: dateNear(at, 3), windows: fc.array(window, { maxLength: 2 }) }), { maxLength: 2, selector: one => one.date }),
     valid: fc.oneof(
@@ -121,7 +123,7 @@ export const queries: fc.Arbitrary<OpeningsQuery> = zone.chain(eventZone => mome
       dailyLimit: fc.constantFrom(null, null, 1, 2),
       weeklyLimit: fc.constantFrom(null, null, 1, 2),
       seats: fc.constantFrom(1, 1, 2, 5),
-      chairs: fc.array(fc.uniqueArray(fc.constantFrom(...ids), { minLength: 1, maxLength: hosts }), { minLength: 1, maxLength: 3 })
+      chairs: fc.array(fc.uniqueArray(fc.constantFrom(...ids), { minLength: 1, maxLength: hosts }), { minLength: 1, maxLength: hosts })
         .map(chairs => chairs.map((pool, index) => ({ id: `chair${index}`, hosts: pool }))),
     }),
     hosts: fc.tuple(...ids.map(id => fc.record({

@@ -64,7 +64,10 @@ export function oracleAnswer(query: OpeningsQuery): OracleAnswer {
   const sessions = new Map(query.hosts.map(host => [host.id, marked(host.sessions.map(one => [secondsOf(one.start) - one.bufferBeforeMinutes * 60, secondsOf(one.end) + one.bufferAfterMinutes * 60]))]))
   const counted = new Map(query.hosts.map(host => [host.id, host.sessions.filter(one => one.sameEventType).map(one => dateIn(secondsOf(one.start), zone))]))
 
+  const blocks = new Map(query.hosts.map(host => [host.id, { busy: sorted(host.busy), sessions: sorted(host.sessions) }]))
+
   const grid = gridStarts()
+  const onGrid = new Set(grid)
 
   function marked(intervals: [number, number][]): Marks {
     const marks = new Uint8Array(ticks)
@@ -121,7 +124,7 @@ export function oracleAnswer(query: OpeningsQuery): OracleAnswer {
     return [...starts].sort((a, b) => a - b)
   }
 
-  /** Rule 5 for one host: every reason against. */
+  /** Rule 5 for one host: every reason against, or some where nobody asks for all. */
   function against(host: Host, at: number, explaining: boolean): Reason[] {
     const reasons: Reason[] = []
     const anyTick = (marks: Marks, start: number, end: number, mark: number) => {
@@ -133,24 +136,30 @@ export function oracleAnswer(query: OpeningsQuery): OracleAnswer {
       const exception = explaining && host.plans.some(plan => anyTick(planMarks(plan), at, at + duration, 0) && touchesException(plan, at, at + duration))
       reasons.push({ code: 'closed', host: host.id, ...(exception ? { exception: true as const } : {}) })
     }
-    const single = openedOver(host).some(entry => entry.start <= at && at + duration <= entry.end)
+    const single = query.openedOver.length > 0 && openedOver(host).some(entry => entry.start <= at && at + duration <= entry.end)
+    if (!explaining && reasons.length > 0) return reasons
     if (!single && anyTick(busy.get(host.id) as Marks, start, end, 1)) {
-      for (const block of sorted(host.busy)) {
+      for (const block of blocks.get(host.id)?.busy ?? []) {
         if (block.from < block.to && block.from < end && start < block.to) reasons.push({ code: 'busy', host: host.id, start: block.start, end: block.end })
+        if (!explaining && reasons.length > 0) return reasons
       }
     }
     if (anyTick(sessions.get(host.id) as Marks, start, end, 1)) {
-      for (const session of sorted(host.sessions)) {
+      for (const session of blocks.get(host.id)?.sessions ?? []) {
         if (session.from - session.bufferBeforeMinutes * 60 >= end || start >= session.to + session.bufferAfterMinutes * 60) continue
         const apart = session.from >= at + duration || at >= session.to
         reasons.push({ code: 'session', host: host.id, start: session.start, end: session.end, ...(apart ? { bufferOnly: true as const } : {}) })
       }
     }
-    const date = dateIn(at, zone)
-    const sameDay = (counted.get(host.id) ?? []).filter(one => one.equals(date)).length
-    const sameWeek = (counted.get(host.id) ?? []).filter(one => one.yearOfWeek === date.yearOfWeek && one.weekOfYear === date.weekOfYear).length
-    if (eventType.dailyLimit !== null && sameDay >= eventType.dailyLimit) reasons.push({ code: 'dailyLimit', host: host.id, count: sameDay, limit: eventType.dailyLimit })
-    if (eventType.weeklyLimit !== null && sameWeek >= eventType.weeklyLimit) reasons.push({ code: 'weeklyLimit', host: host.id, count: sameWeek, limit: eventType.weeklyLimit })
+    if (eventType.dailyLimit !== null) {
+      const count = (counted.get(host.id) ?? []).filter(one => one.equals(dateIn(at, zone))).length
+      if (count >= eventType.dailyLimit) reasons.push({ code: 'dailyLimit', host: host.id, count, limit: eventType.dailyLimit })
+    }
+    if (eventType.weeklyLimit !== null) {
+      const week = ({ yearOfWeek, weekOfYear }: Temporal.PlainDate) => `${yearOfWeek} ${weekOfYear}`
+      const count = (counted.get(host.id) ?? []).filter(one => week(one) === week(dateIn(at, zone))).length
+      if (count >= eventType.weeklyLimit) reasons.push({ code: 'weeklyLimit', host: host.id, count, limit: eventType.weeklyLimit })
+    }
     return reasons
   }
 
@@ -202,7 +211,7 @@ export function oracleAnswer(query: OpeningsQuery): OracleAnswer {
     const span = { start: textOf(at), end: textOf(at + duration) }
     if (joinable) return { opening: common.length === 0 ? { ...span, able: {}, seatsLeft: joinable.left, session: joinable.id } : null, reasons: common }
     const reasons = [...common]
-    if (!grid.includes(at)) {
+    if (!onGrid.has(at)) {
       const sameDate = grid.filter(one => dateIn(one, zone).equals(dateIn(at, zone)))
       const [earlier, later] = [sameDate.filter(one => one < at).at(-1), sameDate.find(one => one > at)]
       reasons.push({ code: 'offGrid', before: earlier === undefined ? null : textOf(earlier), after: later === undefined ? null : textOf(later) })
@@ -219,7 +228,7 @@ export function oracleAnswer(query: OpeningsQuery): OracleAnswer {
     const able = pools.map(pool => pool.map(host => host.id).filter(id => !unable.has(id)).sort(byId))
     if (full) reasons.push({ code: 'full' })
     if (able.every(ids => ids.length > 0) && !canFill(able)) reasons.push({ code: 'noDistinctHosts' })
-    const offered = common.length === 0 && grid.includes(at) && canFill(able)
+    const offered = common.length === 0 && onGrid.has(at) && canFill(able)
     if (!offered) return { opening: null, reasons }
     return { opening: { ...span, able: Object.fromEntries(eventType.chairs.map((chair, i) => [chair.id, able[i] ?? []])), seatsLeft: eventType.seats }, reasons: [] }
   }

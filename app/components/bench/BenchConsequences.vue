@@ -3,7 +3,7 @@ import { DAY } from '~~/core/time/civil'
 import { zoneOf } from '~~/core/time/zone'
 import type { Departure } from '~~/core/timetable'
 import TimeTable, { type Mark } from '~/components/timetable/TimeTable.vue'
-import type { Consequences } from '~/composables/consequences'
+import type { Consequences } from '~~/core/openings/consequences'
 
 /** What clients would see: the timetable before and after, and figures. */
 

@@ -1,0 +1,51 @@
+import type { HoursPlan, OpeningsQuery, QueryHost } from '../../core/openings'
+import { DAY, formatInstant, instantToSeconds } from '../../core/time/civil'
+
+/** The work that is measured: made up, but the same every time. */
+
+const NOW = instantToSeconds('2027-03-08T09:12:00Z')
+const workdays: HoursPlan['weekly'][number]['days'] = ['MO', 'TU', 'WE', 'TH', 'FR']
+const zones = ['Europe/Lisbon', 'America/Halifax', 'Asia/Kolkata', 'Australia/Adelaide', 'Europe/Oslo', 'America/Sao_Paulo']
+
+/** Random numbers from 0 to 1, the same for the same seed (a linear congruential generator, Numerical Recipes' constants). */
+function randomFrom(seed: number): () => number {
+  let state = seed
+  return () => (state = (Math.imul(state, 1_664_525) + 1_013_904_223) >>> 0) / 2 ** 32
+}
+
+function makeHost(id: string, index: number, days: number, busy: number, zone: string): QueryHost {
+  const random = randomFrom(index + 1)
+  const starts = Array.from({ length: busy }, () => NOW + Math.floor(random() * days * 288) * 300).sort((a, b) => a - b)
+  return {
+    id,
+    plans: [{ timeZone: zone, weekly: [{ days: workdays, from: '09:00', to: '12:30' }, { days: workdays, from: '13:30', to: '18:00' }], recurring: [], exceptions: [], valid: { from: null, to: null } }],
+    busy: starts.map(start => ({ start: formatInstant(start), end: formatInstant(start + 900 * (1 + Math.floor(random() * 6))) })),
+    sessions: [],
+  }
+}
+
+export interface Work {
+  days: number
+  step: number
+  busy: number
+  /** How many hosts each chair has. */
+  chairs: number[]
+  manyZones?: boolean
+}
+
+export function queryOf({ days, step, busy, chairs, manyZones }: Work): OpeningsQuery {
+  const pools = chairs.map((many, chair) => Array.from({ length: many }, (_, index) => `host-${chair}-${index}`))
+  return {
+    version: 1,
+    now: formatInstant(NOW),
+    from: formatInstant(NOW),
+    to: formatInstant(NOW + days * DAY),
+    eventType: {
+      timeZone: 'Europe/Lisbon', durationMinutes: 45, startEveryMinutes: step, bufferBeforeMinutes: 0, bufferAfterMinutes: 10, leadTimeMinutes: 240,
+      horizon: { kind: 'rolling', days }, dailyLimit: null, weeklyLimit: null, seats: 1,
+      chairs: pools.map((hosts, index) => ({ id: `chair-${index}`, hosts })),
+    },
+    hosts: pools.flat().map((id, index) => makeHost(id, index, days, busy, manyZones ? zones[index % zones.length] ?? '' : 'Europe/Lisbon')),
+    openedOver: [],
+  }
+}

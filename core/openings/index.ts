@@ -6,7 +6,8 @@ import type { OpeningsQuery } from './schema'
 
 export type { Explanation, Reason } from './explain'
 export type { Opening } from './offered'
-export { CaseError, horizonSchema, hoursPlanSchema, jsonPath, parseQuery, querySchema, readQuery, zoneName } from './schema'
+export { CaseError, jsonPath, parseQuery, readQuery } from './case'
+export { horizonSchema, hoursPlanSchema, querySchema, zoneName } from './schema'
 export type { Horizon, HoursPlan, OpeningsQuery, QueryHost } from './schema'
 export { distinctHosts } from './matching'
 

@@ -6,16 +6,32 @@ import { DAY, dateToDays, formatDate, parseDate } from '../time/civil'
 /** Recurring windows: RFC 5545 §3.3.10 rules over whole dates. */
 
 const frequencies = ['DAILY', 'WEEKLY', 'MONTHLY', 'YEARLY']
-const parts = ['FREQ', 'INTERVAL', 'COUNT', 'UNTIL', 'BYDAY', 'BYMONTH', 'BYMONTHDAY', 'BYYEARDAY', 'BYWEEKNO', 'BYSETPOS', 'WKST']
+/** The numbers that each part takes; those that count from the end may also be negative. */
+const ranges: Record<string, { most: number, signed?: boolean, list?: boolean }> = {
+  INTERVAL: { most: 10_000 },
+  COUNT: { most: 10_000 },
+  BYMONTH: { most: 12, list: true },
+  BYMONTHDAY: { most: 31, signed: true, list: true },
+  BYYEARDAY: { most: 366, signed: true, list: true },
+  BYWEEKNO: { most: 53, signed: true, list: true },
+  BYSETPOS: { most: 366, signed: true, list: true },
+}
+const parts = ['FREQ', 'UNTIL', 'BYDAY', 'WKST', ...Object.keys(ranges)]
+const MOST_CHARACTERS = 500
+/** A rule that counts its dates is followed for so long from its start, whether it has yielded them all by then or not. */
+export const COUNTED_DAYS = 120 * 366
 
 /** What is wrong with a rule, as a sentence, or null for a rule that fits. */
 export function ruleFault(rule: string): string | null {
+  if (rule.length > MOST_CHARACTERS) return `A rule has at most ${MOST_CHARACTERS} characters`
   const seen = new Map<string, string>()
   for (const part of rule.split(';')) {
-    const [name = '', value = ''] = part.split('=')
+    const [name = '', value = '', more] = part.split('=')
     if (!parts.includes(name)) return `A rule takes no part called ${name || 'nothing'}`
-    if (!value) return `${name} has no value`
+    if (!value || more !== undefined) return `${name} needs one value`
     if (seen.has(name)) return `${name} stands in the rule twice`
+    const fault = numberFault(name, value)
+    if (fault) return fault
     seen.set(name, value)
   }
   if (!frequencies.includes(seen.get('FREQ') ?? '')) return `FREQ must be one of ${frequencies.join(', ')}`
@@ -28,6 +44,20 @@ export function ruleFault(rule: string): string | null {
     return error instanceof Error ? `The rule cannot be read: ${error.message}` : 'The rule cannot be read'
   }
   return null
+}
+
+function numberFault(name: string, value: string): string | null {
+  const range = ranges[name]
+  if (!range) return null
+  const fits = (text: string) => /^[+-]?\d{1,5}$/.test(text) && Number(text) !== 0 && Math.abs(Number(text)) <= range.most && (range.signed || /^\d/.test(text))
+  if (range.list ? value.split(',').every(fits) : fits(value)) return null
+  return `${name} takes ${range.list ? 'numbers' : 'a number'} from 1 to ${range.most}${range.signed ? ', or negative to count from the end' : ''}`
+}
+
+/** How many dates a rule yields in all, or null where it does not say. */
+export function countOf(rule: string): number | null {
+  const found = /(?:^|;)COUNT=(\d+)/.exec(rule)?.[1]
+  return found === undefined ? null : Number(found)
 }
 
 /** What a rule yields within a stretch of days, inclusive. */
@@ -57,8 +87,26 @@ export function recurringDays(rule: string, start: number, first: number, last: 
 }
 
 function expand(rule: string, start: number, first: number, last: number): Expansion {
-  const found = ruleFrom(rule, start).between(moment(Math.max(first, start)), moment(last), true)
-  return { first, last, days: found.map(date => Math.floor(date.epochMilliseconds / 1000 / DAY)) }
+  const count = countOf(rule)
+  if (count === null) return { first, last, days: daysBetween(ruleFrom(rule, start), Math.max(first, start), last) }
+  return countedExpansion(ruleFrom(rule.replace(/(^|;)COUNT=\d+/, '').replace(/^;/, ''), start), count, start, last)
+}
+
+const CHUNK = 2 * 366
+
+/** Dates that count must be counted from the start on, wherever the question lies. */
+function countedExpansion(rule: RRuleTemporal, count: number, start: number, last: number): Expansion {
+  const end = Math.min(last, start + COUNTED_DAYS)
+  const days: number[] = []
+  let from = start
+  for (; from <= end && days.length < count; from += CHUNK) days.push(...daysBetween(rule, from, from + CHUNK - 1))
+  const finished = days.length >= count || from > start + COUNTED_DAYS
+  return { first: -Infinity, last: finished ? Infinity : from - 1, days: days.slice(0, count) }
+}
+
+function daysBetween(rule: RRuleTemporal, first: number, last: number): number[] {
+  if (last < first) return []
+  return rule.between(moment(first), moment(last), true).map(date => Math.floor(date.epochMilliseconds / 1000 / DAY))
 }
 
 function ruleFrom(rule: string, start: number) {

@@ -1,31 +1,43 @@
 import { z } from 'zod'
 import { parseClock, parseDate, parseInstant, weekdays } from '../time/civil'
 import { isZoneName } from '../time/zone'
+import { bounds } from './bounds'
 import { ruleFault } from './recurring'
 
 /** The public case format of an openings query, version 1. Instants are RFC 3339 UTC, dates are local. */
 
-const instant = z.string().refine(text => parseInstant(text) !== null, 'Expected an instant such as 2027-03-08T09:12:00Z')
-const date = z.string().refine(text => parseDate(text) !== null, 'Expected a date such as 2027-03-08')
-const clock = z.string().refine(text => parseClock(text) !== null, 'Expected a time of day such as 09:30')
-const clockEnd = z.string().refine(text => parseClock(text, true) !== null, 'Expected a time of day such as 17:00, at most 24:00')
-export const zoneName = z.string().refine(isZoneName, 'Expected the IANA name of a time zone, such as Europe/Lisbon')
-const id = z.string().min(1, 'Expected a name of at least one character')
-const minutes = (least: number, most: number) => z.int().min(least).max(most)
-const limit = z.int().min(1).max(1000).nullable()
+const text = z.string('Expected a text')
+const instant = text.refine(value => parseInstant(value) !== null, 'Expected an instant such as 2027-03-08T09:12:00Z')
+  .meta({ description: 'RFC 3339, UTC, whole seconds', pattern: '^\\d{4}-\\d{2}-\\d{2}T\\d{2}:\\d{2}:\\d{2}Z$' })
+const date = text.refine(value => parseDate(value) !== null, 'Expected a date such as 2027-03-08').meta({ pattern: '^\\d{4}-\\d{2}-\\d{2}$' })
+const clock = text.refine(value => parseClock(value) !== null, 'Expected a time of day such as 09:30').meta({ pattern: '^([01]\\d|2[0-3]):[0-5]\\d$' })
+const clockEnd = text.refine(value => parseClock(value, true) !== null, 'Expected a time of day such as 17:00, at most 24:00')
+  .meta({ pattern: '^(([01]\\d|2[0-3]):[0-5]\\d|24:00)$' })
+export const zoneName = text.refine(isZoneName, 'Expected the IANA name of a time zone, such as Europe/Lisbon').meta({ description: 'IANA name of a time zone' })
+const id = text.min(1, 'Expected a name of at least one character').max(bounds.idCharacters, `Expected a name of at most ${bounds.idCharacters} characters`)
+  .refine(value => value !== '__proto__', 'This name cannot be used')
+const whole = (least: number, most: number) => z.int(`Expected a whole number from ${least} to ${most}`)
+  .min(least, `Expected a whole number from ${least} to ${most}`).max(most, `Expected a whole number from ${least} to ${most}`)
+const limit = whole(1, 1000).nullable()
+
+/** A list of at most so many entries, and where `least` is 1, of at least one. */
+function listOf<Entry extends z.ZodType>(entry: Entry, what: keyof typeof bounds.list, least = 0) {
+  const most = bounds.list[what]
+  return z.array(entry, 'Expected a list').min(least, 'Expected at least one entry').max(most, `Expected at most ${most} entries`)
+}
 
 export const windowSchema = z
   .strictObject({ from: clock, to: clockEnd })
   .refine(isForward, { path: ['to'], message: 'A window must end after it starts; write hours across midnight as two windows' })
 
 const weeklyWindowSchema = z
-  .strictObject({ days: z.array(z.enum(weekdays)).min(1, 'Expected at least one day'), from: clock, to: clockEnd })
+  .strictObject({ days: listOf(z.enum(weekdays, `Expected one of ${weekdays.join(', ')}`), 'days', 1), from: clock, to: clockEnd })
   .refine(isForward, { path: ['to'], message: 'A window must end after it starts; write hours across midnight as two windows' })
 
 const recurringWindowSchema = z
   .strictObject({
-    rrule: z.string().superRefine((text, context) => {
-      const fault = ruleFault(text)
+    rrule: text.superRefine((rule, context) => {
+      const fault = ruleFault(rule)
       if (fault) context.addIssue({ code: 'custom', message: fault })
     }),
     start: date,
@@ -40,20 +52,20 @@ const datesInOrder = (dates: { from: string | null, to: string | null }) =>
 
 export const hoursPlanSchema = z.strictObject({
   timeZone: zoneName,
-  weekly: z.array(weeklyWindowSchema),
-  recurring: z.array(recurringWindowSchema),
-  exceptions: z.array(z.strictObject({ date, windows: z.array(windowSchema) })).superRefine(noRepeats('date')),
+  weekly: listOf(weeklyWindowSchema, 'weekly'),
+  recurring: listOf(recurringWindowSchema, 'recurring'),
+  exceptions: listOf(z.strictObject({ date, windows: listOf(windowSchema, 'windows') }), 'exceptions').superRefine(noRepeats('date')),
   valid: z.strictObject(datesSchema).refine(datesInOrder, { path: ['to'], message: 'The last date must not be before the first' }),
 })
 export type HoursPlan = z.infer<typeof hoursPlanSchema>
 
 export const horizonSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('open') }),
-  z.strictObject({ kind: z.literal('rolling'), days: z.int().min(0).max(3660) }),
-  z.strictObject({ kind: z.literal('rollingWorkingDays'), days: z.int().min(0).max(3660), holidays: z.array(date) }),
+  z.strictObject({ kind: z.literal('rolling'), days: whole(0, 3660) }),
+  z.strictObject({ kind: z.literal('rollingWorkingDays'), days: whole(0, 3660), holidays: listOf(date, 'holidays') }),
   z.strictObject({ kind: z.literal('dates'), ...datesSchema })
     .refine(datesInOrder, { path: ['to'], message: 'The last date must not be before the first' }),
-])
+], { error: issue => (issue.code === 'invalid_union' ? 'Expected open, rolling, rollingWorkingDays or dates' : 'Expected an object') })
 export type Horizon = z.infer<typeof horizonSchema>
 
 const intervalSchema = z
@@ -62,19 +74,16 @@ const intervalSchema = z
 
 const eventTypeSchema = z.strictObject({
   timeZone: zoneName,
-  durationMinutes: minutes(1, 1440),
-  startEveryMinutes: minutes(1, 1440),
-  bufferBeforeMinutes: minutes(0, 1440),
-  bufferAfterMinutes: minutes(0, 1440),
-  leadTimeMinutes: minutes(0, 525_600),
+  durationMinutes: whole(1, 1440),
+  startEveryMinutes: whole(1, 1440),
+  bufferBeforeMinutes: whole(0, 1440),
+  bufferAfterMinutes: whole(0, 1440),
+  leadTimeMinutes: whole(0, 525_600),
   horizon: horizonSchema,
   dailyLimit: limit,
   weeklyLimit: limit,
-  seats: z.int().min(1).max(1000),
-  chairs: z
-    .array(z.strictObject({ id, hosts: z.array(id).min(1, 'Expected at least one host').superRefine(noRepeats()) }))
-    .min(1, 'Expected at least one chair')
-    .superRefine(noRepeats('id')),
+  seats: whole(1, 1000),
+  chairs: listOf(z.strictObject({ id, hosts: listOf(id, 'hosts', 1).superRefine(noRepeats()) }), 'chairs', 1).superRefine(noRepeats('id')),
 })
 
 const sessionSchema = z
@@ -82,34 +91,34 @@ const sessionSchema = z
     id,
     start: instant,
     end: instant,
-    bufferBeforeMinutes: minutes(0, 1440),
-    bufferAfterMinutes: minutes(0, 1440),
-    sameEventType: z.boolean(),
-    seatsTaken: z.int().min(0).max(1000),
+    bufferBeforeMinutes: whole(0, 1440),
+    bufferAfterMinutes: whole(0, 1440),
+    sameEventType: z.boolean('Expected true or false'),
+    seatsTaken: whole(0, 1000),
   })
   .refine(session => session.start < session.end, { path: ['end'], message: 'A session must end after it starts' })
 
 const hostSchema = z.strictObject({
   id,
-  plans: z.array(hoursPlanSchema).min(1, 'Expected at least one hours plan'),
-  busy: z.array(intervalSchema),
-  sessions: z.array(sessionSchema),
+  plans: listOf(hoursPlanSchema, 'plans', 1),
+  busy: listOf(intervalSchema, 'busy'),
+  sessions: listOf(sessionSchema, 'sessions'),
 })
 
 const openedOverSchema = z
-  .strictObject({ start: instant, end: instant, hosts: z.array(id).min(1, 'Expected at least one host') })
+  .strictObject({ start: instant, end: instant, hosts: listOf(id, 'hosts', 1) })
   .refine(notBackward, { path: ['end'], message: 'The end must not be before the start' })
 
 export const querySchema = z
   .strictObject({
-    version: z.literal(1),
+    version: z.literal(1, 'Expected version 1'),
     now: instant,
     from: instant,
     to: instant,
     eventType: eventTypeSchema,
-    hosts: z.array(hostSchema).min(1, 'Expected at least one host').superRefine(noRepeats('id')),
-    openedOver: z.array(openedOverSchema),
-    explain: z.array(instant).optional(),
+    hosts: listOf(hostSchema, 'hosts', 1).superRefine(noRepeats('id')),
+    openedOver: listOf(openedOverSchema, 'openedOver'),
+    explain: listOf(instant, 'explain').optional(),
   })
   .refine(query => query.from <= query.to, { path: ['to'], message: 'The end of the span must not be before its start' })
   .superRefine((query, context) => {
@@ -124,40 +133,6 @@ export const querySchema = z
 
 export type OpeningsQuery = z.infer<typeof querySchema>
 export type QueryHost = OpeningsQuery['hosts'][number]
-
-/** A query that does not fit the format; `path` is the JSON path of the first fault. */
-export class CaseError extends Error {
-  constructor(readonly path: string, message: string) {
-    super(message)
-    this.name = 'CaseError'
-  }
-}
-
-/** Checks a value against the format. Throws CaseError. */
-export function parseQuery(value: unknown): OpeningsQuery {
-  const result = querySchema.safeParse(value)
-  if (result.success) return result.data
-  const issue = result.error.issues[0]
-  if (!issue) throw new CaseError('$', 'Not a query')
-  const path = issue.code === 'unrecognized_keys' ? [...issue.path, issue.keys[0] ?? ''] : issue.path
-  const message = issue.code === 'unrecognized_keys' ? 'No such member belongs here' : issue.message
-  throw new CaseError(jsonPath(path), message)
-}
-
-/** Reads a query from JSON text. Throws CaseError, with path `$` for text that is not JSON. */
-export function readQuery(text: string): OpeningsQuery {
-  let value: unknown
-  try {
-    value = JSON.parse(text)
-  } catch {
-    throw new CaseError('$', 'The text is not JSON')
-  }
-  return parseQuery(value)
-}
-
-export function jsonPath(path: readonly PropertyKey[]): string {
-  return path.reduce<string>((text, step) => text + (typeof step === 'number' ? `[${step}]` : `.${String(step)}`), '$')
-}
 
 function isForward(window: { from: string, to: string }): boolean {
   return (parseClock(window.to, true) ?? 1440) > (parseClock(window.from) ?? 0)
@@ -174,7 +149,7 @@ function noRepeats(member?: string) {
     entries.forEach((entry, index) => {
       const key = member && typeof entry === 'object' && entry !== null ? Reflect.get(entry, member) : entry
       if (seen.has(key)) {
-        context.addIssue({ code: 'custom', path: member ? [index, member] : [index], message: `${String(key)} stands here twice` })
+        context.addIssue({ code: 'custom', path: member ? [index, member] : [index], message: `“${String(key)}” stands here twice` })
       }
       seen.add(key)
     })

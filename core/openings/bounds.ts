@@ -1,0 +1,68 @@
+import { DAY, instantToSeconds } from '../time/civil'
+import { COUNTED_DAYS, countOf } from './recurring'
+import type { OpeningsQuery } from './schema'
+
+/**
+ * How large a query may be. Everything within these bounds is answered in seconds at worst; what is beyond is refused
+ * rather than left to run.
+ */
+export const bounds = {
+  idCharacters: 200,
+  /** Entries of each list. */
+  list: {
+    days: 100, windows: 1000, weekly: 10_000, recurring: 100, exceptions: 10_000, holidays: 10_000, plans: 20,
+    busy: 100_000, sessions: 100_000, hosts: 1000, chairs: 20, openedOver: 10_000, explain: 10_000,
+  },
+  /** Days from `from` to `to`. */
+  spanDays: 3700,
+  /** Steps of the grid within the span and what is opened over: a start every minute for a year fits. */
+  gridSteps: 600_000,
+  /** Those steps times the places in the chairs' pools. */
+  seatSteps: 20_000_000,
+  /** Days of the span times all plans, each counted once and once more for every window that a day of it can have. */
+  planDays: 10_000_000,
+  /** Days over which recurring windows are followed, all together. */
+  ruleDays: 300_000,
+  /** Busy blocks and sessions of all hosts. */
+  blocks: 500_000,
+  /** Explained instants times hosts. */
+  explanations: 1_000_000,
+} as const
+
+/** Windows of one date that neither overlap nor touch: one every other minute. */
+const MOST_WINDOWS_A_DAY = 720
+
+/** Which part of a query is too large, with a sentence that says so, or null. */
+export function sizeFault({ from, to, eventType, hosts, openedOver, explain = [] }: OpeningsQuery): { path: (string | number)[], message: string } | null {
+  const [start, end] = [instantToSeconds(from), instantToSeconds(to)]
+  const days = (end - start) / DAY + 5
+  const step = eventType.startEveryMinutes * 60
+  const handPicked = openedOver.reduce((sum, entry) => sum + Math.max(0, Math.min(end, instantToSeconds(entry.end)) - Math.max(start, instantToSeconds(entry.start))), 0)
+  const steps = (end - start + handPicked) / step
+  const seats = eventType.chairs.reduce((sum, chair) => sum + chair.hosts.length, 0)
+  const windows = hosts.flatMap(host => host.plans).reduce((sum, plan) => sum + 1 + Math.min(plan.weekly.length, MOST_WINDOWS_A_DAY), 0)
+  const blocks = hosts.reduce((sum, host) => sum + host.busy.length + host.sessions.length, 0)
+  const furthest = explain.reduce((latest, at) => Math.max(latest, instantToSeconds(at)), end)
+
+  const found = ([path, amount, most, what]: readonly [string, number, number, string]) => amount > most
+    && { path: [path], message: `Too large: ${what} come to ${Math.ceil(amount).toLocaleString('en')}, at most ${most.toLocaleString('en')} are allowed` }
+  return ([
+    ['to', days - 5, bounds.spanDays, 'the days of the span'],
+    ['to', steps, bounds.gridSteps, 'the steps of startEveryMinutes within the span'],
+    ['to', steps * seats, bounds.seatSteps, 'the steps within the span times the hosts in chairs'],
+    ['to', days * windows, bounds.planDays, 'the days of the span times the windows of all hours plans'],
+    ['to', ruleDays(hosts, days, furthest), bounds.ruleDays, 'the days over which recurring windows are followed'],
+    ['hosts', blocks, bounds.blocks, 'the busy blocks and sessions'],
+    ['explain', explain.length * hosts.length, bounds.explanations, 'the explained instants times the hosts'],
+  ] as const).map(found).find(fault => fault !== false) ?? null
+}
+
+/** A rule is followed over the span, or from its start where it counts its dates; the same rule only once. */
+function ruleDays(hosts: OpeningsQuery['hosts'], days: number, furthest: number): number {
+  const followed = new Map<string, number>()
+  for (const { rrule, start } of hosts.flatMap(host => host.plans).flatMap(plan => plan.recurring)) {
+    const since = (furthest - instantToSeconds(`${start}T00:00:00Z`)) / DAY
+    followed.set(`${start} ${rrule}`, countOf(rrule) === null ? days : Math.max(0, Math.min(since, COUNTED_DAYS)))
+  }
+  return [...followed.values()].reduce((sum, one) => sum + one, 0)
+}

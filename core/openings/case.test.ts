@@ -1,0 +1,132 @@
+import { readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { describe, expect, it } from 'vitest'
+import { DAY, formatInstant } from '../time/civil'
+import { answerQuery, CaseError, parseQuery, readQuery } from '.'
+import { caseSchema } from './json-schema'
+
+/* eslint-disable @typescript-eslint/no-explicit-any -- cases are spoilt in ways that no type allows */
+const whole = readFileSync(join(import.meta.dirname, 'examples/r7-distinct-hosts-chain-of-three.json'), 'utf8')
+const plan = 'hosts[0].plans[0]'
+const window = { days: ['MO'], from: '09:00', to: '10:00' }
+const recurring = (rrule: unknown) => (one: any) => (one.hosts[0].plans[0].recurring = [{ rrule, start: '2027-01-04', from: '09:00', to: '10:00' }])
+const session = (change: object) => (one: any) => (one.hosts[0].sessions = [{ id: 's', start: '2027-03-09T09:00:00Z', end: '2027-03-09T10:00:00Z', bufferBeforeMinutes: 0, bufferAfterMinutes: 0, sameEventType: true, seatsTaken: 1, ...change }])
+const busy = (start: string, end: string) => (one: any) => (one.hosts[0].busy = [{ start, end }])
+
+/** What is wrong, where the refusal points, and how the case is spoilt. */
+const malformed: [string, string, (one: any) => unknown][] = [
+  ['no version', '$.version', one => delete one.version],
+  ['another version', '$.version', one => (one.version = 2)],
+  ['an instant with an offset', '$.now', one => (one.now = '2027-03-08T09:12:00+01:00')],
+  ['an instant with fractions', '$.now', one => (one.now = '2027-03-08T09:12:00.5Z')],
+  ['an instant that no calendar has', '$.from', one => (one.from = '2027-02-29T00:00:00Z')],
+  ['a number for an instant', '$.from', one => (one.from = 1_800_000_000)],
+  ['a span backward', '$.to', one => (one.to = '2020-01-01T00:00:00Z')],
+  ['an unknown member', '$.colour', one => (one.colour = 'red')],
+  ['an unknown member with an odd name', '$["a b"]', one => (one['a b'] = 1)],
+  ['an unknown member deep down', `$.${plan}.weekly[0].note`, one => (one.hosts[0].plans[0].weekly = [{ ...window, note: '' }])],
+  ['no event type', '$.eventType', one => delete one.eventType],
+  ['a list for an event type', '$.eventType', one => (one.eventType = [])],
+  ['an unknown zone', '$.eventType.timeZone', one => (one.eventType.timeZone = 'Europe/Atlantis')],
+  ['an offset for a zone', '$.eventType.timeZone', one => (one.eventType.timeZone = '+01:00')],
+  ['no duration', '$.eventType.durationMinutes', one => (one.eventType.durationMinutes = 0)],
+  ['half a minute', '$.eventType.startEveryMinutes', one => (one.eventType.startEveryMinutes = 0.5)],
+  ['a step of more than a day', '$.eventType.startEveryMinutes', one => (one.eventType.startEveryMinutes = 1441)],
+  ['a buffer in text', '$.eventType.bufferAfterMinutes', one => (one.eventType.bufferAfterMinutes = '10')],
+  ['a negative buffer', '$.eventType.bufferBeforeMinutes', one => (one.eventType.bufferBeforeMinutes = -5)],
+  ['a lead time of years', '$.eventType.leadTimeMinutes', one => (one.eventType.leadTimeMinutes = 525_601)],
+  ['an unknown horizon', '$.eventType.horizon.kind', one => (one.eventType.horizon = { kind: 'sometimes' })],
+  ['a horizon without its days', '$.eventType.horizon.days', one => (one.eventType.horizon = { kind: 'rolling' })],
+  ['a horizon with more than its own', '$.eventType.horizon.days', one => (one.eventType.horizon = { kind: 'open', days: 3 })],
+  ['horizon dates backward', '$.eventType.horizon.to', one => (one.eventType.horizon = { kind: 'dates', from: '2027-03-02', to: '2027-03-01' })],
+  ['a holiday that is no date', '$.eventType.horizon.holidays[1]', one => (one.eventType.horizon = { kind: 'rollingWorkingDays', days: 1, holidays: ['2027-03-02', '2027-3-3'] })],
+  ['a limit of none', '$.eventType.dailyLimit', one => (one.eventType.dailyLimit = 0)],
+  ['no seats', '$.eventType.seats', one => (one.eventType.seats = 0)],
+  ['no chairs', '$.eventType.chairs', one => (one.eventType.chairs = [])],
+  ['a chair without hosts', '$.eventType.chairs[0].hosts', one => (one.eventType.chairs[0].hosts = [])],
+  ['a chair twice', '$.eventType.chairs[1].id', one => (one.eventType.chairs[1].id = one.eventType.chairs[0].id)],
+  ['a host twice in a chair', '$.eventType.chairs[0].hosts[1]', one => (one.eventType.chairs[0].hosts = ['a', 'a'])],
+  ['a chair with a stranger', '$.eventType.chairs[0].hosts[0]', one => (one.eventType.chairs[0].hosts = ['nobody'])],
+  ['no hosts', '$.hosts', one => (one.hosts = [])],
+  ['a host without a name', '$.hosts[0].id', one => (one.hosts[0].id = '')],
+  ['a host twice', '$.hosts[1].id', one => (one.hosts[1].id = one.hosts[0].id)],
+  ['a host without plans', '$.hosts[0].plans', one => (one.hosts[0].plans = [])],
+  ['an unknown weekday', `$.${plan}.weekly[0].days[0]`, one => (one.hosts[0].plans[0].weekly = [{ ...window, days: ['Mo'] }])],
+  ['a window of no day', `$.${plan}.weekly[0].days`, one => (one.hosts[0].plans[0].weekly = [{ ...window, days: [] }])],
+  ['a start at 24:00', `$.${plan}.weekly[0].from`, one => (one.hosts[0].plans[0].weekly = [{ ...window, from: '24:00' }])],
+  ['25 o’clock', `$.${plan}.weekly[0].to`, one => (one.hosts[0].plans[0].weekly = [{ ...window, to: '25:00' }])],
+  ['a window across midnight', `$.${plan}.weekly[0].to`, one => (one.hosts[0].plans[0].weekly = [{ ...window, from: '22:00', to: '02:00' }])],
+  ['an exception twice', `$.${plan}.exceptions[1].date`, one => (one.hosts[0].plans[0].exceptions = [{ date: '2027-03-08', windows: [] }, { date: '2027-03-08', windows: [] }])],
+  ['an exception without windows', `$.${plan}.exceptions[0].windows`, one => (one.hosts[0].plans[0].exceptions = [{ date: '2027-03-08' }])],
+  ['a valid range backward', `$.${plan}.valid.to`, one => (one.hosts[0].plans[0].valid = { from: '2027-03-02', to: '2027-03-01' })],
+  ['half a valid range', `$.${plan}.valid.from`, one => (one.hosts[0].plans[0].valid = { to: null })],
+  ['a rule by the hour', `$.${plan}.recurring[0].rrule`, recurring('FREQ=HOURLY')],
+  ['a rule with times', `$.${plan}.recurring[0].rrule`, recurring('FREQ=DAILY;BYHOUR=9')],
+  ['a rule of nothing', `$.${plan}.recurring[0].rrule`, recurring('')],
+  ['a rule that says one thing twice', `$.${plan}.recurring[0].rrule`, recurring('FREQ=DAILY;FREQ=WEEKLY')],
+  ['a rule until a time', `$.${plan}.recurring[0].rrule`, recurring('FREQ=DAILY;UNTIL=20270630T000000Z')],
+  ['a rule with both ends', `$.${plan}.recurring[0].rrule`, recurring('FREQ=DAILY;UNTIL=20270630;COUNT=3')],
+  ['a rule every zero weeks', `$.${plan}.recurring[0].rrule`, recurring('FREQ=WEEKLY;INTERVAL=0')],
+  ['a rule for the 32nd', `$.${plan}.recurring[0].rrule`, recurring('FREQ=MONTHLY;BYMONTHDAY=32')],
+  ['a rule for the first Monday of a week', `$.${plan}.recurring[0].rrule`, recurring('FREQ=WEEKLY;BYDAY=1MO')],
+  ['a rule that counts too far', `$.${plan}.recurring[0].rrule`, recurring('FREQ=DAILY;COUNT=1000000')],
+  ['busy time backward', '$.hosts[0].busy[0].end', busy('2027-03-09T10:00:00Z', '2027-03-09T09:00:00Z')],
+  ['a session without length', '$.hosts[0].sessions[0].end', session({ end: '2027-03-09T09:00:00Z' })],
+  ['a session without a name', '$.hosts[0].sessions[0].id', session({ id: undefined })],
+  ['a session with too many', '$.hosts[0].sessions[0].seatsTaken', session({ seatsTaken: 1001 })],
+  ['a session of perhaps this type', '$.hosts[0].sessions[0].sameEventType', session({ sameEventType: null })],
+  ['hand-picked for nobody', '$.openedOver[0].hosts', one => (one.openedOver = [{ start: '2027-03-09T09:00:00Z', end: '2027-03-09T10:00:00Z', hosts: [] }])],
+  ['hand-picked for a stranger', '$.openedOver[0].hosts[0]', one => (one.openedOver = [{ start: '2027-03-09T09:00:00Z', end: '2027-03-09T10:00:00Z', hosts: ['nobody'] }])],
+  ['a question about no instant', '$.explain[0]', one => (one.explain = ['noon'])],
+  ['a span of a century', '$.to', one => (one.to = '2127-03-08T00:00:00Z')],
+  ['a start every minute for three years', '$.to', one => Object.assign(one, { to: '2030-03-08T00:00:00Z' }, { eventType: { ...one.eventType, startEveryMinutes: 1 } })],
+  ['more windows than a plan may have', `$.${plan}.weekly`, one => (one.hosts[0].plans[0].weekly = Array.from({ length: 10_001 }, () => window))],
+]
+
+describe('a malformed case', () => {
+  it.each(malformed)('with %s is refused at %s', (_, path, spoil) => {
+    const one = JSON.parse(whole)
+    spoil(one)
+    const refusal = catching(() => parseQuery(one))
+    expect(refusal.path).toBe(path)
+    expect(refusal.message).toMatch(/^[A-Z“].*\w$/)
+    expect(refusal.message).not.toMatch(/Invalid|undefined|received/)
+  })
+
+  it.each(['{', '', 'null', '[]', '"case"', '1e999'])('that is %j is refused as a whole', text => expect(catching(() => readQuery(text)).path).toBe('$'))
+})
+
+describe('a large or odd case', () => {
+  const large: [string, (one: any) => unknown][] = [
+    ['a plan with 10,000 windows', one => (one.hosts[0].plans[0].weekly = Array.from({ length: 10_000 }, (_, i) => ({ days: ['MO', 'TH'], from: `${String(i % 23).padStart(2, '0')}:${String(i % 60).padStart(2, '0')}`, to: '24:00' })))],
+    ['rules without end, from long ago', recurring('FREQ=DAILY;BYDAY=MO,TU,WE')],
+    ['a rule that never comes true', recurring('FREQ=DAILY;BYMONTH=2;BYMONTHDAY=30;COUNT=3')],
+    ['a start every minute for 366 days', one => Object.assign(one, { to: formatInstant(Date.parse(one.from) / 1000 + 366 * DAY), eventType: { ...one.eventType, startEveryMinutes: 1 } })],
+    ['1,000 hosts', (one) => {
+      one.hosts = Array.from({ length: 1000 }, (_, i) => ({ ...one.hosts[i % one.hosts.length], id: `h${i}` }))
+      one.eventType.chairs = [{ id: 'x', hosts: one.hosts.map((host: any) => host.id) }]
+      one.explain = [one.from]
+    }],
+    ['the first and the last year', one => Object.assign(one, { now: '0000-01-01T00:00:00Z', explain: ['0000-01-01T00:00:00Z', '9999-12-31T23:59:59Z'] })],
+  ]
+  it.each(large)('%s is answered', (_, enlarge) => {
+    const one = JSON.parse(whole)
+    enlarge(one)
+    expect(answerQuery(parseQuery(one)).openings).toBeInstanceOf(Array)
+  }, 30_000)
+})
+
+it('has a JSON Schema, and the documented one is it', () => {
+  const documented = JSON.parse(readFileSync(join(import.meta.dirname, '../../docs/openings-case.schema.json'), 'utf8'))
+  expect(documented, 'write it anew with: npm run openings:schema').toEqual(caseSchema())
+})
+
+function catching(work: () => unknown): CaseError {
+  try {
+    work()
+  } catch (error) {
+    expect(error).toBeInstanceOf(CaseError)
+    return error as CaseError
+  }
+  return expect.unreachable('it was taken')
+}

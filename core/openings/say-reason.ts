@@ -1,0 +1,106 @@
+import { dateToDays, instantToSeconds } from '../time/civil'
+import { plural, sayDate, sayDay, sayList, sayMinutes, sayTime } from '../time/say'
+import { zoneOf } from '../time/zone'
+import type { Explanation, Reason } from './explain'
+import type { OpeningsQuery } from './schema'
+
+/** Explanations for people: a sentence for each reason, and what would change it. */
+
+/** What to change, from the reader's side of the screen. */
+export type Setting = 'leadTime' | 'horizon' | 'startEvery' | 'hours' | 'calendar' | 'sessions' | 'buffers' | 'limits' | 'seats' | 'chairs'
+
+export interface SaidReason {
+  code: Reason['code']
+  words: string
+  setting: Setting
+  /** Beginning of a button or a hint: what changing the setting means. */
+  wayOut: string
+}
+
+export interface Listener {
+  /** The query that was asked, for the minutes kept free around sessions. */
+  query: OpeningsQuery
+  /** Names by host id; a host without one is called by the id. */
+  names: ReadonlyMap<string, string>
+  zone: string
+  locale: string
+  /** Seconds since the epoch. */
+  now: number
+}
+
+const waysOut: Record<Setting, string> = {
+  leadTime: 'Change how soon it may be booked',
+  horizon: 'Change how far ahead it may be booked',
+  startEvery: 'Change when it can start',
+  hours: 'Change the hours',
+  calendar: 'Free this time in the calendar, or stop checking that calendar',
+  sessions: 'Move or cancel that session',
+  buffers: 'Change what is kept free',
+  limits: 'Change the limit',
+  seats: 'Change the seats',
+  chairs: 'Add a host to a chair',
+}
+
+/** Every reason of an explanation as a sentence, in its order. */
+export function sayReasons({ at, reasons }: Explanation, listener: Listener): SaidReason[] {
+  return reasons.map((reason) => {
+    const { words, setting } = sayReason(reason, instantToSeconds(at), listener)
+    return { code: reason.code, words, setting, wayOut: waysOut[setting] }
+  })
+}
+
+function sayReason(reason: Reason, at: number, listener: Listener): { words: string, setting: Setting } {
+  const { names, zone, locale, now } = listener
+  const isSameDay = (instant: number) => zoneOf(zone).dayOf(instant) === zoneOf(zone).dayOf(at)
+  const time = (text: string) => {
+    const instant = instantToSeconds(text)
+    return isSameDay(instant) ? sayTime(instant, zone, locale) : `${sayDay(instant, zone, locale, now)} ${sayTime(instant, zone, locale)}`
+  }
+  const name = 'host' in reason ? names.get(reason.host) ?? reason.host : ''
+  switch (reason.code) {
+    case 'leadTime':
+      return { words: `That is too soon: it can be booked from ${time(reason.earliest)} on.`, setting: 'leadTime' }
+    case 'beforeHorizon':
+      return { words: `That is too early: the first day it can be booked for is ${sayDate(dateToDays(reason.limit), 'long', locale)}.`, setting: 'horizon' }
+    case 'beyondHorizon':
+      return { words: `That is too far ahead: the last day it can be booked for is ${sayDate(dateToDays(reason.limit), 'long', locale)}.`, setting: 'horizon' }
+    case 'offGrid':
+      return sayOffGrid([reason.before, reason.after].filter(one => one !== null).map(time))
+    case 'closed':
+      return { words: `${name} has no open hours for the whole of it${reason.exception ? ', by an exception for this date' : ''}.`, setting: 'hours' }
+    case 'busy':
+      return { words: `${name}’s calendar is taken from ${time(reason.start)} to ${time(reason.end)}.`, setting: 'calendar' }
+    case 'session':
+      return saySession(reason, name, at, listener.query, time)
+    case 'dailyLimit':
+      return { words: `${name} has ${plural(reason.count, 'session')} on this day already, and at most ${reason.limit} a day ${reason.limit === 1 ? 'is' : 'are'} allowed.`, setting: 'limits' }
+    case 'weeklyLimit':
+      return { words: `${name} has ${plural(reason.count, 'session')} in this week already, and at most ${reason.limit} a week ${reason.limit === 1 ? 'is' : 'are'} allowed.`, setting: 'limits' }
+    case 'full':
+      return { words: 'The session at this time is full.', setting: 'seats' }
+    case 'noDistinctHosts':
+      return { words: 'There is somebody free for every chair, but it would be the same person twice.', setting: 'chairs' }
+  }
+}
+
+function sayOffGrid(nearest: string[]): { words: string, setting: Setting } {
+  if (nearest.length === 0) return { words: 'Nothing starts on this day: no hours are open for it.', setting: 'hours' }
+  return { words: `Nothing starts at this minute; the nearest ${nearest.length === 1 ? 'start of the day is' : 'starts are'} ${sayList(nearest)}.`, setting: 'startEvery' }
+}
+
+/** "Ottoline has another session until 11:10, and 10 minutes are kept free after it." */
+function saySession(
+  { host, start, end, bufferOnly }: Extract<Reason, { code: 'session' }>, name: string, at: number, { hosts, eventType }: OpeningsQuery, time: (text: string) => string,
+): { words: string, setting: Setting } {
+  if (!bufferOnly) return { words: `${name} has another session from ${time(start)} to ${time(end)}.`, setting: 'sessions' }
+  const session = hosts.find(one => one.id === host)?.sessions.find(one => one.start === start && one.end === end)
+  const isBefore = instantToSeconds(end) <= at
+  const minutes = isBefore
+    ? (session?.bufferAfterMinutes ?? 0) + eventType.bufferBeforeMinutes
+    : (session?.bufferBeforeMinutes ?? 0) + eventType.bufferAfterMinutes
+  const kept = `${sayMinutes(minutes)} ${minutes === 1 ? 'is' : 'are'} kept free`
+  return {
+    words: isBefore ? `${name} has another session until ${time(end)}, and ${kept} after it.` : `${name} has another session from ${time(start)}, and ${kept} before it.`,
+    setting: 'buffers',
+  }
+}

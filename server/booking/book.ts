@@ -3,16 +3,17 @@ import { and, asc, eq, inArray, sql } from 'drizzle-orm'
 import type { Place } from '../../core/event-type/settings'
 import { type Answer, checkAnswers, type FieldError, phoneFault, phoneNumber } from '../../core/intake'
 import type { Opening } from '../../core/openings'
+import { type FilledChair, fillChairs } from '../../core/rotation/chairs'
 import { instantToSeconds, MINUTE } from '../../core/time/civil'
 import { type Context, dateOf } from '../context'
 import { type Database, databaseFault } from '../database/connection'
 import { answers, bookings, guests, hosts, idempotencyKeys, sessionHosts, sessions } from '../database/schema'
-import { type EventType, findOpenings, hostIdsOf, loadEventTypes, loadOpenEventType, nearestOpenings } from '../event-types'
+import { type EventType, findOpenings, hostIdsOf, loadEventTypes, loadOpenEventType, nearestOpenings, type PoolChair } from '../event-types'
 import { bookingPage, type BookingStory, loadStory, planMessages } from '../messages'
 import { planRoom } from '../rooms'
 import { bookingToken, hashToken, makeSeed } from '../secrets'
 import { writeTrail } from '../trail'
-import { fillChairs, keepCredits, type SeatedHost } from './assign'
+import { keepCredits } from './assign'
 import type { BookingRequest } from './request'
 import { bookingView } from './view'
 
@@ -103,7 +104,7 @@ async function bookLocked(
 interface Seated {
   sessionId: string
   /** Hosts assigned by this booking; none where it joins a session. */
-  seated: SeatedHost[]
+  seated: FilledChair<PoolChair>[]
 }
 
 async function joinSession(tx: Database, workspaceId: string, sessionId: string): Promise<Seated> {
@@ -114,7 +115,7 @@ async function joinSession(tx: Database, workspaceId: string, sessionId: string)
 
 async function makeSession(context: Context, tx: Database, eventType: EventType, wanted: Wanted, opening: Opening): Promise<Seated> {
   const { workspaceId, settings } = eventType
-  const seated = fillChairs(eventType, opening, wanted.request.host)
+  const seated = fillChairs(eventType.chairs, opening.able, wanted.request.host)
   const end = wanted.start + wanted.durationMinutes * MINUTE
   const sessionId = randomUUID()
   await tx.insert(sessions).values({
@@ -130,15 +131,15 @@ async function makeSession(context: Context, tx: Database, eventType: EventType,
     place: wanted.place,
   })
   const padded = `[${dateOf(wanted.start - settings.bufferBeforeMinutes * MINUTE).toISOString()},${dateOf(end + settings.bufferAfterMinutes * MINUTE).toISOString()})`
-  await tx.insert(sessionHosts).values(seated.map(({ chair, hostId, assignment }) => ({
-    workspaceId, sessionId, hostId, chairId: chair.id, padded, reason: assignment.reason,
+  await tx.insert(sessionHosts).values(seated.map(({ chair, host, assignment }) => ({
+    workspaceId, sessionId, hostId: host, chairId: chair.id, padded, reason: assignment.reason,
   })))
   await keepCredits(tx, workspaceId, seated, context.now())
   return { sessionId, seated }
 }
 
 async function makeBooking(
-  context: Context, tx: Database, eventType: EventType, wanted: Wanted, sessionId: string, seated: readonly SeatedHost[],
+  context: Context, tx: Database, eventType: EventType, wanted: Wanted, sessionId: string, seated: readonly FilledChair<PoolChair>[],
 ): Promise<BookingStory> {
   const { workspaceId, settings } = eventType
   const { request, start } = wanted
@@ -243,10 +244,10 @@ function checkRequest(eventType: EventType, request: BookingRequest): Wanted | {
   return { request, start: instantToSeconds(request.start), durationMinutes, place, phone, answers: given }
 }
 
-function tellAssignment(context: Context, tx: Database, eventType: EventType, sessionId: string, seated: SeatedHost): Promise<void> {
+function tellAssignment(context: Context, tx: Database, eventType: EventType, sessionId: string, seated: FilledChair<PoolChair>): Promise<void> {
   const name = (id: string) => seated.chair.hosts.find(host => host.id === id)?.name ?? id
   return writeTrail(tx, { workspaceId: eventType.workspaceId, sessionId }, context.now(), 'assigned', {
-    host: name(seated.hostId),
+    host: name(seated.host),
     chair: seated.chair.name,
     code: seated.chosen ? 'chosen' : seated.assignment.reason.code,
     able: seated.assignment.reason.able.map(name),

@@ -7,9 +7,11 @@ import { type Context, dateOf } from '../context'
 import { bookings, eventTypes, hosts, sessions, workspaces } from '../database/schema'
 import { loadHostsTime } from './hosts-time'
 import { hostIdsOf, loadEventTypes } from './load'
-import { findOpenings } from './openings'
+import { openingsOf } from './openings'
 
 const DAYS_COUNTED = 30
+/** How far ahead the list looks for the next opening. */
+const DAYS_SEARCHED = 60
 
 /** All event types as the list shows them. */
 export async function listEventTypes({ db, settings, now }: Context, workspaceId: string): Promise<EventTypeRow[]> {
@@ -21,12 +23,14 @@ export async function listEventTypes({ db, settings, now }: Context, workspaceId
     .innerJoin(sessions, and(eq(sessions.workspaceId, bookings.workspaceId), eq(sessions.id, bookings.sessionId)))
     .where(and(eq(bookings.workspaceId, workspaceId), gte(bookings.createdAt, dateOf(since))))
     .groupBy(sql`1, 2`)
-  const rows: EventTypeRow[] = []
-  for (const eventType of await loadEventTypes(db, workspaceId)) {
-    const [next] = await findOpenings(db, eventType, { now: now(), from: now(), to: now() + 60 * DAY })
+  const span = { now: now(), from: now(), to: now() + DAYS_SEARCHED * DAY }
+  const all = await loadEventTypes(db, workspaceId)
+  const time = await loadHostsTime(db, workspaceId, [...new Set(all.flatMap(hostIdsOf))], span.from, span.to)
+  return all.map((eventType) => {
+    const [next] = openingsOf(eventType, time, span)
     const bookingsPerDay = Array.from({ length: DAYS_COUNTED }, (_, day) =>
       counts.find(one => one.eventTypeId === eventType.id && one.day === day)?.many ?? 0)
-    rows.push({
+    return {
       id: eventType.id,
       slug: eventType.slug,
       name: eventType.settings.name,
@@ -36,9 +40,8 @@ export async function listEventTypes({ db, settings, now }: Context, workspaceId
       page: `${settings.baseUrl}/${workspace?.slug}/${eventType.slug}`,
       nextOpening: next?.start ?? null,
       bookingsPerDay,
-    })
-  }
-  return rows
+    }
+  })
 }
 
 /** How far ahead the bench can look. */
@@ -55,7 +58,7 @@ export async function viewBench({ db, settings, now }: Context, workspaceId: str
     eventType: { id, slug, state, listed, version, settings: current, chairs: chairs.map(({ pool: _pool, ...chair }) => chair) },
     page: `${settings.baseUrl}/${workspace?.slug}/${eventType.slug}`,
     hosts: hostIds.map(hostId => known.find(host => host.id === hostId)).filter(host => host !== undefined),
-    time: await loadHostsTime(db, workspaceId, hostIds, id, now(), now() + BENCH_DAYS * DAY),
+    time: (await loadHostsTime(db, workspaceId, hostIds, now(), now() + BENCH_DAYS * DAY)).for(id, hostIds),
     now: now(),
   }
 }

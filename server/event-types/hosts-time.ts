@@ -1,6 +1,7 @@
 import { and, eq, gt, inArray, lt } from 'drizzle-orm'
 import type { QueryHost } from '../../core/openings'
 import { DAY, formatInstant } from '../../core/time/civil'
+import { groupBy } from '../../core/timetable/group'
 import { dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { hoursPlans, sessionHosts, sessions } from '../database/schema'
@@ -8,11 +9,15 @@ import { hoursPlans, sessionHosts, sessions } from '../database/schema'
 /** Limits count whole ISO weeks and buffers reach a day out, so sessions are read this far around a span. */
 const AROUND = 9 * DAY
 
+/** What is known of hosts' time, whichever event type asks. */
+export interface HostsTime {
+  /** The hosts of an event type in the order of their ids here, as the engine takes them. */
+  for: (eventTypeId: string, hostIds: readonly string[]) => QueryHost[]
+}
+
 /** What is known of hosts' time for starts within [from, to): one query a table. */
-export async function loadHostsTime(
-  db: Database, workspaceId: string, hostIds: readonly string[], eventTypeId: string, from: number, to: number,
-): Promise<QueryHost[]> {
-  if (hostIds.length === 0) return []
+export async function loadHostsTime(db: Database, workspaceId: string, hostIds: readonly string[], from: number, to: number): Promise<HostsTime> {
+  if (hostIds.length === 0) return { for: () => [] }
   const plans = await db.select({ hostId: hoursPlans.hostId, plan: hoursPlans.plan }).from(hoursPlans)
     .where(and(eq(hoursPlans.workspaceId, workspaceId), inArray(hoursPlans.hostId, [...hostIds])))
   const taken = await db
@@ -35,18 +40,22 @@ export async function loadHostsTime(
       lt(sessions.startsAt, dateOf(to + AROUND)),
       gt(sessions.endsAt, dateOf(from - AROUND)),
     ))
-  return hostIds.map(id => ({
-    id,
-    plans: plans.filter(one => one.hostId === id).map(one => one.plan),
-    busy: [],
-    sessions: taken.filter(one => one.hostId === id).map(one => ({
-      id: one.id,
-      start: formatInstant(secondsOf(one.startsAt)),
-      end: formatInstant(secondsOf(one.endsAt)),
-      bufferBeforeMinutes: one.before,
-      bufferAfterMinutes: one.after,
-      sameEventType: one.eventTypeId === eventTypeId,
-      seatsTaken: one.seatsTaken,
+  const plansOf = groupBy(plans, one => one.hostId)
+  const takenOf = groupBy(taken, one => one.hostId)
+  return {
+    for: (eventTypeId, wanted) => wanted.map(id => ({
+      id,
+      plans: (plansOf.get(id) ?? []).map(one => one.plan),
+      busy: [],
+      sessions: (takenOf.get(id) ?? []).map(one => ({
+        id: one.id,
+        start: formatInstant(secondsOf(one.startsAt)),
+        end: formatInstant(secondsOf(one.endsAt)),
+        bufferBeforeMinutes: one.before,
+        bufferAfterMinutes: one.after,
+        sameEventType: one.eventTypeId === eventTypeId,
+        seatsTaken: one.seatsTaken,
+      })),
     })),
-  }))
+  }
 }

@@ -2,7 +2,7 @@ import { queryFor } from '../../core/event-type/settings'
 import { answerQuery, type Opening } from '../../core/openings'
 import { DAY, formatInstant, instantToSeconds } from '../../core/time/civil'
 import type { Database } from '../database/connection'
-import { loadHostsTime } from './hosts-time'
+import { type HostsTime, loadHostsTime } from './hosts-time'
 import { type EventType, hostIdsOf } from './load'
 
 export interface OpeningsSpan {
@@ -17,11 +17,16 @@ export interface OpeningsSpan {
 
 /** The openings of an event type as things stand in the database. */
 export async function findOpenings(db: Database, eventType: EventType, span: OpeningsSpan): Promise<Opening[]> {
-  const time = await loadHostsTime(db, eventType.workspaceId, hostIdsOf(eventType), eventType.id, span.from, span.to)
+  const time = await loadHostsTime(db, eventType.workspaceId, hostIdsOf(eventType), span.from, span.to)
+  return openingsOf(eventType, time, span)
+}
+
+/** The openings of an event type over what is known of its hosts' time. */
+export function openingsOf(eventType: EventType, time: HostsTime, span: OpeningsSpan): Opening[] {
   const chairs = span.host === undefined
     ? eventType.chairs
     : eventType.chairs.map(chair => (chair.policy === 'client' ? { ...chair, hosts: chair.hosts.filter(host => host.id === span.host) } : chair))
-  return answerQuery(queryFor(eventType.settings, chairs, time, {
+  return answerQuery(queryFor(eventType.settings, chairs, time.for(eventType.id, hostIdsOf(eventType)), {
     now: formatInstant(span.now),
     from: formatInstant(span.from),
     to: formatInstant(span.to),

@@ -3,6 +3,7 @@ import { DAY } from '~~/core/time/civil'
 import { zoneOf } from '~~/core/time/zone'
 import type { Departure } from '~~/core/timetable'
 import TimeTable, { type Mark } from '~/components/timetable/TimeTable.vue'
+import AskTime from './AskTime.vue'
 import type { Consequences } from '~~/core/openings/consequences'
 
 /** What clients would see: the timetable before and after, and figures. */
@@ -17,6 +18,7 @@ const props = defineProps<{
   days: number
   pool: number
 }>()
+const emit = defineEmits<{ ask: [from: number, to: number], save: [] }>()
 
 const firstDay = computed(() => zoneOf(props.zone).dayOf(props.now))
 
@@ -68,10 +70,13 @@ const span = computed(() => `${Math.round(props.days * DAY / DAY / WEEK)} weeks`
           <dd>{{ pool === 1 ? 'host' : 'hosts' }} can be reached</dd>
         </div>
       </dl>
+      <slot />
       <TimeTable
-        v-if="departures.length > 0" :departures="departures" :zone="zone" :other-zone="otherZone" :first-day="firstDay" :days="days" :locale="locale"
+        v-if="departures.length > 0" asks :departures="departures" :zone="zone" :other-zone="otherZone" :first-day="firstDay" :days="days" :locale="locale"
         caption="Openings before and after the change, one row a day and one column an hour"
+        @ask="(from, to) => emit('ask', from, to)"
       />
+      <AskTime :zone="zone" :now="now" @ask="at => emit('ask', at, at)" @save="emit('save')" />
     </template>
   </section>
 </template>

@@ -1,6 +1,9 @@
 <script setup lang="ts">
+import { DAY } from '~~/core/time/civil'
 import { type Departure, layTimetable, otherClock, type TimetableRow } from '~~/core/timetable'
 import { sayClock, sayDate, sayDay, sayDifference, sayHour, sayTime, sayWeekday, sayZone } from '~~/core/time/say'
+import { zoneOf } from '~~/core/time/zone'
+import { moveInTable } from '~/composables/table-keys'
 
 export type Mark = 'stays' | 'new' | 'gone'
 
@@ -13,9 +16,11 @@ const props = defineProps<{
   days: number
   locale: string
   chosen?: number | null
+  /** Places without a start can be asked about. */
+  asks?: boolean
   caption: string
 }>()
-const emit = defineEmits<{ choose: [at: number] }>()
+const emit = defineEmits<{ choose: [at: number], ask: [from: number, to: number] }>()
 
 const table = computed(() => layTimetable(props.departures, props.zone, props.otherZone, props.firstDay, props.firstDay + props.days - 1))
 
@@ -62,34 +67,25 @@ const entry = computed(() => props.chosen ?? props.departures.find(departure => 
 
 const root = useTemplateRef<HTMLTableElement>('root')
 
-function move(event: KeyboardEvent): void {
-  const all = [...(root.value?.querySelectorAll<HTMLButtonElement>('button[data-at]') ?? [])]
-  const here = all.indexOf(event.target instanceof HTMLButtonElement ? event.target : all[0] ?? new HTMLButtonElement())
-  const current = all[here]
-  if (!current) return
-  const target = event.key === 'ArrowRight' ? all[here + 1]
-    : event.key === 'ArrowLeft' ? all[here - 1]
-      : event.key === 'Home' ? all[0]
-        : event.key === 'End' ? all.at(-1)
-          : event.key === 'ArrowDown' ? inNextRow(all.slice(here + 1), current)
-            : event.key === 'ArrowUp' ? inNextRow(all.slice(0, here).reverse(), current)
-              : undefined
-  if (!target) return
-  event.preventDefault()
-  target.focus()
+/** The hour of a local date that a place stands for, as instants. */
+function hourOf(day: number, hour: number): [from: number, to: number] {
+  const zone = zoneOf(props.zone)
+  return [zone.toInstant(day * DAY + hour * 3600), zone.toInstant(day * DAY + (hour + 1) * 3600)]
 }
 
-/** The button of the first other row in the list that stands nearest to the current one's column. */
-function inNextRow(candidates: HTMLButtonElement[], current: HTMLButtonElement): HTMLButtonElement | undefined {
-  const row = candidates.find(button => button.closest('tr') !== current.closest('tr'))?.closest('tr')
-  const distance = (button: HTMLButtonElement) => Math.abs(button.offsetLeft + (button.offsetParent instanceof HTMLElement ? button.offsetParent.offsetLeft : 0) - left)
-  const left = current.offsetLeft + (current.offsetParent instanceof HTMLElement ? current.offsetParent.offsetLeft : 0)
-  return candidates.filter(button => button.closest('tr') === row).sort((a, b) => distance(a) - distance(b))[0]
+function daysOf(from: number, to: number): [from: number, to: number] {
+  const zone = zoneOf(props.zone)
+  return [zone.startOfDay(from), zone.startOfDay(to + 1)]
+}
+
+function emptyWords(day: number, hour: number): string {
+  const [from] = hourOf(day, hour)
+  return `Nothing ${sayDay(from, props.zone, props.locale, from)} from ${sayTime(from, props.zone, props.locale)}: why not?`
 }
 </script>
 
 <template>
-  <table ref="root" class="timetable" :class="{ dense: table.hours.length > DENSE_FROM }" @keydown="move">
+  <table ref="root" class="timetable" :class="{ dense: table.hours.length > DENSE_FROM }" @keydown="moveInTable(root, $event)">
     <caption class="hidden-words">{{ caption }}</caption>
     <thead>
       <tr>
@@ -108,7 +104,8 @@ function inNextRow(candidates: HTMLButtonElement[], current: HTMLButtonElement):
             {{ sayWeekday(line.from, 'short', locale) }}{{ line.to > line.from ? ` to ${sayWeekday(line.to, 'short', locale)} ` : ' ' }}<span class="date">{{ sayDate(line.to, 'short', locale) }}</span>
           </th>
           <td :colspan="Math.max(1, table.hours.length)">
-            no times
+            <button v-if="asks" type="button" class="nothing" @click="emit('ask', ...daysOf(line.from, line.to))">no times: why not?</button>
+            <template v-else>no times</template>
           </td>
         </tr>
         <tr v-else-if="line.kind === 'ruler'" class="ruler">
@@ -125,12 +122,16 @@ function inNextRow(candidates: HTMLButtonElement[], current: HTMLButtonElement):
             {{ sayWeekday(line.row.day, 'short', locale) }} <span class="date">{{ sayDate(line.row.day, 'short', locale) }}</span>
           </th>
           <td v-for="cell in line.row.cells" :key="cell.hour">
-            <span class="minutes">
+            <button
+              v-if="asks && cell.departures.length === 0" type="button" class="nothing place" tabindex="-1" :data-at="hourOf(line.row.day, cell.hour)[0]"
+              :aria-label="emptyWords(line.row.day, cell.hour)" @click="emit('ask', ...hourOf(line.row.day, cell.hour))"
+            >?</button>
+            <span v-else class="minutes">
               <button
                 v-for="departure in cell.departures" :key="departure.at" type="button" :data-at="departure.at"
                 :class="[departure.mark, { chosen: departure.at === chosen }]" :aria-label="fullTime(departure.at, departure.mark)"
                 :aria-pressed="chosen === undefined ? undefined : departure.at === chosen" :tabindex="departure.at === entry ? 0 : -1"
-                :disabled="departure.mark === 'gone'" @click="emit('choose', departure.at)"
+                :disabled="departure.mark === 'gone' && !asks" @click="departure.mark === 'gone' ? emit('ask', departure.at, departure.at) : emit('choose', departure.at)"
               >{{ String(departure.minute).padStart(2, '0') }}</button>
             </span>
           </td>
@@ -255,6 +256,26 @@ function inNextRow(candidates: HTMLButtonElement[], current: HTMLButtonElement):
   color: var(--aubergine);
   font-weight: 600;
   cursor: pointer;
+}
+
+.timetable button.nothing {
+  min-height: 24px;
+  background: none;
+  color: inherit;
+  font-weight: 400;
+  text-decoration: underline dotted;
+  text-underline-offset: 3px;
+}
+
+.timetable button.place {
+  width: 100%;
+  color: transparent;
+  text-decoration: none;
+}
+
+.timetable button.place:hover,
+.timetable button.place:focus-visible {
+  color: var(--quiet);
 }
 
 .timetable button:hover {

@@ -2,16 +2,18 @@
 import { VBtn, VDialog } from 'vuetify/components'
 import { type Panel, sentenceOf } from '~~/core/event-type/sentence'
 import { queryFor } from '~~/core/event-type/settings'
-import { DAY, formatInstant } from '~~/core/time/civil'
+import { DAY, formatInstant, instantToSeconds } from '~~/core/time/civil'
 import { plural } from '~~/core/time/say'
 import type { BenchView } from '~~/core/views/desk'
 import BenchConsequences from '~/components/bench/BenchConsequences.vue'
 import BenchPanel from '~/components/bench/BenchPanel.vue'
+import WhyNot from '~/components/bench/WhyNot.vue'
 import BenchSentence from '~/components/bench/BenchSentence.vue'
 import { useBenchDraft } from '~/composables/bench-draft'
 import type { Consequences } from '~~/core/openings/consequences'
 import { useConsequences } from '~/composables/consequences'
 import { problemOf } from '~/composables/problem'
+import { saveCase, useWhyNot } from '~/composables/why-not'
 import { useDesk } from '~/stores/desk'
 
 definePageMeta({ layout: 'desk' })
@@ -71,8 +73,13 @@ const phrases = computed(() => (draft.value && bench.value && isSound.value ? se
 let lastPhrases: ReturnType<typeof sentenceOf> = []
 watch(phrases, value => (lastPhrases = value))
 
+const { answered, ask, close } = useWhyNot(queryOf, compute)
+
 watch([draft, isSound], () => {
-  if (draft.value && isSound.value) compute('after', queryOf(draft.value), answer => (after.value = answer))
+  if (!draft.value || !isSound.value) return
+  compute('after', queryOf(draft.value), answer => (after.value = answer))
+  const asked = answered.value && instantToSeconds(answered.value.explanation.at)
+  if (asked !== null) ask(draft.value, asked, asked)
 }, { deep: true })
 
 const pool = computed(() => new Set(bench.value?.eventType.chairs.flatMap(chair => chair.hosts.map(host => host.id))).size)
@@ -139,8 +146,13 @@ onBeforeRouteLeave(() => changes.value === 0 || window.confirm('Leave without pu
         <div class="right">
           <BenchConsequences
             :before="before" :after="after" :zone="desk.zone" :other-zone="bench.eventType.settings.timeZone" :locale="desk.locale" :now="bench.now"
-            :days="SHOWN_DAYS" :pool="pool"
-          />
+            :days="SHOWN_DAYS" :pool="pool" @ask="(from, to) => draft && isSound && ask(draft, from, to)" @save="draft && isSound && saveCase(queryOf(draft))"
+          >
+            <WhyNot
+              v-if="answered" v-bind="answered" :hosts="bench.hosts" :zone="desk.zone" :locale="desk.locale" :now="bench.now"
+              @open="panel = $event" @save="answered && saveCase(answered.query)" @close="close"
+            />
+          </BenchConsequences>
         </div>
       </div>
       <VDialog v-model="publishing" max-width="460">

@@ -1,0 +1,87 @@
+<script setup lang="ts">
+import type { Panel } from '~~/core/event-type/sentence'
+import type { Explanation, OpeningsQuery } from '~~/core/openings'
+import { type SaidReason, sayReasons } from '~~/core/openings/say-reason'
+import { instantToSeconds } from '~~/core/time/civil'
+import { sayDay, sayTime } from '~~/core/time/say'
+
+/** Why a time is not offered, in sentences, each with what would change it. */
+
+const props = defineProps<{
+  explanation: Explanation
+  query: OpeningsQuery
+  hosts: readonly { id: string, name: string }[]
+  zone: string
+  locale: string
+  now: number
+}>()
+const emit = defineEmits<{ open: [panel: Panel], save: [], close: [] }>()
+
+const at = computed(() => instantToSeconds(props.explanation.at))
+const when = computed(() => `${sayDay(at.value, props.zone, props.locale, props.now)} ${sayTime(at.value, props.zone, props.locale)}`)
+const reasons = computed(() => sayReasons(props.explanation, {
+  query: props.query,
+  names: new Map(props.hosts.map(host => [host.id, host.name.split(' ')[0] ?? host.name])),
+  zone: props.zone,
+  locale: props.locale,
+  now: props.now,
+}))
+/** A way out that several reasons share is offered once, with the last of them. */
+const said = computed(() => reasons.value.map((reason, index) => ({
+  ...reason, offersWayOut: !reasons.value.slice(index + 1).some(later => later.setting === reason.setting),
+})))
+
+const panelOf: Partial<Record<SaidReason['setting'], Panel>> = {
+  leadTime: 'leadTime', horizon: 'horizon', startEvery: 'startEvery', hours: 'hours', buffers: 'buffers',
+}
+</script>
+
+<template>
+  <section class="why" aria-labelledby="why" aria-live="polite">
+    <h3 id="why">{{ explanation.offered ? `${when} can be booked` : `Why not ${when}?` }}</h3>
+    <p v-if="explanation.offered" class="quiet">Nothing speaks against it.</p>
+    <ul v-else>
+      <li v-for="(reason, index) in said" :key="index">
+        {{ reason.words }}
+        <template v-if="reason.offersWayOut">
+          <button v-if="panelOf[reason.setting]" type="button" class="word" @click="emit('open', panelOf[reason.setting] ?? 'hours')">{{ reason.wayOut }}</button>
+          <span v-else class="quiet">{{ reason.wayOut }}.</span>
+        </template>
+      </li>
+    </ul>
+    <p class="actions">
+      <button type="button" class="word" @click="emit('save')">Save this as a case</button>
+      <button type="button" class="word" @click="emit('close')">Close</button>
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.why {
+  border-left: 3px solid var(--marigold);
+  border-radius: 0 var(--corner) var(--corner) 0;
+  background: var(--surface);
+  padding: 12px 16px;
+  margin-bottom: 14px;
+}
+
+h3 {
+  font-size: 15px;
+}
+
+ul {
+  margin: 6px 0 0;
+  padding-left: 18px;
+}
+
+li {
+  padding: 2px 0;
+}
+
+.actions {
+  display: flex;
+  gap: 18px;
+  margin-top: 8px;
+  font-size: 13px;
+}
+</style>

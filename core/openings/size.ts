@@ -1,0 +1,42 @@
+import { DAY, instantToSeconds } from '../time/civil'
+import { bounds } from './bounds'
+import { COUNTED_DAYS, countOf } from './recurring'
+import type { OpeningsQuery } from './schema'
+
+/** Windows of one date that neither overlap nor touch: one every other minute. */
+const MOST_WINDOWS_A_DAY = 720
+
+/** Which part of a query is too large, with a sentence that says so, or null. */
+export function sizeFault({ from, to, eventType, hosts, openedOver, explain = [] }: OpeningsQuery): { path: (string | number)[], message: string } | null {
+  const [start, end] = [instantToSeconds(from), instantToSeconds(to)]
+  const days = (end - start) / DAY + 5
+  const step = eventType.startEveryMinutes * 60
+  const handPicked = openedOver.reduce((sum, entry) => sum + Math.max(0, Math.min(end, instantToSeconds(entry.end)) - Math.max(start, instantToSeconds(entry.start))), 0)
+  const steps = (end - start + handPicked) / step
+  const seats = eventType.chairs.reduce((sum, chair) => sum + chair.hosts.length, 0)
+  const windows = hosts.flatMap(host => host.plans).reduce((sum, plan) => sum + 1 + Math.min(plan.weekly.length, MOST_WINDOWS_A_DAY), 0)
+  const blocks = hosts.reduce((sum, host) => sum + host.busy.length + host.sessions.length, 0)
+  const furthest = explain.reduce((latest, at) => Math.max(latest, instantToSeconds(at)), end)
+
+  const found = ([path, amount, most, what]: readonly [string, number, number, string]) => amount > most
+    && { path: [path], message: `Too large: ${what} come to ${Math.ceil(amount).toLocaleString('en')}, at most ${most.toLocaleString('en')} are allowed` }
+  return ([
+    ['to', days - 5, bounds.spanDays, 'the days of the span'],
+    ['to', steps, bounds.gridSteps, 'the steps of startEveryMinutes within the span'],
+    ['to', steps * seats, bounds.seatSteps, 'the steps within the span times the hosts in chairs'],
+    ['to', days * windows, bounds.planDays, 'the days of the span times the windows of all hours plans'],
+    ['to', ruleDays(hosts, days, furthest), bounds.ruleDays, 'the days over which recurring windows are followed'],
+    ['hosts', blocks, bounds.blocks, 'the busy blocks and sessions'],
+    ['explain', explain.length * hosts.length, bounds.explanations, 'the explained instants times the hosts'],
+  ] as const).map(found).find(fault => fault !== false) ?? null
+}
+
+/** A rule is followed over the span, or from its start where it counts its dates; the same rule only once. */
+function ruleDays(hosts: OpeningsQuery['hosts'], days: number, furthest: number): number {
+  const followed = new Map<string, number>()
+  for (const { rrule, start } of hosts.flatMap(host => host.plans).flatMap(plan => plan.recurring)) {
+    const since = (furthest - instantToSeconds(`${start}T00:00:00Z`)) / DAY
+    followed.set(`${start} ${rrule}`, countOf(rrule) === null ? days : Math.max(0, Math.min(since, COUNTED_DAYS)))
+  }
+  return [...followed.values()].reduce((sum, one) => sum + one, 0)
+}

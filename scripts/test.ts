@@ -25,7 +25,7 @@ try {
   process.exit(1)
 }
 
-const child = spawn('node_modules/.bin/vitest', ['run', ...process.argv.slice(2)], { stdio: 'inherit' })
+const child = spawn('node_modules/.bin/vitest', ['run', ...process.argv.slice(2)], { stdio: 'inherit', env: { ...process.env, TEMPORIA_FULL: '1' } })
 for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => child.kill(signal))
 child.on('close', (code) => {
   const results = '.data/test-results.json'

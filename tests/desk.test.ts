@@ -1,6 +1,7 @@
 import { randomBytes } from 'node:crypto'
 import type { Browser } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
+import { answerQuery, readQuery } from '../core/openings'
 import type { Context } from '../server/context'
 import { closeContext, makeContext } from '../server/start'
 import { launchBrowser, Visitor } from './support/browser'
@@ -54,6 +55,25 @@ describe('a member', () => {
     await owner.press('button', 'Sign in')
     await owner.sees('Clients book 30 minutes')
     await owner.isAccessible()
+  })
+
+  it('asks why not, is answered with the way out, and saves the case without names', async () => {
+    await owner.open(`${app}/desk/event-types`)
+    await owner.press('link', 'Talk')
+    await owner.sees('openings in the next 7 days')
+    await owner.press('button', 'up to the last moment')
+    await owner.write('At least this long before its start', '2880')
+    await owner.sees(/\d+ → \d+\s+openings in the next 7 days/)
+    await owner.press('button', 'Ask')
+    await owner.sees(/Why not .* 10:00\?\s+That is too soon/)
+    await owner.isAccessible()
+    const saved = await owner.saves(() => owner.press('button', 'Save this as a case'))
+    expect(saved).not.toMatch(/Host 0|test-/)
+    const answer = answerQuery(readQuery(saved))
+    expect(answer.explanations?.[0]).toMatchObject({ offered: false, reasons: [{ code: 'leadTime' }] })
+    await owner.press('button', 'Change how soon*')
+    await owner.press('button', 'Undo all')
+    await owner.sees('can be booked')
   })
 
   it('approves one request and declines another from Today, and each client is told', async () => {

@@ -46,7 +46,7 @@ describe('reasons in words', () => {
     fc.assert(fc.property(queries, (any) => {
       for (const explanation of answerQuery(any).explanations ?? []) {
         const said = sayReasons(explanation, { query: any, names: new Map(), zone: 'Asia/Kolkata', locale: 'en-GB', now: instantToSeconds(any.now) })
-        expect(said.map(one => one.code)).toEqual(explanation.reasons.map(one => one.code))
+        expect(new Set(said.map(one => one.code))).toEqual(new Set(explanation.reasons.map(one => one.code)))
         for (const { words, wayOut } of said) expect(`${words} ${wayOut}`).not.toMatch(/undefined|NaN|null/)
       }
     }), { numRuns: 100 })

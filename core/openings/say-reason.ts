@@ -41,15 +41,33 @@ const waysOut: Record<Setting, string> = {
   chairs: 'Add a host to a chair',
 }
 
-/** Every reason of an explanation as a sentence, in its order. */
+/** Every reason of an explanation in sentences, in its order; hosts who are closed alike share one. */
 export function sayReasons({ at, reasons }: Explanation, listener: Listener): SaidReason[] {
-  return reasons.map((reason) => {
-    const { words, setting } = sayReason(reason, instantToSeconds(at), listener)
-    return { code: reason.code, words, setting, wayOut: waysOut[setting] }
-  })
+  const said: SaidReason[] = []
+  const add = (code: Reason['code'], { words, setting }: Said) => said.push({ code, words, setting, wayOut: waysOut[setting] })
+  for (const reason of reasons) {
+    if (reason.code !== 'closed') add(reason.code, sayReason(reason, instantToSeconds(at), listener))
+    else if (reason === reasons.find(one => isClosedAlike(one, reason))) add('closed', sayClosed(reasons.filter(one => isClosedAlike(one, reason)), listener))
+  }
+  return said
 }
 
-function sayReason(reason: Reason, at: number, listener: Listener): { words: string, setting: Setting } {
+type Said = Pick<SaidReason, 'words' | 'setting'>
+type Closed = Extract<Reason, { code: 'closed' }>
+
+function isClosedAlike(one: Reason, other: Closed): one is Closed {
+  return one.code === 'closed' && one.exception === other.exception
+}
+
+function sayClosed(reasons: readonly Closed[], { names }: Listener): Said {
+  const exception = reasons[0]?.exception ? ', by an exception for this date' : ''
+  return {
+    words: `${sayList(reasons.map(({ host }) => names.get(host) ?? host))} ${reasons.length === 1 ? 'has' : 'have'} no open hours for the whole of it${exception}.`,
+    setting: 'hours',
+  }
+}
+
+function sayReason(reason: Exclude<Reason, Closed>, at: number, listener: Listener): Said {
   const { names, zone, locale, now } = listener
   const isSameDay = (instant: number) => zoneOf(zone).dayOf(instant) === zoneOf(zone).dayOf(at)
   const time = (text: string) => {
@@ -66,8 +84,6 @@ function sayReason(reason: Reason, at: number, listener: Listener): { words: str
       return { words: `That is too far ahead: the last day it can be booked for is ${sayDate(dateToDays(reason.limit), 'long', locale)}.`, setting: 'horizon' }
     case 'offGrid':
       return sayOffGrid([reason.before, reason.after].filter(one => one !== null).map(time))
-    case 'closed':
-      return { words: `${name} has no open hours for the whole of it${reason.exception ? ', by an exception for this date' : ''}.`, setting: 'hours' }
     case 'busy':
       return { words: `${name}’s calendar is taken from ${time(reason.start)} to ${time(reason.end)}.`, setting: 'calendar' }
     case 'session':
@@ -83,7 +99,7 @@ function sayReason(reason: Reason, at: number, listener: Listener): { words: str
   }
 }
 
-function sayOffGrid(nearest: string[]): { words: string, setting: Setting } {
+function sayOffGrid(nearest: string[]): Said {
   if (nearest.length === 0) return { words: 'Nothing starts on this day: no hours are open for it.', setting: 'hours' }
   return { words: `Nothing starts at this minute; the nearest ${nearest.length === 1 ? 'start of the day is' : 'starts are'} ${sayList(nearest)}.`, setting: 'startEvery' }
 }
@@ -91,7 +107,7 @@ function sayOffGrid(nearest: string[]): { words: string, setting: Setting } {
 /** "Ottoline has another session until 11:10, and 10 minutes are kept free after it." */
 function saySession(
   { host, start, end, bufferOnly }: Extract<Reason, { code: 'session' }>, name: string, at: number, { hosts, eventType }: OpeningsQuery, time: (text: string) => string,
-): { words: string, setting: Setting } {
+): Said {
   if (!bufferOnly) return { words: `${name} has another session from ${time(start)} to ${time(end)}.`, setting: 'sessions' }
   const session = hosts.find(one => one.id === host)?.sessions.find(one => one.start === start && one.end === end)
   const isBefore = instantToSeconds(end) <= at

@@ -1,3 +1,6 @@
+import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import axe from 'axe-core'
 import type { Browser, ElementHandle, Page } from 'puppeteer-core'
 import { expect, inject } from 'vitest'
@@ -81,6 +84,20 @@ export class Visitor {
     await this.write('Password', password)
     await this.press('button', 'Sign in')
     await this.page.waitForFunction(() => location.pathname === '/desk')
+  }
+
+  /** What the page hands out as a file when something is pressed. */
+  async saves(press: () => Promise<void>): Promise<string> {
+    const folder = mkdtempSync(join(tmpdir(), 'temporia-saved-'))
+    try {
+      const session = await this.page.createCDPSession()
+      await session.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder, browserContextId: this.page.browserContext().id })
+      await press()
+      await expect.poll(() => readdirSync(folder).filter(name => name.endsWith('.json')), { message: 'a file is saved', timeout: 10_000 }).toHaveLength(1)
+      return readFileSync(join(folder, readdirSync(folder)[0] ?? ''), 'utf8')
+    } finally {
+      rmSync(folder, { recursive: true, force: true })
+    }
   }
 
   /** No serious finding of the accessibility scan on the page as it is now. */

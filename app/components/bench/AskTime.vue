@@ -20,9 +20,9 @@ function ask(): void {
 
 <template>
   <form class="ask-time" @submit.prevent="ask">
-    <label for="ask-date">Why not on</label>
+    <label for="ask-date">Press an empty place to ask why not, or ask about</label>
     <input id="ask-date" v-model="date" type="date">
-    <label for="ask-clock">at</label>
+    <label for="ask-clock">at<span class="hidden-words"> the time of day</span></label>
     <input id="ask-clock" v-model="time" type="time">
     <button type="submit" class="word">Ask</button>
     <span v-if="fault" class="broken" role="alert">{{ fault }}</span>

@@ -161,7 +161,7 @@ function emptyWords(day: number, hour: number): string {
 .timetable th:first-child {
   border-left: 0;
   padding-left: 0;
-  width: 6.2rem;
+  width: 7rem;
   font-weight: 600;
   white-space: nowrap;
 }

@@ -2,7 +2,7 @@ import { defineConfig } from 'vitest/config'
 
 export default defineConfig({
   test: {
-    reporters: ['default', ['json', { outputFile: '.data/test-results.json' }]],
+    reporters: ['default', ['json', { outputFile: '.data/tests/all.json' }]],
     projects: [
       {
         test: {

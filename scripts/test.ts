@@ -1,13 +1,45 @@
 import { spawn } from 'node:child_process'
-import { existsSync, mkdirSync, readFileSync } from 'node:fs'
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs'
 import { build, isBuilt, run } from './run/build'
 import { say, step } from './run/report'
 
-/** Runs all checks in order, the quick ones first, and ends with the totals of the tests. */
+/**
+ * Runs all checks and ends with the totals of the tests. The unit tests need no build, so they run beside it; what they
+ * say is shown when they are done.
+ */
 
-mkdirSync('.data', { recursive: true })
+const FOLDER = '.data/tests'
 const begun = Date.now()
+rmSync(FOLDER, { recursive: true, force: true })
+mkdirSync(FOLDER, { recursive: true })
 
+interface Totals {
+  passed: number
+  failed: number
+  skipped: number
+}
+
+const results = (project: string) => `${FOLDER}/${project}.json`
+
+function vitest(project: string, output: 'shown' | 'kept') {
+  const child = spawn('node_modules/.bin/vitest', ['run', '--project', project, '--passWithNoTests', `--outputFile.json=${results(project)}`, ...process.argv.slice(2)], {
+    stdio: output === 'shown' ? 'inherit' : ['ignore', 'pipe', 'pipe'],
+    env: { ...process.env, TEMPORIA_FULL: '1' },
+  })
+  let words = ''
+  for (const stream of [child.stdout, child.stderr]) stream?.on('data', (chunk: Buffer) => (words += chunk.toString()))
+  for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => child.kill(signal))
+  const ended = new Promise<boolean>(resolve => child.on('close', code => resolve(code === 0)))
+  return { child, ended, words: () => words }
+}
+
+function totalsOf(project: string): Totals {
+  const file = results(project)
+  const { numPassedTests = 0, numFailedTests = 0, numPendingTests = 0 } = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : {}
+  return { passed: numPassedTests, failed: numFailedTests, skipped: numPendingTests }
+}
+
+let unit: ReturnType<typeof vitest> | undefined
 try {
   await step('Preparing types', () => run('node_modules/.bin/nuxt', ['prepare']))
   await step('Lint and boundaries', async () => {
@@ -16,21 +48,22 @@ try {
       run('node_modules/.bin/depcruise', ['--config', '.dependency-cruiser.cjs', 'core', 'server', 'app', 'stand-ins', 'demo', 'scripts', 'tests']),
     ])
   })
+  say('Unit tests begin, beside what follows')
+  unit = vitest('unit', 'kept')
   await step('Types', async () => {
-    await Promise.all([run('node_modules/.bin/vue-tsc', ['-b', '--noEmit']), run('node_modules/.bin/tsc', ['-p', 'tsconfig.tools.json'])])
+    await run('node_modules/.bin/vue-tsc', ['-b', '--noEmit'])
+    await run('node_modules/.bin/tsc', ['-p', 'tsconfig.tools.json'])
   })
   if (!isBuilt()) await step('Building the application', build)
 } catch (error) {
+  unit?.child.kill()
   say(error instanceof Error ? error.message : String(error))
   process.exit(1)
 }
 
-const child = spawn('node_modules/.bin/vitest', ['run', ...process.argv.slice(2)], { stdio: 'inherit', env: { ...process.env, TEMPORIA_FULL: '1' } })
-for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => child.kill(signal))
-child.on('close', (code) => {
-  const results = '.data/test-results.json'
-  const { numPassedTests = 0, numFailedTests = 0, numPendingTests = 0 } = existsSync(results) ? JSON.parse(readFileSync(results, 'utf8')) : {}
-  say(`All of it took ${Math.round((Date.now() - begun) / 1000)} s`)
-  process.stdout.write(`Tests: ${numPassedTests} passed, ${numFailedTests} failed, ${numPendingTests} skipped\n`)
-  process.exit(code ?? 1)
-})
+const passed = [await vitest('system', 'shown').ended, await step('Waiting for the unit tests', () => unit.ended)].every(Boolean)
+process.stdout.write(unit.words())
+say(`All of it took ${Math.round((Date.now() - begun) / 1000)} s`)
+const totals = ['unit', 'system'].map(totalsOf).reduce((a, b) => ({ passed: a.passed + b.passed, failed: a.failed + b.failed, skipped: a.skipped + b.skipped }))
+process.stdout.write(`Tests: ${totals.passed} passed, ${totals.failed} failed, ${totals.skipped} skipped\n`)
+process.exit(passed ? 0 : 1)

@@ -4,11 +4,12 @@ import { queries } from '../../tests/oracle/cases'
 import { formatInstant, instantToSeconds } from '../time/civil'
 import { answerQuery, type OpeningsQuery } from '.'
 
-const RUNS = { numRuns: process.env['TEMPORIA_FULL'] ? 1000 : 150 }
+const RUNS = { numRuns: process.env['TEMPORIA_FULL'] ? 600 : 150 }
 const startsOf = (query: OpeningsQuery) => answerQuery(query).openings.map(opening => opening.start)
 const changeHost = (query: OpeningsQuery, index: number, change: (host: OpeningsQuery['hosts'][number]) => OpeningsQuery['hosts'][number]) =>
   ({ ...query, hosts: query.hosts.map((host, i) => (i === index % query.hosts.length ? change(host) : host)) })
 
+const SECONDS = 90_000
 const law = (check: (query: OpeningsQuery, any: number) => void) => fc.assert(fc.property(queries, fc.nat(1000), check), RUNS)
 
 describe('laws', () => {
@@ -23,7 +24,7 @@ describe('laws', () => {
         for (const [chair, hosts] of Object.entries(after.able)) expect(was?.able[chair]).toEqual(expect.arrayContaining([...hosts]))
       }
     })
-  })
+  }, SECONDS)
 
   it('wider hours take no opening away but by moving the grid', () => {
     law((query, any) => {
@@ -41,7 +42,7 @@ describe('laws', () => {
         if (!explanation.offered) expect(explanation.reasons.map(reason => reason.code), `${explanation.at} went with wider hours`).toContain('offGrid')
       }
     })
-  })
+  }, SECONDS)
 
   it('an opening is explained as offered, and everything else with a reason', () => {
     law((query) => {
@@ -52,7 +53,7 @@ describe('laws', () => {
         expect(reasons.length === 0).toBe(offered)
       }
     })
-  })
+  }, SECONDS)
 
   it('a span in two parts has the openings of the whole', () => {
     law((query, any) => {
@@ -60,7 +61,7 @@ describe('laws', () => {
       const middle = formatInstant(from + Math.floor((to - from) * any / 1000))
       expect([...answerQuery({ ...query, to: middle }).openings, ...answerQuery({ ...query, from: middle }).openings]).toEqual(answerQuery(query).openings)
     })
-  })
+  }, SECONDS)
 
   it('the order of hosts, pools, plans, windows and blocks does not matter, and the same question has the same answer', () => {
     law((query) => {
@@ -79,5 +80,5 @@ describe('laws', () => {
       expect(answerQuery(turned).openings).toEqual(answer.openings)
       expect(answerQuery(JSON.parse(JSON.stringify(query)))).toEqual(answer)
     })
-  })
+  }, SECONDS)
 })

@@ -2,6 +2,7 @@ import { RRuleTemporal } from 'rrule-temporal'
 import { Temporal } from 'temporal-polyfill'
 import 'temporal-polyfill/global'
 import { DAY, dateToDays, formatDate, parseDate } from '../time/civil'
+import { countsInYear, yearlyDays } from './yearly'
 
 /** Recurring windows: RFC 5545 §3.3.10 rules over whole dates. */
 
@@ -88,25 +89,29 @@ export function recurringDays(rule: string, start: number, first: number, last: 
 
 function expand(rule: string, start: number, first: number, last: number): Expansion {
   const count = countOf(rule)
-  if (count === null) return { first, last, days: daysBetween(ruleFrom(rule, start), Math.max(first, start), last) }
-  return countedExpansion(ruleFrom(rule.replace(/(^|;)COUNT=\d+/, '').replace(/^;/, ''), start), count, start, last)
+  if (count === null) return { first, last, days: datesOf(rule, start)(Math.max(first, start), last) }
+  return countedExpansion(datesOf(rule.replace(/(^|;)COUNT=\d+/, '').replace(/^;/, ''), start), count, start, last)
 }
 
 const CHUNK = 2 * 366
 
 /** Dates that count must be counted from the start on, wherever the question lies. */
-function countedExpansion(rule: RRuleTemporal, count: number, start: number, last: number): Expansion {
+function countedExpansion(dates: DatesBetween, count: number, start: number, last: number): Expansion {
   const end = Math.min(last, start + COUNTED_DAYS)
   const days: number[] = []
   let from = start
-  for (; from <= end && days.length < count; from += CHUNK) days.push(...daysBetween(rule, from, from + CHUNK - 1))
+  for (; from <= end && days.length < count; from += CHUNK) days.push(...dates(from, from + CHUNK - 1))
   const finished = days.length >= count || from > start + COUNTED_DAYS
   return { first: -Infinity, last: finished ? Infinity : from - 1, days: days.slice(0, count) }
 }
 
-function daysBetween(rule: RRuleTemporal, first: number, last: number): number[] {
-  if (last < first) return []
-  return rule.between(moment(first), moment(last), true).map(date => Math.floor(date.epochMilliseconds / 1000 / DAY))
+type DatesBetween = (first: number, last: number) => number[]
+
+/** What a rule without COUNT yields between two dates. */
+function datesOf(rule: string, start: number): DatesBetween {
+  if (countsInYear(rule)) return (first, last) => yearlyDays(rule, start, first, last)
+  const parsed = ruleFrom(rule, start)
+  return (first, last) => (last < first ? [] : parsed.between(moment(first), moment(last), true).map(date => Math.floor(date.epochMilliseconds / 1000 / DAY)))
 }
 
 function ruleFrom(rule: string, start: number) {

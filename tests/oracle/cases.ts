@@ -54,7 +54,8 @@ function dateNear(at: number, spread: number): fc.Arbitrary<string> {
   return fc.integer({ min: -spread, max: spread }).map(days => textOf(at + days * DAY).slice(0, 10))
 }
 
-function rule(at: number): fc.Arbitrary<string> {
+/** Rules with ends near a moment. */
+export function rule(at: number): fc.Arbitrary<string> {
   const some = (values: readonly (string | number)[]) => fc.uniqueArray(fc.constantFrom(...values), { minLength: 1, maxLength: 3 }).map(list => list.join(','))
   const maybe = (name: string, value: fc.Arbitrary<string | number>) => fc.option(value, { nil: null, freq: 3 }).map(text => (text === null ? '' : `;${name}=${text}`))
   const common = fc.tuple(
@@ -63,7 +64,7 @@ function rule(at: number): fc.Arbitrary<string> {
   ).map(parts => parts.join(''))
   const monthDays = some([1, 2, 10, 15, 28, 29, 30, 31, -1, -2])
   const months = some([1, 2, 3, 4, 10, 11, 12])
-  const nth = some([...weekdays, '1MO', '2TU', '-1FR', '-1SU', '3WE', '-2SA'])
+  const nth = some([...weekdays, '1MO', '2TU', '-1FR', '-1SU', '3WE', '-2SA', '5TH', '-5TU', '20MO', '53FR', '-53SA'])
   const position = (by: fc.Arbitrary<string>) => fc.tuple(by, maybe('BYSETPOS', some([1, 2, -1])))
     .map(([text, pos]) => (text ? text + pos : ''))
   const kinds = fc.oneof(

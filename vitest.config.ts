@@ -2,12 +2,14 @@ import { defineConfig } from 'vitest/config'
 
 export default defineConfig({
   test: {
-    reporters: ['default', ['json', { outputFile: '.data/tests/all.json' }]],
+    reporters: ['default', 'json'],
+    outputFile: { json: '.data/tests/all.json' },
     projects: [
       {
         test: {
           name: 'unit',
           include: ['core/**/*.test.ts', 'server/**/*.test.ts'],
+          setupFiles: ['tests/support/seed.ts'],
         },
       },
       {

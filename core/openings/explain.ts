@@ -139,7 +139,8 @@ function closedByException(host: CompiledHost, start: number, end: number): bool
     const [first, last] = [zone.dayOf(start), zone.dayOf(end - 1)]
     return plan.exceptions.some(({ date }) => {
       const day = dateToDays(date)
-      return day >= first && day <= last
+      // A date that the zone skipped is touched by nothing.
+      return day >= first && day <= last && zone.hasDay(day)
         && (plan.valid.from === null || plan.valid.from <= date)
         && (plan.valid.to === null || plan.valid.to >= date)
     })

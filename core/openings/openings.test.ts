@@ -108,6 +108,15 @@ describe('explanations', () => {
     })
   })
 
+  it('do not blame an exception on the date that Pacific/Apia skipped', () => {
+    const apia = { ...plan, timeZone: 'Pacific/Apia', weekly: [{ days: [...(plan.weekly[0]?.days ?? []), 'SA' as const], from: '00:30', to: '23:59' }] }
+    const reasonsWith = (date: string) => answerQuery(query({ explain: ['2011-12-30T09:45:00Z'] }, { durationMinutes: 185 }, {
+      plans: [{ ...apia, exceptions: [{ date, windows: [] }] }],
+    })).explanations?.[0]?.reasons.filter(reason => reason.code === 'closed')
+    expect(reasonsWith('2011-12-30')).toEqual([{ code: 'closed', host: 'a' }])
+    expect(reasonsWith('2011-12-31')).toEqual([{ code: 'closed', host: 'a', exception: true }])
+  })
+
   it('agree with what is offered', () => {
     const begin = instantToSeconds('2027-03-07T00:00:00Z')
     fc.assert(fc.property(

@@ -59,8 +59,9 @@ try {
   await desk.goto(`${app}/desk/event-types`)
   await take(desk, 'event-types')
   const context = await makeContext(installation.environment)
-  const { rows } = await context.pool.query<{ bench: string, session: string }>(`select
+  const { rows } = await context.pool.query<{ bench: string, asked: string, session: string }>(`select
     (select id from event_types where slug = 'damage-triage') as bench,
+    (select id from event_types where slug = 'insurance-loss') as asked,
     (select s.id from sessions s join rooms r on r.session_id = s.id where r.state = 'ready' and s.starts_at > now() order by s.starts_at limit 1) as session`)
   await closeContext(context)
   await desk.goto(`${app}/desk/event-types/${rows[0]?.bench}`)
@@ -69,6 +70,14 @@ try {
   await desk.click('#typed-hours', { count: 3 })
   await desk.type('#typed-hours', 'Tu-Th 09:00-12:00,13:00-15:00')
   await take(desk, 'bench')
+  const asked = await newPage('Europe/Lisbon', 1280, 800)
+  await asked.setCookie(...await desk.cookies())
+  await asked.goto(`${app}/desk/event-types/${rows[0]?.asked}`)
+  await asked.waitForSelector('.timetable button.place')
+  const places = await asked.$$('.timetable tbody tr:nth-child(2) button.place')
+  await places[0]?.click()
+  await asked.waitForSelector('.why')
+  await take(asked, 'why-not')
   const session = await newPage('Europe/Lisbon', 1280, 800)
   await session.setCookie(...await desk.cookies())
   await session.goto(`${app}/desk/sessions/${rows[0]?.session}`)

@@ -4,9 +4,9 @@ import { removeInstallation, startInstallation } from './run/installation'
 import { commandOf } from './run/processes'
 import { say } from './run/report'
 
-/** Runs the demo until Ctrl-C. `--fresh` starts over; `--dev` serves from the sources. */
+/** Runs the demo until Ctrl-C. `--fresh` starts over; `--dev` serves from the sources. TEMPORIA_FOLDER keeps it elsewhere than in .data. */
 
-const FOLDER = '.data'
+const FOLDER = process.env['TEMPORIA_FOLDER'] ?? '.data'
 const MARK = `${FOLDER}/running.json`
 
 interface Running {

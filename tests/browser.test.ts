@@ -151,6 +151,29 @@ describe('the whole way', () => {
     await client.leave()
   })
 
+  it('by arrow keys through the timetable', async () => {
+    const client = await Visitor.arrive(browser, 'Europe/Lisbon')
+    await client.open(`${app}/${workspace.slug}/review`)
+    const focused = () => client.page.evaluate(() => document.activeElement?.getAttribute('aria-label') ?? '')
+    const labels = await client.page.$$eval('.timetable button', all => all.map(one => one.getAttribute('aria-label') ?? ''))
+    const keys = client.page.keyboard
+    await (await client.page.$('.timetable button[tabindex="0"]'))?.focus()
+    expect(await focused()).toBe(labels[0])
+    await keys.press('ArrowRight')
+    expect(await focused()).toBe(labels[1])
+    await keys.press('ArrowDown')
+    const [day, time] = (await focused()).split(', ')
+    expect(day).not.toBe(labels[1]?.split(', ')[0])
+    expect(time).toBe(labels[1]?.split(', ')[1])
+    await keys.press('ArrowUp')
+    expect(await focused()).toBe(labels[1])
+    await keys.press('End')
+    expect(await focused()).toBe(labels.at(-1))
+    await keys.press('Home')
+    expect(await focused()).toBe(labels[0])
+    await client.leave()
+  })
+
   it('agrees in page, mail and calendar entry across the last weekend of March', async () => {
     const path = `${workspace.slug}/review`
     const year = new Date().getUTCFullYear() + 1

@@ -162,6 +162,39 @@ describe('the desk', () => {
     expect((await call(where, { headers: { cookie } })).body.eventType.settings.name).toBe('Other')
   })
 
+  it('shows a session with its answers and trail, and closes its booking with a reason that the client is told', async () => {
+    const cookie = await signIn()
+    const email = `${randomUUID()}@client.example`
+    const [start = ''] = await startsOf(app, path())
+    const made = await book(app, path(), request(start, { ...answered, client: { name: 'Ana', email } }))
+    const { rows: [row] } = await context.pool.query<{ session: string }>('select session_id as session from bookings where id = $1', [made.body.booking.id])
+    const where = `${app}/api/desk/sessions/${row?.session}`
+    const { body: session } = await call(where, { headers: { cookie } })
+    expect(session).toMatchObject({ cancelled: false, room: null, hosts: [{ name: 'Host 0' }], place: { kind: 'address' }, bookings: [{ state: 'confirmed', client: { email }, answers: [{ label: 'Why?', words: 'Because' }] }] })
+    expect(session.trail.map((one: { entry: { code: string } }) => one.entry.code)).toEqual(expect.arrayContaining(['booked', 'assigned']))
+    expect(await post(`${where}/room`, {}, { cookie })).toMatchObject({ status: 409, body: { detail: expect.stringContaining('not failing') } })
+
+    const close = (body: object) => post(`${app}/api/desk/bookings/${made.body.booking.id}/close`, body, { cookie })
+    expect(await close({ state: 'declined' })).toMatchObject({ status: 409 })
+    expect(await close({ state: 'vanished' })).toMatchObject({ status: 400, body: { errors: [{ path: 'state' }] } })
+    expect((await close({ state: 'cancelled', reason: 'The studio is flooded' })).status).toBe(200)
+    expect((await close({ state: 'cancelled' })).status).toBe(409)
+    await expect.poll(async () => (await inbox(email)).map(mail => mail.subject.split(':')[0]), { timeout: 15_000 }).toContain('Cancelled')
+    const cancelled = (await inbox(email)).find(mail => mail.subject.startsWith('Cancelled'))
+    expect((await call(`${inject('pigeonhole')}/message/${cancelled?.id}`)).body).toContain('The studio is flooded')
+    expect((await call(where, { headers: { cookie } })).body).toMatchObject({ cancelled: true, bookings: [{ state: 'cancelled', cancelReason: 'The studio is flooded' }] })
+  })
+
+  it('knows today’s sessions by the dates of the asked zone, and forgets who signed out', async () => {
+    const cookie = await signIn()
+    const today = await call(`${app}/api/desk/today?timeZone=Pacific/Kiritimati`, { headers: { cookie } })
+    expect(today.body).toMatchObject({ hosts: [{ name: 'Host 0', own: false }], today: expect.any(Array), coming: expect.any(Array), waiting: expect.any(Array) })
+    expect(await call(`${app}/api/desk/today?timeZone=Mars/Base`, { headers: { cookie } })).toMatchObject({ status: 400, body: { errors: [{ path: 'timeZone' }] } })
+    const left = await fetch(`${app}/api/desk/sign-out`, { method: 'POST', headers: { cookie } })
+    const after = left.headers.get('set-cookie')?.split(';')[0] ?? ''
+    expect((await call(`${app}/api/desk/me`, { headers: { cookie: after } })).status).toBe(401)
+  })
+
   it('does not show one workspace to another', async () => {
     const other = await makeWorkspace(context, { hosts: 1, eventTypes: [{ slug: 'theirs' }] })
     const theirs = await call(`${app}/api/desk/event-types`, { headers: { cookie: await signIn(other.owner) } })

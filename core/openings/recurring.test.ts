@@ -25,6 +25,9 @@ describe('recurring dates', () => {
     ['FREQ=MONTHLY', '2027-01-31', ['2027-01-31', '2027-03-31']],
     ['FREQ=YEARLY;BYDAY=FR,-52TU;COUNT=3', '2027-01-01', ['2027-01-01', '2027-01-05', '2027-01-08']],
     ['FREQ=YEARLY;BYMONTH=3;BYDAY=WE,1MO', '2027-01-01', ['2027-03-01', '2027-03-03', '2027-03-10', '2027-03-17', '2027-03-24', '2027-03-31']],
+    ['FREQ=YEARLY;BYDAY=SA,-1SU;COUNT=1', '2027-01-01', ['2027-01-02']],
+    ['FREQ=YEARLY;BYDAY=MO,-2SA;BYSETPOS=-1;COUNT=1', '2026-12-31', []],
+    ['FREQ=YEARLY;BYDAY=53MO', '2025-01-01', []],
     ['FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30', '2027-01-01', []],
   ])('%s from %s on', (text, start, dates) => expect(yields(text, start, '2027-01-01', '2027-03-31')).toEqual(dates))
 })

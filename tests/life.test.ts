@@ -1,0 +1,59 @@
+import { type ChildProcess, spawn } from 'node:child_process'
+import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { join } from 'node:path'
+import { afterAll, expect, it } from 'vitest'
+import { answers, isAlive, until } from '../scripts/run/processes'
+
+/** The demo as somebody starts and stops it, in a folder of its own. */
+const folder = mkdtempSync('/var/tmp/temporia-life-')
+const started: ChildProcess[] = []
+
+afterAll(() => {
+  for (const child of started) child.kill('SIGKILL')
+  rmSync(folder, { recursive: true, force: true })
+})
+
+function start(): { child: ChildProcess, words: () => string, ended: Promise<number | null> } {
+  const child = spawn(process.execPath, ['--import', 'tsx', 'scripts/demo.ts'], { env: { ...process.env, TEMPORIA_FOLDER: folder }, stdio: ['ignore', 'pipe', 'pipe'] })
+  started.push(child)
+  let words = ''
+  for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk: Buffer) => (words += chunk.toString()))
+  return { child, words: () => words, ended: new Promise(resolve => child.on('close', resolve)) }
+}
+
+async function serving(words: () => string): Promise<string> {
+  await until(() => words().includes('Temporia is serving'), 80, `The demo does not serve:\n${words()}`)
+  return /(http:\/\/127\.0\.0\.1:\d+)\/fernhollow/.exec(words())?.[1] ?? ''
+}
+
+/** The processes that the installation's folder knows of: the database's own, and whoever listens for it. */
+function databaseProcess(): number {
+  return Number(readFileSync(join(folder, 'postgres/postmaster.pid'), 'utf8').split('\n')[0])
+}
+
+it('serves once, says so to whoever starts it again, survives a kill, and leaves nothing behind', async () => {
+  const first = start()
+  await until(() => existsSync(join(folder, 'running.json')), 30, 'Nothing is said of the start')
+  const early = start()
+  expect(await early.ended).toBe(0)
+  expect(early.words()).toContain('already being started here')
+
+  const app = await serving(first.words)
+  const again = start()
+  expect(await again.ended).toBe(0)
+  expect(again.words()).toContain(`already runs here (process ${first.child.pid})`)
+  expect(again.words()).toContain(`${app}/desk`)
+
+  first.child.kill('SIGKILL')
+  await until(async () => !(await answers(`${app}/health/live`)), 15, 'The application outlives its script')
+  const second = start()
+  const appAgain = await serving(second.words)
+  expect(second.words()).not.toContain('Loading the demo workspace')
+  expect(await answers(`${appAgain}/fernhollow/damage-triage`)).toBe(true)
+
+  const database = databaseProcess()
+  second.child.kill('SIGTERM')
+  expect(await second.ended).toBe(0)
+  expect(isAlive(database), 'the database runs on').toBe(false)
+  expect(await answers(`${appAgain}/health/live`), 'the application runs on').toBe(false)
+}, 180_000)

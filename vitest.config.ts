@@ -10,6 +10,8 @@ export default defineConfig({
           name: 'unit',
           include: ['core/**/*.test.ts', 'server/**/*.test.ts'],
           setupFiles: ['tests/support/seed.ts'],
+          // Thousands of random cases on a busy machine take their time; how fast things are is for the benchmarks to say.
+          testTimeout: 60_000,
         },
       },
       {

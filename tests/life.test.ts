@@ -1,15 +1,19 @@
 import { type ChildProcess, spawn } from 'node:child_process'
-import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { once } from 'node:events'
+import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { afterAll, expect, it } from 'vitest'
 import { answers, isAlive, until } from '../scripts/run/processes'
 
 /** The demo as somebody starts and stops it, in a folder of its own. */
 const folder = mkdtempSync('/var/tmp/temporia-life-')
+// The database's own user has to get in.
+chmodSync(folder, 0o755)
 const started: ChildProcess[] = []
 
-afterAll(() => {
-  for (const child of started) child.kill('SIGKILL')
+afterAll(async () => {
+  const running = started.filter(child => child.exitCode === null && child.signalCode === null)
+  await Promise.all(running.map(child => child.kill('SIGTERM') && once(child, 'close')))
   rmSync(folder, { recursive: true, force: true })
 })
 
@@ -26,7 +30,6 @@ async function serving(words: () => string): Promise<string> {
   return /(http:\/\/127\.0\.0\.1:\d+)\/fernhollow/.exec(words())?.[1] ?? ''
 }
 
-/** The processes that the installation's folder knows of: the database's own, and whoever listens for it. */
 function databaseProcess(): number {
   return Number(readFileSync(join(folder, 'postgres/postmaster.pid'), 'utf8').split('\n')[0])
 }

@@ -32,7 +32,6 @@ export default defineNuxtConfig({
     compressPublicAssets: { gzip: true, brotli: true },
     esbuild: { options: { target: 'node20' } },
     externals: { external: ['@node-rs/argon2'] },
-    serverAssets: [{ baseName: 'styles', dir: '../.nuxt/dist/client/_nuxt', pattern: '*.css' }],
   },
   vite: {
     vue: { template: { transformAssetUrls } },

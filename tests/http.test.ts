@@ -34,6 +34,14 @@ describe('pages', () => {
     expect(JSON.stringify(page.body)).not.toMatch(/Prelo|host0@/)
   })
 
+  it('carry their styles with them, so that nothing is waited for before they show', async () => {
+    const html: string = (await call(`${app}/${path()}`)).body
+    const sheets = html.match(/<link[^>]*rel="stylesheet"[^>]*>/g) ?? []
+    expect(sheets.length).toBeGreaterThan(0)
+    for (const sheet of sheets) expect(sheet).toMatch(/ disabled>$/)
+    expect(/<style[^>]*>[^<]*\.timetable button/.test(html), 'the timetable’s style stands in the document').toBe(true)
+  })
+
   it.each(['nowhere', 'nowhere/talk', 'nowhere/talk/openings?from=2027-01-01&to=2027-01-02&timeZone=UTC', 'bookings/guess', 'bookings/guess/calendar.ics'])('answer 404 alike for %s', async (where) => {
     const answer = await call(`${app}/api/public/${where}`)
     expect(answer).toMatchObject({ status: 404, body: { status: 404, title: 'Not found', detail: 'There is nothing at this address.' } })

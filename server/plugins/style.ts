@@ -1,4 +1,4 @@
-const STYLESHEET = /<link rel="stylesheet" href="\/_nuxt\/([\w.-]+\.css)"([^>]*)>/g
+const STYLESHEET = /<link\b[^>]*\brel="stylesheet"[^>]*\bhref="(\/_nuxt\/[\w.-]+\.css)"[^>]*>/g
 
 /**
  * Clients' pages carry their few styles in the document: on a slow line a style sheet of its own costs a whole round
@@ -7,24 +7,20 @@ const STYLESHEET = /<link rel="stylesheet" href="\/_nuxt\/([\w.-]+\.css)"([^>]*)
 export default defineNitroPlugin((nitroApp) => {
   if (import.meta.dev) return
   const known = new Map<string, string>()
-  const styles = useStorage('assets:styles')
 
-  async function styleOf(file: string): Promise<string | undefined> {
-    if (!known.has(file)) {
-      const text = await styles.getItemRaw<Buffer | string>(file)
-      if (text) known.set(file, String(text).replaceAll('url(./', 'url(/_nuxt/'))
-    }
-    return known.get(file)
+  async function learn(path: string): Promise<void> {
+    if (known.has(path)) return
+    const answer = await nitroApp.localFetch(path, {})
+    if (answer.ok) known.set(path, (await answer.text()).replaceAll('url(./', 'url(/_nuxt/'))
   }
 
   nitroApp.hooks.hook('render:html', async (html, { event }) => {
     if (event.path.startsWith('/desk')) return
     for (const [index, section] of html.head.entries()) {
-      const files = [...section.matchAll(STYLESHEET)].flatMap(match => match[1] ?? [])
-      await Promise.all(files.map(styleOf))
-      html.head[index] = section.replace(STYLESHEET, (link, file: string, rest: string) => {
-        const style = known.get(file)
-        return style ? `<style>${style}</style><link rel="stylesheet" href="/_nuxt/${file}"${rest} disabled>` : link
+      await Promise.all([...section.matchAll(STYLESHEET)].map(match => learn(match[1] ?? '')))
+      html.head[index] = section.replace(STYLESHEET, (link, path: string) => {
+        const style = known.get(path)
+        return style === undefined ? link : `<style>${style}</style>${link.slice(0, -1)} disabled>`
       })
     }
   })

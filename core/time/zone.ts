@@ -49,11 +49,6 @@ export function zoneOf(name: string): Zone {
   return zone
 }
 
-/** Forgets all remembered zones (for tests and long-lived workers). */
-export function resetZones(): void {
-  known.clear()
-}
-
 const namePattern = /^[A-Za-z][A-Za-z0-9_+-]*(\/[A-Za-z0-9_+-]+)*$/
 
 /** Whether a text is the name of a zone the platform knows; plain offsets such as `+01:00` are not. */

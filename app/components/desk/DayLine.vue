@@ -124,6 +124,8 @@ function describe(card: SessionCard): string {
 
 .lane li {
   position: absolute;
+  /* Words stand before the line of the present. */
+  z-index: 1;
   left: 4px;
   right: 4px;
   border-left: 3px solid var(--aubergine);

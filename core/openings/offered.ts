@@ -20,7 +20,14 @@ export interface Opening {
 /** The hours of every host, complete for starts within [from, to). */
 export function hoursOfHosts(compiled: Compiled, from: number, to: number): Map<CompiledHost, Intervals> {
   const end = to + compiled.duration
-  return new Map(compiled.hosts.map(host => [host, hoursOf(host.plans, from - MARGIN, end)]))
+  // Hosts of one team mostly keep the same hours: worked out once.
+  const known = new Map<string, Intervals>()
+  return new Map(compiled.hosts.map((host) => {
+    const text = JSON.stringify(host.plans)
+    let hours = known.get(text)
+    if (!hours) known.set(text, hours = hoursOf(host.plans, from - MARGIN, end))
+    return [host, hours]
+  }))
 }
 
 /** Rules 1 to 9 for all starts within the query's span, ascending. */
@@ -33,8 +40,8 @@ export function offeredStarts(compiled: Compiled): Opening[] {
   const openings: Opening[] = []
   const table = seatTable(compiled)
   const changes = changesOf(compiled, candidates, table.hosts, hours)
-  for (let candidate = 0; candidate < candidates.length; candidate++) {
-    for (let change = changes.first[candidate] ?? -1; change >= 0; change = changes.next[change] ?? -1) table.turn(changes.hosts[change] ?? 0)
+  for (let candidate = 0, change = 0; candidate < candidates.length; candidate++) {
+    for (const end = changes.ends[candidate] ?? 0; change < end; change++) table.turn(changes.hosts[change] ?? 0)
     const able = table.able()
     if (!able) continue
     const start = candidates[candidate] ?? 0
@@ -60,7 +67,7 @@ function inTime(compiled: Compiled, starts: number[]): number[] {
   const sure = firstFrom(starts, 0, Math.max(earliest, (horizon.from + 2) * DAY))
   const unsure = firstFrom(starts, sure, (horizon.to - 1) * DAY)
   const holds = (start: number) => startsInTime(compiled, start)
-  return [...starts.slice(0, sure).filter(holds), ...starts.slice(sure, unsure), ...starts.slice(unsure).filter(holds)]
+  return starts.slice(0, sure).filter(holds).concat(starts.slice(sure, unsure), starts.slice(unsure).filter(holds))
 }
 
 /** Where a session can be joined, no other is made. */
@@ -68,21 +75,29 @@ function freeOfJoinable({ joinable }: Compiled, starts: number[]): number[] {
   return joinable.size === 0 ? starts : starts.filter(start => !joinable.has(start))
 }
 
-/** At which candidate (by index) which host turns able or unable, as a linked list for each candidate. */
+/** The hosts that turn able or unable, candidate by candidate, and where in that list each candidate's end. */
 function changesOf(compiled: Compiled, candidates: readonly number[], hosts: readonly CompiledHost[], hours: ReadonlyMap<CompiledHost, Intervals>) {
-  const first = new Int32Array(candidates.length + 1).fill(-1)
-  const next: number[] = []
-  const turning: number[] = []
   const runs = compiled.dailyLimit === null && compiled.weeklyLimit === null ? null : dayRuns(compiled, candidates)
-  hosts.forEach((host, index) => {
-    const indices = withinRuns(indicesWithin(candidates, ableStarts(compiled, host, hours.get(host) ?? [])), runs, day => withinLimits(compiled, host, day))
-    for (const candidate of indices) {
-      next.push(first[candidate] ?? -1)
-      turning.push(index)
-      first[candidate] = next.length - 1
+  const turns = hosts.map(host =>
+    withinRuns(indicesWithin(candidates, ableStarts(compiled, host, hours.get(host) ?? [])), runs, day => withinLimits(compiled, host, day)))
+  // Sorted by counting: first how many turn at each candidate, then where theirs begin, then each into its place.
+  const ends = new Int32Array(candidates.length + 1)
+  for (const indices of turns) for (let i = 0; i < indices.length; i++) ends[indices[i] ?? 0] = (ends[indices[i] ?? 0] ?? 0) + 1
+  let many = 0
+  for (let candidate = 0; candidate < ends.length; candidate++) {
+    const here = ends[candidate] ?? 0
+    ends[candidate] = many
+    many += here
+  }
+  const turning = new Int32Array(many)
+  turns.forEach((indices, host) => {
+    for (let i = 0; i < indices.length; i++) {
+      const place = ends[indices[i] ?? 0] ?? 0
+      turning[place] = host
+      ends[indices[i] ?? 0] = place + 1
     }
   })
-  return { first, next, hosts: turning }
+  return { ends, hosts: turning }
 }
 
 /** The candidates within a set of starts, as intervals of their indices: one walk over both. */

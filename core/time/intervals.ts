@@ -22,7 +22,7 @@ function isTidy(flat: Bounds): boolean {
 /** The union of several sets. */
 export function unionOf(sets: readonly Intervals[]): Intervals {
   if (sets.length === 0) return []
-  let round = sets
+  let round: readonly Intervals[] = [...new Set(sets)]
   while (round.length > 1) {
     const next: Intervals[] = []
     for (let i = 0; i < round.length; i += 2) next.push(unite(round[i] ?? [], round[i + 1] ?? []))

@@ -8,6 +8,7 @@ export interface DemoBooking {
   minutes: number
   /** How long before its start it was booked, in hours. */
   hoursBefore: number
+  durationMinutes?: number
   then?: 'approve' | 'cancel'
   source?: string
 }
@@ -17,6 +18,10 @@ const triage = (day: number, minutes: number, hoursBefore: number, more: Partial
 const studio = (day: number, minutes: number, hoursBefore: number, more: Partial<DemoBooking> = {}): DemoBooking => ({ slug: 'studio-assessment', day, minutes, hoursBefore, then: 'approve', ...more })
 const loss = (day: number, minutes: number, hoursBefore: number, more: Partial<DemoBooking> = {}): DemoBooking => ({ slug: 'insurance-loss', day, minutes, hoursBefore, ...more })
 
+const clinic = (day: number, hoursBefore: number, more: Partial<DemoBooking> = {}): DemoBooking => ({ slug: 'flood-recovery', day, minutes: at(15), hoursBefore, ...more })
+const interview = (day: number, minutes: number, hoursBefore: number): DemoBooking => ({ slug: 'bench-interview', day, minutes, hoursBefore })
+const review = (day: number, minutes: number, hoursBefore: number, durationMinutes: number): DemoBooking => ({ slug: 'collection-review', day, minutes, hoursBefore, durationMinutes })
+
 const past: DemoBooking[] = [
   triage(-27, at(10), 30), triage(-26, at(14), 52, { source: 'newsletter' }), studio(-25, at(10), 90), triage(-24, at(11), 20), loss(-23, at(15), 26),
   triage(-21, at(9, 40), 44), triage(-20, at(16), 8, { source: 'library-fair' }), studio(-19, at(14, 30), 120), triage(-19, at(11), 28), triage(-18, at(15), 70, { then: 'cancel' }),
@@ -24,7 +29,7 @@ const past: DemoBooking[] = [
   triage(-12, at(16), 12), loss(-12, at(16, 30), 48), triage(-11, at(9), 60), triage(-10, at(13), 22, { source: 'library-fair' }), triage(-9, at(15), 34),
   triage(-7, at(10), 41), triage(-7, at(14, 40), 29), studio(-6, at(11), 100), triage(-6, at(17), 9), loss(-5, at(10), 28),
   triage(-5, at(12, 20), 33, { source: 'newsletter' }), triage(-4, at(9, 20), 26), triage(-3, at(15, 20), 18), triage(-2, at(11, 40), 20), triage(-1, at(10, 40), 27),
-  triage(-1, at(14), 46), loss(-1, at(16), 30),
+  triage(-1, at(14), 46), loss(-1, at(16), 30), review(-8, at(11), 90, 75), interview(-15, at(14, 30), 60),
 ]
 
 const today: DemoBooking[] = [
@@ -36,7 +41,8 @@ const today: DemoBooking[] = [
 const coming: DemoBooking[] = [
   triage(1, at(6, 30), 58), triage(1, at(10), 40), triage(1, at(13, 20), 84), studio(1, at(11), 98), triage(2, at(9, 40), 100),
   triage(2, at(15), 126, { then: 'cancel' }), loss(2, at(10, 30), 150), triage(3, at(11, 20), 180), triage(5, at(14), 230), triage(5, at(16), 190),
-  triage(6, at(10, 40), 210),
+  triage(6, at(10, 40), 210), clinic(8, 150), clinic(8, 120, { source: 'newsletter' }), clinic(8, 90), clinic(8, 60), interview(4, at(14, 30), 140),
+  interview(7, at(14, 30), 170), review(5, at(12), 150, 75), review(9, at(10), 260, 120),
 ]
 
 /** Requests that still wait for a yes or no. */

@@ -1,9 +1,10 @@
 import { count } from 'drizzle-orm'
 import { Logger, runOnce } from 'graphile-worker'
+import { settingsSchema } from '../core/event-type/settings'
 import { DAY, formatInstant, instantToSeconds } from '../core/time/civil'
 import { zoneOf } from '../core/time/zone'
 import { approveBooking, bookOpening, closeBooking } from '../server/booking'
-import type { Context } from '../server/context'
+import { type Context, dateOf } from '../server/context'
 import { hosts, hoursPlans, members, workspaces } from '../server/database/schema'
 import { createEventType, findOpenings, loadEventTypes } from '../server/event-types'
 import { taskListFor } from '../server/jobs/worker'
@@ -11,7 +12,7 @@ import { hashPassword } from '../server/people'
 import { keepAccount, RETURN_PATH } from '../server/rooms'
 import { answersFor, clients } from './clients'
 import { bookings, type DemoBooking } from './bookings'
-import { eventTypes } from './event-types'
+import { eventTypesAround } from './event-types'
 import { PASSWORD, people, planOf, workspace } from './people'
 
 /** Loads the demo workspace through the same use cases as the screens, laid around the present day. */
@@ -23,14 +24,15 @@ export async function isEmpty({ db }: Context): Promise<boolean> {
 
 export async function loadDemo(context: Context): Promise<void> {
   const { workspaceId, hostIds } = await loadPeople(context)
-  for (const wanted of eventTypes) {
+  const today = zoneOf(workspace.timeZone).dayOf(context.now())
+  for (const wanted of eventTypesAround(today)) {
     await context.db.transaction(tx => createEventType(tx, workspaceId, {
       slug: wanted.slug,
       state: 'open',
-      listed: true,
-      settings: wanted.settings,
+      listed: wanted.listed,
+      settings: settingsSchema.parse(wanted.settings),
       chairs: wanted.chairs.map(chair => ({ ...chair, hosts: chair.hosts.map(host => ({ id: idOf(hostIds, host.key), weight: host.weight })) })),
-    }))
+    }, 'Ottoline Marsh', dateOf(context.now() - 40 * DAY)))
   }
   await connectVideo(context, workspaceId, hostIds)
   await loadBookings(context, workspaceId)
@@ -44,13 +46,13 @@ async function loadPeople({ db }: Context): Promise<{ workspaceId: string, hostI
     const workspaceId = made.id
     const hostIds = new Map<string, string>()
     for (const person of people) {
-      const { name, email, role, timeZone, hours } = person
+      const { name, email, role, timeZone, hours, holidays } = person
       const [member] = await tx.insert(members).values({ workspaceId, name, email, role, timeZone, passwordHash }).returning({ id: members.id })
       if (!hours) continue
       const [host] = await tx.insert(hosts).values({ workspaceId, memberId: member?.id ?? null, name, email, timeZone }).returning({ id: hosts.id })
       if (!host) throw new Error('The host was not kept')
       hostIds.set(person.key, host.id)
-      await tx.insert(hoursPlans).values({ workspaceId, hostId: host.id, name: 'Usual hours', plan: planOf(hours, timeZone) })
+      await tx.insert(hoursPlans).values({ workspaceId, hostId: host.id, name: 'Usual hours', plan: planOf(hours, timeZone, holidays) })
     }
     return { workspaceId, hostIds }
   })
@@ -72,6 +74,9 @@ async function connectVideo(context: Context, workspaceId: string, hostIds: Read
   }
 }
 
+/** A clinic is held every other week only. */
+const SEARCHED_DAYS = 14
+
 /** Makes each booking at the time it was made, in that order, and lets its jobs run before the next. */
 async function loadBookings(context: Context, workspaceId: string): Promise<void> {
   const present = context.now()
@@ -89,12 +94,14 @@ async function loadBookings(context: Context, workspaceId: string): Promise<void
     const eventType = known.get(wish.slug)
     const client = clients[index % clients.length]
     if (!eventType || !client) throw new Error(`There is no event type called ${wish.slug}`)
-    const openings = await findOpenings(context.db, eventType, { now: bookedAt, from: start - DAY, to: start + 3 * DAY })
+    const openings = await findOpenings(context.db, eventType, { now: bookedAt, from: start - DAY, to: start + SEARCHED_DAYS * DAY, ...(wish.durationMinutes ? { durationMinutes: wish.durationMinutes } : {}) })
     const nearest = openings.map(opening => instantToSeconds(opening.start)).sort((a, b) => Math.abs(a - start) - Math.abs(b - start))[0]
     if (nearest === undefined) continue
     const outcome = await bookOpening(then, workspace.slug, wish.slug, `demo-${index}`, {
       start: formatInstant(nearest),
       timeZone: client.timeZone,
+      ...(wish.durationMinutes ? { duration: wish.durationMinutes } : {}),
+      ...(eventType.settings.places.length > 1 ? { place: eventType.settings.places[0]?.key } : {}),
       client: { name: client.name, email: client.email, locale: client.locale, ...(wish.slug === 'insurance-loss' ? { phone: client.phone } : {}) },
       answers: answersFor(wish.slug, index),
       ...(wish.source ? { source: wish.source } : {}),

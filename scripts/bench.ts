@@ -2,9 +2,10 @@ import { once } from 'node:events'
 import { isDeepStrictEqual } from 'node:util'
 import { Worker } from 'node:worker_threads'
 import { answerQuery, type OpeningsQuery } from '../core/openings'
-import { consequencesOf } from '../core/openings/consequences'
+import { instantToSeconds } from '../core/time/civil'
+import { consequencesOf } from '../core/event-type/consequences'
 import { oracleAnswer } from '../tests/oracle/openings'
-import { queryOf, type Work } from './bench/work'
+import { benchOf, queryOf, type Work } from './bench/work'
 
 /**
  * How fast openings are computed. Fails on an answer that is not the oracle's, never on a slow one.
@@ -28,7 +29,7 @@ const works: { name: string, goalMs: number, work: Work }[] = [
   { name: 'Round-robin of 50 hosts, 60 days, every 15 minutes, 500 busy blocks each', goalMs: 5, work: { days: 60, step: 15, busy: 500, chairs: [50] } },
   { name: 'Two chairs of 20 hosts in 6 zones, 90 days, every 5 minutes, 1,000 busy blocks each', goalMs: 30, work: { days: 90, step: 5, busy: 1000, chairs: [20, 20], manyZones: true } },
 ]
-const keystroke = { name: 'A keystroke on the bench: 10 hosts, 60 days, 500 busy blocks each, to a worker and back', goalMs: 100, work: { days: 60, step: 15, busy: 500, chairs: [10] } }
+const keystroke = { name: 'A keystroke on the bench: 10 hosts, 60 days, 500 busy blocks each, openings and checks, to a worker and back', goalMs: 100, work: { days: 60, step: 15, busy: 500, chairs: [10] } }
 
 /** A query as it comes from a file or from a message, and not as it was put together here. */
 function asRead(query: OpeningsQuery): OpeningsQuery {
@@ -92,12 +93,15 @@ for (const { name, goalMs, work } of works) {
 
 const query = asRead(queryOf(keystroke.work))
 const oracleMs = judge(keystroke.name, query)
-const worker = new Worker(new URL('bench/worker.mjs', import.meta.url))
-const throughWorker = async (): Promise<unknown> => {
-  worker.postMessage(query)
+const { definition, knowing } = benchOf(query)
+const span = { from: instantToSeconds(query.from), to: instantToSeconds(query.to) }
+const worker = new Worker(new URL('bench/worker.mjs', import.meta.url), { workerData: { knowing, span } })
+const throughWorker = async (): Promise<{ starts: number[] }> => {
+  worker.postMessage(definition)
   return (await once(worker, 'message'))[0]
 }
-if (!isDeepStrictEqual(await throughWorker(), consequencesOf(query))) throw new Error('The worker’s answer is another')
+const expected = answerQuery(query).openings.map(opening => instantToSeconds(opening.start))
+if (!isDeepStrictEqual((await throughWorker()).starts, expected) || !isDeepStrictEqual(consequencesOf(definition, knowing, span).starts, expected)) throw new Error('The worker’s answer is another')
 results.push({ name: keystroke.name, ...await measure(throughWorker), goalMs: keystroke.goalMs, oracleMs })
 printResult(results.at(-1) as Result)
 await worker.terminate()

@@ -1,29 +1,64 @@
-import { settingsSchema, type Settings } from '~~/core/event-type/settings'
-import type { EventTypeState } from '~~/core/views/desk'
+import { type Definition, definitionSchema } from '~~/core/event-type/definition'
+import { changesBetween } from '~~/core/event-type/changes'
+import type { Settings } from '~~/core/event-type/settings'
 
-/** An event type being edited: the draft, what is wrong with it by path, and the way back to what is published. */
-export function useBenchDraft(published: Settings, state: EventTypeState) {
-  const draft = ref<Settings>(structuredClone(published))
-  const draftState = ref<EventTypeState>(state)
+/** Changes to the same thing within this time are one step back. */
+const ONE_STEP_MS = 900
+const MOST_STEPS = 200
+
+/** An event type being edited: the draft, what is wrong with it by path, and the way back, step by step or altogether. */
+export function useBenchDraft(published: Definition, begun: Definition = published) {
+  const draft = shallowRef<Definition>(begun)
+  const past = shallowRef<Definition[]>([])
+  const future = shallowRef<Definition[]>([])
   /** What cannot be said in the draft itself, such as typed hours that cannot be read. */
   const unread = ref<Record<string, string>>({})
+  let last = { what: '', at: 0 }
 
-  const checked = computed(() => settingsSchema.safeParse(draft.value))
+  /** Changes the draft; `what` names the part, so that typing into one field is one step. */
+  function change(next: Definition, what: string): void {
+    const now = Date.now()
+    const sameStep = last.what === what && now - last.at < ONE_STEP_MS && past.value.length > 0
+    last = { what, at: now }
+    if (!sameStep) past.value = [...past.value.slice(1 - MOST_STEPS), draft.value]
+    future.value = []
+    draft.value = next
+  }
+
+  function changeSettings(settings: Settings): void {
+    const what = Object.keys(settings).filter(name => Reflect.get(settings, name) !== Reflect.get(draft.value.settings, name)).join(' ')
+    change({ ...draft.value, settings }, what)
+  }
+
+  function step(from: typeof past, to: typeof past): boolean {
+    const next = from.value.at(-1)
+    if (!next) return false
+    from.value = from.value.slice(0, -1)
+    to.value = [...to.value, draft.value]
+    draft.value = next
+    unread.value = {}
+    last = { what: '', at: 0 }
+    return true
+  }
+
   const errors = computed<Record<string, string>>(() => ({
-    ...Object.fromEntries((checked.value.error?.issues ?? []).map(issue => [issue.path.join('.'), issue.message])),
+    ...Object.fromEntries((definitionSchema.safeParse(draft.value).error?.issues ?? []).map(issue => [issue.path.join('.').replace(/^settings\./, ''), issue.message])),
     ...unread.value,
   }))
   const isSound = computed(() => Object.keys(errors.value).length === 0)
-
-  function changesFrom(base: Settings, baseState: EventTypeState): number {
-    const names = Object.keys(base) as (keyof Settings)[]
-    return names.filter(name => JSON.stringify(base[name]) !== JSON.stringify(draft.value[name])).length + (baseState === draftState.value ? 0 : 1)
-  }
+  const changes = computed(() => (isSound.value ? changesBetween(published, draft.value) : []))
 
   function setUnread(path: string, message: string | null): void {
     const { [path]: _gone, ...others } = unread.value
     unread.value = message === null ? others : { ...others, [path]: message }
   }
 
-  return { draft, draftState, errors, isSound, changesFrom, setUnread }
+  return {
+    draft, errors, isSound, changes, change, changeSettings, setUnread,
+    undo: () => step(past, future),
+    redo: () => step(future, past),
+    canUndo: computed(() => past.value.length > 0),
+    canRedo: computed(() => future.value.length > 0),
+  }
 }
+export type BenchDraft = ReturnType<typeof useBenchDraft>

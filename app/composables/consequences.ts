@@ -1,43 +1,56 @@
-import type { OpeningsQuery } from '~~/core/openings'
-import type { Consequences } from '~~/core/openings/consequences'
-import type { ConsequencesAnswer, ConsequencesRequest } from '~/workers/consequences.worker'
+import type { Answers, Knowing, Question, ToWorker } from '~/workers/consequences.worker'
 
 /**
- * Openings computed in a web worker. While it works, only the newest question waits; what was asked in between is
+ * Questions to a web worker. While it works, only the newest question of each name waits; what was asked in between is
  * never computed.
  */
 export function useConsequences() {
   let worker: Worker | null = null
   let count = 0
-  const waiting = new Map<string, { query: OpeningsQuery, done: (answer: Consequences) => void }>()
-  let running: { id: number, done: (answer: Consequences) => void } | null = null
+  let known: Knowing | null = null
+  const waiting = new Map<string, { question: Question, done: (answer: never) => void }>()
+  let running: { id: number, done: (answer: never) => void } | null = null
+
+  const send = (message: ToWorker) => worker?.postMessage(message)
 
   function next(): void {
-    if (running || !worker) return
-    const [name, question] = waiting.entries().next().value ?? []
-    if (name === undefined || !question) return
+    if (running || !worker || !known) return
+    const [name, asked] = waiting.entries().next().value ?? []
+    if (name === undefined || !asked) return
     waiting.delete(name)
-    running = { id: ++count, done: question.done }
-    const request: ConsequencesRequest = { id: running.id, query: question.query }
-    worker.postMessage(request)
+    running = { id: ++count, done: asked.done }
+    send({ id: running.id, question: asked.question })
   }
 
   onMounted(() => {
     worker = new Worker(new URL('../workers/consequences.worker.ts', import.meta.url), { type: 'module' })
-    worker.onmessage = ({ data }: MessageEvent<ConsequencesAnswer>) => {
-      if (running?.id === data.id) running.done(data)
+    worker.onmessage = ({ data }: MessageEvent<{ id: number, answer: never }>) => {
+      if (running?.id === data.id) running.done(data.answer)
       running = null
       next()
     }
+    if (known) send({ knowing: known })
     next()
   })
   onBeforeUnmount(() => worker?.terminate())
 
-  /** Asks under a name; a newer question under the same name takes the place of one that still waits. */
-  function compute(name: string, query: OpeningsQuery, done: (answer: Consequences) => void): void {
-    waiting.set(name, { query, done })
+  /** What is known around the event type; it is copied to the worker once. */
+  function know(knowing: Knowing): void {
+    known = plain(knowing)
+    send({ knowing: known })
     next()
   }
 
-  return { compute }
+  /** Asks under a name; a newer question under the same name takes the place of one that still waits. */
+  function compute<Kind extends Question['kind']>(name: string, question: Extract<Question, { kind: Kind }>, done: (answer: Answers[Kind]) => void): void {
+    waiting.set(name, { question: plain(question), done })
+    next()
+  }
+
+  return { know, compute }
+}
+
+/** A copy without the proxies of the page's state, which cannot cross to a worker. */
+function plain<Value>(value: Value): Value {
+  return JSON.parse(JSON.stringify(value)) as Value
 }

@@ -1,38 +1,40 @@
-import type { Settings } from '~~/core/event-type/settings'
+import { saveFile } from '~/composables/save-file'
+import type { Consequences } from '~~/core/event-type/consequences'
+import type { Definition } from '~~/core/event-type/definition'
 import type { Explanation, OpeningsQuery } from '~~/core/openings'
-import type { Consequences } from '~~/core/openings/consequences'
 import { neutralCase } from '~~/core/openings/neutral'
 import { formatInstant, instantToSeconds, MINUTE } from '~~/core/time/civil'
 
 const MOST_ASKED = 300
 const FINEST = 5 * MINUTE
 
-export interface Answered {
-  explanation: Explanation
-  query: OpeningsQuery
-}
+/** Asks for explanations of instants under a definition. */
+type Explain = (definition: Definition, explain: string[], done: (answer: Consequences) => void) => void
 
-/** Asks why a place of the timetable has no start, and asks again whenever the settings change. */
-export function useWhyNot(queryOf: (settings: Settings) => OpeningsQuery, compute: (name: string, query: OpeningsQuery, done: (answer: Consequences) => void) => void) {
-  const answered = shallowRef<Answered | null>(null)
+/** Asks why a place of the timetable has no start, and asks again whenever the definition changes. */
+export function useWhyNot(explain: Explain) {
+  const answered = shallowRef<Explanation | null>(null)
 
   /** Of all times in a place, the one that least speaks against is explained; of equals, the middle one. */
-  function ask(settings: Settings, from: number, to: number): void {
+  function ask(definition: Definition, from: number, to: number): void {
     const step = Math.max(FINEST, Math.ceil((to - from) / MOST_ASKED / FINEST) * FINEST)
     const many = Math.max(1, Math.ceil((to - from) / step))
-    const query = { ...queryOf(settings), explain: Array.from({ length: many }, (_, i) => formatInstant(from + i * step)) }
-    compute('why', { ...query, to: query.from }, ({ explanations }) => {
+    explain(definition, Array.from({ length: many }, (_, i) => formatInstant(from + i * step)), ({ explanations }) => {
       const middle = from + Math.floor(many / 2) * step
-      const explanation = [...explanations].sort((a, b) => weight(a) - weight(b) || distance(a, middle) - distance(b, middle))[0]
-      if (explanation) answered.value = { explanation, query: { ...query, explain: [explanation.at] } }
+      answered.value = [...explanations].sort((a, b) => weight(a) - weight(b) || distance(a, middle) - distance(b, middle))[0] ?? null
     })
+  }
+
+  function askAgain(definition: Definition): void {
+    const at = answered.value && instantToSeconds(answered.value.at)
+    if (at !== null) ask(definition, at, at)
   }
 
   function close(): void {
     answered.value = null
   }
 
-  return { answered, ask, close }
+  return { answered, ask, askAgain, close }
 }
 
 /** A minute at which nothing starts tells less than the reasons at one where something could. */
@@ -46,8 +48,5 @@ function distance(explanation: Explanation, instant: number): number {
 
 /** Hands a query out as a file that answers the same, with neutral names. */
 export function saveCase(query: OpeningsQuery): void {
-  const url = URL.createObjectURL(new Blob([`${JSON.stringify(neutralCase(query), null, 1)}\n`], { type: 'application/json' }))
-  const link = Object.assign(document.createElement('a'), { href: url, download: 'openings-case.json' })
-  link.click()
-  setTimeout(() => URL.revokeObjectURL(url), 10_000)
+  saveFile('openings-case.json', 'application/json', `${JSON.stringify(neutralCase(query), null, 1)}\n`)
 }

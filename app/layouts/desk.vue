@@ -48,6 +48,7 @@ async function leave(): Promise<void> {
         </template>
         <VList>
           <VListItem :title="desk.member?.name ?? ''" :subtitle="desk.member?.email ?? ''" />
+          <VListItem title="Hours" to="/desk/hours" />
           <VListItem title="Connections" to="/desk/connections" />
           <VListItem title="Sign out" @click="leave" />
         </VList>

@@ -1,18 +1,37 @@
-import type { OpeningsQuery } from '~~/core/openings'
-import { type Consequences, consequencesOf } from '~~/core/openings/consequences'
+import { type CheckContext, type Finding, findingsOf } from '~~/core/checks'
+import { type Affected, type BookedSession, noLongerAllowed, type Reader } from '~~/core/event-type/affected'
+import { type Consequences, consequencesOf, type Span } from '~~/core/event-type/consequences'
+import type { Definition } from '~~/core/event-type/definition'
 
-/** Computes openings away from the thread that draws, with the same core as the server. */
+/** Computes what a definition means away from the thread that draws, with the same core as the server. */
 
-export interface ConsequencesRequest {
-  id: number
-  query: OpeningsQuery
+export type Knowing = Omit<CheckContext, 'definition'>
+
+export type Question =
+  | { kind: 'openings', definition: Definition, span: Span }
+  | { kind: 'findings', definition: Definition }
+  | { kind: 'affected', definition: Definition, booked: readonly BookedSession[], reader: Reader }
+
+/** What is known around the event type crosses once; after that only definitions do. */
+export type ToWorker = { knowing: Knowing } | { id: number, question: Question }
+
+export interface Answers {
+  openings: Consequences
+  findings: Finding[]
+  affected: Affected[]
 }
 
-export interface ConsequencesAnswer extends Consequences {
-  id: number
+let knowing: Knowing | null = null
+
+self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
+  if ('knowing' in data) knowing = data.knowing
+  else if (knowing) self.postMessage({ id: data.id, answer: answer(data.question, knowing) })
 }
 
-self.onmessage = ({ data: { id, query } }: MessageEvent<ConsequencesRequest>) => {
-  const answer: ConsequencesAnswer = { id, ...consequencesOf(query) }
-  self.postMessage(answer)
+function answer(question: Question, known: Knowing): Answers[keyof Answers] {
+  switch (question.kind) {
+    case 'openings': return consequencesOf(question.definition, known, question.span)
+    case 'findings': return findingsOf({ ...known, definition: question.definition })
+    case 'affected': return noLongerAllowed(question.definition, known, question.booked, question.reader)
+  }
 }

@@ -1,12 +1,17 @@
 import type { Horizon } from '../openings'
-import { sayHoursOfWeek } from '../time/hours-text'
-import { plural, sayCount, sayList, sayMinutes } from '../time/say'
+import { sayHoursOfWeek, sayWindow } from '../time/hours-text'
+import { sayRule } from '../hours/rule'
+import { dateToDays } from '../time/civil'
+import { plural, sayCount, sayDate, sayList, sayMinutes } from '../time/say'
 import type { Chair, Settings } from './settings'
 import { placeWords, sayDurations } from './words'
 
 /** The sentence that describes an event type; each phrase names the panel that edits it. */
 
-export const panels = ['name', 'duration', 'place', 'hours', 'leadTime', 'horizon', 'startEvery', 'buffers', 'questions'] as const
+export const panels = [
+  'name', 'duration', 'place', 'chairs', 'hours', 'leadTime', 'horizon', 'startEvery', 'buffers', 'limits', 'seats', 'approval', 'guests', 'questions',
+  'afterwards', 'address', 'team', 'history',
+] as const
 export type Panel = (typeof panels)[number]
 
 export interface Phrase {
@@ -20,7 +25,9 @@ export function sentenceOf(settings: Settings, chairs: readonly Chair[]): Phrase
     { text: sayDurations(settings.durations), panel: 'duration' },
     { text: ' ' },
     { text: sayPlaces(settings), panel: 'place' },
-    { text: ` with ${sayChairs(chairs)}, ` },
+    { text: ' with ' },
+    { text: sayChairs(chairs), panel: 'chairs' },
+    { text: ', ' },
     { text: sayWhen(settings), panel: 'hours' },
     { text: ', ' },
     ...sayAhead(settings),
@@ -39,13 +46,13 @@ export function saySettings(settings: Settings, chairs: readonly Chair[]): strin
   return sentenceOf(settings, chairs).map(phrase => phrase.text).join('')
 }
 
-function sayPlaces(settings: Settings): string {
+export function sayPlaces(settings: Settings): string {
   const words = settings.places.map(place =>
     place.kind === 'video' ? 'on video' : place.kind === 'address' ? `at ${place.label || 'an address'}` : `by ${placeWords[place.kind]}`)
   return words.join(' or ').replace('by your suggestion', 'where they suggest').replace('by to be agreed', 'at a place to be agreed')
 }
 
-function sayChairs(chairs: readonly Chair[]): string {
+export function sayChairs(chairs: readonly Chair[]): string {
   return sayList(chairs.map((chair) => {
     const [first] = chair.hosts
     if (chair.hosts.length === 1 && first) return first.name.split(' ')[0] ?? first.name
@@ -54,9 +61,11 @@ function sayChairs(chairs: readonly Chair[]): string {
   }))
 }
 
-function sayWhen({ hours }: Settings): string {
+export function sayWhen({ hours }: Settings): string {
   if (hours.mode === 'hosts') return 'whenever their hours allow'
-  const when = sayHoursOfWeek(hours.plan.weekly)
+  const { weekly, recurring } = hours.plan
+  const rules = recurring.map(window => `${sayRule(window.rrule)} ${sayWindow(window)}`)
+  const when = weekly.length === 0 && rules.length > 0 ? sayList(rules) : sayList([sayHoursOfWeek(weekly), ...rules])
   return hours.mode === 'narrow' ? when : `${when}, whatever the hosts’ own hours`
 }
 
@@ -77,9 +86,13 @@ export function sayHorizon(horizon: Horizon): string {
     case 'rollingWorkingDays':
       return `at most ${plural(horizon.days, 'working day')}`
     case 'dates':
-      return horizon.from && horizon.to ? `from ${horizon.from} to ${horizon.to}`
-        : horizon.from ? `from ${horizon.from} on` : horizon.to ? `until ${horizon.to}` : 'on any date'
+      return horizon.from && horizon.to ? `from ${sayDateFully(horizon.from)} to ${sayDateFully(horizon.to)}`
+        : horizon.from ? `from ${sayDateFully(horizon.from)} on` : horizon.to ? `until ${sayDateFully(horizon.to)}` : 'on any date'
   }
+}
+
+function sayDateFully(date: string): string {
+  return sayDate(dateToDays(date), 'long', 'en-GB')
 }
 
 function sayBuffers(settings: Settings): Phrase[] {
@@ -91,11 +104,15 @@ function sayBuffers(settings: Settings): Phrase[] {
 }
 
 function sayExtras(settings: Settings): Phrase[] {
-  const extras = [
-    ...(settings.dailyLimit ? [`at most ${settings.dailyLimit} a day for each host`] : []),
-    ...(settings.weeklyLimit ? [`at most ${settings.weeklyLimit} a week for each host`] : []),
-    ...(settings.seats > 1 ? [`${settings.seats} seats a session`] : []),
-    ...(settings.approval ? ['each one approved by hand'] : []),
+  const limits = [
+    ...(settings.dailyLimit ? [`${settings.dailyLimit} a day`] : []),
+    ...(settings.weeklyLimit ? [`${settings.weeklyLimit} a week`] : []),
   ]
-  return extras.map(text => ({ text: `, ${text}` }))
+  const extras: Phrase[] = [
+    ...(limits.length > 0 ? [{ text: `at most ${sayList(limits)} for each host`, panel: 'limits' as const }] : []),
+    ...(settings.seats > 1 ? [{ text: `${sayCount(settings.seats)} seats a session`, panel: 'seats' as const }] : []),
+    ...(settings.approval ? [{ text: 'each one approved by hand', panel: 'approval' as const }] : []),
+    ...(settings.guests ? [] : [{ text: 'without guests', panel: 'guests' as const }]),
+  ]
+  return extras.flatMap(extra => [{ text: ', ' }, extra])
 }

@@ -1,6 +1,7 @@
 import { z } from 'zod'
-import { questionSchema } from '../intake'
-import { horizonSchema, hoursPlanSchema, type OpeningsQuery, type QueryHost, zoneName } from '../openings'
+import { questionsSchema } from '../intake'
+import { enginePlan, type HolidayDates, keptPlanSchema } from '../hours/plan'
+import { horizonSchema, type OpeningsQuery, type QueryHost, zoneName } from '../openings'
 import { placeKinds } from './words'
 
 /** What an event type's owner decides, apart from who sits in its chairs. */
@@ -22,44 +23,53 @@ export const placeSchema = z.strictObject({
 })
 export type Place = z.infer<typeof placeSchema>
 
-const minutes = (least: number, most: number, words: string) =>
+const whole = (least: number, most: number, words: string) =>
   z.int(words).min(least, words).max(most, words)
+
+const webAddress = z.union([z.literal(''), z.url({ protocol: /^https?$/, hostname: z.regexes.domain, error: 'Write an address such as https://place.example/thanks' })])
+
+const PRESET_COLOUR = '#54305C'
 
 export const settingsSchema = z.strictObject({
   name: z.string().trim().min(1, 'Give it a name').max(120, 'At most 120 characters'),
   summary: z.string().trim().max(200, 'At most 200 characters'),
+  /** Markdown. */
   description: z.string().trim().max(5000, 'At most 5,000 characters'),
+  colour: z.string().regex(/^#[0-9A-Fa-f]{6}$/, 'Expected a colour such as #54305C').default(PRESET_COLOUR),
   timeZone: zoneName,
-  durations: z.array(minutes(1, 1440, 'From 1 to 1,440 minutes')).min(1, 'Give a duration').max(8, 'At most 8 durations'),
-  startEveryMinutes: minutes(1, 1440, 'From 1 to 1,440 minutes'),
-  bufferBeforeMinutes: minutes(0, 1440, 'From 0 to 1,440 minutes'),
-  bufferAfterMinutes: minutes(0, 1440, 'From 0 to 1,440 minutes'),
-  leadTimeMinutes: minutes(0, 525_600, 'From none to 365 days'),
+  durations: z.array(whole(1, 1440, 'From 1 to 1,440 minutes')).min(1, 'Give a duration').max(8, 'At most 8 durations').refine(all => new Set(all).size === all.length, 'A duration stands here twice'),
+  startEveryMinutes: whole(1, 1440, 'From 1 to 1,440 minutes'),
+  bufferBeforeMinutes: whole(0, 1440, 'From 0 to 1,440 minutes'),
+  bufferAfterMinutes: whole(0, 1440, 'From 0 to 1,440 minutes'),
+  leadTimeMinutes: whole(0, 525_600, 'From none to 365 days'),
   horizon: horizonSchema,
-  dailyLimit: z.int().min(1).max(1000).nullable(),
-  weeklyLimit: z.int().min(1).max(1000).nullable(),
-  seats: z.int().min(1).max(1000),
+  dailyLimit: whole(1, 1000, 'From 1 to 1,000 sessions').nullable(),
+  weeklyLimit: whole(1, 1000, 'From 1 to 1,000 sessions').nullable(),
+  seats: whole(1, 1000, 'From 1 to 1,000 seats'),
   approval: z.boolean(),
+  /** Whether clients may bring people along. */
+  guests: z.boolean().default(true),
   hours: z.discriminatedUnion('mode', [
     z.strictObject({ mode: z.literal('hosts') }),
-    z.strictObject({ mode: z.literal('narrow'), plan: hoursPlanSchema }),
-    z.strictObject({ mode: z.literal('replace'), plan: hoursPlanSchema }),
+    z.strictObject({ mode: z.literal('narrow'), plan: keptPlanSchema }),
+    z.strictObject({ mode: z.literal('replace'), plan: keptPlanSchema }),
   ]),
   places: z.array(placeSchema).min(1, 'Say where it takes place').max(10, 'At most 10 places'),
-  questions: z.array(questionSchema).max(50, 'At most 50 questions').superRefine((questions, context) => {
-    const seen = new Set<string>()
-    questions.forEach((question, index) => {
-      if (seen.has(question.key)) context.addIssue({ code: 'custom', path: [index, 'key'], message: 'This key is taken' })
-      if (question.showIf && !seen.has(question.showIf.key)) {
-        context.addIssue({ code: 'custom', path: [index, 'showIf'], message: 'It can depend only on a question before it' })
-      }
-      seen.add(question.key)
-    })
-  }),
+  questions: questionsSchema,
   /** Liquid, with the fields `client.name` and `eventType.name`. */
   calendarTitle: z.string().trim().min(1, 'Give the calendar entry a title').max(200, 'At most 200 characters'),
+  /** What clients see once they have booked: a text, or an address they go on to. */
+  afterwards: z.strictObject({ text: z.string().trim().max(1000, 'At most 1,000 characters'), address: webAddress }).default({ text: '', address: '' }),
+  /** For the team only. */
+  notes: z.string().trim().max(5000, 'At most 5,000 characters').default(''),
+  tags: z.array(z.string().trim().min(1, 'Write the tag').max(40, 'At most 40 characters')).max(20, 'At most 20 tags').default([]),
 })
 export type Settings = z.infer<typeof settingsSchema>
+/** Settings before what is left out is at its default. */
+export type SettingsInput = z.input<typeof settingsSchema>
+
+export const eventTypeStates = ['draft', 'open', 'closed'] as const
+export type EventTypeState = (typeof eventTypeStates)[number]
 
 export const chairPolicies = ['fairShare', 'order', 'client'] as const
 export type ChairPolicy = (typeof chairPolicies)[number]
@@ -71,17 +81,25 @@ export interface Chair {
   hosts: { id: string, name: string, weight: number }[]
 }
 
+export function hostIdsOf(chairs: readonly Chair[]): string[] {
+  return [...new Set(chairs.flatMap(chair => chair.hosts.map(host => host.id)))]
+}
+
 export interface QuerySpan {
   now: string
   from: string
   to: string
   durationMinutes?: number
   explain?: string[]
+  /** The days of the holiday calendars that the event type's own plan names. */
+  holidays?: HolidayDates
 }
 
 /** The openings query of an event type: its settings and chairs over what is known of the hosts. */
 export function queryFor(settings: Settings, chairs: readonly Chair[], hosts: readonly QueryHost[], span: QuerySpan): OpeningsQuery {
   const { hours } = settings
+  const ids = new Set(hostIdsOf(chairs))
+  const own = hours.mode === 'hosts' ? [] : [enginePlan(hours.plan, span.holidays ?? {})]
   return {
     version: 1,
     now: span.now,
@@ -100,9 +118,9 @@ export function queryFor(settings: Settings, chairs: readonly Chair[], hosts: re
       seats: settings.seats,
       chairs: chairs.map(chair => ({ id: chair.id, hosts: chair.hosts.map(host => host.id) })),
     },
-    hosts: hosts.map(host => ({
+    hosts: hosts.filter(host => ids.has(host.id)).map(host => ({
       ...host,
-      plans: hours.mode === 'hosts' ? host.plans : hours.mode === 'narrow' ? [...host.plans, hours.plan] : [hours.plan],
+      plans: hours.mode === 'replace' ? own : [...host.plans, ...own],
     })),
     openedOver: [],
     ...(span.explain ? { explain: span.explain } : {}),

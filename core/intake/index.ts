@@ -24,12 +24,36 @@ export const questionSchema = z
       .max(50, 'At most 50 choices')
       .optional(),
     showIf: z.strictObject({ key, equals: z.union([z.string(), z.boolean()]) }).optional(),
+    /** The answer that stands there before the client gives another. */
+    preset: z.union([z.string(), z.number(), z.boolean(), z.array(z.string())]).optional(),
   })
   .refine(question => !hasOptions(question.kind) || (question.options?.length ?? 0) >= 2, {
     path: ['options'],
     message: 'Give at least two choices',
   })
 export type Question = z.infer<typeof questionSchema>
+
+export const questionsSchema = z.array(questionSchema).max(50, 'At most 50 questions').superRefine((questions, context) => {
+  const before = new Map<string, Question>()
+  questions.forEach((question, index) => {
+    const fault = (path: string, message: string) => context.addIssue({ code: 'custom', path: [index, path], message })
+    if (before.has(question.key)) fault('key', 'This key is taken')
+    const condition = question.showIf && before.get(question.showIf.key)
+    if (question.showIf && !condition) fault('showIf', 'It can depend only on a question before it')
+    else if (condition && question.showIf && !possibleConditions(condition).includes(question.showIf.equals)) fault('showIf', 'Choose the answer it depends on')
+    if (question.preset !== undefined) {
+      const { errors } = checkAnswers([{ ...question, showIf: undefined }], { [question.key]: question.preset })
+      if (errors[0]) fault('preset', errors[0].message)
+    }
+    before.set(question.key, question)
+  })
+})
+
+/** The answers of a question that another may depend on. */
+export function possibleConditions(question: Question): (string | boolean)[] {
+  if (question.kind === 'yesNo') return [true, false]
+  return question.kind === 'choice' ? question.options?.map(option => option.value) ?? [] : []
+}
 
 export type AnswerValue = string | number | boolean | string[]
 
@@ -51,9 +75,19 @@ export function hasOptions(kind: QuestionKind): boolean {
   return kind === 'choice' || kind === 'choices'
 }
 
-/** Whether a question is asked, given the other answers. */
-export function isAsked(question: Question, answers: Readonly<Record<string, unknown>>): boolean {
-  return question.showIf === undefined || answers[question.showIf.key] === question.showIf.equals
+/** The questions that are asked, given the answers so far; an answer to one that is not asked opens no other. */
+export function askedQuestions(questions: readonly Question[], answers: Readonly<Record<string, unknown>>): Question[] {
+  const asked = new Map<string, Question>()
+  for (const question of questions) {
+    const { showIf } = question
+    if (showIf === undefined || (asked.has(showIf.key) && answers[showIf.key] === showIf.equals)) asked.set(question.key, question)
+  }
+  return [...asked.values()]
+}
+
+/** The answers that stand there before the client gives any. */
+export function presetAnswers(questions: readonly Question[]): Record<string, unknown> {
+  return Object.fromEntries(questions.flatMap(({ key, preset }) => (preset === undefined ? [] : [[key, preset]])))
 }
 
 /**
@@ -69,8 +103,7 @@ export function checkAnswers(
   for (const name of Object.keys(given)) {
     if (!known.has(name)) errors.push({ path: `answers.${name}`, message: 'There is no such question' })
   }
-  for (const question of questions) {
-    if (!isAsked(question, given)) continue
+  for (const question of askedQuestions(questions, given)) {
     const value = given[question.key]
     if (isEmpty(value)) {
       if (question.required) errors.push({ path: `answers.${question.key}`, message: missingWords[question.kind] })

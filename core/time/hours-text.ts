@@ -27,7 +27,7 @@ export function parseHours(text: string): WeeklyWindow[] {
     const windows = match[2].trim() === 'off' ? [] : match[2].split(',').map(readWindow)
     for (const day of readDays(match[1])) perDay[day] = mergeOrRefuse(windows, rule)
   }
-  return groupDays(perDay)
+  return windowsOfWeek(perDay)
 }
 
 /** The inverse of `parseHours`; days with equal windows share one rule. */
@@ -55,6 +55,11 @@ export function minutesPerDay(windows: readonly WeeklyWindow[]): [number, number
       .flatMap(window => [parseClock(window.from) ?? 0, parseClock(window.to, true) ?? 0]))
     return Array.from({ length: flat.length / 2 }, (_, i) => [flat[i * 2] ?? 0, flat[i * 2 + 1] ?? 0])
   })
+}
+
+/** "9:00–12:30" */
+export function sayWindow(window: { from: string, to: string }): string {
+  return `${short(parseClock(window.from) ?? 0)}–${short(parseClock(window.to, true) ?? 0)}`
 }
 
 function readDays(text: string): number[] {
@@ -89,7 +94,8 @@ function mergeOrRefuse(windows: [number, number][], rule: string): [number, numb
   return sorted
 }
 
-function groupDays(perDay: readonly [number, number][][]): WeeklyWindow[] {
+/** The inverse of `minutesPerDay`: days with an equal window share it. */
+export function windowsOfWeek(perDay: readonly [number, number][][]): WeeklyWindow[] {
   const groups = new Map<string, WeeklyWindow>()
   perDay.forEach((windows, index) => {
     const day = weekdays[index]

@@ -15,7 +15,11 @@ export interface EventTypePage {
   eventType: {
     slug: string
     name: string
+    /** Markdown as it was written, and as safe HTML. */
     description: string
+    descriptionHtml: string
+    colour: string
+    guests: boolean
     durations: number[]
     timeZone: string
     seats: number
@@ -52,5 +56,7 @@ export interface ClientPageView {
   hostZone: string
   answers: { label: string, words: string }[]
   cancelReason: string | null
+  /** What the event type says to those who have booked. */
+  afterwards: { text: string, address: string }
   mayCancel: boolean
 }

@@ -1,16 +1,17 @@
 import type { BookingState, RoomState } from '../booking/states'
 import type { TrailEntry } from '../booking/trail'
+import type { CheckHost, Finding } from '../checks'
 import type { Phrase } from '../event-type/sentence'
-import type { Chair, Settings } from '../event-type/settings'
+import type { BookedSession } from '../event-type/affected'
+import type { Definition } from '../event-type/definition'
+import type { EventTypeState } from '../event-type/settings'
+import type { HolidayDates, KeptPlan } from '../hours/plan'
 import type { QueryHost } from '../openings'
 
 /** What the desk's calls answer: shapes only, shared by the server that fills them and the screens that show them. */
 
 export const memberRoles = ['owner', 'coordinator', 'host'] as const
 export type MemberRole = (typeof memberRoles)[number]
-
-export const eventTypeStates = ['draft', 'open', 'closed'] as const
-export type EventTypeState = (typeof eventTypeStates)[number]
 
 export interface SignedIn {
   workspaceId: string
@@ -89,26 +90,65 @@ export interface EventTypeRow {
   name: string
   state: EventTypeState
   listed: boolean
+  archived: boolean
+  colour: string
+  tags: string[]
   sentence: Phrase[]
+  /** The worst finding about it, if any. */
+  worst: Finding | null
   page: string
   nextOpening: string | null
   /** Bookings on each of the last 30 days, oldest first. */
   bookingsPerDay: number[]
 }
 
-export interface BenchHost {
-  id: string
-  name: string
-  timeZone: string
-}
+export type BenchHost = CheckHost
 
 export interface BenchView {
-  eventType: { id: string, slug: string, state: EventTypeState, listed: boolean, version: number, settings: Settings, chairs: Chair[] }
+  id: string
+  version: number
+  archived: boolean
+  definition: Definition
+  draft: { basedOn: number, definition: Definition, at: number } | null
   page: string
+  workspaceSlug: string
+  /** All hosts of the workspace: any of them may be given a chair. */
   hosts: BenchHost[]
-  /** What the worker computes with: hours and taken time for the next weeks. */
+  /** What the worker computes with: hours and taken time of all hosts for the next weeks. */
   time: QueryHost[]
+  booked: BookedSession[]
+  holidays: HolidayDates
+  /** Names of other event types whose texts lead to this one. */
+  linkedFrom: string[]
   now: number
+}
+
+export interface HoursRow {
+  id: string
+  name: string
+  plan: KeptPlan
+  host: string
+  own: boolean
+}
+
+export interface HoursView {
+  id: string
+  name: string
+  version: number
+  plan: KeptPlan
+  host: { id: string, name: string, timeZone: string }
+  mayChange: boolean
+  /** Event types whose chairs the host sits in. */
+  usedBy: { id: string, name: string, narrowed: boolean }[]
+  holidays: HolidayDates
+  now: number
+}
+
+export interface KeptVersion {
+  version: number
+  definition: Definition
+  by: string
+  at: number
 }
 
 export interface HostConnection {

@@ -1,3 +1,6 @@
+import type { CheckContext } from '../../core/checks'
+import type { Definition } from '../../core/event-type/definition'
+import { settingsSchema } from '../../core/event-type/settings'
 import type { HoursPlan, OpeningsQuery, QueryHost } from '../../core/openings'
 import { DAY, formatInstant, instantToSeconds } from '../../core/time/civil'
 
@@ -47,5 +50,24 @@ export function queryOf({ days, step, busy, chairs, manyZones }: Work): Openings
     },
     hosts: pools.flat().map((id, index) => makeHost(id, index, days, busy, manyZones ? zones[index % zones.length] ?? '' : 'Europe/Lisbon')),
     openedOver: [],
+  }
+}
+
+/** The same work as the bench of an event type meets it: a definition, and what is known around it. */
+export function benchOf(query: OpeningsQuery): { definition: Definition, knowing: Omit<CheckContext, 'definition'> } {
+  const { eventType } = query
+  const settings = settingsSchema.parse({
+    name: 'Work', summary: '', description: '', timeZone: eventType.timeZone, durations: [eventType.durationMinutes], startEveryMinutes: eventType.startEveryMinutes,
+    bufferBeforeMinutes: eventType.bufferBeforeMinutes, bufferAfterMinutes: eventType.bufferAfterMinutes, leadTimeMinutes: eventType.leadTimeMinutes, horizon: eventType.horizon,
+    dailyLimit: eventType.dailyLimit, weeklyLimit: eventType.weeklyLimit, seats: eventType.seats, approval: false, hours: { mode: 'hosts' },
+    places: [{ key: 'video', kind: 'video', label: '', detail: '' }], questions: [], calendarTitle: 'Work',
+  })
+  const chairs = eventType.chairs.map(chair => ({ id: chair.id, name: chair.id, policy: 'fairShare' as const, hosts: chair.hosts.map(id => ({ id, name: id, weight: 1 })) }))
+  return {
+    definition: { slug: 'work', listed: true, state: 'open', settings, chairs },
+    knowing: {
+      hosts: query.hosts.map(({ id }) => ({ id, name: id, timeZone: eventType.timeZone, hasVideo: true, plans: [] })),
+      time: query.hosts, holidays: {}, linkedFrom: [], now: query.now,
+    },
   }
 }

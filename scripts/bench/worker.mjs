@@ -1,7 +1,9 @@
-import { parentPort } from 'node:worker_threads'
+import { parentPort, workerData } from 'node:worker_threads'
 import { register } from 'tsx/esm/api'
 
-/** The bench's web worker as Node runs one: the same computation, the same copying to and fro. */
+/** The bench's web worker as Node runs one: what is known crosses once, then a definition with every keystroke. */
 register()
-const { consequencesOf } = await import('../../core/openings/consequences.ts')
-parentPort.on('message', query => parentPort.postMessage(consequencesOf(query)))
+const { consequencesOf } = await import('../../core/event-type/consequences.ts')
+const { findingsOf } = await import('../../core/checks/index.ts')
+const { knowing, span } = workerData
+parentPort.on('message', definition => parentPort.postMessage({ ...consequencesOf(definition, knowing, span), findings: findingsOf({ ...knowing, definition }) }))

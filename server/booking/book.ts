@@ -8,7 +8,7 @@ import { instantToSeconds, MINUTE } from '../../core/time/civil'
 import { type Context, dateOf } from '../context'
 import { type Database, databaseFault } from '../database/connection'
 import { answers, bookings, guests, hosts, idempotencyKeys, sessionHosts, sessions } from '../database/schema'
-import { type EventType, findOpenings, hostIdsOf, loadEventTypes, loadOpenEventType, nearestOpenings, type PoolChair } from '../event-types'
+import { type EventType, findOpenings, hostIdsOf, isOpen, loadEventTypes, loadOpenEventType, nearestOpenings, type PoolChair } from '../event-types'
 import { bookingPage, type BookingStory, loadStory, planMessages } from '../messages'
 import { planRoom } from '../rooms'
 import { bookingToken, hashToken, makeSeed } from '../secrets'
@@ -88,7 +88,7 @@ async function bookLocked(
     .orderBy(asc(hosts.id)).for('no key update')
   // Rotation and settings as they stand under the locks.
   const [eventType] = await loadEventTypes(tx, workspaceId, { id: known.id })
-  const opening = eventType?.state === 'open' ? await openingAt(context, tx, eventType, wanted) : null
+  const opening = eventType && isOpen(eventType) ? await openingAt(context, tx, eventType, wanted) : null
   if (!eventType || !opening) throw new StartTaken()
 
   const { sessionId, seated } = opening.session
@@ -237,6 +237,7 @@ function checkRequest(eventType: EventType, request: BookingRequest): Wanted | {
   if (request.host !== undefined && !chairs.some(chair => chair.policy === 'client' && chair.hosts.some(host => host.id === request.host))) {
     errors.push({ path: 'host', message: 'This host cannot be chosen here' })
   }
+  if (request.guests?.length && !settings.guests) errors.push({ path: 'guests', message: 'Guests cannot be brought along here' })
   const phone = request.client.phone ? phoneNumber(request.client.phone) : null
   if (request.client.phone && !phone) errors.push({ path: 'client.phone', message: phoneFault })
   else if (place?.kind === 'phoneWeCall' && !phone) errors.push({ path: 'client.phone', message: 'We call you, so please give your number' })

@@ -45,6 +45,7 @@ export function clientPageView(context: Context, story: BookingStory): ClientPag
     hostZone: story.hosts[0]?.timeZone ?? workspace.timeZone,
     answers: story.answers.map(answer => ({ label: answer.label, words: answer.words })),
     cancelReason: booking.cancelReason,
+    afterwards: eventType.settings.afterwards,
     mayCancel: ['confirmed', 'awaitingApproval'].includes(booking.state) && secondsOf(session.endsAt) > context.now(),
   }
 }

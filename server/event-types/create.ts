@@ -1,7 +1,13 @@
-import { eq, max } from 'drizzle-orm'
-import type { ChairPolicy, Settings } from '../../core/event-type/settings'
+import { randomUUID } from 'node:crypto'
+import { asc, eq, max } from 'drizzle-orm'
+import { definitionSchema, slugFrom } from '../../core/event-type/definition'
+import { type ChairPolicy, type Settings, settingsSchema } from '../../core/event-type/settings'
+import type { SignedIn } from '../../core/views/desk'
+import { type Context, dateOf } from '../context'
 import type { Database } from '../database/connection'
-import { chairHosts, chairs, eventTypes } from '../database/schema'
+import { eventTypeAddresses, eventTypes, hosts } from '../database/schema'
+import { definitionOf, loadEventTypes } from './load'
+import { keepChairs, keepVersion } from './publish'
 
 export interface NewEventType {
   slug: string
@@ -12,25 +18,67 @@ export interface NewEventType {
 }
 
 /** Adds an event type at the end of the workspace's list. Run it in a transaction. */
-export async function createEventType(db: Database, workspaceId: string, wanted: NewEventType): Promise<string> {
+export async function createEventType(db: Database, workspaceId: string, wanted: NewEventType, by: string, at: Date): Promise<string> {
+  const known = await db.select({ id: hosts.id, name: hosts.name }).from(hosts).where(eq(hosts.workspaceId, workspaceId))
+  const nameOf = (id: string) => known.find(host => host.id === id)?.name ?? ''
+  const definition = definitionSchema.parse({
+    ...wanted,
+    chairs: wanted.chairs.map(chair => ({ ...chair, id: randomUUID(), hosts: chair.hosts.map(host => ({ ...host, name: nameOf(host.id) })) })),
+  })
   const [last] = await db.select({ position: max(eventTypes.position) }).from(eventTypes).where(eq(eventTypes.workspaceId, workspaceId))
   const [made] = await db.insert(eventTypes).values({
     workspaceId,
-    slug: wanted.slug,
-    state: wanted.state,
-    listed: wanted.listed,
-    settings: wanted.settings,
+    slug: definition.slug,
+    state: definition.state,
+    listed: definition.listed,
+    settings: definition.settings,
     position: (last?.position ?? -1) + 1,
+    updatedAt: at,
   }).returning({ id: eventTypes.id })
   if (!made) throw new Error('The event type was not kept')
-  for (const [position, chair] of wanted.chairs.entries()) {
-    const [kept] = await db.insert(chairs)
-      .values({ workspaceId, eventTypeId: made.id, position, name: chair.name, policy: chair.policy })
-      .returning({ id: chairs.id })
-    if (!kept) throw new Error('The chair was not kept')
-    await db.insert(chairHosts).values(chair.hosts.map((host, index) => ({
-      workspaceId, chairId: kept.id, hostId: host.id, position: index, weight: host.weight,
-    })))
-  }
+  await keepChairs(db, workspaceId, made.id, definition.chairs)
+  await keepVersion(db, workspaceId, made.id, 1, definition, by, at)
   return made.id
+}
+
+/** What an event type begins with. */
+export function firstSettings(name: string, timeZone: string): Settings {
+  return settingsSchema.parse({
+    name, timeZone,
+    summary: '', description: '', durations: [30], startEveryMinutes: 30, bufferBeforeMinutes: 0, bufferAfterMinutes: 10, leadTimeMinutes: 240,
+    horizon: { kind: 'rolling', days: 30 }, dailyLimit: null, weeklyLimit: null, seats: 1, approval: false, hours: { mode: 'hosts' },
+    places: [{ key: 'call', kind: 'phoneWeCall', label: '', detail: '' }], questions: [], calendarTitle: '{{ client.name }}: {{ eventType.name }}',
+  })
+}
+
+/** A draft to begin from: the member hosts it, or where the member hosts nothing, the first host. */
+export async function newEventType({ db, now }: Context, member: SignedIn, name: string): Promise<string> {
+  const { workspaceId } = member
+  const known = await db.select({ id: hosts.id, memberId: hosts.memberId }).from(hosts).where(eq(hosts.workspaceId, workspaceId)).orderBy(asc(hosts.name))
+  const host = known.find(one => one.memberId === member.memberId) ?? known[0]
+  if (!host) throw new Error('The workspace has no host')
+  return db.transaction(async tx => createEventType(tx, workspaceId, {
+    slug: await freeSlug(tx, workspaceId, name), state: 'draft', listed: true, settings: firstSettings(name, member.timeZone),
+    chairs: [{ name: 'Host', policy: 'fairShare', hosts: [{ id: host.id, weight: 1 }] }],
+  }, member.name, dateOf(now())))
+}
+
+/** A draft like another event type, under an address of its own; null where there is none to copy. */
+export async function duplicateEventType(context: Context, workspaceId: string, id: string, by: string): Promise<string | null> {
+  const [original] = await loadEventTypes(context.db, workspaceId, { id })
+  if (!original) return null
+  const copy = definitionOf(original)
+  const name = `${copy.settings.name.slice(0, 110)} (copy)`
+  return context.db.transaction(async tx => createEventType(tx, workspaceId, {
+    ...copy, state: 'draft', slug: await freeSlug(tx, workspaceId, name), settings: { ...copy.settings, name },
+  }, by, dateOf(context.now())))
+}
+
+/** A short address that no event type of the workspace has or had. */
+export async function freeSlug(db: Database, workspaceId: string, name: string): Promise<string> {
+  const [now, before] = await Promise.all([
+    db.select({ slug: eventTypes.slug }).from(eventTypes).where(eq(eventTypes.workspaceId, workspaceId)),
+    db.select({ slug: eventTypeAddresses.slug }).from(eventTypeAddresses).where(eq(eventTypeAddresses.workspaceId, workspaceId)),
+  ])
+  return slugFrom(name, new Set([...now, ...before].map(one => one.slug)))
 }

@@ -1,12 +1,19 @@
-import { and, count, eq, gte, sql } from 'drizzle-orm'
-import type { Settings } from '../../core/event-type/settings'
+import { and, asc, count, eq, gt, gte, inArray, sql } from 'drizzle-orm'
+import type { BookingState } from '../../core/booking/states'
+import { worstFinding } from '../../core/checks'
+import type { BookedSession } from '../../core/event-type/affected'
+import { definitionSchema } from '../../core/event-type/definition'
 import { sentenceOf } from '../../core/event-type/sentence'
-import { DAY } from '../../core/time/civil'
-import type { BenchView, EventTypeRow, EventTypeState } from '../../core/views/desk'
-import { type Context, dateOf } from '../context'
-import { bookings, eventTypes, hosts, sessions, workspaces } from '../database/schema'
+import type { HolidayDates } from '../../core/hours/plan'
+import { DAY, formatInstant } from '../../core/time/civil'
+import { groupBy } from '../../core/timetable/group'
+import type { BenchHost, BenchView, EventTypeRow } from '../../core/views/desk'
+import { type Context, dateOf, secondsOf } from '../context'
+import type { Database } from '../database/connection'
+import { bookings, eventTypeDrafts, hosts, hoursPlans, sessionHosts, sessions, videoAccounts, workspaces } from '../database/schema'
+import { holidayDates } from '../hours'
 import { loadHostsTime } from './hosts-time'
-import { hostIdsOf, loadEventTypes } from './load'
+import { definitionOf, type EventType, hostIdsOf, loadEventTypes } from './load'
 import { openingsOf } from './openings'
 
 const DAYS_COUNTED = 30
@@ -26,8 +33,10 @@ export async function listEventTypes({ db, settings, now }: Context, workspaceId
   const span = { now: now(), from: now(), to: now() + DAYS_SEARCHED * DAY }
   const all = await loadEventTypes(db, workspaceId)
   const time = await loadHostsTime(db, workspaceId, [...new Set(all.flatMap(hostIdsOf))], span.from, span.to)
+  const people = await benchHosts(db, workspaceId)
   return all.map((eventType) => {
     const [next] = openingsOf(eventType, time, span)
+    const hostIds = hostIdsOf(eventType)
     const bookingsPerDay = Array.from({ length: DAYS_COUNTED }, (_, day) =>
       counts.find(one => one.eventTypeId === eventType.id && one.day === day)?.many ?? 0)
     return {
@@ -36,7 +45,18 @@ export async function listEventTypes({ db, settings, now }: Context, workspaceId
       name: eventType.settings.name,
       state: eventType.state,
       listed: eventType.listed,
+      archived: eventType.archived,
+      colour: eventType.settings.colour,
+      tags: eventType.settings.tags,
       sentence: sentenceOf(eventType.settings, eventType.chairs),
+      worst: eventType.archived ? null : worstFinding({
+        definition: definitionOf(eventType),
+        hosts: people,
+        time: time.for(eventType.id, hostIds),
+        holidays: holidaysOf(eventType, span.from, span.to),
+        linkedFrom: linkedFrom(all, eventType, workspace?.slug ?? ''),
+        now: formatInstant(span.now),
+      }),
       page: `${settings.baseUrl}/${workspace?.slug}/${eventType.slug}`,
       nextOpening: next?.start ?? null,
       bookingsPerDay,
@@ -47,34 +67,80 @@ export async function listEventTypes({ db, settings, now }: Context, workspaceId
 /** How far ahead the bench can look. */
 export const BENCH_DAYS = 70
 
-export async function viewBench({ db, settings, now }: Context, workspaceId: string, id: string): Promise<BenchView | null> {
-  const [eventType] = await loadEventTypes(db, workspaceId, { id })
+export async function viewBench({ db, settings, now }: Context, workspaceId: string, id: string, memberId: string): Promise<BenchView | null> {
+  const all = await loadEventTypes(db, workspaceId)
+  const eventType = all.find(one => one.id === id)
   if (!eventType) return null
   const [workspace] = await db.select({ slug: workspaces.slug }).from(workspaces).where(eq(workspaces.id, workspaceId))
-  const hostIds = hostIdsOf(eventType)
-  const known = await db.select({ id: hosts.id, name: hosts.name, timeZone: hosts.timeZone }).from(hosts).where(eq(hosts.workspaceId, workspaceId))
-  const { slug, state, listed, version, settings: current, chairs } = eventType
+  const people = await benchHosts(db, workspaceId)
+  const [draft] = await db.select().from(eventTypeDrafts)
+    .where(and(eq(eventTypeDrafts.workspaceId, workspaceId), eq(eventTypeDrafts.eventTypeId, id), eq(eventTypeDrafts.memberId, memberId)))
+  const hostIds = people.map(host => host.id)
+  const until = now() + BENCH_DAYS * DAY
   return {
-    eventType: { id, slug, state, listed, version, settings: current, chairs: chairs.map(({ pool: _pool, ...chair }) => chair) },
+    id,
+    version: eventType.version,
+    archived: eventType.archived,
+    definition: definitionOf(eventType),
+    draft: draft ? { basedOn: draft.basedOn, definition: definitionSchema.parse(draft.definition), at: secondsOf(draft.updatedAt) } : null,
     page: `${settings.baseUrl}/${workspace?.slug}/${eventType.slug}`,
-    hosts: hostIds.map(hostId => known.find(host => host.id === hostId)).filter(host => host !== undefined),
-    time: (await loadHostsTime(db, workspaceId, hostIds, now(), now() + BENCH_DAYS * DAY)).for(id, hostIds),
+    workspaceSlug: workspace?.slug ?? '',
+    hosts: people,
+    time: (await loadHostsTime(db, workspaceId, hostIds, now(), until)).for(id, hostIds),
+    booked: await bookedSessions(db, workspaceId, id, now()),
+    holidays: holidaysOf(eventType, now(), until),
+    linkedFrom: linkedFrom(all, eventType, workspace?.slug ?? ''),
     now: now(),
   }
 }
 
-export type PublishOutcome = { kind: 'published', version: number } | { kind: 'notFound' } | { kind: 'changedMeanwhile', version: number }
+function holidaysOf({ settings }: EventType, from: number, to: number): HolidayDates {
+  return holidayDates(settings.hours.mode === 'hosts' ? [] : settings.hours.plan.holidays, from, to)
+}
 
-/** Publishes settings over the version they were made from; a newer one is never overwritten silently. */
-export async function publishSettings(
-  { db, now }: Context, workspaceId: string, id: string, basedOn: number, settings: Settings, state: EventTypeState,
-): Promise<PublishOutcome> {
-  const [published] = await db.update(eventTypes)
-    .set({ settings, state, version: basedOn + 1, updatedAt: dateOf(now()) })
-    .where(and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.id, id), eq(eventTypes.version, basedOn)))
-    .returning({ version: eventTypes.version })
-  if (published) return { kind: 'published', version: published.version }
-  const [other] = await db.select({ version: eventTypes.version }).from(eventTypes)
-    .where(and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.id, id)))
-  return other ? { kind: 'changedMeanwhile', version: other.version } : { kind: 'notFound' }
+/** All hosts with what checks and panels tell of them. */
+async function benchHosts(db: Database, workspaceId: string): Promise<BenchHost[]> {
+  const known = await db.select({ id: hosts.id, name: hosts.name, timeZone: hosts.timeZone }).from(hosts).where(eq(hosts.workspaceId, workspaceId)).orderBy(asc(hosts.name))
+  const accounts = await db.select({ hostId: videoAccounts.hostId }).from(videoAccounts).where(and(eq(videoAccounts.workspaceId, workspaceId), eq(videoAccounts.state, 'connected')))
+  const plans = groupBy(await db.select().from(hoursPlans).where(eq(hoursPlans.workspaceId, workspaceId)), one => one.hostId)
+  const connected = new Set(accounts.map(account => account.hostId))
+  const byWorkspace = connected.has(null)
+  return known.map(host => ({
+    ...host,
+    hasVideo: byWorkspace || connected.has(host.id),
+    plans: (plans.get(host.id) ?? []).map(({ id, name, plan }) => ({ id, name, timeZone: plan.timeZone, holidays: plan.holidays.length > 0 })),
+  }))
+}
+
+const standing: BookingState[] = ['held', 'awaitingApproval', 'confirmed']
+
+/** Sessions to come with their clients, those that wait for approval too. */
+async function bookedSessions(db: Database, workspaceId: string, eventTypeId: string, from: number): Promise<BookedSession[]> {
+  const rows = await db
+    .select({ id: sessions.id, startsAt: sessions.startsAt, endsAt: sessions.endsAt, place: sessions.place, hostId: sessionHosts.hostId, client: bookings.clientName })
+    .from(sessions)
+    .innerJoin(sessionHosts, and(eq(sessionHosts.workspaceId, sessions.workspaceId), eq(sessionHosts.sessionId, sessions.id)))
+    .innerJoin(bookings, and(eq(bookings.workspaceId, sessions.workspaceId), eq(bookings.sessionId, sessions.id)))
+    .where(and(eq(sessions.workspaceId, workspaceId), eq(sessions.eventTypeId, eventTypeId), gt(sessions.startsAt, dateOf(from)), eq(sessionHosts.active, true), inArray(bookings.state, standing)))
+    .orderBy(asc(sessions.startsAt))
+  return [...groupBy(rows, row => row.id).values()].flatMap((all) => {
+    const [first] = all
+    return first ? [{
+      id: first.id,
+      start: formatInstant(secondsOf(first.startsAt)),
+      end: formatInstant(secondsOf(first.endsAt)),
+      hostIds: [...new Set(all.map(row => row.hostId))],
+      placeKey: first.place.key,
+      clients: [...new Set(all.map(row => row.client))],
+    }] : []
+  })
+}
+
+/** Names of the open event types whose texts hold the address of this one. */
+function linkedFrom(all: readonly EventType[], { id, slug }: EventType, workspaceSlug: string): string[] {
+  const leads = new RegExp(`/${workspaceSlug}/${slug}(?![a-z0-9-])`)
+  return all
+    .filter(other => other.id !== id && other.state === 'open' && !other.archived)
+    .filter(({ settings: { summary, description, afterwards } }) => [summary, description, afterwards.text, afterwards.address].some(text => leads.test(text)))
+    .map(other => other.settings.name)
 }

@@ -1,9 +1,11 @@
 import { and, eq, gt, inArray, lt } from 'drizzle-orm'
+import { enginePlan } from '../../core/hours/plan'
 import type { QueryHost } from '../../core/openings'
 import { DAY, formatInstant } from '../../core/time/civil'
 import { groupBy } from '../../core/timetable/group'
 import { dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
+import { holidayDates } from '../hours'
 import { hoursPlans, sessionHosts, sessions } from '../database/schema'
 
 /** Limits count whole ISO weeks and buffers reach a day out, so sessions are read this far around a span. */
@@ -40,7 +42,8 @@ export async function loadHostsTime(db: Database, workspaceId: string, hostIds: 
       lt(sessions.startsAt, dateOf(to + AROUND)),
       gt(sessions.endsAt, dateOf(from - AROUND)),
     ))
-  const plansOf = groupBy(plans, one => one.hostId)
+  const holidays = holidayDates(plans.flatMap(one => one.plan.holidays), from, to)
+  const plansOf = groupBy(plans.map(one => ({ hostId: one.hostId, plan: enginePlan(one.plan, holidays) })), one => one.hostId)
   const takenOf = groupBy(taken, one => one.hostId)
   return {
     for: (eventTypeId, wanted) => wanted.map(id => ({

@@ -1,11 +1,11 @@
 import { and, asc, eq, inArray } from 'drizzle-orm'
-import { type Chair, type Settings, settingsSchema } from '../../core/event-type/settings'
+import type { Definition } from '../../core/event-type/definition'
+import { type Chair, type EventTypeState, hostIdsOf as hostsOfChairs, type Settings, settingsSchema } from '../../core/event-type/settings'
 import type { PoolHost } from '../../core/rotation'
 import type { Looks } from '../../core/views/client'
-import type { EventTypeState } from '../../core/views/desk'
 import { secondsOf } from '../context'
 import type { Database } from '../database/connection'
-import { chairHosts, chairs, eventTypes, hosts, workspaces } from '../database/schema'
+import { chairHosts, chairs, eventTypeAddresses, eventTypes, hosts, workspaces } from '../database/schema'
 
 export interface Workspace {
   id: string
@@ -23,6 +23,7 @@ export interface EventType {
   state: EventTypeState
   listed: boolean
   version: number
+  archived: boolean
   settings: Settings
   chairs: PoolChair[]
 }
@@ -64,7 +65,7 @@ export async function loadEventTypes(
     .from(chairs)
     .innerJoin(chairHosts, and(eq(chairHosts.workspaceId, chairs.workspaceId), eq(chairHosts.chairId, chairs.id)))
     .innerJoin(hosts, and(eq(hosts.workspaceId, chairHosts.workspaceId), eq(hosts.id, chairHosts.hostId)))
-    .where(and(eq(chairs.workspaceId, workspaceId), inArray(chairs.eventTypeId, found.map(one => one.id))))
+    .where(and(eq(chairs.workspaceId, workspaceId), inArray(chairs.eventTypeId, found.map(one => one.id)), eq(chairs.active, true)))
     .orderBy(asc(chairs.position), asc(chairHosts.position))
 
   return found.map((row) => {
@@ -75,6 +76,7 @@ export async function loadEventTypes(
       state: row.state,
       listed: row.listed,
       version: row.version,
+      archived: row.archivedAt !== null,
       settings: settingsSchema.parse(row.settings),
       chairs: [],
     }
@@ -97,16 +99,29 @@ export async function loadEventTypes(
   })
 }
 
-/** The one event type that clients can reach under an address, or null. */
+/** The one event type that clients can reach under an address, be it an earlier one, or null. */
 export async function loadOpenEventType(
   db: Database, workspaceSlug: string, slug: string,
 ): Promise<{ workspace: Workspace, eventType: EventType } | null> {
   const workspace = await loadWorkspace(db, workspaceSlug)
   if (!workspace) return null
   const [eventType] = await loadEventTypes(db, workspace.id, { slug })
-  return eventType?.state === 'open' ? { workspace, eventType } : null
+  if (eventType) return isOpen(eventType) ? { workspace, eventType } : null
+  const [earlier] = await db.select({ id: eventTypeAddresses.eventTypeId }).from(eventTypeAddresses)
+    .where(and(eq(eventTypeAddresses.workspaceId, workspace.id), eq(eventTypeAddresses.slug, slug)))
+  const [moved] = earlier ? await loadEventTypes(db, workspace.id, { id: earlier.id }) : []
+  return moved && isOpen(moved) ? { workspace, eventType: moved } : null
+}
+
+export function isOpen(eventType: EventType): boolean {
+  return eventType.state === 'open' && !eventType.archived
 }
 
 export function hostIdsOf(eventType: EventType): string[] {
-  return [...new Set(eventType.chairs.flatMap(chair => chair.hosts.map(host => host.id)))]
+  return hostsOfChairs(eventType.chairs)
+}
+
+/** An event type as it is edited: without what rotation remembers. */
+export function definitionOf({ slug, listed, state, settings, chairs: seats }: EventType): Definition {
+  return { slug, listed, state, settings, chairs: seats.map(({ pool: _pool, ...chair }) => chair) }
 }

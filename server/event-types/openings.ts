@@ -1,6 +1,7 @@
 import { queryFor } from '../../core/event-type/settings'
 import { answerQuery, type Opening } from '../../core/openings'
 import { DAY, formatInstant, instantToSeconds } from '../../core/time/civil'
+import { holidayDates } from '../hours'
 import type { Database } from '../database/connection'
 import { type HostsTime, loadHostsTime } from './hosts-time'
 import { type EventType, hostIdsOf } from './load'
@@ -26,10 +27,13 @@ export function openingsOf(eventType: EventType, time: HostsTime, span: Openings
   const chairs = span.host === undefined
     ? eventType.chairs
     : eventType.chairs.map(chair => (chair.policy === 'client' ? { ...chair, hosts: chair.hosts.filter(host => host.id === span.host) } : chair))
-  return answerQuery(queryFor(eventType.settings, chairs, time.for(eventType.id, hostIdsOf(eventType)), {
+  const { settings } = eventType
+  const calendars = settings.hours.mode === 'hosts' ? [] : settings.hours.plan.holidays
+  return answerQuery(queryFor(settings, chairs, time.for(eventType.id, hostIdsOf(eventType)), {
     now: formatInstant(span.now),
     from: formatInstant(span.from),
     to: formatInstant(span.to),
+    holidays: holidayDates(calendars, span.from, span.to),
     ...(span.durationMinutes === undefined ? {} : { durationMinutes: span.durationMinutes }),
   })).openings
 }

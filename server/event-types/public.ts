@@ -1,16 +1,17 @@
 import { and, asc, eq } from 'drizzle-orm'
 import { placeWords, sayDurations } from '../../core/event-type/words'
+import { markdown } from '../../core/markdown'
 import type { EventTypePage, WorkspacePage } from '../../core/views/client'
 import type { Database } from '../database/connection'
 import { hosts } from '../database/schema'
-import { type EventType, loadEventTypes, loadWorkspace, type Workspace } from './load'
+import { type EventType, isOpen, loadEventTypes, loadWorkspace, type Workspace } from './load'
 
 /** What clients are told before they book: never a link, never a member's address. */
 
 export async function workspacePage(db: Database, slug: string): Promise<WorkspacePage | null> {
   const workspace = await loadWorkspace(db, slug)
   if (!workspace) return null
-  const listed = (await loadEventTypes(db, workspace.id)).filter(one => one.state === 'open' && one.listed)
+  const listed = (await loadEventTypes(db, workspace.id)).filter(one => isOpen(one) && one.listed)
   return {
     workspace: { slug: workspace.slug, name: workspace.name, about: workspace.about, looks: workspace.looks },
     eventTypes: listed.map(({ slug, settings }) => ({ slug, name: settings.name, summary: settings.summary, durations: settings.durations })),
@@ -30,6 +31,9 @@ export async function eventTypePage(db: Database, workspace: Workspace, eventTyp
       slug: eventType.slug,
       name: settings.name,
       description: settings.description || settings.summary || sayDurations(settings.durations),
+      descriptionHtml: markdown(settings.description || settings.summary || sayDurations(settings.durations)),
+      colour: settings.colour,
+      guests: settings.guests,
       durations: settings.durations,
       timeZone: settings.timeZone,
       seats: settings.seats,

@@ -13,6 +13,7 @@ const rights = {
   changeSessions: ['owner', 'coordinator', 'host'],
   seeEventTypes: ['owner', 'coordinator', 'host'],
   changeEventTypes: ['owner', 'coordinator'],
+  seeHours: ['owner', 'coordinator', 'host'],
   connectAccounts: ['owner', 'coordinator', 'host'],
 } as const satisfies Record<string, readonly MemberRole[]>
 

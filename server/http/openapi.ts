@@ -19,6 +19,8 @@ const unfit = { 400: 'The body does not fit; `errors` names each field' }
 const desk = { 401: 'Nobody is signed in', 403: 'The member’s role does not allow it' }
 const reason = z.object({ reason: z.string().max(500).optional() })
 
+const definitionBody = z.object({ basedOn: z.int(), definition: z.looseObject({}) })
+
 const calls: Record<string, Record<string, Call>> = {
   '/api/public/{workspace}': { get: { summary: 'A workspace and its listed, open event types', answers: missing } },
   '/api/public/{workspace}/{eventType}': { get: { summary: 'What clients are told about an event type before they book', answers: missing } },
@@ -47,9 +49,29 @@ const calls: Record<string, Record<string, Call>> = {
   '/api/desk/sign-out': { post: { summary: 'Sign out' } },
   '/api/desk/me': { get: { summary: 'Who is signed in', answers: desk } },
   '/api/desk/today': { get: { summary: 'The day, what waits for a person, and the coming days', query: { timeZone: 'IANA name of a time zone', date: 'YYYY-MM-DD, today where it is left out' }, answers: desk } },
-  '/api/desk/event-types': { get: { summary: 'All event types with their sentence, next opening and recent bookings', answers: desk } },
+  '/api/desk/event-types': {
+    get: { summary: 'All event types with their sentence, next opening, worst finding and recent bookings', answers: desk },
+    post: { summary: 'Begin a draft', body: z.object({ name: z.string() }), answers: { ...desk, ...unfit } },
+  },
   '/api/desk/event-types/{id}': { get: { summary: 'One event type with what its openings are computed from', answers: { ...desk, ...missing } } },
-  '/api/desk/event-types/{id}/publish': { post: { summary: 'Publish settings over the version they were made from', body: z.object({ basedOn: z.int(), state: z.enum(['draft', 'open', 'closed']), settings: z.looseObject({}) }), answers: { ...desk, ...unfit, 409: 'Somebody else published meanwhile' } } },
+  '/api/desk/event-types/{id}/publish': { post: { summary: 'Publish a definition over the version it was made from', body: definitionBody, answers: { ...desk, ...unfit, ...missing, 409: 'Somebody else published meanwhile; `theirs` is what they published', 422: 'The address is taken, or a host or chair is not the workspace’s' } } },
+  '/api/desk/event-types/{id}/draft': {
+    put: { summary: 'Keep what is not published yet', body: definitionBody, answers: { ...desk, ...unfit, ...missing } },
+    delete: { summary: 'Forget the draft', answers: desk },
+  },
+  '/api/desk/event-types/{id}/versions': { get: { summary: 'What was published, newest first', answers: desk } },
+  '/api/desk/event-types/{id}/duplicate': { post: { summary: 'A draft like this one', answers: { ...desk, ...missing } } },
+  '/api/desk/event-types/{id}/archive': { post: { summary: 'Put an event type away, or take it out again', body: z.object({ archived: z.boolean() }), answers: { ...desk, ...unfit, ...missing } } },
+  '/api/desk/event-types/order': { post: { summary: 'Put event types into an order', body: z.object({ ids: z.array(z.string()) }), answers: { ...desk, ...unfit, 422: 'One of them is not the workspace’s' } } },
+  '/api/desk/hours': { get: { summary: 'Hours plans of all hosts', answers: desk } },
+  '/api/desk/hours/{id}': {
+    get: { summary: 'An hours plan and where it is used', answers: { ...desk, ...missing } },
+    post: { summary: 'Change an hours plan over the version it was read in', body: z.object({ basedOn: z.int(), name: z.string(), plan: z.looseObject({}) }), answers: { ...desk, ...unfit, ...missing, 409: 'Somebody else changed it meanwhile' } },
+  },
+  '/api/desk/holidays': { get: { summary: 'Countries with a holiday calendar, and their regions', answers: desk } },
+  '/api/desk/holidays/dates': { get: { summary: 'The holidays of a calendar, this year and the next', query: { country: 'ISO 3166-1 alpha-2', region: 'A region of it, if any' }, answers: { ...desk, 400: 'There is no such country' } } },
+  '/api/desk/sign-up': { post: { summary: 'A new workspace with its owner; the answer sets a cookie', body: z.object({ workspace: z.string(), name: z.string(), email: z.string(), password: z.string(), timeZone: z.string() }), answers: { ...unfit, 422: 'The address has signed up before', 429: 'Too many tries' } } },
+  '/api/desk/begin': { post: { summary: 'Set the member’s hours and open a first event type in them', body: z.object({ days: z.array(z.string()), from: z.string(), to: z.string(), timeZone: z.string() }), answers: { ...desk, ...unfit } } },
   '/api/desk/sessions/{id}': { get: { summary: 'Everything about one session, with its trail', answers: { ...desk, ...missing } } },
   '/api/desk/sessions/{id}/room': { post: { summary: 'Try a failing room again now', answers: { ...desk, 409: 'The room is not failing' } } },
   '/api/desk/bookings/{id}/approve': { post: { summary: 'Approve a request', answers: { ...desk, 409: 'It no longer waits' } } },

@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto'
 import { settingsSchema, type Settings } from '../../core/event-type/settings'
-import type { HoursPlan } from '../../core/openings'
+import { type KeptPlan, plainPlan } from '../../core/hours/plan'
 import { parseHours } from '../../core/time/hours-text'
 import type { Context } from '../../server/context'
 import { hosts, hoursPlans, members, workspaces } from '../../server/database/schema'
@@ -19,8 +19,8 @@ export interface TestWorkspace {
 
 export const ALWAYS = 'Mo-Su 00:00-24:00'
 
-export function plan(hours: string, timeZone: string): HoursPlan {
-  return { timeZone, weekly: parseHours(hours), recurring: [], exceptions: [], valid: { from: null, to: null } }
+export function plan(hours: string, timeZone: string): KeptPlan {
+  return plainPlan(timeZone, parseHours(hours))
 }
 
 export function settings(change: Partial<Settings> = {}): Settings {
@@ -75,7 +75,7 @@ export async function makeWorkspace(
       await createEventType(tx, workspace.id, {
         slug: eventType.slug, state: 'open', listed: true, settings: settings(eventType.settings),
         chairs: [{ name: 'Host', policy: 'fairShare', hosts: found.map(host => ({ id: host.id, weight: 1 })) }],
-      })
+      }, 'Test Owner', new Date())
     }
     return { id: workspace.id, slug, hosts: found, owner }
   })

@@ -1,82 +1,134 @@
 <script setup lang="ts">
-import { DAY } from '~~/core/time/civil'
+import { type Finding, severityWords, type WayOut } from '~~/core/checks'
+import type { Consequences } from '~~/core/event-type/consequences'
+import { sayMinutes, sayZone } from '~~/core/time/say'
 import { zoneOf } from '~~/core/time/zone'
 import type { Departure } from '~~/core/timetable'
 import TimeTable, { type Mark } from '~/components/timetable/TimeTable.vue'
 import AskTime from './AskTime.vue'
-import type { Consequences } from '~~/core/openings/consequences'
 
-/** What clients would see: the timetable before and after, and figures. */
+/** What clients would see: findings, openings a week, and the timetable before and after. */
 
 const props = defineProps<{
   before: Consequences | null
   after: Consequences | null
+  findings: readonly Finding[] | null
   zone: string
+  zones: readonly string[]
   otherZone: string
   locale: string
   now: number
+  /** How many days are computed. */
   days: number
+  durations: readonly number[]
   pool: number
 }>()
-const emit = defineEmits<{ ask: [from: number, to: number], save: [] }>()
+const duration = defineModel<number>('duration', { required: true })
+const emit = defineEmits<{ ask: [from: number, to: number], save: [], out: [wayOut: WayOut] }>()
 
-const firstDay = computed(() => zoneOf(props.zone).dayOf(props.now))
+const SHOWN_DAYS = 14
+const WEEK = 7
+/** Another zone to look from, as a client there would. */
+const look = ref<string | null>(null)
+const seen = computed(() => look.value ?? props.zone)
+const today = computed(() => zoneOf(seen.value).dayOf(props.now))
+const page = ref(0)
+const firstDay = computed(() => today.value + page.value * SHOWN_DAYS)
+const pages = computed(() => Math.floor(props.days / SHOWN_DAYS))
 
+const within = (at: number) => {
+  const zone = zoneOf(seen.value)
+  return at >= zone.startOfDay(firstDay.value) && at < zone.startOfDay(firstDay.value + SHOWN_DAYS)
+}
 const departures = computed<Departure<Mark>[]>(() => {
   const before = new Set(props.before?.starts)
   const after = props.after?.starts ?? []
   const now = new Set(after)
   return [
-    ...after.map(at => ({ at, mark: before.has(at) ? 'stays' as const : 'new' as const })),
-    ...[...before].filter(at => !now.has(at)).map(at => ({ at, mark: 'gone' as const })),
+    ...after.filter(within).map(at => ({ at, mark: before.has(at) ? 'stays' as const : 'new' as const })),
+    ...[...before].filter(at => within(at) && !now.has(at)).map(at => ({ at, mark: 'gone' as const })),
   ]
 })
+const changed = computed(() => departures.value.some(departure => departure.mark !== 'stays'))
 
-const WEEK = 7
-function countWeek(starts: readonly number[] | undefined, week: number): number {
-  const zone = zoneOf(props.zone)
-  const [from, to] = [zone.startOfDay(firstDay.value + week * WEEK), zone.startOfDay(firstDay.value + (week + 1) * WEEK)]
-  return starts?.filter(start => start >= from && start < to).length ?? 0
-}
+/** Openings of each week from today on, before and after. */
+const weeks = computed(() => {
+  const zone = zoneOf(seen.value)
+  return Array.from({ length: Math.floor(props.days / WEEK) }, (_, week) => {
+    const [from, to] = [zone.startOfDay(today.value + week * WEEK), zone.startOfDay(today.value + (week + 1) * WEEK)]
+    const count = (starts: readonly number[] | undefined) => starts?.filter(at => at >= from && at < to).length ?? 0
+    return { week, before: count(props.before?.starts), after: count(props.after?.starts) }
+  })
+})
+const most = computed(() => Math.max(1, ...weeks.value.map(one => Math.max(one.before, one.after))))
+const said = (before: number, after: number) => (before === after ? String(after) : `${before} → ${after}`)
+const weekWords = (week: number) => (week === 0 ? 'in the next 7 days' : week === 1 ? 'in the 7 days after' : `in week ${week + 1}`)
 
-const figures = computed(() => ['openings in the next 7 days', 'in the 7 days after'].map((words, week) => {
-  const [before, after] = [countWeek(props.before?.starts, week), countWeek(props.after?.starts, week)]
-  return { words, value: before === after ? String(after) : `${before} → ${after}` }
-}))
-const nothing = computed(() => props.after !== null && props.after.starts.length === 0)
-const span = computed(() => `${Math.round(props.days * DAY / DAY / WEEK)} weeks`)
+const shownFindings = ref(2)
+const zoneChoices = computed(() => [...new Set([props.zone, ...props.zones, ...Intl.supportedValuesOf('timeZone')])])
 </script>
 
 <template>
   <section class="consequences" aria-labelledby="consequences">
     <div class="head">
-      <h2 id="consequences">What clients would see, next {{ span }}</h2>
+      <h2 id="consequences">What clients would see</h2>
+      <label>seen from
+        <select :value="seen" aria-label="Look at it as a client in another zone" @change="look = ($event.target as HTMLSelectElement).value">
+          <option v-for="one in zoneChoices" :key="one" :value="one">{{ sayZone(one) }}</option>
+        </select>
+      </label>
+      <label v-if="durations.length > 1">for
+        <select :value="duration" aria-label="Duration that is shown" @change="duration = Number(($event.target as HTMLSelectElement).value)">
+          <option v-for="one in durations" :key="one" :value="one">{{ sayMinutes(one) }}</option>
+        </select>
+      </label>
+      <span class="turn">
+        <button type="button" class="word" :disabled="page === 0" @click="page--">earlier</button>
+        <button type="button" class="word" :disabled="page >= pages - 1" @click="page++">later</button>
+      </span>
       <p class="legend timetable" aria-hidden="true">
         <button type="button" class="stays" tabindex="-1">00</button> stays
         <button type="button" class="new" tabindex="-1">15</button> new
         <button type="button" class="gone" tabindex="-1">30</button> gone
+        <i class="hatched" /> taken
       </p>
     </div>
     <p v-if="!after" class="quiet">Working it out …</p>
     <template v-else>
-      <p v-if="nothing" class="warning"><strong>No opening in the next {{ span }}.</strong> Clients would find nothing to book; look at the hours, how soon and how far ahead it may be booked.</p>
-      <dl class="figures" aria-live="polite">
-        <div v-for="figure in figures" :key="figure.words">
-          <dt>{{ figure.value }}</dt>
-          <dd>{{ figure.words }}</dd>
-        </div>
-        <div>
-          <dt>{{ after.hosts.length }} of {{ pool }}</dt>
-          <dd>{{ pool === 1 ? 'host' : 'hosts' }} can be reached</dd>
-        </div>
-      </dl>
+      <div class="top">
+        <dl class="figures" aria-live="polite">
+          <div v-for="one in weeks.slice(0, 2)" :key="one.week">
+            <dt>{{ said(one.before, one.after) }}</dt>
+            <dd>openings {{ weekWords(one.week) }}</dd>
+          </div>
+          <div>
+            <dt>{{ after.hosts.length }} of {{ pool }}</dt>
+            <dd>{{ pool === 1 ? 'host' : 'hosts' }} can be reached</dd>
+          </div>
+        </dl>
+        <figure :aria-label="`Openings a week: ${weeks.map(one => said(one.before, one.after)).join(', ')}`" role="img">
+          <span v-for="one in weeks" :key="one.week" :title="`${said(one.before, one.after)} openings ${weekWords(one.week)}`">
+            <i class="was" :style="{ height: `${100 * one.before / most}%` }" /><i class="is" :style="{ height: `${100 * one.after / most}%` }" />
+          </span>
+          <figcaption class="quiet">a week, {{ weeks.length }} weeks</figcaption>
+        </figure>
+      </div>
+      <ul v-if="findings && findings.length > 0" class="findings" aria-label="Checks" aria-live="polite">
+        <li v-for="(finding, index) in findings.slice(0, shownFindings)" :key="`${finding.code} ${index}`" :class="finding.severity">
+          <strong>{{ severityWords[finding.severity] }}.</strong> {{ finding.words }}
+          <NuxtLink v-if="finding.wayOut.kind === 'go'" :to="finding.wayOut.to">{{ finding.wayOut.words }}</NuxtLink>
+          <button v-else type="button" class="word" @click="emit('out', finding.wayOut)">{{ finding.wayOut.words }}</button>
+          <button v-if="index === shownFindings - 1 && findings.length > shownFindings" type="button" class="word more" @click="shownFindings = findings.length">and {{ findings.length - shownFindings }} more</button>
+        </li>
+      </ul>
       <slot />
       <TimeTable
-        v-if="departures.length > 0" asks :departures="departures" :zone="zone" :other-zone="otherZone" :first-day="firstDay" :days="days" :locale="locale"
-        caption="Openings before and after the change, one row a day and one column an hour"
+        v-if="departures.length > 0" asks :departures="departures" :zone="seen" :other-zone="otherZone" :first-day="firstDay" :days="SHOWN_DAYS" :locale="locale" :taken="after.taken"
+        :caption="changed ? 'Openings before and after the change, one row a day and one column an hour' : 'Openings, one row a day and one column an hour'"
         @ask="(from, to) => emit('ask', from, to)"
       />
-      <AskTime :zone="zone" :now="now" @ask="at => emit('ask', at, at)" @save="emit('save')" />
+      <p v-else class="none">Nothing can be booked in these two weeks.</p>
+      <AskTime :zone="seen" :now="now" @ask="at => emit('ask', at, at)" @save="emit('save')" />
     </template>
   </section>
 </template>
@@ -85,20 +137,44 @@ const span = computed(() => `${Math.round(props.days * DAY / DAY / WEEK)} weeks`
 .head {
   display: flex;
   flex-wrap: wrap;
-  justify-content: space-between;
   align-items: baseline;
-  gap: 4px 20px;
+  gap: 4px 16px;
   margin-bottom: 8px;
+  font-size: 13px;
 }
 
 h2 {
   font-size: 17px;
 }
 
+.head label {
+  color: var(--quiet);
+}
+
+.head select {
+  border: 0;
+  border-bottom: 1px dotted var(--quiet);
+  background: none;
+  color: var(--ink);
+  padding: 2px 0;
+  max-width: 11rem;
+}
+
+.turn {
+  display: flex;
+  gap: 12px;
+}
+
+.word:disabled {
+  color: var(--quiet);
+  text-decoration: none;
+  cursor: default;
+}
+
 .legend {
   width: auto;
   color: var(--quiet);
-  font-size: 13px;
+  margin-left: auto;
 }
 
 .legend button {
@@ -107,28 +183,101 @@ h2 {
   pointer-events: none;
 }
 
-.warning {
-  border-left: 3px solid var(--brick);
-  background: var(--surface);
-  padding: 10px 14px;
-  margin-bottom: 12px;
+.legend .hatched {
+  display: inline-block;
+  width: 24px;
+  height: 16px;
+  margin-left: 8px;
+  vertical-align: -3px;
+  border: 1px solid var(--line);
+  background: repeating-linear-gradient(-45deg, transparent 0 4px, var(--hatch) 4px 5px);
+}
+
+.top {
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: space-between;
+  align-items: flex-end;
+  gap: 6px 28px;
+  margin-bottom: 10px;
 }
 
 .figures {
   display: flex;
   flex-wrap: wrap;
-  gap: 8px 28px;
-  margin: 2px 0 14px;
+  gap: 6px 26px;
+  margin: 0;
 }
 
 .figures dt {
   font-family: var(--heading);
   font-weight: 700;
-  font-size: 19px;
+  font-size: 18px;
+  line-height: 1.25;
 }
 
 .figures dd {
   margin: 0;
   color: var(--quiet);
+  font-size: 13px;
+}
+
+figure {
+  display: flex;
+  align-items: flex-end;
+  gap: 4px;
+  height: 34px;
+  margin: 0;
+}
+
+figure span {
+  display: flex;
+  align-items: flex-end;
+  height: 100%;
+  border-bottom: 1px solid var(--line);
+}
+
+figure i {
+  width: 7px;
+  background: var(--aubergine-soft);
+}
+
+figure .was {
+  background: var(--hatch);
+}
+
+figcaption {
+  font-size: 12px;
+  margin-left: 6px;
+}
+
+.findings {
+  list-style: none;
+  margin: 0 0 10px;
+  padding: 0;
+}
+
+.findings li {
+  border-left: 3px solid var(--marigold);
+  background: var(--surface);
+  padding: 5px 12px;
+  margin-bottom: 4px;
+  font-size: 13.5px;
+}
+
+.findings li.stops {
+  border-color: var(--brick);
+}
+
+.findings li.look {
+  border-color: var(--line);
+}
+
+.findings .more {
+  margin-left: 10px;
+}
+
+.none {
+  padding: 18px 0;
 }
 </style>

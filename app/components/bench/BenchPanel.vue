@@ -1,84 +1,89 @@
 <script setup lang="ts">
-import { VTextarea, VTextField } from 'vuetify/components'
+import { VCheckbox, VTextField } from 'vuetify/components'
+import type { Definition } from '~~/core/event-type/definition'
 import type { Panel } from '~~/core/event-type/sentence'
 import type { Settings } from '~~/core/event-type/settings'
-import type { BenchView, EventTypeState } from '~~/core/views/desk'
+import type { HolidayDates } from '~~/core/hours/plan'
+import type { BenchView } from '~~/core/views/desk'
+import AddressPanel from './AddressPanel.vue'
+import AfterwardsPanel from './AfterwardsPanel.vue'
+import ChairsPanel from './ChairsPanel.vue'
+import HistoryPanel from './HistoryPanel.vue'
 import HorizonPanel from './HorizonPanel.vue'
 import HoursPanel from './HoursPanel.vue'
+import LimitsPanel from './LimitsPanel.vue'
+import NamePanel from './NamePanel.vue'
 import NumberField from './NumberField.vue'
 import PlacePanel from './PlacePanel.vue'
 import QuestionsPanel from './QuestionsPanel.vue'
+import TeamPanel from './TeamPanel.vue'
 import TimeSpanField from './TimeSpanField.vue'
 
 /** The panel of the chosen phrase. */
 
-const props = defineProps<{ panel: Panel, bench: BenchView, errors: Readonly<Record<string, string>> }>()
-const settings = defineModel<Settings>({ required: true })
-const state = defineModel<EventTypeState>('state', { required: true })
-const emit = defineEmits<{ unread: [path: string, message: string | null] }>()
+const props = defineProps<{ panel: Panel, bench: BenchView, errors: Readonly<Record<string, string>>, zone: string, locale: string }>()
+const definition = defineModel<Definition>({ required: true })
+const holidays = defineModel<HolidayDates>('holidays', { required: true })
+const emit = defineEmits<{ unread: [path: string, message: string | null], bring: [definition: Definition] }>()
 
 const titles: Record<Panel, string> = {
-  name: 'What is it called?',
+  name: 'What is it?',
   duration: 'How long does it take?',
   place: 'Where does it take place?',
+  chairs: 'Who hosts it?',
   hours: 'When can it be booked?',
   leadTime: 'How soon before?',
   horizon: 'How far ahead?',
   startEvery: 'When can it start?',
   buffers: 'What is kept free around it?',
+  limits: 'How many at most?',
+  seats: 'How many clients share a session?',
+  approval: 'Does each booking need a yes?',
+  guests: 'May clients bring others?',
   questions: 'What do clients answer?',
+  afterwards: 'What happens afterwards?',
+  address: 'Where is it found?',
+  team: 'What does the team know?',
+  history: 'What was changed?',
 }
 
+const settings = computed<Settings>({
+  get: () => definition.value.settings,
+  set: value => (definition.value = { ...definition.value, settings: value }),
+})
 const durations = ref(settings.value.durations.join(', '))
+watch(() => settings.value.durations, value => (read(durations.value)?.join() === value.join() ? undefined : (durations.value = value.join(', '))))
 
 function set<Name extends keyof Settings>(name: Name, value: Settings[Name]): void {
   settings.value = { ...settings.value, [name]: value }
 }
 
+function read(text: string): number[] | null {
+  const found = text.split(',').map(part => Number(part.trim()))
+  return text.trim() !== '' && found.every(minutes => Number.isInteger(minutes) && minutes >= 1 && minutes <= 1440) ? [...new Set(found)] : null
+}
+
 /** Several durations are typed with commas; what is no number is refused here, since the draft cannot hold it. */
 function readDurations(text: string): void {
   durations.value = text
-  const read = text.split(',').map(part => Number(part.trim()))
-  const fits = text.trim() !== '' && read.every(minutes => Number.isInteger(minutes) && minutes >= 1 && minutes <= 1440)
-  emit('unread', 'durations', fits ? null : 'Minutes from 1 to 1,440, several of them with commas between')
-  if (fits) set('durations', [...new Set(read)])
+  const found = read(text)
+  emit('unread', 'durations', found ? null : 'Minutes from 1 to 1,440, several of them with commas between')
+  if (found) set('durations', found)
 }
-
-const states: { state: EventTypeState, words: string }[] = [
-  { state: 'draft', words: 'Draft: only members see it' },
-  { state: 'open', words: 'Open: clients can book it' },
-  { state: 'closed', words: 'Closed: its link leads nowhere for now' },
-]
 </script>
 
 <template>
   <section class="bench-panel" aria-labelledby="panel-title">
-    <h2 id="panel-title">{{ titles[props.panel] }}</h2>
-    <template v-if="panel === 'name'">
-      <div class="field">
-        <label for="event-name">Name</label>
-        <VTextField id="event-name" :model-value="settings.name" :error-messages="errors['name'] ?? []" hide-details="auto" @update:model-value="set('name', $event)" />
-      </div>
-      <div class="field">
-        <label for="event-summary">In one line, for the list of your workspace</label>
-        <VTextField id="event-summary" :model-value="settings.summary" :error-messages="errors['summary'] ?? []" hide-details="auto" @update:model-value="set('summary', $event)" />
-      </div>
-      <div class="field">
-        <label for="event-description">What clients read on its page</label>
-        <VTextarea id="event-description" :model-value="settings.description" rows="4" auto-grow :error-messages="errors['description'] ?? []" hide-details="auto" @update:model-value="set('description', $event)" />
-      </div>
-      <fieldset class="states">
-        <legend>State</legend>
-        <label v-for="one in states" :key="one.state"><input v-model="state" type="radio" name="state" :value="one.state"> {{ one.words }}</label>
-      </fieldset>
-    </template>
+    <h2 id="panel-title" tabindex="-1">{{ titles[props.panel] }}</h2>
+    <NamePanel v-if="panel === 'name'" v-model="settings" :errors="errors" />
     <div v-else-if="panel === 'duration'" class="field">
       <label for="durations">Minutes</label>
       <VTextField id="durations" :model-value="durations" inputmode="numeric" :error-messages="errors['durations'] ?? []" hide-details="auto" @update:model-value="readDurations" />
-      <p class="quiet hint">Several, such as 30, 60, let clients choose. What is shown beside is for the first.</p>
+      <p class="quiet hint">Several, such as 30, 60, let clients choose; the first stands there already.</p>
     </div>
     <PlacePanel v-else-if="panel === 'place'" v-model="settings" :errors="errors" />
-    <HoursPanel v-else-if="panel === 'hours'" v-model="settings" :bench="bench" :error="errors['hours']" @unread="emit('unread', 'hours', $event)" />
+    <ChairsPanel v-else-if="panel === 'chairs'" :model-value="definition.chairs" :hosts="bench.hosts" :errors="errors" @update:model-value="definition = { ...definition, chairs: $event }" />
+    <HoursPanel v-else-if="panel === 'hours'" v-model="settings" v-model:holidays="holidays" :bench="bench" :chairs="definition.chairs" :errors="errors" :locale="locale" @unread="emit('unread', 'hours', $event)" />
     <template v-else-if="panel === 'leadTime'">
       <TimeSpanField :model-value="settings.leadTimeMinutes" label="At least this long before its start" :error="errors['leadTimeMinutes']" @update:model-value="set('leadTimeMinutes', $event)" />
       <p class="quiet hint">0 lets clients book up to the last moment.</p>
@@ -92,88 +97,25 @@ const states: { state: EventTypeState, words: string }[] = [
       <NumberField :model-value="settings.bufferBeforeMinutes" label="Kept free before" unit="minutes" :error="errors['bufferBeforeMinutes']" @update:model-value="set('bufferBeforeMinutes', $event)" />
       <NumberField :model-value="settings.bufferAfterMinutes" label="Kept free after" unit="minutes" :error="errors['bufferAfterMinutes']" @update:model-value="set('bufferAfterMinutes', $event)" />
     </template>
-    <QuestionsPanel v-else v-model="settings" :errors="errors" />
+    <LimitsPanel v-else-if="panel === 'limits'" v-model="settings" :errors="errors" />
+    <template v-else-if="panel === 'seats'">
+      <NumberField :model-value="settings.seats" label="Seats in a session" unit="seats" :error="errors['seats']" @update:model-value="set('seats', $event)" />
+      <p class="quiet hint">With one seat every client has a session alone. With more, clients who choose the same time share it, and one room.</p>
+    </template>
+    <template v-else-if="panel === 'approval'">
+      <VCheckbox :model-value="settings.approval" label="A host approves each booking by hand" hide-details @update:model-value="set('approval', $event === true)" />
+      <p class="quiet hint">Until then the time is kept, and no room is made. Requests wait under “Needs you”.</p>
+    </template>
+    <template v-else-if="panel === 'guests'">
+      <VCheckbox :model-value="settings.guests" label="Clients may bring guests" hide-details @update:model-value="set('guests', $event === true)" />
+      <p class="quiet hint">Guests get the confirmation and the link. They take no seat of their own.</p>
+    </template>
+    <QuestionsPanel v-else-if="panel === 'questions'" v-model="settings" :errors="errors" />
+    <AfterwardsPanel v-else-if="panel === 'afterwards'" v-model="settings" :errors="errors" />
+    <AddressPanel v-else-if="panel === 'address'" v-model="definition" :errors="errors" :published="bench.definition" :page="bench.page" />
+    <TeamPanel v-else-if="panel === 'team'" v-model="settings" :errors="errors" />
+    <HistoryPanel v-else :id="bench.id" :version="bench.version" :zone="zone" :locale="locale" :now="bench.now" @bring="emit('bring', $event)" />
   </section>
 </template>
 
-<style>
-.bench-panel h2 {
-  font-size: 17px;
-  margin-bottom: 14px;
-}
-
-.bench-panel .field {
-  margin-bottom: 14px;
-}
-
-.bench-panel .field > label {
-  display: block;
-  font-weight: 600;
-  margin-bottom: 4px;
-}
-
-.bench-panel .hint {
-  font-size: 12.5px;
-  margin-top: 5px;
-}
-
-.bench-panel select {
-  border: 1px solid var(--quiet);
-  border-radius: var(--corner);
-  background: var(--surface);
-  padding: 7px 8px;
-  width: 100%;
-  margin-bottom: 10px;
-}
-
-.bench-panel .entry {
-  border: 0;
-  border-top: 1px solid var(--line);
-  margin: 0 0 12px;
-  padding: 10px 0 0;
-  min-width: 0;
-}
-
-.bench-panel .entry legend {
-  float: left;
-  width: 100%;
-  font-weight: 600;
-  padding: 0 0 6px;
-}
-
-.bench-panel .entry legend + * {
-  clear: both;
-}
-
-.bench-panel .entry .v-input {
-  margin-bottom: 8px;
-}
-
-.bench-panel .entry-actions {
-  display: flex;
-  gap: 16px;
-}
-
-.bench-panel .word:disabled {
-  color: var(--quiet);
-  text-decoration: none;
-  cursor: default;
-}
-
-.bench-panel .states {
-  border: 0;
-  padding: 0;
-  margin: 0;
-  display: grid;
-  gap: 6px;
-}
-
-.bench-panel .states legend {
-  font-weight: 600;
-  padding-bottom: 4px;
-}
-
-.bench-panel .states input {
-  accent-color: var(--aubergine);
-}
-</style>
+<style src="./panel.css"></style>

@@ -7,18 +7,18 @@ const props = defineProps<{ phrases: readonly Phrase[], panel: Panel }>()
 const emit = defineEmits<{ open: [panel: Panel] }>()
 
 const more: { panel: Panel, words: string }[] = [
-  { panel: 'name', words: 'name, texts and state' },
   { panel: 'buffers', words: 'time kept free' },
+  { panel: 'limits', words: 'limits' },
+  { panel: 'seats', words: 'seats' },
+  { panel: 'approval', words: 'approval' },
+  { panel: 'guests', words: 'guests' },
   { panel: 'questions', words: 'questions' },
+  { panel: 'afterwards', words: 'what happens afterwards' },
+  { panel: 'team', words: 'notes for the team' },
 ]
 /** What the sentence does not speak of because it is at its default. */
 const unsaid = computed(() => more.filter(one => !props.phrases.some(phrase => phrase.panel === one.panel)))
-const adding = ref(false)
-
-function add(panel: Panel): void {
-  adding.value = false
-  emit('open', panel)
-}
+const adding = ref(unsaid.value.some(one => one.panel === props.panel))
 </script>
 
 <template>
@@ -29,18 +29,18 @@ function add(panel: Panel): void {
         <template v-else>{{ phrase.text }}</template>
       </template>
       <button type="button" class="also" :aria-expanded="adding" @click="adding = !adding">and also …</button>
-      <span v-if="adding" class="unsaid">
-        <button v-for="one in unsaid" :key="one.panel" type="button" @click="add(one.panel)">{{ one.words }}</button>
-      </span>
+    </p>
+    <p v-if="adding" class="unsaid">
+      <button v-for="one in unsaid" :key="one.panel" type="button" :aria-pressed="one.panel === panel" @click="emit('open', one.panel)">{{ one.words }}</button>
     </p>
   </div>
 </template>
 
 <style scoped>
 .sentence {
-  font-size: 20px;
-  line-height: 1.55;
-  max-width: 880px;
+  font-size: 18.5px;
+  line-height: 1.5;
+  max-width: 940px;
 }
 
 button {
@@ -69,10 +69,10 @@ button[aria-pressed='true'] {
 }
 
 .unsaid {
-  font-size: 15px;
-}
-
-.unsaid button {
-  margin-left: 12px;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 14px;
+  font-size: 14px;
+  margin-top: 2px;
 }
 </style>

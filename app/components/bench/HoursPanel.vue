@@ -1,13 +1,18 @@
 <script setup lang="ts">
-import { VTextField } from 'vuetify/components'
+import { VBtn, VDialog } from 'vuetify/components'
+import type { Definition } from '~~/core/event-type/definition'
 import type { Settings } from '~~/core/event-type/settings'
-import type { HoursPlan } from '~~/core/openings'
-import { formatHours, HoursTextError, minutesPerDay, parseHours } from '~~/core/time/hours-text'
-import { sayZone } from '~~/core/time/say'
+import { type HolidayDates, type KeptPlan, plainPlan } from '~~/core/hours/plan'
+import { formatHours } from '~~/core/time/hours-text'
+import { plural, sayList, sayZone } from '~~/core/time/say'
 import type { BenchView } from '~~/core/views/desk'
+import PlanEditor from '~/components/hours/PlanEditor.vue'
+import TypedHours from '~/components/hours/TypedHours.vue'
+import WeekPainter from '~/components/hours/WeekPainter.vue'
 
-const props = defineProps<{ bench: BenchView, error?: string | undefined }>()
+const props = defineProps<{ bench: BenchView, chairs: Definition['chairs'], errors: Readonly<Record<string, string>>, locale: string }>()
 const settings = defineModel<Settings>({ required: true })
+const holidays = defineModel<HolidayDates>('holidays', { required: true })
 const emit = defineEmits<{ unread: [message: string | null] }>()
 
 const modes = [
@@ -16,38 +21,40 @@ const modes = [
   { mode: 'replace', title: 'In these hours instead', words: 'Whatever the hosts’ own hours say' },
 ] as const
 
-const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su']
-
-/** The plan that is shown while another mode is tried stays here, so that nothing typed is lost. */
-const kept = ref<HoursPlan>(settings.value.hours.mode === 'hosts'
-  ? { timeZone: settings.value.timeZone, weekly: [{ days: ['MO', 'TU', 'WE', 'TH', 'FR'], from: '09:00', to: '17:00' }], recurring: [], exceptions: [], valid: { from: null, to: null } }
+/** The plan that is shown while another mode is tried stays here, so that nothing set is lost. */
+const kept = ref<KeptPlan>(settings.value.hours.mode === 'hosts'
+  ? plainPlan(settings.value.timeZone, [{ days: ['MO', 'TU', 'WE', 'TH', 'FR'], from: '09:00', to: '17:00' }])
   : settings.value.hours.plan)
-const typed = ref(formatHours(kept.value.weekly))
-const week = computed(() => minutesPerDay(kept.value.weekly))
 const mode = computed(() => settings.value.hours.mode)
+const plan = computed<KeptPlan>({
+  get: () => (settings.value.hours.mode === 'hosts' ? kept.value : settings.value.hours.plan),
+  set: (value) => {
+    kept.value = value
+    if (mode.value !== 'hosts') settings.value = { ...settings.value, hours: { mode: mode.value, plan: value } }
+  },
+})
+const whole = ref(false)
 
 function choose(chosen: (typeof modes)[number]['mode']): void {
   settings.value = { ...settings.value, hours: chosen === 'hosts' ? { mode: chosen } : { mode: chosen, plan: kept.value } }
   if (chosen === 'hosts') emit('unread', null)
-  else read(typed.value)
 }
 
-function read(text: string): void {
-  typed.value = text
-  try {
-    kept.value = { ...kept.value, weekly: parseHours(text) }
-    emit('unread', null)
-    if (mode.value !== 'hosts') settings.value = { ...settings.value, hours: { mode: mode.value, plan: kept.value } }
-  } catch (error) {
-    if (!(error instanceof HoursTextError)) throw error
-    emit('unread', error.message)
-  }
-}
+const pool = computed(() => [...new Set(props.chairs.flatMap(chair => chair.hosts.map(host => host.id)))].map(id => props.bench.hosts.find(host => host.id === id)).filter(host => host !== undefined))
 
 function hostHours(hostId: string): string {
   const plans = props.bench.time.find(host => host.id === hostId)?.plans ?? []
-  return plans.map(plan => formatHours(plan.weekly) || 'closed').join('; and ')
+  return plans.map(one => formatHours(one.weekly) || 'closed').join('; and ')
 }
+
+/** What else the plan says, so that it is not overlooked. */
+const others = computed(() => sayList([
+  ...(plan.value.recurring.length > 0 ? [plural(plan.value.recurring.length, 'recurring window')] : []),
+  ...(plan.value.exceptions.length > 0 ? [plural(plan.value.exceptions.length, 'single date')] : []),
+  ...(plan.value.holidays.length > 0 ? ['holidays'] : []),
+  ...(plan.value.valid.from !== null || plan.value.valid.to !== null ? ['dates it holds for'] : []),
+]))
+const planErrors = computed(() => Object.fromEntries(Object.entries(props.errors).filter(([path]) => path.startsWith('hours.plan'))))
 </script>
 
 <template>
@@ -58,32 +65,42 @@ function hostHours(hostId: string): string {
       </button>
     </div>
     <template v-if="mode !== 'hosts'">
-      <div class="week" aria-hidden="true">
-        <template v-for="(windows, day) in week" :key="day">
-          <span>{{ DAYS[day] }}</span>
-          <span class="track"><i v-for="[from, to] in windows" :key="from" :style="{ left: `${from / 14.4}%`, width: `${(to - from) / 14.4}%` }" /></span>
-        </template>
-      </div>
-      <div class="field">
-        <label for="typed-hours">Hours of the week</label>
-        <VTextField id="typed-hours" :model-value="typed" :error-messages="error ?? []" hide-details="auto" spellcheck="false" @update:model-value="read" />
-        <p class="quiet hint">Such as Tu-Th 09:00-12:00,13:00-17:00; Fr 10:00-13:00. {{ sayZone(kept.timeZone) }} time.</p>
-      </div>
+      <WeekPainter :model-value="plan.weekly" @update:model-value="plan = { ...plan, weekly: $event }" />
+      <TypedHours :model-value="plan.weekly" :zone-words="sayZone(plan.timeZone)" @update:model-value="plan = { ...plan, weekly: $event }" @unread="emit('unread', $event)" />
+      <p v-for="(message, path) in planErrors" :key="path" class="broken" role="alert">{{ message }}</p>
+      <p>
+        <button type="button" class="word" @click="whole = true">Recurring windows, single dates and holidays</button>
+        <span class="quiet">{{ others ? ` It has ${others}.` : ' It has none.' }}</span>
+      </p>
     </template>
     <dl v-else>
-      <template v-for="host in bench.hosts" :key="host.id">
+      <template v-for="host in pool" :key="host.id">
         <dt>{{ host.name }}</dt>
-        <dd>{{ hostHours(host.id) }} <span class="quiet">{{ sayZone(host.timeZone) }} time</span></dd>
+        <dd>
+          {{ hostHours(host.id) }} <span class="quiet">{{ sayZone(host.timeZone) }} time</span>
+          <template v-for="one in host.plans" :key="one.id">
+            {{ ' ' }}<NuxtLink :to="`/desk/hours/${one.id}`">Change</NuxtLink>
+          </template>
+        </dd>
       </template>
     </dl>
+    <VDialog v-model="whole" max-width="1040" scrollable>
+      <div class="whole" role="document">
+        <header>
+          <h2>Hours of this event type</h2>
+          <VBtn @click="whole = false">Done</VBtn>
+        </header>
+        <PlanEditor v-model="plan" v-model:holidays="holidays" :now="bench.now" :locale="locale" :zones="bench.hosts.map(host => host.timeZone)" :errors="planErrors" @unread="emit('unread', $event)" />
+      </div>
+    </VDialog>
   </div>
 </template>
 
 <style scoped>
 .modes {
   display: grid;
-  gap: 8px;
-  margin-bottom: 16px;
+  gap: 6px;
+  margin-bottom: 12px;
 }
 
 .modes button {
@@ -91,7 +108,7 @@ function hostHours(hostId: string): string {
   border: 1px solid var(--line);
   border-radius: var(--corner);
   background: var(--surface);
-  padding: 9px 12px;
+  padding: 6px 12px;
   cursor: pointer;
 }
 
@@ -106,33 +123,8 @@ function hostHours(hostId: string): string {
   font-size: 13.5px;
 }
 
-.week {
-  display: grid;
-  grid-template-columns: 28px 1fr;
-  gap: 4px;
-  align-items: center;
-  font-size: 13px;
-  margin-bottom: 14px;
-}
-
-.track {
-  position: relative;
-  height: 18px;
-  border-radius: 3px;
-  background: var(--line);
-}
-
-.track i {
-  position: absolute;
-  top: 0;
-  bottom: 0;
-  border-radius: 3px;
-  background: var(--aubergine-soft);
-}
-
-.hint {
-  font-size: 12.5px;
-  margin-top: 6px;
+.hours-panel :deep(.field) {
+  margin-top: 10px;
 }
 
 dl {
@@ -145,5 +137,24 @@ dt {
 
 dd {
   margin: 0 0 10px;
+}
+
+.whole {
+  font-size: 14px;
+  background: var(--paper);
+  border-radius: var(--corner);
+  padding: 22px 26px;
+  overflow-y: auto;
+}
+
+.whole header {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  margin-bottom: 14px;
+}
+
+.whole h2 {
+  font-size: 20px;
 }
 </style>

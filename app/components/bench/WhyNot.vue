@@ -32,7 +32,7 @@ const said = computed(() => reasons.value.map((reason, index) => ({
 })))
 
 const panelOf: Partial<Record<SaidReason['setting'], Panel>> = {
-  leadTime: 'leadTime', horizon: 'horizon', startEvery: 'startEvery', hours: 'hours', buffers: 'buffers',
+  leadTime: 'leadTime', horizon: 'horizon', startEvery: 'startEvery', hours: 'hours', buffers: 'buffers', limits: 'limits', seats: 'seats', chairs: 'chairs',
 }
 </script>
 

@@ -1,16 +1,21 @@
 <script setup lang="ts">
-import { VBtn, VCheckbox, VDefaultsProvider, VRadio, VRadioGroup, VTextarea, VTextField, VThemeProvider } from 'vuetify/components'
-import { checkAnswers, isAsked } from '~~/core/intake'
+import { VBtn, VDefaultsProvider, VRadio, VRadioGroup, VTextField, VThemeProvider } from 'vuetify/components'
+import { askedQuestions, checkAnswers, presetAnswers } from '~~/core/intake'
 import { formatInstant, instantToSeconds } from '~~/core/time/civil'
 import { sayDay, sayTime, sayWeekday } from '~~/core/time/say'
 import { zoneOf } from '~~/core/time/zone'
 import type { EventTypePage } from '~~/core/views/client'
 import { fieldErrors, problemOf } from '~/composables/problem'
 import { installVuetify } from '~/ui/vuetify'
+import QuestionFields from './QuestionFields.vue'
 
 const props = defineProps<{
   path: string
   start: number
+  /** Minutes; one of the event type's. */
+  duration: number
+  /** The host the client picked, if any. */
+  host: string | null
   zone: string
   locale: string
   now: number
@@ -25,7 +30,8 @@ const name = ref('')
 const email = ref('')
 const phone = ref('')
 const place = ref(props.eventType.places[0]?.key ?? '')
-const answers = reactive<Record<string, unknown>>({})
+const answers = ref(presetAnswers(props.eventType.questions))
+const guests = ref<string[]>([])
 const errors = ref<Record<string, string>>({})
 const message = ref('')
 const nearest = ref<number[]>([])
@@ -34,12 +40,12 @@ const sending = ref(false)
 const key = ref('')
 const form = useTemplateRef<HTMLFormElement>('form')
 
-const asked = computed(() => props.eventType.questions.filter(question => isAsked(question, answers)))
+const asked = computed(() => askedQuestions(props.eventType.questions, answers.value))
 const kind = computed(() => props.eventType.places.find(one => one.key === place.value)?.kind)
 const needsPhone = computed(() => kind.value === 'phoneWeCall')
 const press = computed(() => `${props.eventType.approval ? 'Ask for' : 'Book'} ${sayWeekday(zoneOf(props.zone).dayOf(props.start), 'long', props.locale)} ${sayTime(props.start, props.zone, props.locale)}`)
 
-watch(() => props.start, () => {
+watch(() => [props.start, props.duration, props.host], () => {
   key.value = ''
   message.value = ''
   nearest.value = []
@@ -47,7 +53,7 @@ watch(() => props.start, () => {
 
 async function book(): Promise<void> {
   if (sending.value) return
-  const given = Object.fromEntries(asked.value.map(question => [question.key, answers[question.key]]).filter(([, value]) => value !== undefined && value !== ''))
+  const given = Object.fromEntries(asked.value.map(question => [question.key, answers.value[question.key]]).filter(([, value]) => value !== undefined && value !== ''))
   errors.value = Object.fromEntries([
     ...(name.value.trim() ? [] : [['client.name', 'Please give your name']]),
     ...(email.value.trim() ? [] : [['client.email', 'Please give your address']]),
@@ -55,6 +61,8 @@ async function book(): Promise<void> {
     ...checkAnswers(props.eventType.questions, given).errors.map(error => [error.path, error.message]),
   ])
   if (await showFirstError()) return
+  const invited = guests.value.map(guest => guest.trim()).filter(Boolean).map(guest => ({ email: guest }))
+  guests.value = invited.map(guest => guest.email)
   sending.value = true
   key.value ||= crypto.randomUUID()
   try {
@@ -67,10 +75,13 @@ async function book(): Promise<void> {
         place: place.value,
         client: { name: name.value.trim(), email: email.value.trim(), locale: navigator.language, ...(phone.value.trim() ? { phone: phone.value.trim() } : {}) },
         answers: given,
+        ...(props.duration === props.eventType.durations[0] ? {} : { duration: props.duration }),
+        ...(props.host ? { host: props.host } : {}),
+        ...(invited.length > 0 ? { guests: invited } : {}),
         ...sourceOf(),
       },
     })
-    await navigateTo(new URL(manage).pathname)
+    await navigateTo({ path: new URL(manage).pathname, query: { booked: null } })
   } catch (error) {
     const { words, document } = problemOf(error)
     message.value = words
@@ -96,26 +107,6 @@ async function showFirstError(): Promise<boolean> {
   field?.focus()
   return Object.keys(errors.value).length > 0 && field !== null
 }
-
-function setChoices(question: string, value: string, on: boolean | null): void {
-  const before = Array.isArray(answers[question]) ? answers[question].filter((one): one is string => typeof one === 'string' && one !== value) : []
-  answers[question] = on ? [...before, value] : before
-}
-
-function has(question: string, value: string): boolean {
-  return Array.isArray(answers[question]) && answers[question].includes(value)
-}
-
-function text(question: string): string {
-  const value = answers[question]
-  return typeof value === 'string' || typeof value === 'number' ? String(value) : ''
-}
-
-function setNumber(question: string, value: string): void {
-  answers[question] = value.trim() === '' ? undefined : Number(value)
-}
-
-const inputTypes: Record<string, string> = { email: 'email', phone: 'tel', date: 'date', number: 'number' }
 </script>
 
 <template>
@@ -136,41 +127,17 @@ const inputTypes: Record<string, string> = { email: 'email', phone: 'tel', date:
           <label for="client-phone">Phone number <span class="quiet">with country code; we call you</span></label>
           <VTextField id="client-phone" v-model="phone" type="tel" autocomplete="tel" placeholder="+351 …" :error-messages="errors['client.phone']" />
         </template>
-        <template v-for="question in asked" :key="question.key">
-          <fieldset v-if="question.kind === 'choice' || question.kind === 'yesNo'">
-            <legend>{{ question.label }}<span v-if="!question.required" class="quiet"> (if you like)</span></legend>
-            <p v-if="question.help" class="quiet help">{{ question.help }}</p>
-            <VRadioGroup v-model="answers[question.key]" :error-messages="errors[`answers.${question.key}`]">
-              <template v-if="question.kind === 'yesNo'">
-                <VRadio label="Yes" :value="true" />
-                <VRadio label="No" :value="false" />
-              </template>
-              <VRadio v-for="option in question.options ?? []" v-else :key="option.value" :label="option.label" :value="option.value" />
-            </VRadioGroup>
-          </fieldset>
-          <fieldset v-else-if="question.kind === 'choices'">
-            <legend>{{ question.label }}<span v-if="!question.required" class="quiet"> (if you like)</span></legend>
-            <p v-if="question.help" class="quiet help">{{ question.help }}</p>
-            <VCheckbox
-              v-for="(option, index) in question.options ?? []" :key="option.value" :label="option.label" :model-value="has(question.key, option.value)"
-              :error-messages="index === (question.options?.length ?? 0) - 1 ? errors[`answers.${question.key}`] : []"
-              @update:model-value="setChoices(question.key, option.value, $event)"
-            />
-          </fieldset>
-          <template v-else>
-            <label :for="`question-${question.key}`">{{ question.label }}<span v-if="!question.required" class="quiet"> (if you like)</span></label>
-            <p v-if="question.help" class="quiet help">{{ question.help }}</p>
-            <VTextarea
-              v-if="question.kind === 'paragraph'" :id="`question-${question.key}`" :model-value="text(question.key)" rows="3" auto-grow maxlength="5000"
-              :error-messages="errors[`answers.${question.key}`]" @update:model-value="answers[question.key] = $event"
-            />
-            <VTextField
-              v-else :id="`question-${question.key}`" :type="inputTypes[question.kind] ?? 'text'" :model-value="text(question.key)"
-              :error-messages="errors[`answers.${question.key}`]"
-              @update:model-value="question.kind === 'number' ? setNumber(question.key, $event) : (answers[question.key] = $event)"
-            />
-          </template>
-        </template>
+        <QuestionFields v-model="answers" :questions="eventType.questions" :errors="errors" />
+        <fieldset v-if="eventType.guests" class="guests">
+          <legend>Bring somebody along <span class="quiet">(if you like)</span></legend>
+          <p v-if="guests.length === 0" class="quiet help">They get the confirmation too.</p>
+          <div v-for="(guest, index) in guests" :key="index" class="guest">
+            <VTextField v-model="guests[index]" type="email" :aria-label="`E-mail of guest ${index + 1}`" placeholder="name@place.example" :error-messages="errors[`guests.${index}.email`]" />
+            <button type="button" class="word" :aria-label="`Leave ${guest || `guest ${index + 1}`} out`" @click="guests.splice(index, 1)">Leave out</button>
+          </div>
+          <p v-if="errors['guests']" class="broken">{{ errors['guests'] }}</p>
+          <button v-if="guests.length < 10" type="button" class="word" @click="guests.push('')">Add a guest</button>
+        </fieldset>
         <div aria-live="assertive">
           <p v-if="message" class="message broken">{{ message }}</p>
           <div v-if="nearest.length > 0" class="nearest">
@@ -213,6 +180,17 @@ const inputTypes: Record<string, string> = { email: 'email', phone: 'tel', date:
 
 .booking-form > .v-input {
   margin-bottom: 10px;
+}
+
+.booking-form .guest {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  margin-bottom: 6px;
+}
+
+.booking-form .guest .word {
+  white-space: nowrap;
 }
 
 .booking-form .help {

@@ -19,6 +19,8 @@ const props = defineProps<{
   /** Places without a start can be asked about. */
   asks?: boolean
   caption: string
+  /** Time that is taken, hatched: starts and ends, one after another. */
+  taken?: readonly number[]
 }>()
 const emit = defineEmits<{ choose: [at: number], ask: [from: number, to: number] }>()
 
@@ -64,6 +66,33 @@ function fullTime(at: number, mark: Mark): string {
 
 /** Only one button is in the tab order; arrows move on from it. */
 const entry = computed(() => props.chosen ?? props.departures.find(departure => departure.mark !== 'gone')?.at ?? null)
+
+/** The taken part of each hour cell, as a background that leaves the rest clear. */
+const hatches = computed(() => {
+  const found = new Map<number, string[]>()
+  const { taken = [] } = props
+  for (let i = 0; i < taken.length; i += 2) {
+    const end = taken[i + 1] ?? 0
+    for (let at = taken[i] ?? 0; at < end;) {
+      const hour = Math.floor(at / 900) * 900 - ((zoneOf(props.zone).toLocal(Math.floor(at / 900) * 900) % 3600) + 3600) % 3600
+      const until = Math.min(end, hour + 3600)
+      const strip = `${Math.round((at - hour) / 36)}% ${Math.round((until - hour) / 36)}%`
+      found.set(hour, [...(found.get(hour) ?? []), strip])
+      at = until
+    }
+  }
+  return found
+})
+
+function hatch(day: number, hour: number): Record<string, string> | undefined {
+  const strips = hatches.value.get(hourOf(day, hour)[0])
+  if (!strips) return undefined
+  const mask = strips.map((strip) => {
+    const [from, to] = strip.split(' ')
+    return `transparent ${from}, black ${from}, black ${to}, transparent ${to}`
+  })
+  return { '--taken': `linear-gradient(to right, transparent 0%, ${mask.join(', ')}, transparent 100%)` }
+}
 
 const root = useTemplateRef<HTMLTableElement>('root')
 
@@ -121,7 +150,7 @@ function emptyWords(day: number, hour: number): string {
           <th scope="row">
             {{ sayWeekday(line.row.day, 'short', locale) }} <span class="date">{{ sayDate(line.row.day, 'short', locale) }}</span>
           </th>
-          <td v-for="cell in line.row.cells" :key="cell.hour">
+          <td v-for="cell in line.row.cells" :key="cell.hour" :class="{ taken: hatches.size > 0 && hatches.has(hourOf(line.row.day, cell.hour)[0]) }" :style="hatches.size > 0 ? hatch(line.row.day, cell.hour) : undefined">
             <button
               v-if="asks && cell.departures.length === 0" type="button" class="nothing place" tabindex="-1" :data-at="hourOf(line.row.day, cell.hour)[0]"
               :aria-label="emptyWords(line.row.day, cell.hour)" @click="emit('ask', ...hourOf(line.row.day, cell.hour))"

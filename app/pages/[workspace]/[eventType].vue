@@ -4,6 +4,7 @@ import { nextClockChange, sayDate, sayDay, sayList, sayMinutes, sayNearDay, sayT
 import { zoneOf } from '~~/core/time/zone'
 import { suggestStarts } from '~~/core/timetable/suggest'
 import type { EventTypePage } from '~~/core/views/client'
+import ClientChoices from '~/components/client/ClientChoices.vue'
 import ClientFrame from '~/components/client/ClientFrame.vue'
 import ZonePicker from '~/components/client/ZonePicker.vue'
 import PhoneTimetable from '~/components/timetable/PhoneTimetable.vue'
@@ -20,7 +21,12 @@ const route = useRoute()
 const slug = String(route.params['workspace'])
 const path = `/api/public/${encodeURIComponent(slug)}/${encodeURIComponent(String(route.params['eventType']))}`
 const now = useState('now', () => Math.floor(Date.now() / 1000))
-const openings = useEventTypeOpenings(path, now.value)
+/** Minutes and host, where clients may choose; none is the first duration and any host. */
+const duration = ref<number | null>(null)
+const host = ref<string | null>(null)
+const openings = useEventTypeOpenings(path, now.value, () => ({
+  ...(duration.value === null ? {} : { duration: duration.value }), ...(host.value === null ? {} : { host: host.value }),
+}))
 
 const { data } = await useAsyncData(path, async () => {
   const [page, first] = await Promise.all([$fetch<EventTypePage>(path), openings.loadFirst()])
@@ -29,6 +35,9 @@ const { data } = await useAsyncData(path, async () => {
 if (!data.value) throw createError({ statusCode: 404, statusMessage: 'There is nothing at this address', fatal: true })
 const { page, first } = data.value
 const { eventType, workspace } = page
+// An earlier address leads on to the present one.
+if (eventType.slug !== route.params['eventType']) await navigateTo({ path: `/${slug}/${eventType.slug}`, query: route.query }, { redirectCode: 301, replace: true })
+const minutes = computed(() => duration.value ?? eventType.durations[0] ?? 30)
 useHead({ title: `${eventType.name} · ${workspace.name}` })
 
 const locale = useReaderLocale()
@@ -106,6 +115,20 @@ async function refresh(): Promise<void> {
   if (firstDay.value === first.firstDay) soonest.value = starts.value
 }
 
+/** Another duration or host has other times; what was chosen stays where it still can be had. */
+async function chooseAnew(): Promise<void> {
+  try {
+    const found = await openings.loadFirst()
+    starts.value = found.starts
+    soonest.value = found.starts
+    firstDay.value = found.firstDay
+    if (chosen.value !== null && !found.starts.includes(chosen.value)) chosen.value = null
+    fault.value = ''
+  } catch {
+    fault.value = 'The times could not be fetched. Please try again.'
+  }
+}
+
 function isPast(day: number): boolean {
   return day <= zoneOf(zone.value).dayOf(now.value)
 }
@@ -121,8 +144,13 @@ function isPast(day: number): boolean {
     </template>
     <div class="booking-page" :class="{ open: chosen !== null }">
       <section class="times">
-        <h1>{{ eventType.name }}</h1>
-        <p class="description">{{ eventType.description }}</p>
+        <h1 :style="{ borderColor: eventType.colour }">{{ eventType.name }}</h1>
+        <!-- eslint-disable-next-line vue/no-v-html -- made by the server's Markdown renderer, which lets no HTML through -->
+        <div class="description" v-html="eventType.descriptionHtml" />
+        <ClientChoices
+          v-if="eventType.durations.length > 1 || eventType.hosts" v-model:duration="duration" v-model:host="host"
+          :durations="eventType.durations" :hosts="eventType.hosts ?? []" @update="chooseAnew"
+        />
         <div v-if="suggestions.length > 0" class="suggestions">
           <button v-for="suggestion in suggestions" :key="suggestion.kind" type="button" :class="{ chosen: suggestion.at === chosen }" @click="choose(suggestion.at)">
             <span class="quiet">{{ suggestion.title }}</span>
@@ -159,10 +187,10 @@ function isPast(day: number): boolean {
         <p v-else class="none">There is no time to book in the next three months. Please ask {{ workspace.name }} directly.</p>
       </section>
       <aside v-if="chosen !== null" ref="panel" class="panel" aria-label="Your booking">
-        <h2>{{ sayDay(chosen, zone, locale, now) }}, {{ sayTime(chosen, zone, locale) }} to {{ sayTime(chosen + (eventType.durations[0] ?? 30) * 60, zone, locale) }}</h2>
+        <h2>{{ sayDay(chosen, zone, locale, now) }}, {{ sayTime(chosen, zone, locale) }} to {{ sayTime(chosen + minutes * 60, zone, locale) }}</h2>
         <p v-if="otherZone !== zone" class="quiet">{{ sayTime(chosen, otherZone, locale) }} in {{ sayZone(otherZone) }}</p>
         <BookingForm
-          :path="path" :start="chosen" :zone="zone" :locale="locale" :now="now" :event-type="eventType"
+          :path="path" :start="chosen" :duration="minutes" :host="host" :zone="zone" :locale="locale" :now="now" :event-type="eventType"
           @choose="choose" @taken="refresh" @ready="showPanel"
         />
         <p class="foot quiet">
@@ -172,7 +200,7 @@ function isPast(day: number): boolean {
       <aside v-else-if="soonest.length > 0" class="panel waiting">
         <h2>Choose a time first</h2>
         <p class="quiet">
-          {{ sayMinutes(eventType.durations[0] ?? 30) }}{{ eventType.places.length === 1 ? `, ${eventType.places[0]?.kind === 'video' ? 'by video' : eventType.places[0]?.label}` : '' }}. Then tell us who you are{{ eventType.questions.length > 0 ? `, answer ${eventType.questions.length === 1 ? 'one question' : `${eventType.questions.length} questions`}` : '' }} and it is booked.
+          {{ sayMinutes(minutes) }}{{ eventType.places.length === 1 ? `, ${eventType.places[0]?.kind === 'video' ? 'by video' : eventType.places[0]?.label}` : '' }}. Then tell us who you are{{ eventType.questions.length > 0 ? `, answer ${eventType.questions.length === 1 ? 'one question' : `${eventType.questions.length} questions`}` : '' }} and it is booked.
         </p>
       </aside>
     </div>
@@ -191,8 +219,21 @@ function isPast(day: number): boolean {
   margin-top: 6px;
   max-width: 40rem;
   color: var(--quiet);
-  white-space: pre-line;
   overflow-wrap: anywhere;
+}
+
+.booking-page .description > * {
+  margin: 0 0 6px;
+}
+
+.booking-page .description ul,
+.booking-page .description ol {
+  padding-left: 1.2rem;
+}
+
+.booking-page h1 {
+  border-left: 5px solid;
+  padding-left: 12px;
 }
 
 .suggestions {

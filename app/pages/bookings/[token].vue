@@ -48,6 +48,19 @@ onMounted(() => {
   onBeforeUnmount(() => clearInterval(timer))
 })
 
+const stands = computed(() => ['confirmed', 'awaitingApproval'].includes(booking.value?.state ?? ''))
+const onward = computed(() => (data.value?.afterwards.address ? new URL(data.value.afterwards.address).hostname : ''))
+/** Only who has just booked is led on; there is time to read, and a way to stay. */
+const LEAD_ON_MS = 8000
+const leadsOn = ref(false)
+onMounted(() => {
+  const address = data.value?.afterwards.address
+  if (!address || !stands.value || useRoute().query['booked'] === undefined) return
+  leadsOn.value = true
+  const timer = setTimeout(() => leadsOn.value && window.location.assign(address), LEAD_ON_MS)
+  onBeforeUnmount(() => clearTimeout(timer))
+})
+
 const asking = ref(false)
 const reason = ref('')
 const fault = ref('')
@@ -77,6 +90,13 @@ async function cancel(): Promise<void> {
         {{ sayZone(zone) }} time<template v-if="hostZone !== zone">; {{ sayDay(start, hostZone, locale, now) }}, {{ sayTime(start, hostZone, locale) }} in {{ sayZone(hostZone) }}, where your host is</template>
       </p>
       <p v-if="change && booking.state === 'confirmed'" class="change">{{ change }}</p>
+      <div v-if="stands && (data.afterwards.text || data.afterwards.address)" class="afterwards">
+        <p v-if="data.afterwards.text">{{ data.afterwards.text }}</p>
+        <p v-if="data.afterwards.address" role="status">
+          <template v-if="leadsOn">You are led on to {{ onward }} in a moment. <button type="button" class="word" @click="leadsOn = false">Stay here</button></template>
+          <a v-else :href="data.afterwards.address" rel="noopener">Go on to {{ onward }}</a>
+        </p>
+      </div>
       <dl>
         <dt>What</dt>
         <dd>{{ data.eventType.name }} with {{ sayList(booking.hosts) }}</dd>
@@ -126,6 +146,14 @@ async function cancel(): Promise<void> {
 </template>
 
 <style scoped>
+.afterwards {
+  border-left: 3px solid var(--marigold);
+  background: var(--surface);
+  padding: 12px 16px;
+  margin: 14px 0 4px;
+  white-space: pre-line;
+}
+
 .confirmation {
   max-width: 720px;
   background: var(--surface);

@@ -47,6 +47,7 @@ async function enter(): Promise<void> {
         <VTextField id="password" v-model="password" type="password" autocomplete="current-password" :error-messages="errors['password']" />
         <p v-if="message" class="broken" role="alert">{{ message }}</p>
         <VBtn type="submit" block size="large" :loading="sending">Sign in</VBtn>
+        <p class="other">New here? <NuxtLink to="/desk/sign-up">Sign up</NuxtLink></p>
       </form>
     </main>
   </VApp>
@@ -76,6 +77,10 @@ h1 {
 
 label {
   font-weight: 600;
+}
+
+.other {
+  margin-top: 8px;
 }
 
 p.quiet {

@@ -1,7 +1,8 @@
-import { boolean, doublePrecision, foreignKey, integer, jsonb, pgTable, primaryKey, text, timestamp, unique, uuid } from 'drizzle-orm/pg-core'
-import { chairPolicies, type Settings } from '../../../core/event-type/settings'
-import { eventTypeStates } from '../../../core/views/desk'
-import { hosts, workspaces } from './people'
+import { sql } from 'drizzle-orm'
+import { boolean, doublePrecision, foreignKey, integer, jsonb, pgTable, primaryKey, text, timestamp, unique, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import type { Definition } from '../../../core/event-type/definition'
+import { chairPolicies, eventTypeStates, type Settings } from '../../../core/event-type/settings'
+import { hosts, members, workspaces } from './people'
 
 export const eventTypes = pgTable('event_types', {
   workspaceId: uuid('workspace_id').notNull().references(() => workspaces.id),
@@ -14,11 +15,51 @@ export const eventTypes = pgTable('event_types', {
   /** Raised by every publishing; two people editing at once are told by it. */
   version: integer('version').notNull().default(1),
   updatedAt: timestamp('updated_at', { withTimezone: true }).notNull().defaultNow(),
+  /** Put away: closed, and shown only where asked for. */
+  archivedAt: timestamp('archived_at', { withTimezone: true }),
 }, table => [
   primaryKey({ columns: [table.workspaceId, table.id] }),
   unique('event_types_slug_unique').on(table.workspaceId, table.slug),
 ])
 
+/** Addresses that an event type had before and that still lead to it. */
+export const eventTypeAddresses = pgTable('event_type_addresses', {
+  workspaceId: uuid('workspace_id').notNull().references(() => workspaces.id),
+  slug: text('slug').notNull(),
+  eventTypeId: uuid('event_type_id').notNull(),
+}, table => [
+  primaryKey({ columns: [table.workspaceId, table.slug] }),
+  foreignKey({ columns: [table.workspaceId, table.eventTypeId], foreignColumns: [eventTypes.workspaceId, eventTypes.id] }),
+])
+
+/** What was published, each time, and by whom. */
+export const eventTypeVersions = pgTable('event_type_versions', {
+  workspaceId: uuid('workspace_id').notNull().references(() => workspaces.id),
+  eventTypeId: uuid('event_type_id').notNull(),
+  version: integer('version').notNull(),
+  definition: jsonb('definition').$type<Definition>().notNull(),
+  publishedBy: text('published_by').notNull(),
+  publishedAt: timestamp('published_at', { withTimezone: true }).notNull(),
+}, table => [
+  primaryKey({ columns: [table.workspaceId, table.eventTypeId, table.version] }),
+  foreignKey({ columns: [table.workspaceId, table.eventTypeId], foreignColumns: [eventTypes.workspaceId, eventTypes.id] }),
+])
+
+/** What a member has changed and not published. */
+export const eventTypeDrafts = pgTable('event_type_drafts', {
+  workspaceId: uuid('workspace_id').notNull().references(() => workspaces.id),
+  eventTypeId: uuid('event_type_id').notNull(),
+  memberId: uuid('member_id').notNull(),
+  basedOn: integer('based_on').notNull(),
+  definition: jsonb('definition').$type<Definition>().notNull(),
+  updatedAt: timestamp('updated_at', { withTimezone: true }).notNull(),
+}, table => [
+  primaryKey({ columns: [table.workspaceId, table.eventTypeId, table.memberId] }),
+  foreignKey({ columns: [table.workspaceId, table.eventTypeId], foreignColumns: [eventTypes.workspaceId, eventTypes.id] }),
+  foreignKey({ columns: [table.workspaceId, table.memberId], foreignColumns: [members.workspaceId, members.id] }),
+])
+
+/** A chair that was taken away stays, inactive, for the sessions that somebody sat in it. */
 export const chairs = pgTable('chairs', {
   workspaceId: uuid('workspace_id').notNull().references(() => workspaces.id),
   id: uuid('id').notNull().defaultRandom(),
@@ -26,10 +67,11 @@ export const chairs = pgTable('chairs', {
   position: integer('position').notNull(),
   name: text('name').notNull(),
   policy: text('policy', { enum: chairPolicies }).notNull(),
+  active: boolean('active').notNull().default(true),
 }, table => [
   primaryKey({ columns: [table.workspaceId, table.id] }),
   foreignKey({ columns: [table.workspaceId, table.eventTypeId], foreignColumns: [eventTypes.workspaceId, eventTypes.id] }),
-  unique('chairs_position_unique').on(table.workspaceId, table.eventTypeId, table.position),
+  uniqueIndex('chairs_place').on(table.workspaceId, table.eventTypeId, table.position).where(sql`${table.active}`),
 ])
 
 export const chairHosts = pgTable('chair_hosts', {

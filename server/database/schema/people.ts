@@ -1,6 +1,6 @@
-import { check, foreignKey, index, jsonb, pgTable, primaryKey, text, timestamp, unique, uuid } from 'drizzle-orm/pg-core'
+import { check, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp, unique, uuid } from 'drizzle-orm/pg-core'
 import { sql } from 'drizzle-orm'
-import type { HoursPlan } from '../../../core/openings'
+import type { KeptPlan } from '../../../core/hours/plan'
 import type { Looks } from '../../../core/views/client'
 import { memberRoles } from '../../../core/views/desk'
 
@@ -47,7 +47,9 @@ export const hoursPlans = pgTable('hours_plans', {
   id: uuid('id').notNull().defaultRandom(),
   hostId: uuid('host_id').notNull(),
   name: text('name').notNull(),
-  plan: jsonb('plan').$type<HoursPlan>().notNull(),
+  plan: jsonb('plan').$type<KeptPlan>().notNull(),
+  /** Raised by every change; two people changing it at once are told by it. */
+  version: integer('version').notNull().default(1),
 }, table => [
   primaryKey({ columns: [table.workspaceId, table.id] }),
   foreignKey({ columns: [table.workspaceId, table.hostId], foreignColumns: [hosts.workspaceId, hosts.id] }),

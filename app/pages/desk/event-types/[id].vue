@@ -1,223 +1,247 @@
 <script setup lang="ts">
-import { VBtn, VDialog } from 'vuetify/components'
-import { type Panel, sentenceOf } from '~~/core/event-type/sentence'
-import { queryFor } from '~~/core/event-type/settings'
-import { DAY, formatInstant, instantToSeconds } from '~~/core/time/civil'
-import { plural } from '~~/core/time/say'
-import type { BenchView } from '~~/core/views/desk'
+import { VBtn } from 'vuetify/components'
+import type { Finding, WayOut } from '~~/core/checks'
+import type { Affected } from '~~/core/event-type/affected'
+import { benchQuery, type Consequences } from '~~/core/event-type/consequences'
+import type { Definition } from '~~/core/event-type/definition'
+import { type Panel, panels, sentenceOf } from '~~/core/event-type/sentence'
+import { hostIdsOf } from '~~/core/event-type/settings'
+import type { HolidayDates } from '~~/core/hours/plan'
+import { DAY, formatInstant } from '~~/core/time/civil'
+import type { BenchView, KeptVersion } from '~~/core/views/desk'
 import BenchConsequences from '~/components/bench/BenchConsequences.vue'
+import BenchHead from '~/components/bench/BenchHead.vue'
 import BenchPanel from '~/components/bench/BenchPanel.vue'
+import ConflictDialog from '~/components/bench/ConflictDialog.vue'
+import PublishDialog from '~/components/bench/PublishDialog.vue'
+import QuestionsPreview from '~/components/bench/QuestionsPreview.vue'
 import WhyNot from '~/components/bench/WhyNot.vue'
-import BenchSentence from '~/components/bench/BenchSentence.vue'
-import { useBenchDraft } from '~/composables/bench-draft'
-import type { Consequences } from '~~/core/openings/consequences'
+import { type BenchDraft, useBenchDraft } from '~/composables/bench-draft'
 import { useConsequences } from '~/composables/consequences'
+import { useKeptDraft } from '~/composables/kept-draft'
 import { problemOf } from '~/composables/problem'
 import { saveCase, useWhyNot } from '~/composables/why-not'
 import { useDesk } from '~/stores/desk'
 
 definePageMeta({ layout: 'desk' })
 
-const SHOWN_DAYS = 14
+const COMPUTED_DAYS = 56
+const TWO_WEEKS = 14 * DAY
 
 const desk = useDesk()
-const id = String(useRoute().params['id'])
+const route = useRoute()
+const id = String(route.params['id'])
 const bench = shallowRef<BenchView | null>(null)
-const edited = shallowRef<ReturnType<typeof useBenchDraft> | null>(null)
-const panel = ref<Panel>('hours')
+const edited = shallowRef<BenchDraft | null>(null)
+const holidays = shallowRef<HolidayDates>({})
 const before = shallowRef<Consequences | null>(null)
 const after = shallowRef<Consequences | null>(null)
+const findings = shallowRef<Finding[] | null>(null)
+const affected = shallowRef<Affected[] | null>(null)
+const conflict = shallowRef<{ base: Definition, theirs: KeptVersion } | null>(null)
+const duration = ref(30)
 const fault = ref('')
 const done = ref('')
 const publishing = ref(false)
+const publishFaults = ref<string[]>([])
 const sending = ref(false)
-const { compute } = useConsequences()
+const { know, compute } = useConsequences()
+const kept = useKeptDraft(id)
 
-useHead({ title: () => `${bench.value?.eventType.settings.name ?? 'Event type'} · Temporia` })
+/** The open panel stands in the address, so that a link leads to it and back goes back. */
+const panel = computed<Panel>({
+  get: () => panels.find(one => one === route.query['panel']) ?? 'hours',
+  set: value => void navigateTo({ query: { ...route.query, panel: value }, replace: true }),
+})
+
+useHead({ title: () => `${bench.value?.definition.settings.name ?? 'Event type'} · Temporia` })
 
 async function load(): Promise<void> {
   try {
     const loaded = await $fetch<BenchView>(`/api/desk/event-types/${id}`)
+    const { draft } = loaded
     bench.value = loaded
-    edited.value = useBenchDraft(loaded.eventType.settings, loaded.eventType.state)
-    compute('before', queryOf(loaded.eventType.settings), answer => (before.value = answer))
+    holidays.value = loaded.holidays
+    duration.value = loaded.definition.settings.durations[0] ?? 30
+    know({ hosts: loaded.hosts, time: loaded.time, holidays: loaded.holidays, linkedFrom: loaded.linkedFrom, now: formatInstant(loaded.now) })
+    edited.value = useBenchDraft(loaded.definition, draft?.definition)
+    if (draft && draft.basedOn < loaded.version) await showConflict(draft.basedOn)
   } catch (error) {
     fault.value = problemOf(error).words
   }
 }
 onMounted(load)
 
-function queryOf(settings: BenchView['eventType']['settings']) {
-  const view = bench.value
-  if (!view) throw new Error('Nothing is loaded')
-  const plain = JSON.parse(JSON.stringify({ settings, chairs: view.eventType.chairs, time: view.time })) as { settings: typeof settings, chairs: BenchView['eventType']['chairs'], time: BenchView['time'] }
-  return queryFor(plain.settings, plain.chairs, plain.time, {
-    now: formatInstant(view.now),
-    from: formatInstant(view.now),
-    to: formatInstant(view.now + SHOWN_DAYS * DAY),
-  })
+/** The newest version beside the one that the draft began from. */
+async function showConflict(basedOn: number, newest?: KeptVersion): Promise<void> {
+  const versions = await $fetch<KeptVersion[]>(`/api/desk/event-types/${id}/versions`)
+  const [theirs, base] = [newest ?? versions[0], versions.find(one => one.version === basedOn)]
+  if (theirs && base) conflict.value = { base: base.definition, theirs }
 }
 
-const draft = computed({
-  get: () => edited.value?.draft.value ?? null,
-  set: value => value && edited.value && (edited.value.draft.value = value),
-})
-const state = computed({
-  get: () => edited.value?.draftState.value ?? 'draft',
-  set: value => edited.value && (edited.value.draftState.value = value),
-})
+async function settleConflict(definition: Definition): Promise<void> {
+  const { theirs } = conflict.value ?? {}
+  conflict.value = null
+  if (!theirs) return
+  await kept.drop()
+  await load()
+  edited.value?.change(definition, 'theirs')
+}
+
+const span = (view: BenchView) => ({ from: view.now, to: view.now + COMPUTED_DAYS * DAY, durationMinutes: duration.value })
+const explain = (definition: Definition, instants: string[], answered: (answer: Consequences) => void) =>
+  bench.value && compute('why', { kind: 'openings', definition, span: { from: bench.value.now, to: bench.value.now, durationMinutes: duration.value, explain: instants } }, answered)
+const { answered, ask, askAgain, close } = useWhyNot(explain)
+
+const draft = computed(() => edited.value?.draft.value ?? null)
 const errors = computed(() => edited.value?.errors.value ?? {})
 const isSound = computed(() => edited.value?.isSound.value ?? true)
-const changes = computed(() => (bench.value && edited.value ? edited.value.changesFrom(bench.value.eventType.settings, bench.value.eventType.state) : 0))
-const phrases = computed(() => (draft.value && bench.value && isSound.value ? sentenceOf(draft.value, bench.value.eventType.chairs) : lastPhrases))
+const changes = computed(() => edited.value?.changes.value ?? [])
+const isChanged = computed(() => changes.value.length > 0 || !isSound.value)
 let lastPhrases: ReturnType<typeof sentenceOf> = []
-watch(phrases, value => (lastPhrases = value))
-
-const { answered, ask, close } = useWhyNot(queryOf, compute)
-
-watch([draft, isSound], () => {
-  if (!draft.value || !isSound.value) return
-  compute('after', queryOf(draft.value), answer => (after.value = answer))
-  const asked = answered.value && instantToSeconds(answered.value.explanation.at)
-  if (asked !== null) ask(draft.value, asked, asked)
-}, { deep: true })
-
-const pool = computed(() => new Set(bench.value?.eventType.chairs.flatMap(chair => chair.hosts.map(host => host.id))).size)
-
-const difference = computed(() => {
-  const [was, is] = [new Set(before.value?.starts), new Set(after.value?.starts)]
-  return { added: [...is].filter(at => !was.has(at)).length, gone: [...was].filter(at => !is.has(at)).length }
+const phrases = computed(() => {
+  if (draft.value && isSound.value) lastPhrases = sentenceOf(draft.value.settings, draft.value.chairs)
+  return lastPhrases
 })
 
-function undoAll(): void {
-  if (!bench.value) return
-  edited.value = useBenchDraft(bench.value.eventType.settings, bench.value.eventType.state)
+watch([bench, duration], () => {
+  if (bench.value) compute('before', { kind: 'openings', definition: bench.value.definition, span: span(bench.value) }, answer => (before.value = answer))
+})
+watch([draft, isSound, duration, holidays], () => {
+  const view = bench.value
+  if (!draft.value || !isSound.value || !view) return
+  const definition = draft.value
+  if (!definition.settings.durations.includes(duration.value)) duration.value = definition.settings.durations[0] ?? 30
+  compute('after', { kind: 'openings', definition, span: span(view) }, answer => (after.value = answer))
+  compute('findings', { kind: 'findings', definition }, answer => (findings.value = answer))
+  askAgain(definition)
+})
+watch(holidays, (dates) => {
+  const view = bench.value
+  if (view) know({ hosts: view.hosts, time: view.time, holidays: dates, linkedFrom: view.linkedFrom, now: formatInstant(view.now) })
+})
+watch(draft, (definition, earlier) => {
+  if (!definition || !earlier || !bench.value) return
   done.value = ''
+  if (definition === bench.value.definition || changes.value.length === 0) void kept.drop()
+  else if (isSound.value) kept.keep(bench.value.version, definition)
+})
+
+const difference = computed(() => {
+  const until = (bench.value?.now ?? 0) + TWO_WEEKS
+  const [was, is] = [before.value, after.value].map(one => new Set(one?.starts.filter(at => at < until)))
+  return { added: [...is ?? []].filter(at => !was?.has(at)).length, gone: [...was ?? []].filter(at => !is?.has(at)).length }
+})
+
+const explained = computed(() => (answered.value && draft.value && bench.value
+  ? { explanation: answered.value, query: queryOf(draft.value, [answered.value.at]) } : null))
+
+function queryOf(definition: Definition, instants?: string[]) {
+  const view = bench.value
+  if (!view) throw new Error('Nothing is loaded')
+  return benchQuery(definition, { time: view.time, holidays: holidays.value, now: formatInstant(view.now) }, { ...span(view), to: view.now + TWO_WEEKS, ...(instants ? { explain: instants } : {}) })
+}
+
+function takeWayOut(wayOut: WayOut): void {
+  if (wayOut.kind === 'open') panel.value = wayOut.panel
+  if (wayOut.kind === 'set' && edited.value && draft.value) edited.value.changeSettings({ ...draft.value.settings, ...wayOut.settings })
+}
+
+function discard(): void {
+  if (bench.value) edited.value?.change(bench.value.definition, 'discard')
+}
+
+function prepare(): void {
+  if (!draft.value || !bench.value) return
+  publishFaults.value = []
+  affected.value = null
+  publishing.value = true
+  const names = Object.fromEntries(bench.value.hosts.map(host => [host.id, host.name.split(' ')[0] ?? host.name]))
+  compute('affected', { kind: 'affected', definition: draft.value, booked: bench.value.booked, reader: { zone: desk.zone, locale: desk.locale, names } }, answer => (affected.value = answer))
 }
 
 async function publish(): Promise<void> {
   if (!bench.value || !draft.value) return
   sending.value = true
-  fault.value = ''
+  const basedOn = bench.value.version
   try {
-    await $fetch(`/api/desk/event-types/${id}/publish`, {
-      method: 'POST',
-      body: { basedOn: bench.value.eventType.version, state: state.value, settings: draft.value },
-    })
-    done.value = 'Published. Clients see it from now on.'
+    await $fetch(`/api/desk/event-types/${id}/publish`, { method: 'POST', body: { basedOn, definition: draft.value } })
+    kept.forget()
+    publishing.value = false
     await load()
+    done.value = 'Published. Clients see it from now on.'
   } catch (error) {
     const { words, document } = problemOf(error)
-    fault.value = document?.errors?.length ? document.errors.map(one => `${one.path.replace(/^settings\./, '')}: ${one.message}`).join('. ') : words
+    if (document?.status === 409) {
+      publishing.value = false
+      await showConflict(basedOn)
+    } else {
+      publishFaults.value = document?.errors?.length ? document.errors.map(one => one.message) : [words]
+      for (const one of document?.errors ?? []) edited.value?.setUnread(one.path.replace(/^definition\.(settings\.)?/, ''), one.message)
+    }
   } finally {
     sending.value = false
-    publishing.value = false
   }
 }
 
-/** What was typed and not published is not lost by a slip. */
-onBeforeRouteLeave(() => changes.value === 0 || window.confirm('Leave without publishing? Your changes would be lost.'))
+/** Whoever types into a field means the draft, not the letters of that field. */
+function key(event: KeyboardEvent): void {
+  if (!(event.ctrlKey || event.metaKey) || event.altKey || !edited.value) return
+  const name = event.key.toLowerCase()
+  if (name !== 'z' && name !== 'y') return
+  event.preventDefault()
+  if (name === 'y' || event.shiftKey) edited.value.redo()
+  else edited.value.undo()
+}
+
+/** Where the draft cannot be kept, what was changed is not lost by a slip. */
+onBeforeRouteLeave(() => isSound.value && kept.state.value !== 'failed' ? true : window.confirm('Leave? Some of your changes could not be kept.'))
 </script>
 
 <template>
-  <div class="bench">
+  <div class="bench" @keydown="key">
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     <p v-if="!bench && !fault" class="fault quiet">Fetching …</p>
-    <template v-if="bench && draft">
-      <header class="top">
-        <div>
-          <h1><button type="button" :aria-pressed="panel === 'name'" @click="panel = 'name'">{{ draft.name || 'Without a name' }}</button> <span class="quiet">{{ state }}, {{ bench.eventType.listed ? 'listed' : 'unlisted' }}{{ changes > 0 ? ` · ${plural(changes, 'change')} not published` : '' }}</span></h1>
-          <BenchSentence :phrases="phrases" :panel="panel" @open="panel = $event" />
-        </div>
-        <div class="do">
-          <VBtn :disabled="changes === 0 || !isSound" @click="publishing = true">Publish…</VBtn>
-          <p>
-            <button v-if="changes > 0" type="button" class="word" @click="undoAll">Undo all</button>
-            <a :href="bench.page" target="_blank" rel="noopener">Look as a client</a>
-          </p>
-          <p v-if="done && changes === 0" role="status">{{ done }}</p>
-          <p v-if="!isSound" class="broken" role="status">Something in a panel does not fit yet; the sentence and the timetable show the last that did.</p>
-        </div>
-      </header>
+    <template v-if="bench && draft && edited">
+      <BenchHead v-model="panel" :definition="draft" :phrases="phrases" :archived="bench.archived" :changes="changes.length" :is-sound="isSound" :kept="kept.state.value">
+        <VBtn :disabled="changes.length === 0 || !isSound" @click="prepare">Publish…</VBtn>
+        <p>
+          <button type="button" class="word" :disabled="!edited.canUndo.value" title="Ctrl Z" @click="edited.undo()">Undo</button>
+          <button type="button" class="word" :disabled="!edited.canRedo.value" title="Ctrl Shift Z" @click="edited.redo()">Redo</button>
+          <button v-if="isChanged" type="button" class="word" @click="discard">Discard all</button>
+          <a :href="bench.page" target="_blank" rel="noopener">Look as a client</a>
+        </p>
+        <p v-if="done && changes.length === 0" role="status">{{ done }}</p>
+        <p v-if="!isSound" class="broken" role="status">Something in a panel does not fit yet; the sentence and the timetable show the last that did.</p>
+      </BenchHead>
       <div class="parts">
         <div class="left">
-          <BenchPanel :key="`${panel} ${bench.eventType.version}`" v-model="draft" v-model:state="state" :panel="panel" :bench="bench" :errors="errors" @unread="edited?.setUnread" />
+          <BenchPanel
+            :key="`${panel} ${bench.version}`" v-model:holidays="holidays" :model-value="draft" :panel="panel" :bench="bench" :errors="errors" :zone="desk.zone" :locale="desk.locale"
+            @update:model-value="edited.change($event, panel)" @unread="edited?.setUnread" @bring="edited.change($event, 'bring')"
+          />
         </div>
         <div class="right">
+          <QuestionsPreview v-if="panel === 'questions'" :questions="draft.settings.questions" />
           <BenchConsequences
-            :before="before" :after="after" :zone="desk.zone" :other-zone="bench.eventType.settings.timeZone" :locale="desk.locale" :now="bench.now"
-            :days="SHOWN_DAYS" :pool="pool" @ask="(from, to) => draft && isSound && ask(draft, from, to)" @save="draft && isSound && saveCase(queryOf(draft))"
+            v-else v-model:duration="duration" :before="before" :after="after" :findings="findings" :zone="desk.zone" :zones="bench.hosts.map(host => host.timeZone)" :other-zone="draft.settings.timeZone"
+            :locale="desk.locale" :now="bench.now" :days="COMPUTED_DAYS" :durations="draft.settings.durations" :pool="hostIdsOf(draft.chairs).length"
+            @ask="(from, to) => draft && isSound && ask(draft, from, to)" @save="draft && isSound && saveCase(queryOf(draft))" @out="takeWayOut"
           >
             <WhyNot
-              v-if="answered" v-bind="answered" :hosts="bench.hosts" :zone="desk.zone" :locale="desk.locale" :now="bench.now"
-              @open="panel = $event" @save="answered && saveCase(answered.query)" @close="close"
+              v-if="explained" v-bind="explained" :hosts="bench.hosts" :zone="desk.zone" :locale="desk.locale" :now="bench.now"
+              @open="panel = $event" @save="explained && saveCase(explained.query)" @close="close"
             />
           </BenchConsequences>
         </div>
       </div>
-      <VDialog v-model="publishing" max-width="460">
-        <div class="ask">
-          <h2>Publish {{ plural(changes, 'change') }}?</h2>
-          <p>
-            In the next two weeks clients see {{ plural(difference.added, 'new opening') }}, and {{ difference.gone === 0 ? 'none go' : difference.gone === 1 ? '1 goes' : `${difference.gone} go` }}.
-            <template v-if="state !== bench.eventType.state"> It becomes {{ state }}.</template>
-            Bookings already made stay as they are.
-          </p>
-          <p class="actions">
-            <VBtn :loading="sending" @click="publish">Publish</VBtn>
-            <button type="button" class="word" @click="publishing = false">Keep editing</button>
-          </p>
-        </div>
-      </VDialog>
+      <PublishDialog v-model="publishing" :changes="changes" :difference="difference" :affected="affected" :sending="sending" :faults="publishFaults" :zone="desk.zone" :locale="desk.locale" :now="bench.now" @publish="publish" />
+      <ConflictDialog v-if="conflict" v-bind="conflict" :mine="draft" :zone="desk.zone" :locale="desk.locale" :now="bench.now" @go="settleConflict" />
     </template>
   </div>
 </template>
 
 <style scoped>
-.top {
-  display: flex;
-  justify-content: space-between;
-  gap: 32px;
-  background: var(--surface);
-  border-bottom: 1px solid var(--line);
-  padding: 16px 24px;
-}
-
-h1 {
-  font-family: var(--body);
-  font-size: 13px;
-  font-weight: 400;
-  letter-spacing: 0;
-  margin-bottom: 4px;
-}
-
-h1 button {
-  border: 0;
-  background: none;
-  padding: 0;
-  font-weight: 700;
-  cursor: pointer;
-  border-bottom: 1px dotted var(--quiet);
-}
-
-h1 button[aria-pressed='true'] {
-  background: var(--marigold);
-  color: var(--on-marigold);
-}
-
-.do {
-  flex: 0 0 240px;
-  text-align: right;
-  font-size: 13px;
-}
-
-.do p {
-  margin-top: 8px;
-  display: flex;
-  justify-content: flex-end;
-  gap: 16px;
-}
-
 .parts {
   display: grid;
   grid-template-columns: 372px minmax(0, 1fr);
@@ -226,45 +250,17 @@ h1 button[aria-pressed='true'] {
 
 .left {
   border-right: 1px solid var(--line);
-  padding: 20px 24px;
+  padding: 16px 24px;
 }
 
 .right {
-  padding: 20px 24px;
-}
-
-.ask {
-  background: var(--surface);
-  border-left: 3px solid var(--marigold);
-  border-radius: var(--corner);
-  padding: 22px;
-  display: grid;
-  gap: 12px;
-}
-
-.ask h2 {
-  font-size: 18px;
-}
-
-.actions {
-  display: flex;
-  align-items: center;
-  gap: 18px;
+  padding: 16px 24px;
+  min-width: 0;
 }
 
 @media (max-width: 900px) {
-  .top,
   .parts {
     display: block;
-  }
-
-  .do {
-    text-align: left;
-    margin-top: 12px;
-  }
-
-  .do p {
-    justify-content: flex-start;
   }
 
   .left {

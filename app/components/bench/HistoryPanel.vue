@@ -1,0 +1,64 @@
+<script setup lang="ts">
+import { changesBetween, sayChange } from '~~/core/event-type/changes'
+import type { Definition } from '~~/core/event-type/definition'
+import { sayNearDay, sayTime } from '~~/core/time/say'
+import type { KeptVersion } from '~~/core/views/desk'
+import { problemOf } from '~/composables/problem'
+
+/** What was published, by whom and what it changed; each version can be brought back into the draft. */
+
+const props = defineProps<{ id: string, version: number, zone: string, locale: string, now: number }>()
+const emit = defineEmits<{ bring: [definition: Definition] }>()
+
+const versions = shallowRef<KeptVersion[] | null>(null)
+const fault = ref('')
+
+onMounted(async () => {
+  try {
+    versions.value = await $fetch<KeptVersion[]>(`/api/desk/event-types/${props.id}/versions`)
+  } catch (error) {
+    fault.value = problemOf(error).words
+  }
+})
+
+const rows = computed(() => (versions.value ?? []).map((one, index, all) => {
+  const before = all[index + 1]
+  return { ...one, changes: before ? changesBetween(before.definition, one.definition).map(sayChange) : ['The first version'] }
+}))
+</script>
+
+<template>
+  <div>
+    <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
+    <p v-else-if="!versions" class="quiet">Fetching …</p>
+    <ol v-else>
+      <li v-for="row in rows" :key="row.version">
+        <p><strong>{{ sayNearDay(row.at, zone, locale, now) }} {{ sayTime(row.at, zone, locale) }}</strong>, {{ row.by }}<template v-if="row.version === version"> · what clients see now</template></p>
+        <ul>
+          <li v-for="change in row.changes" :key="change">{{ change }}</li>
+        </ul>
+        <button v-if="row.version !== version" type="button" class="word" @click="emit('bring', row.definition)">Bring this version back</button>
+      </li>
+    </ol>
+    <p v-if="versions" class="quiet hint">Bringing one back puts it into your draft; clients see it once you publish.</p>
+  </div>
+</template>
+
+<style scoped>
+ol,
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+
+ol > li {
+  border-top: 1px solid var(--line);
+  padding: 10px 0;
+}
+
+ul li {
+  color: var(--quiet);
+  overflow-wrap: anywhere;
+}
+</style>

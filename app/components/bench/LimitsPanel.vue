@@ -1,0 +1,27 @@
+<script setup lang="ts">
+import { VTextField } from 'vuetify/components'
+import type { Settings } from '~~/core/event-type/settings'
+
+/** At most so many sessions for each host; an empty field is no limit. */
+
+defineProps<{ errors: Readonly<Record<string, string>> }>()
+const settings = defineModel<Settings>({ required: true })
+
+const fields = [['dailyLimit', 'Sessions a day for each host'], ['weeklyLimit', 'Sessions a week for each host']] as const
+
+function read(name: 'dailyLimit' | 'weeklyLimit', text: string): void {
+  settings.value = { ...settings.value, [name]: text.trim() === '' ? null : Number(text) }
+}
+
+const shown = (value: number | null) => (value === null || Number.isNaN(value) ? '' : String(value))
+</script>
+
+<template>
+  <div>
+    <div v-for="[name, label] in fields" :key="name" class="field">
+      <label :for="name">{{ label }}</label>
+      <VTextField :id="name" :model-value="shown(settings[name])" inputmode="numeric" placeholder="no limit" :error-messages="errors[name] ?? []" hide-details="auto" @update:model-value="read(name, $event)" />
+    </div>
+    <p class="quiet hint">Counted on the dates of the event type’s zone; weeks begin on Monday.</p>
+  </div>
+</template>

@@ -1,0 +1,69 @@
+<script setup lang="ts">
+import { sayMinutes } from '~~/core/time/say'
+
+/** How long, and with whom, where clients may choose. */
+
+defineProps<{ durations: readonly number[], hosts: readonly { id: string, name: string }[] }>()
+const duration = defineModel<number | null>('duration', { required: true })
+const host = defineModel<string | null>('host', { required: true })
+const emit = defineEmits<{ update: [] }>()
+
+async function set(change: () => void): Promise<void> {
+  change()
+  // The models reach the page with the next turn, and only then may it ask for times.
+  await nextTick()
+  emit('update')
+}
+</script>
+
+<template>
+  <div class="choices">
+    <fieldset v-if="durations.length > 1">
+      <legend>How long</legend>
+      <label v-for="(minutes, index) in durations" :key="minutes">
+        <input type="radio" name="duration" :checked="(duration ?? durations[0]) === minutes" @change="set(() => (duration = index === 0 ? null : minutes))"> {{ sayMinutes(minutes) }}
+      </label>
+    </fieldset>
+    <fieldset v-if="hosts.length > 1">
+      <legend>With whom</legend>
+      <label><input type="radio" name="host" :checked="host === null" @change="set(() => (host = null))"> anyone</label>
+      <label v-for="one in hosts" :key="one.id">
+        <input type="radio" name="host" :checked="host === one.id" @change="set(() => (host = one.id))"> {{ one.name }}
+      </label>
+    </fieldset>
+  </div>
+</template>
+
+<style scoped>
+.choices {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 28px;
+  margin-top: 12px;
+}
+
+.choices fieldset {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  gap: 4px 14px;
+  border: 0;
+  padding: 0;
+  margin: 0;
+}
+
+.choices legend {
+  float: left;
+  font-weight: 600;
+  padding: 0;
+  margin-right: 10px;
+}
+
+.choices label {
+  min-height: 26px;
+}
+
+.choices input {
+  accent-color: var(--aubergine);
+}
+</style>

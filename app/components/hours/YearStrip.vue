@@ -1,0 +1,249 @@
+<script setup lang="ts">
+import { VBtn } from 'vuetify/components'
+import type { HolidayDates, KeptPlan } from '~~/core/hours/plan'
+import { exceptionRuns, plannedDays, type PlannedDay, setExceptions } from '~~/core/hours/year'
+import { civilOf, daysOf, weekdayIndex } from '~~/core/time/civil'
+import { HoursTextError, parseHours, sayWindow } from '~~/core/time/hours-text'
+import { sayDate, sayList, sayWeekday } from '~~/core/time/say'
+
+/** Twelve months, a row each: dragging over days gives them hours of their own, or none. */
+
+const props = defineProps<{ holidays: HolidayDates, today: number, locale: string, disabled?: boolean }>()
+const plan = defineModel<KeptPlan>({ required: true })
+
+const MONTHS = 12
+const firstMonth = computed(() => {
+  const { year, month } = civilOf(props.today)
+  return { year, month }
+})
+const monthStart = (index: number) => daysOf(firstMonth.value.year + Math.floor((firstMonth.value.month - 1 + index) / 12), (firstMonth.value.month - 1 + index) % 12 + 1, 1)
+const days = computed(() => plannedDays(plan.value, props.holidays, monthStart(0), monthStart(MONTHS) - 1))
+const months = computed(() => Array.from({ length: MONTHS }, (_, index) => {
+  const first = monthStart(index)
+  return { first, name: new Intl.DateTimeFormat(props.locale, { timeZone: 'UTC', month: 'short', year: '2-digit' }).format(first * 86_400_000), days: days.value.filter(one => one.day >= first && one.day < monthStart(index + 1)) }
+}))
+
+const chosen = ref<{ from: number, to: number } | null>(null)
+const dragging = ref(false)
+const entry = ref(props.today)
+const hours = ref('10:00-13:00')
+const fault = ref('')
+const root = useTemplateRef<HTMLElement>('root')
+const range = computed(() => (chosen.value ? { first: Math.min(chosen.value.from, chosen.value.to), last: Math.max(chosen.value.from, chosen.value.to) } : null))
+
+function begin(event: PointerEvent, day: number): void {
+  if (props.disabled || event.button !== 0) return
+  // A finger holds on to the first day it touched; the others must hear of it too.
+  if (event.target instanceof Element && event.target.hasPointerCapture(event.pointerId)) event.target.releasePointerCapture(event.pointerId)
+  dragging.value = true
+  entry.value = day
+  chosen.value = event.shiftKey && chosen.value ? { ...chosen.value, to: day } : { from: day, to: day }
+}
+
+function reach(event: PointerEvent): void {
+  if (!dragging.value || !chosen.value) return
+  const day = Number(document.elementFromPoint(event.clientX, event.clientY)?.closest<HTMLElement>('[data-day]')?.dataset['day'])
+  if (day) chosen.value = { ...chosen.value, to: day }
+}
+
+const drop = () => (dragging.value = false)
+onMounted(() => ['pointerup', 'pointercancel'].forEach(name => window.addEventListener(name, drop)))
+onBeforeUnmount(() => ['pointerup', 'pointercancel'].forEach(name => window.removeEventListener(name, drop)))
+
+const steps: Record<string, number> = { ArrowLeft: -1, ArrowRight: 1, ArrowUp: -7, ArrowDown: 7, PageUp: -30, PageDown: 30 }
+
+/** Arrows move by days and weeks; with Shift they choose a stretch. */
+async function key(event: KeyboardEvent, day: number): Promise<void> {
+  const step = steps[event.key]
+  if (step === undefined) return
+  event.preventDefault()
+  const next = Math.min(monthStart(MONTHS) - 1, Math.max(monthStart(0), day + step))
+  entry.value = next
+  if (event.shiftKey) chosen.value = { from: chosen.value?.from ?? day, to: next }
+  await nextTick()
+  root.value?.querySelector<HTMLElement>(`[data-day="${next}"]`)?.focus()
+}
+
+function choose(day: number, event: MouseEvent): void {
+  // Enter and Space arrive as a click without a pointer.
+  if (event.detail === 0 && !props.disabled) chosen.value = { from: day, to: day }
+}
+
+function set(kind: 'closed' | 'hours' | 'usual'): void {
+  if (!range.value) return
+  fault.value = ''
+  try {
+    const windows = kind === 'usual' ? null : kind === 'closed' ? [] : parseHours(`Mo ${hours.value}`).map(({ from, to }) => ({ from, to }))
+    plan.value = setExceptions(plan.value, range.value.first, range.value.last, windows)
+    chosen.value = null
+  } catch (error) {
+    if (!(error instanceof HoursTextError)) throw error
+    fault.value = error.message.replace('“Mo ', '“')
+  }
+}
+
+const kindWords: Record<PlannedDay['kind'], string> = {
+  open: 'open as usual', closed: 'closed as usual', exceptionOpen: 'other hours', exceptionClosed: 'closed', holiday: 'closed for a holiday', outside: 'outside the plan’s dates',
+}
+const say = (day: number) => `${sayWeekday(day, 'short', props.locale)} ${sayDate(day, 'short', props.locale)}`
+const wordsOf = (one: PlannedDay) => `${sayWeekday(one.day, 'long', props.locale)} ${sayDate(one.day, 'long', props.locale)}, ${kindWords[one.kind]}${one.holiday ? `: ${one.holiday}` : ''}${one.clockChange ? '; the clocks change' : ''}`
+const isChosen = (day: number) => range.value !== null && day >= range.value.first && day <= range.value.last
+const runs = computed(() => exceptionRuns(plan.value).filter(run => run.last >= props.today))
+</script>
+
+<template>
+  <div ref="root" class="year" @pointermove="reach">
+    <div v-for="month in months" :key="month.first" class="month" role="group" :aria-label="month.name">
+      <span class="name" aria-hidden="true">{{ month.name }}</span>
+      <button
+        v-for="one in month.days" :key="one.day" type="button" :data-day="one.day" :class="[one.kind, { chosen: isChosen(one.day), today: one.day === today, monday: weekdayIndex(one.day) === 0 }]"
+        :tabindex="one.day === entry ? 0 : -1" :aria-label="wordsOf(one)" :title="wordsOf(one)" :aria-pressed="isChosen(one.day)"
+        @pointerdown="begin($event, one.day)" @keydown="key($event, one.day)" @click="choose(one.day, $event)"
+      >{{ civilOf(one.day).day }}<i v-if="one.clockChange">±</i></button>
+    </div>
+    <p class="legend quiet" aria-hidden="true"><span class="open" /> open <span class="exceptionOpen" /> other hours <span class="exceptionClosed" /> closed by hand <span class="holiday" /> holiday <b>±</b> the clocks change</p>
+    <form v-if="range" class="choice" @submit.prevent="set('hours')">
+      <strong>{{ range.first === range.last ? say(range.first) : `${say(range.first)} to ${say(range.last)}` }}</strong>
+      <VBtn size="small" @click="set('closed')">Closed</VBtn>
+      <label>or only <input v-model="hours" aria-label="Hours of these days" spellcheck="false"></label>
+      <button type="submit" class="word">Set these hours</button>
+      <button type="button" class="word" @click="set('usual')">As usual</button>
+      <button type="button" class="word" @click="chosen = null">Leave it</button>
+      <span v-if="fault" class="broken" role="alert">{{ fault }}</span>
+    </form>
+    <p v-else class="quiet hint">Drag over days to close them or to give them other hours; with the keyboard, arrows with Shift.</p>
+    <ul v-if="runs.length > 0">
+      <li v-for="run in runs" :key="run.first">
+        {{ run.first === run.last ? say(run.first) : `${say(run.first)} to ${say(run.last)}` }}: {{ run.windows.length === 0 ? 'closed' : sayList(run.windows.map(sayWindow)) }}
+        <button v-if="!disabled" type="button" class="word" :aria-label="`Remove the exception from ${say(run.first)}`" @click="plan = setExceptions(plan, run.first, run.last, null)">Remove</button>
+      </li>
+    </ul>
+  </div>
+</template>
+
+<style scoped>
+.month {
+  display: grid;
+  grid-template-columns: 56px repeat(31, minmax(24px, 1fr));
+  gap: 2px;
+  margin-bottom: 2px;
+  max-width: 1000px;
+}
+
+.name {
+  color: var(--quiet);
+  font-size: 12.5px;
+  align-self: center;
+}
+
+.month button {
+  position: relative;
+  height: 24px;
+  border: 1px solid var(--line);
+  border-radius: 3px;
+  padding: 0;
+  font-size: 11px;
+  background: var(--surface);
+  color: var(--quiet);
+  cursor: pointer;
+  user-select: none;
+  touch-action: none;
+}
+
+.month button.open,
+.legend .open {
+  background: var(--aubergine-tint);
+  color: var(--ink);
+}
+
+.month button.exceptionOpen,
+.legend .exceptionOpen {
+  background: var(--surface);
+  color: var(--ink);
+  box-shadow: inset 0 0 0 2px var(--aubergine);
+}
+
+.month button.exceptionClosed,
+.legend .exceptionClosed {
+  background: repeating-linear-gradient(-45deg, var(--surface) 0 3px, var(--hatch) 3px 5px);
+  color: var(--ink);
+}
+
+.month button.holiday,
+.legend .holiday {
+  background: repeating-linear-gradient(90deg, var(--surface) 0 4px, var(--line) 4px 6px);
+  color: var(--ink);
+  text-decoration: underline;
+}
+
+.month button.outside {
+  opacity: 0.5;
+}
+
+.month button.monday {
+  border-left-color: var(--quiet);
+}
+
+.month button.today {
+  outline: 2px solid var(--marigold);
+  outline-offset: -1px;
+}
+
+.month button.chosen {
+  background: var(--marigold);
+  color: var(--on-marigold);
+  box-shadow: none;
+}
+
+.month i {
+  position: absolute;
+  right: 1px;
+  top: -2px;
+  font-style: normal;
+  font-weight: 700;
+}
+
+.legend {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 4px 8px;
+  margin: 8px 0;
+  font-size: 12.5px;
+}
+
+.legend span {
+  width: 18px;
+  height: 14px;
+  border: 1px solid var(--line);
+  border-radius: 3px;
+}
+
+.choice {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  gap: 6px 14px;
+  border-left: 3px solid var(--marigold);
+  background: var(--surface);
+  padding: 8px 14px;
+}
+
+.choice input {
+  border: 1px solid var(--quiet);
+  border-radius: var(--corner);
+  background: var(--surface);
+  padding: 3px 6px;
+  width: 11rem;
+}
+
+ul {
+  margin: 8px 0 0;
+  padding: 0;
+  list-style: none;
+}
+
+li {
+  padding: 3px 0;
+}
+</style>

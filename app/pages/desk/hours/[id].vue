@@ -1,0 +1,178 @@
+<script setup lang="ts">
+import { VBtn, VTextField } from 'vuetify/components'
+import type { HolidayDates, KeptPlan } from '~~/core/hours/plan'
+import { keptPlanSchema } from '~~/core/hours/plan'
+import { sayZone } from '~~/core/time/say'
+import type { HoursView } from '~~/core/views/desk'
+import PlanEditor from '~/components/hours/PlanEditor.vue'
+import { problemOf } from '~/composables/problem'
+import { saveFile } from '~/composables/save-file'
+import { useDesk } from '~/stores/desk'
+
+definePageMeta({ layout: 'desk' })
+
+const desk = useDesk()
+const id = String(useRoute().params['id'])
+const view = shallowRef<HoursView | null>(null)
+const name = ref('')
+const plan = shallowRef<KeptPlan | null>(null)
+const holidays = shallowRef<HolidayDates>({})
+const fault = ref('')
+const unread = ref<string | null>(null)
+const done = ref('')
+const sending = ref(false)
+
+useHead({ title: () => `${view.value?.name ?? 'Hours'} · Temporia` })
+
+async function load(): Promise<void> {
+  try {
+    const loaded = await $fetch<HoursView>(`/api/desk/hours/${id}`)
+    view.value = loaded
+    name.value = loaded.name
+    plan.value = loaded.plan
+    holidays.value = loaded.holidays
+  } catch (error) {
+    fault.value = problemOf(error).words
+  }
+}
+onMounted(load)
+
+const errors = computed(() => Object.fromEntries((keptPlanSchema.safeParse(plan.value).error?.issues ?? []).map(issue => [issue.path.join('.'), issue.message])))
+const isChanged = computed(() => view.value !== null && (name.value !== view.value.name || JSON.stringify(plan.value) !== JSON.stringify(view.value.plan)))
+const isSound = computed(() => Object.keys(errors.value).length === 0 && unread.value === null && name.value.trim() !== '')
+
+async function save(): Promise<void> {
+  if (!view.value || !plan.value) return
+  sending.value = true
+  fault.value = ''
+  try {
+    await $fetch(`/api/desk/hours/${id}`, { method: 'POST', body: { basedOn: view.value.version, name: name.value.trim(), plan: plan.value } })
+    await load()
+    done.value = 'Saved. Clients see it from now on.'
+  } catch (error) {
+    fault.value = problemOf(error).words
+  } finally {
+    sending.value = false
+  }
+}
+watch([plan, name], () => (done.value = ''))
+
+async function exportFile(): Promise<void> {
+  if (!view.value || !plan.value) return
+  const { writeAvailability } = await import('~~/core/calendar/availability')
+  saveFile(`${name.value || 'hours'}.ics`, 'text/calendar', writeAvailability(name.value, plan.value, holidays.value, id, new Date(desk.now * 1000).toISOString()))
+}
+
+const file = useTemplateRef<HTMLInputElement>('file')
+
+const MOST_BYTES = 1_000_000
+async function importFile(): Promise<void> {
+  const chosen = file.value?.files?.[0]
+  if (!chosen || !plan.value) return
+  fault.value = ''
+  const { readAvailability, AvailabilityError } = await import('~~/core/calendar/availability')
+  try {
+    if (chosen.size > MOST_BYTES) throw new AvailabilityError('The file is larger than 1 MB')
+    const read = readAvailability(await chosen.text(), plan.value.timeZone)
+    plan.value = { ...read.plan, holidays: plan.value.holidays }
+    done.value = `Read from ${chosen.name}. Nothing is saved yet.`
+  } catch (error) {
+    if (!(error instanceof AvailabilityError)) throw error
+    fault.value = `${chosen.name}: ${error.message}`
+  } finally {
+    if (file.value) file.value.value = ''
+  }
+}
+
+onBeforeRouteLeave(() => !isChanged.value || window.confirm('Leave without saving? Your changes would be lost.'))
+</script>
+
+<template>
+  <div class="hours">
+    <p v-if="!view" class="quiet" :class="{ fault }" role="status">{{ fault || 'Fetching …' }}</p>
+    <template v-if="view && plan">
+      <header>
+        <div>
+          <h1>{{ view.host.name }}: {{ view.name }}</h1>
+          <p class="quiet">
+            {{ sayZone(plan.timeZone) }} time.
+            <template v-if="view.usedBy.length > 0">
+              Used by <template v-for="(one, index) in view.usedBy" :key="one.id">{{ index === 0 ? '' : index === view.usedBy.length - 1 ? ' and ' : ', ' }}<NuxtLink :to="`/desk/event-types/${one.id}`">{{ one.name }}</NuxtLink>{{ one.narrowed ? ' (narrowed there)' : '' }}</template>.
+            </template>
+            <template v-else>No event type uses these hours.</template>
+          </p>
+        </div>
+        <div class="do">
+          <VBtn v-if="view.mayChange" :disabled="!isChanged || !isSound" :loading="sending" @click="save">Save</VBtn>
+          <p>
+            <button type="button" class="word" @click="exportFile">Save as a calendar file</button>
+            <label v-if="view.mayChange" class="word file">Read from a file<input ref="file" type="file" accept=".ics,text/calendar" @change="importFile"></label>
+            <NuxtLink to="/desk/hours">All hours</NuxtLink>
+          </p>
+          <p role="status">{{ done || (isChanged ? 'Not saved yet.' : '') }}</p>
+        </div>
+      </header>
+      <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
+      <div v-if="view.mayChange" class="name">
+        <label for="plan-name">Called</label>
+        <VTextField id="plan-name" v-model="name" :error-messages="name.trim() ? [] : 'Give the hours a name'" hide-details="auto" />
+      </div>
+      <PlanEditor
+        v-model="plan" v-model:holidays="holidays" :now="view.now" :locale="desk.locale" :zones="[view.host.timeZone, desk.zone]" :errors="errors" :disabled="!view.mayChange"
+        @unread="unread = $event"
+      />
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.hours {
+  padding: 18px 24px 40px;
+  max-width: 1180px;
+}
+
+header {
+  display: flex;
+  justify-content: space-between;
+  gap: 32px;
+  margin-bottom: 12px;
+}
+
+h1 {
+  font-size: 24px;
+}
+
+.do {
+  flex: 0 0 auto;
+  text-align: right;
+  font-size: 13px;
+}
+
+.do p {
+  margin-top: 6px;
+  display: flex;
+  gap: 16px;
+  justify-content: flex-end;
+}
+
+.file input {
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  opacity: 0;
+}
+
+.file:focus-within {
+  outline: 2px solid var(--ink);
+  outline-offset: 2px;
+}
+
+.name {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  max-width: 420px;
+  margin-bottom: 14px;
+  font-weight: 600;
+}
+</style>

@@ -1,0 +1,69 @@
+<script setup lang="ts">
+import { sayRule } from '~~/core/hours/rule'
+import { formatHours } from '~~/core/time/hours-text'
+import { sayZone } from '~~/core/time/say'
+import type { HoursRow } from '~~/core/views/desk'
+import { problemOf } from '~/composables/problem'
+
+definePageMeta({ layout: 'desk' })
+useHead({ title: 'Hours · Temporia' })
+
+const rows = ref<HoursRow[] | null>(null)
+const fault = ref('')
+
+onMounted(async () => {
+  try {
+    rows.value = await $fetch<HoursRow[]>('/api/desk/hours')
+  } catch (error) {
+    fault.value = problemOf(error).words
+  }
+})
+
+const words = ({ plan }: HoursRow) => [formatHours(plan.weekly), ...plan.recurring.map(window => `${sayRule(window.rrule)} ${window.from}-${window.to}`)].filter(Boolean).join('; ') || 'closed'
+</script>
+
+<template>
+  <div class="all-hours">
+    <h1>Hours</h1>
+    <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+    <p v-else-if="!rows" class="quiet">Fetching …</p>
+    <ul>
+      <li v-for="row in rows ?? []" :key="row.id">
+        <NuxtLink :to="`/desk/hours/${row.id}`">{{ row.host }}</NuxtLink>
+        <span>{{ row.name }}</span>
+        <span>{{ words(row) }} <span class="quiet">{{ sayZone(row.plan.timeZone) }} time{{ row.plan.holidays.length > 0 ? ', holidays kept' : '' }}</span></span>
+      </li>
+    </ul>
+  </div>
+</template>
+
+<style scoped>
+.all-hours {
+  padding: 18px 24px 40px;
+}
+
+h1 {
+  font-size: 26px;
+}
+
+ul {
+  list-style: none;
+  margin: 14px 0 0;
+  padding: 0;
+}
+
+li {
+  display: grid;
+  grid-template-columns: 200px 140px 1fr;
+  gap: 24px;
+  border-top: 1px solid var(--line);
+  padding: 10px 0;
+}
+
+@media (max-width: 900px) {
+  li {
+    grid-template-columns: 1fr;
+    gap: 2px;
+  }
+}
+</style>

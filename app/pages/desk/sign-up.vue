@@ -1,0 +1,96 @@
+<script setup lang="ts">
+import { VApp, VBtn, VTextField } from 'vuetify/components'
+import { isZoneName } from '~~/core/time/zone'
+import type { SignedIn } from '~~/core/views/desk'
+import { fieldErrors, problemOf } from '~/composables/problem'
+import { useDesk } from '~/stores/desk'
+
+definePageMeta({ layout: false })
+useHead({ title: 'Sign up · Temporia' })
+
+const fields = [
+  { name: 'workspace', label: 'What is your business called?', type: 'text', autocomplete: 'organization', missing: 'Write what your business is called' },
+  { name: 'name', label: 'Your name', type: 'text', autocomplete: 'name', missing: 'Write your name' },
+  { name: 'email', label: 'E-mail', type: 'email', autocomplete: 'username', missing: 'Write your address' },
+  { name: 'password', label: 'Password, 10 characters or more', type: 'password', autocomplete: 'new-password', missing: 'Write a password' },
+] as const
+const given = ref<Record<string, string>>({})
+const errors = ref<Record<string, string>>({})
+const message = ref('')
+const sending = ref(false)
+
+async function enter(): Promise<void> {
+  errors.value = Object.fromEntries(fields.filter(field => !given.value[field.name]?.trim()).map(field => [field.name, field.missing]))
+  if (Object.keys(errors.value).length > 0) return
+  sending.value = true
+  message.value = ''
+  const zone = Intl.DateTimeFormat().resolvedOptions().timeZone
+  try {
+    useDesk().signIn(await $fetch<SignedIn>('/api/desk/sign-up', { method: 'POST', body: { ...given.value, timeZone: isZoneName(zone) ? zone : 'UTC' } }))
+    await navigateTo('/desk/begin')
+  } catch (error) {
+    const { words, document } = problemOf(error)
+    errors.value = fieldErrors(document)
+    if (Object.keys(errors.value).length === 0) message.value = words
+  } finally {
+    sending.value = false
+  }
+}
+</script>
+
+<template>
+  <VApp class="desk">
+    <main class="sign-up">
+      <form novalidate @submit.prevent="enter">
+        <h1>Temporia</h1>
+        <p class="quiet">In two minutes you have a page where clients book a talk with you.</p>
+        <template v-for="(field, index) in fields" :key="field.name">
+          <label :for="field.name">{{ field.label }}</label>
+          <VTextField :id="field.name" v-model="given[field.name]" :type="field.type" :autocomplete="field.autocomplete" :autofocus="index === 0" :error-messages="errors[field.name] ?? []" hide-details="auto" />
+        </template>
+        <p v-if="message" class="broken" role="alert">{{ message }}</p>
+        <VBtn type="submit" block size="large" :loading="sending">Go on to three questions</VBtn>
+        <p class="other">Signed up already? <NuxtLink to="/desk/sign-in">Sign in</NuxtLink></p>
+      </form>
+    </main>
+  </VApp>
+</template>
+
+<style scoped>
+.sign-up {
+  display: grid;
+  place-items: center;
+  min-height: 90vh;
+  padding: 24px;
+}
+
+form {
+  width: 400px;
+  max-width: 100%;
+  background: var(--surface);
+  border-left: 3px solid var(--marigold);
+  padding: 28px;
+  display: grid;
+  gap: 6px;
+}
+
+h1 {
+  font-size: 30px;
+}
+
+label {
+  font-weight: 600;
+}
+
+form :deep(.v-input) {
+  margin-bottom: 8px;
+}
+
+p.quiet {
+  margin-bottom: 12px;
+}
+
+.other {
+  margin-top: 8px;
+}
+</style>

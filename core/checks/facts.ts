@@ -1,0 +1,57 @@
+import { hostIdsOf, queryFor, type Settings } from '../event-type/settings'
+import { answerQuery, type Opening, type QueryHost } from '../openings'
+import { hoursOf } from '../openings/windows'
+import { DAY, formatInstant, instantToSeconds } from '../time/civil'
+import type { Intervals } from '../time/intervals'
+import type { CheckContext, CheckHost } from './finding'
+
+/** How far ahead checks look for openings. */
+export const CHECKED_DAYS = 14
+/** Hours are looked at over four weeks, so that what recurs every other week is met. */
+const HOURS_DAYS = 28
+
+export interface Facts extends CheckContext {
+  settings: Settings
+  pool: CheckHost[]
+  firstName: (hostId: string) => string
+  /** Openings of the next days for these settings instead of the definition's, for its first duration. */
+  openingsWith: (change: Partial<Settings>, time?: readonly QueryHost[]) => Opening[]
+  openings: Opening[]
+  /** The hours a host has for this event type over four weeks, in seconds; each computed once. */
+  hoursOf: (hostId: string) => Intervals
+}
+
+export function factsOf(context: CheckContext): Facts {
+  const { definition, hosts, time, holidays } = context
+  const { settings, chairs } = definition
+  const ids = new Set(hostIdsOf(chairs))
+  const now = instantToSeconds(context.now)
+  const openingsWith = (change: Partial<Settings>, over = time) => answerQuery(queryFor({ ...settings, ...change }, chairs, over, {
+    now: context.now, from: context.now, to: formatInstant(now + CHECKED_DAYS * DAY), holidays,
+  })).openings
+  const query = queryFor(settings, chairs, time, { now: context.now, from: context.now, to: context.now, holidays })
+  const known = new Map<string, Intervals>()
+  let openings: Opening[] | null = null
+  return {
+    ...context,
+    settings,
+    pool: hosts.filter(host => ids.has(host.id)),
+    firstName: id => hosts.find(host => host.id === id)?.name.split(' ')[0] ?? 'A host',
+    openingsWith,
+    get openings() {
+      return openings ??= openingsWith({})
+    },
+    hoursOf(id) {
+      let hours = known.get(id)
+      const plans = query.hosts.find(host => host.id === id)?.plans ?? []
+      if (!hours) known.set(id, hours = plans.length === 0 ? [] : hoursOf(plans, now, now + HOURS_DAYS * DAY))
+      return hours
+    },
+  }
+}
+
+export function longest(hours: Intervals): number {
+  let most = 0
+  for (let i = 0; i < hours.length; i += 2) most = Math.max(most, (hours[i + 1] ?? 0) - (hours[i] ?? 0))
+  return most
+}

@@ -1,0 +1,27 @@
+import { factsOf, type Facts } from './facts'
+import { type CheckContext, type Finding, severities } from './finding'
+import { hastyApproval, hostWithoutCommonHours, poolOfOne, samePersonTwice, withoutVideo } from './people'
+import { asksAgain, closedButLinked, contradictingPlaces, fixedRoomBackToBack, secretInPublic } from './texts'
+import {
+  bufferBeyondGap, clockChanges, holidaysNotChosen, leadBeyondHorizon, limits, neverFits, noOpening, planRunsOut, planZones, ruleNeverHappens, startsHideSessions,
+} from './time'
+
+export { type CheckContext, type CheckHost, type Finding, severityWords, type WayOut } from './finding'
+
+/** Every check; of findings equally bad, those of an earlier one come first. */
+const checks: readonly ((facts: Facts) => Finding[])[] = [
+  leadBeyondHorizon, neverFits, samePersonTwice, hostWithoutCommonHours, planRunsOut, noOpening,
+  secretInPublic, contradictingPlaces, fixedRoomBackToBack, withoutVideo, closedButLinked, hastyApproval,
+  startsHideSessions, ruleNeverHappens, bufferBeyondGap, limits, poolOfOne, planZones, clockChanges, holidaysNotChosen, asksAgain,
+]
+
+/** What is found about a set-up, the worst first. */
+export function findingsOf(context: CheckContext): Finding[] {
+  const facts = factsOf(context)
+  const found = checks.flatMap(check => check(facts))
+  return severities.flatMap(severity => found.filter(finding => finding.severity === severity))
+}
+
+export function worstFinding(context: CheckContext): Finding | null {
+  return findingsOf(context)[0] ?? null
+}

@@ -1,0 +1,108 @@
+import { plural, sayList, sayMinutes } from '../time/say'
+import type { Definition } from './definition'
+import { sayChairs, sayHorizon, sayPlaces, sayWhen, type Panel } from './sentence'
+import type { Settings } from './settings'
+import { sayDurations } from './words'
+
+/** What differs between two definitions of an event type, part by part and in words, and how two people's changes go together. */
+
+interface Part {
+  label: string
+  panel: Panel
+  /** Whether clients notice. */
+  forClients: boolean
+  read: (definition: Definition) => unknown
+  write: (onto: Definition, from: Definition) => Definition
+  say: (definition: Definition) => string
+}
+
+/** A part of the settings by its name. */
+function setting<Name extends keyof Settings>(name: Name, label: string, panel: Panel, say: (settings: Settings) => string, forClients = true): Part {
+  return {
+    label, panel, forClients,
+    read: definition => definition.settings[name],
+    write: (onto, from) => ({ ...onto, settings: { ...onto.settings, [name]: from.settings[name] } }),
+    say: definition => say(definition.settings),
+  }
+}
+
+function own<Name extends 'slug' | 'listed' | 'state' | 'chairs'>(name: Name, label: string, panel: Panel, say: (definition: Definition) => string): Part {
+  return { label, panel, forClients: true, read: definition => definition[name], write: (onto, from) => ({ ...onto, [name]: from[name] }), say }
+}
+
+const or = (text: string, none: string) => text || none
+const brief = (text: string) => (text === '' ? 'none' : text.length > 60 ? `“${text.slice(0, 57)}…”` : `“${text}”`)
+const limit = (many: number | null) => (many === null ? 'no limit' : `at most ${many}`)
+const kept = (minutes: number) => (minutes === 0 ? 'nothing' : sayMinutes(minutes))
+
+const parts: readonly Part[] = [
+  own('state', 'State', 'address', definition => definition.state),
+  own('listed', 'On the workspace’s page', 'address', definition => (definition.listed ? 'listed' : 'unlisted')),
+  own('slug', 'Short address', 'address', definition => definition.slug),
+  setting('name', 'Name', 'name', settings => settings.name),
+  setting('summary', 'One line about it', 'name', settings => brief(settings.summary)),
+  setting('description', 'Description', 'name', settings => brief(settings.description)),
+  setting('colour', 'Colour', 'name', settings => settings.colour),
+  setting('timeZone', 'Zone its days are counted in', 'hours', settings => settings.timeZone),
+  setting('durations', 'Duration', 'duration', settings => sayDurations(settings.durations)),
+  setting('places', 'Place', 'place', settings => sayPlaces(settings)),
+  own('chairs', 'Hosts', 'chairs', definition => sayChairs(definition.chairs)),
+  setting('hours', 'Hours', 'hours', settings => sayWhen(settings)),
+  setting('leadTimeMinutes', 'How soon before', 'leadTime', settings => (settings.leadTimeMinutes === 0 ? 'up to the last moment' : `at least ${sayMinutes(settings.leadTimeMinutes)}`)),
+  setting('horizon', 'How far ahead', 'horizon', settings => sayHorizon(settings.horizon)),
+  setting('startEveryMinutes', 'Starts', 'startEvery', settings => `every ${sayMinutes(settings.startEveryMinutes)}`),
+  setting('bufferBeforeMinutes', 'Kept free before', 'buffers', settings => kept(settings.bufferBeforeMinutes)),
+  setting('bufferAfterMinutes', 'Kept free after', 'buffers', settings => kept(settings.bufferAfterMinutes)),
+  setting('dailyLimit', 'Sessions a day for each host', 'limits', settings => limit(settings.dailyLimit)),
+  setting('weeklyLimit', 'Sessions a week for each host', 'limits', settings => limit(settings.weeklyLimit)),
+  setting('seats', 'Seats', 'seats', settings => plural(settings.seats, 'seat')),
+  setting('approval', 'Approval', 'approval', settings => (settings.approval ? 'each one by hand' : 'not needed')),
+  setting('guests', 'Guests', 'guests', settings => (settings.guests ? 'allowed' : 'not allowed')),
+  setting('questions', 'Questions', 'questions', settings => or(sayList(settings.questions.map(question => `“${question.label}”`)), 'none')),
+  setting('afterwards', 'What clients see afterwards', 'afterwards', ({ afterwards }) => (afterwards.address ? `they go on to ${afterwards.address}` : brief(afterwards.text))),
+  setting('calendarTitle', 'Title in calendars', 'afterwards', settings => brief(settings.calendarTitle)),
+  setting('notes', 'Notes for the team', 'team', settings => brief(settings.notes), false),
+  setting('tags', 'Tags', 'team', settings => or(sayList(settings.tags), 'none'), false),
+]
+
+export interface Change {
+  label: string
+  panel: Panel
+  forClients: boolean
+  before: string
+  after: string
+}
+
+/** Every part that differs, in the order of the bench. Equal words mean that something inside the part differs. */
+export function changesBetween(before: Definition, after: Definition): Change[] {
+  return parts.filter(part => differs(part, before, after)).map(part => ({
+    label: part.label, panel: part.panel, forClients: part.forClients, before: part.say(before), after: part.say(after),
+  }))
+}
+
+export interface Merged {
+  definition: Definition
+  /** Parts that both changed, each in another way: mine stands in the definition. */
+  contested: { label: string, mine: string, theirs: string }[]
+}
+
+/** My changes since `base` put onto what somebody else published since then. */
+export function mergeChanges(base: Definition, mine: Definition, theirs: Definition): Merged {
+  let definition = theirs
+  const contested: Merged['contested'] = []
+  for (const part of parts) {
+    if (!differs(part, base, mine)) continue
+    definition = part.write(definition, mine)
+    if (differs(part, base, theirs) && differs(part, mine, theirs)) contested.push({ label: part.label, mine: part.say(mine), theirs: part.say(theirs) })
+  }
+  return { definition, contested }
+}
+
+function differs(part: Part, one: Definition, other: Definition): boolean {
+  return JSON.stringify(part.read(one)) !== JSON.stringify(part.read(other))
+}
+
+/** A change as a sentence without its full stop. */
+export function sayChange({ label, before, after }: Change): string {
+  return before === after ? `${label}: changed in detail` : `${label}: ${before} → ${after}`
+}

@@ -1,0 +1,73 @@
+import { answerQuery, type Explanation, type OpeningsQuery, type QueryHost } from '../openings'
+import { compile } from '../openings/compile'
+import { jointHours } from '../openings/grid'
+import { hoursOfHosts } from '../openings/offered'
+import type { HolidayDates } from '../hours/plan'
+import { formatInstant, instantToSeconds } from '../time/civil'
+import { intersect, type Intervals, subtract, union, unionOf } from '../time/intervals'
+import type { Definition } from './definition'
+import { queryFor } from './settings'
+
+/** What a definition means for clients: openings, and where time is taken. */
+
+/** What is known around an event type while it is edited. */
+export interface Knowledge {
+  time: readonly QueryHost[]
+  holidays: HolidayDates
+  /** RFC 3339, UTC. */
+  now: string
+}
+
+export interface Span {
+  /** Seconds since the epoch. */
+  from: number
+  to: number
+  durationMinutes?: number
+  explain?: string[]
+}
+
+export interface Consequences {
+  /** Starts on offer, seconds since the epoch, ascending. */
+  starts: number[]
+  /** Hosts that at least one opening can be had with. */
+  hosts: string[]
+  /** Hours in which everybody of some chair is taken: bounds one after another, in seconds. */
+  taken: Intervals
+  explanations: Explanation[]
+}
+
+export function benchQuery(definition: Definition, { time, holidays, now }: Knowledge, span: Span): OpeningsQuery {
+  return queryFor(definition.settings, definition.chairs, time, {
+    now,
+    from: formatInstant(span.from),
+    to: formatInstant(span.to),
+    holidays,
+    ...(span.durationMinutes === undefined ? {} : { durationMinutes: span.durationMinutes }),
+    ...(span.explain ? { explain: span.explain } : {}),
+  })
+}
+
+export function consequencesOf(definition: Definition, knowledge: Knowledge, span: Span): Consequences {
+  const query = benchQuery(definition, knowledge, span)
+  const { openings, explanations = [] } = answerQuery(query)
+  const hosts = new Set<string>()
+  let before: unknown
+  for (const { able } of openings) {
+    if (able !== before) for (const ids of Object.values(able)) for (const id of ids) hosts.add(id)
+    before = able
+  }
+  return { starts: openings.map(opening => instantToSeconds(opening.start)), hosts: [...hosts], taken: takenTime(query), explanations }
+}
+
+/** Within the hours that could be booked: where all hosts of a chair are open and none of them is free. */
+function takenTime(query: OpeningsQuery): Intervals {
+  const compiled = compile(query)
+  if (compiled.from >= compiled.to) return []
+  const hours = hoursOfHosts(compiled, compiled.from, compiled.to)
+  const joint = jointHours(compiled, hours)
+  const free = new Map(compiled.hosts.map((host) => {
+    const sessions = host.sessions.flatMap(session => [session.start - session.before, session.end + session.after])
+    return [host, subtract(hours.get(host) ?? [], union([...host.busy, ...sessions]))]
+  }))
+  return intersect(unionOf(compiled.chairs.map(chair => subtract(joint, unionOf(chair.hosts.map(host => free.get(host) ?? []))))), [compiled.from, compiled.to])
+}

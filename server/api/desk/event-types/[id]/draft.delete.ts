@@ -1,0 +1,8 @@
+import { dropDraft } from '../../../../event-types'
+import { defineDeskCall } from '../../../../http/member'
+import { idParam } from '../../../../http/problem'
+
+export default defineDeskCall('changeEventTypes', async (event, context, member) => {
+  await dropDraft(context.db, member.workspaceId, idParam(event, 'id'), member.memberId)
+  return { kept: false }
+})

@@ -1,0 +1,9 @@
+import { viewHours } from '../../../../hours'
+import { defineDeskCall } from '../../../../http/member'
+import { idParam, notFound } from '../../../../http/problem'
+
+export default defineDeskCall('seeHours', async (event, context, member) => {
+  const view = await viewHours(context, member, idParam(event, 'id'))
+  if (!view) throw notFound()
+  return view
+})

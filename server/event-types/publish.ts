@@ -1,0 +1,120 @@
+import { and, desc, eq, inArray, notInArray } from 'drizzle-orm'
+import { type Definition, definitionSchema } from '../../core/event-type/definition'
+import type { FieldError } from '../../core/intake'
+import type { KeptVersion } from '../../core/views/desk'
+import { type Context, dateOf, secondsOf } from '../context'
+import type { Database } from '../database/connection'
+import { chairHosts, chairs, eventTypeAddresses, eventTypeDrafts, eventTypes, eventTypeVersions, hosts } from '../database/schema'
+
+/** Publishing: the one way in which an event type changes for clients. */
+
+export type PublishOutcome =
+  | { kind: 'published', version: number }
+  | { kind: 'notFound' }
+  | { kind: 'changedMeanwhile', theirs: KeptVersion }
+  | { kind: 'invalid', errors: FieldError[] }
+
+/** The member who publishes. */
+interface Publisher {
+  memberId: string
+  name: string
+}
+
+/** Publishes a definition over the version it was made from; a newer one is never overwritten silently. */
+export async function publishDefinition(
+  context: Context, workspaceId: string, id: string, by: Publisher, basedOn: number, wanted: Definition,
+): Promise<PublishOutcome> {
+  return context.db.transaction(async (tx) => {
+    const [current] = await tx.select({ version: eventTypes.version, slug: eventTypes.slug }).from(eventTypes)
+      .where(and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.id, id))).for('update')
+    if (!current) return { kind: 'notFound' }
+    if (current.version !== basedOn) {
+      const [theirs] = await listVersions(tx, workspaceId, id, 1)
+      return theirs ? { kind: 'changedMeanwhile', theirs } : { kind: 'notFound' }
+    }
+    const { definition, errors } = await checkAgainstWorkspace(tx, workspaceId, id, wanted)
+    if (errors.length > 0) return { kind: 'invalid', errors }
+    const at = dateOf(context.now())
+    await moveAddress(tx, workspaceId, id, current.slug, definition.slug)
+    await tx.update(eventTypes).set({
+      slug: definition.slug, listed: definition.listed, state: definition.state, settings: definition.settings, version: basedOn + 1, updatedAt: at,
+    }).where(and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.id, id)))
+    await keepChairs(tx, workspaceId, id, definition.chairs)
+    await keepVersion(tx, workspaceId, id, basedOn + 1, definition, by.name, at)
+    await dropDraft(tx, workspaceId, id, by.memberId)
+    return { kind: 'published', version: basedOn + 1 }
+  })
+}
+
+/** What the schema cannot know: whose the hosts, the chairs and the address are. Hosts' names are those of today. */
+async function checkAgainstWorkspace(db: Database, workspaceId: string, id: string, wanted: Definition): Promise<{ definition: Definition, errors: FieldError[] }> {
+  const errors: FieldError[] = []
+  const known = new Map((await db.select({ id: hosts.id, name: hosts.name }).from(hosts).where(eq(hosts.workspaceId, workspaceId))).map(host => [host.id, host.name]))
+  const taken = await db.select({ id: eventTypes.id, settings: eventTypes.settings }).from(eventTypes)
+    .where(and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.slug, wanted.slug)))
+  const before = await db.select({ id: eventTypeAddresses.eventTypeId, settings: eventTypes.settings }).from(eventTypeAddresses)
+    .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, eventTypeAddresses.workspaceId), eq(eventTypes.id, eventTypeAddresses.eventTypeId)))
+    .where(and(eq(eventTypeAddresses.workspaceId, workspaceId), eq(eventTypeAddresses.slug, wanted.slug)))
+  const holder = [...taken, ...before].find(one => one.id !== id)
+  if (holder) errors.push({ path: 'slug', message: `This address leads to “${holder.settings.name}”` })
+  const foreign = await db.select({ id: chairs.id, eventTypeId: chairs.eventTypeId }).from(chairs)
+    .where(and(eq(chairs.workspaceId, workspaceId), inArray(chairs.id, wanted.chairs.map(chair => chair.id))))
+  wanted.chairs.forEach((chair, index) => {
+    if (foreign.some(one => one.id === chair.id && one.eventTypeId !== id)) errors.push({ path: `chairs.${index}.id`, message: 'This chair belongs to another event type' })
+    chair.hosts.forEach((host, place) => {
+      if (!known.has(host.id)) errors.push({ path: `chairs.${index}.hosts.${place}`, message: 'There is no such host' })
+    })
+  })
+  const definition = { ...wanted, chairs: wanted.chairs.map(chair => ({ ...chair, hosts: chair.hosts.map(host => ({ ...host, name: known.get(host.id) ?? host.name })) })) }
+  return { definition, errors }
+}
+
+/** The old address goes on leading here; one that is taken back is no longer an old one. */
+async function moveAddress(db: Database, workspaceId: string, eventTypeId: string, before: string, after: string): Promise<void> {
+  if (before === after) return
+  await db.delete(eventTypeAddresses).where(and(eq(eventTypeAddresses.workspaceId, workspaceId), eq(eventTypeAddresses.slug, after)))
+  await db.insert(eventTypeAddresses).values({ workspaceId, slug: before, eventTypeId })
+}
+
+/** Chairs and their pools as wanted; what rotation remembers of those who stay is kept. */
+export async function keepChairs(db: Database, workspaceId: string, eventTypeId: string, wanted: Definition['chairs']): Promise<void> {
+  await db.update(chairs).set({ active: false }).where(and(eq(chairs.workspaceId, workspaceId), eq(chairs.eventTypeId, eventTypeId)))
+  for (const [position, { id, name, policy, hosts: pool }] of wanted.entries()) {
+    await db.insert(chairs).values({ workspaceId, id, eventTypeId, position, name, policy })
+      .onConflictDoUpdate({ target: [chairs.workspaceId, chairs.id], set: { position, name, policy, active: true } })
+    await db.delete(chairHosts).where(and(eq(chairHosts.workspaceId, workspaceId), eq(chairHosts.chairId, id), notInArray(chairHosts.hostId, pool.map(host => host.id))))
+    for (const [place, host] of pool.entries()) {
+      await db.insert(chairHosts).values({ workspaceId, chairId: id, hostId: host.id, position: place, weight: host.weight })
+        .onConflictDoUpdate({ target: [chairHosts.workspaceId, chairHosts.chairId, chairHosts.hostId], set: { position: place, weight: host.weight } })
+    }
+  }
+}
+
+export async function keepVersion(
+  db: Database, workspaceId: string, eventTypeId: string, version: number, definition: Definition, publishedBy: string, publishedAt: Date,
+): Promise<void> {
+  await db.insert(eventTypeVersions).values({ workspaceId, eventTypeId, version, definition, publishedBy, publishedAt })
+}
+
+/** What was published, newest first. */
+export async function listVersions(db: Database, workspaceId: string, eventTypeId: string, most = 50): Promise<KeptVersion[]> {
+  const found = await db.select().from(eventTypeVersions)
+    .where(and(eq(eventTypeVersions.workspaceId, workspaceId), eq(eventTypeVersions.eventTypeId, eventTypeId)))
+    .orderBy(desc(eventTypeVersions.version)).limit(most)
+  return found.map(one => ({ version: one.version, definition: definitionSchema.parse(one.definition), by: one.publishedBy, at: secondsOf(one.publishedAt) }))
+}
+
+/** Keeps what a member has changed and not published; false where there is no such event type. */
+export async function keepDraft(context: Context, workspaceId: string, eventTypeId: string, memberId: string, basedOn: number, definition: Definition): Promise<boolean> {
+  const [known] = await context.db.select({ id: eventTypes.id }).from(eventTypes).where(and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.id, eventTypeId)))
+  if (!known) return false
+  const kept = { basedOn, definition, updatedAt: dateOf(context.now()) }
+  await context.db.insert(eventTypeDrafts).values({ workspaceId, eventTypeId, memberId, ...kept })
+    .onConflictDoUpdate({ target: [eventTypeDrafts.workspaceId, eventTypeDrafts.eventTypeId, eventTypeDrafts.memberId], set: kept })
+  return true
+}
+
+export async function dropDraft(db: Database, workspaceId: string, eventTypeId: string, memberId: string): Promise<void> {
+  await db.delete(eventTypeDrafts)
+    .where(and(eq(eventTypeDrafts.workspaceId, workspaceId), eq(eventTypeDrafts.eventTypeId, eventTypeId), eq(eventTypeDrafts.memberId, memberId)))
+}

@@ -23,6 +23,13 @@ export async function isEmpty({ db }: Context): Promise<boolean> {
 }
 
 export async function loadDemo(context: Context): Promise<void> {
+  const { workspaceId, hostIds } = await loadSetUp(context)
+  await connectVideo(context, workspaceId, hostIds)
+  await loadBookings(context, workspaceId)
+}
+
+/** The people, and what can be booked with them; nothing is booked yet. */
+export async function loadSetUp(context: Context): Promise<{ workspaceId: string, hostIds: Map<string, string> }> {
   const { workspaceId, hostIds } = await loadPeople(context)
   const today = zoneOf(workspace.timeZone).dayOf(context.now())
   for (const wanted of eventTypesAround(today)) {
@@ -34,8 +41,7 @@ export async function loadDemo(context: Context): Promise<void> {
       chairs: wanted.chairs.map(chair => ({ ...chair, hosts: chair.hosts.map(host => ({ id: idOf(hostIds, host.key), weight: host.weight })) })),
     }, 'Ottoline Marsh', dateOf(context.now() - 40 * DAY)))
   }
-  await connectVideo(context, workspaceId, hostIds)
-  await loadBookings(context, workspaceId)
+  return { workspaceId, hostIds }
 }
 
 async function loadPeople({ db }: Context): Promise<{ workspaceId: string, hostIds: Map<string, string> }> {

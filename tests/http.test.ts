@@ -156,20 +156,6 @@ describe('the desk', () => {
     expect(await post(`${app}/api/desk/sign-in`, workspace.owner, { 'sec-fetch-site': 'cross-site' })).toMatchObject({ status: 403 })
   })
 
-  it('refuses settings that do not fit at their field, and a publishing over somebody else’s', async () => {
-    const cookie = await signIn()
-    const { body: rows } = await call(`${app}/api/desk/event-types`, { headers: { cookie } })
-    const where = `${app}/api/desk/event-types/${rows[1].id}`
-    const { body: bench } = await call(where, { headers: { cookie } })
-    const { settings, version } = bench.eventType
-    const publish = (change: object, basedOn = version) => post(`${where}/publish`, { basedOn, state: 'open', settings: { ...settings, ...change } }, { cookie })
-    expect(await publish({ durations: [0] })).toMatchObject({ status: 400, body: { errors: [{ path: 'settings.durations.0' }] } })
-    expect(await publish({ calendarTitle: '{{ nobody.name }}' })).toMatchObject({ status: 422, body: { errors: [{ path: 'settings.calendarTitle' }] } })
-    expect(await publish({ name: 'Other' })).toMatchObject({ status: 200, body: { version: version + 1 } })
-    expect(await publish({ name: 'Mine' })).toMatchObject({ status: 409 })
-    expect((await call(where, { headers: { cookie } })).body.eventType.settings.name).toBe('Other')
-  })
-
   it('shows a session with its answers and trail, and closes its booking with a reason that the client is told', async () => {
     const cookie = await signIn()
     const email = `${randomUUID()}@client.example`

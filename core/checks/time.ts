@@ -60,7 +60,7 @@ export function startsHideSessions({ settings }: Facts): Finding[] {
   const share = 1 - 1 / Math.floor(settings.startEveryMinutes / whole)
   return [{
     code: 'startsHideSessions', severity: 'risky',
-    words: `Starts every ${sayMinutes(settings.startEveryMinutes)} hide ${share === 0.5 ? 'half' : `${Math.round(share * 100)} of a hundred`} of the ${sayMinutes(shortest)} sessions that would fit.`,
+    words: `Starts every ${sayMinutes(settings.startEveryMinutes)} hide ${share === 0.5 ? 'half' : `${Math.round(share * 100)} of a hundred`} of the sessions of ${sayMinutes(shortest)} that would fit.`,
     wayOut: { kind: 'set', words: `Start every ${sayMinutes(whole)}`, settings: { startEveryMinutes: whole } },
   }]
 }

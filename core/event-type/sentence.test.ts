@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import { plainPlan } from '../hours/plan'
 import { type Chair, type Settings, settingsSchema } from './settings'
 import { saySettings, sentenceOf } from './sentence'
 
@@ -22,6 +23,12 @@ describe('the sentence', () => {
   })
 
   it('names the panel of each phrase', () => {
-    expect(sentenceOf(settings, [pool]).flatMap(phrase => phrase.panel ?? [])).toEqual(['duration', 'place', 'hours', 'leadTime', 'horizon', 'startEvery', 'buffers'])
+    expect(sentenceOf(settings, [pool]).flatMap(phrase => phrase.panel ?? [])).toEqual(['duration', 'place', 'chairs', 'hours', 'leadTime', 'horizon', 'startEvery', 'buffers'])
+  })
+
+  it('says what recurs, and single dates in words', () => {
+    const plan = { ...plainPlan('Europe/Lisbon', []), recurring: [{ rrule: 'FREQ=WEEKLY;INTERVAL=2;BYDAY=TH', start: '2027-01-07', from: '15:00', to: '16:30' }] }
+    const said = saySettings({ ...settings, hours: { mode: 'narrow', plan }, horizon: { kind: 'dates', from: '2027-03-01', to: null }, seats: 12, guests: false }, [pool])
+    expect(said).toMatch(/every other Thursday 15:00–16:30, at least 4 hours and from 1 March on, .*, twelve seats a session, without guests\.$/)
   })
 })

@@ -83,6 +83,13 @@ export async function makeWorkspace(
   return made
 }
 
+/** One more member who signs in, and hosts nothing. */
+export async function addMember(context: Context, workspace: TestWorkspace, role: 'coordinator' | 'host'): Promise<{ email: string, password: string }> {
+  const member = { email: `${role}@${workspace.slug}.example`, password: 'a long enough password' }
+  await context.db.insert(members).values({ workspaceId: workspace.id, name: `Test ${role}`, email: member.email, role, timeZone: 'Europe/Lisbon', passwordHash: await hashPassword(member.password) })
+  return member
+}
+
 /** Gives a host the consent of some account of Lantern Rooms, over its own page. */
 export async function connectLantern(context: Context, workspaceId: string, hostId: string): Promise<void> {
   const { lantern } = context.video

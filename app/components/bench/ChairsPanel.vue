@@ -75,7 +75,7 @@ const zoneOfHost = (id: string) => sayZone(props.hosts.find(host => host.id === 
       </div>
       <ol>
         <li v-for="(host, place) in chair.hosts" :key="host.id">
-          <span><strong>{{ host.name }}</strong> <span class="quiet">{{ zoneOfHost(host.id) }}</span></span>
+          <span class="who"><strong>{{ host.name }}</strong> <span class="quiet">{{ zoneOfHost(host.id) }}</span></span>
           <span class="tools">
             <label v-if="chair.hosts.length > 1 && chair.policy !== 'order'" class="weight">
               <span class="hidden-words">Weight of {{ host.name }}</span>
@@ -118,11 +118,19 @@ ol {
 li {
   border-bottom: 1px solid var(--line);
   padding: 6px 0;
-  display: flex;
-  flex-wrap: wrap;
-  justify-content: space-between;
-  align-items: baseline;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto;
+  align-items: center;
   gap: 2px 10px;
+}
+
+.who .quiet {
+  display: block;
+  font-size: 12.5px;
+}
+
+li .broken {
+  grid-column: 1 / -1;
 }
 
 .tools {

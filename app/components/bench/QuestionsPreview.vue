@@ -39,6 +39,8 @@ function check(): void {
   </section>
 </template>
 
+<style src="../client/booking-form.css"></style>
+
 <style scoped>
 .preview h2 {
   font-size: 17px;

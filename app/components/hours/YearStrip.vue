@@ -96,7 +96,7 @@ const runs = computed(() => exceptionRuns(plan.value).filter(run => run.last >= 
     <div v-for="month in months" :key="month.first" class="month" role="group" :aria-label="month.name">
       <span class="name" aria-hidden="true">{{ month.name }}</span>
       <button
-        v-for="one in month.days" :key="one.day" type="button" :data-day="one.day" :class="[one.kind, { chosen: isChosen(one.day), today: one.day === today, monday: weekdayIndex(one.day) === 0 }]"
+        v-for="one in month.days" :key="one.day" type="button" :data-day="one.day" :class="[one.kind, { chosen: isChosen(one.day), today: one.day === today, past: one.day < today, monday: weekdayIndex(one.day) === 0 }]"
         :tabindex="one.day === entry ? 0 : -1" :aria-label="wordsOf(one)" :title="wordsOf(one)" :aria-pressed="isChosen(one.day)"
         @pointerdown="begin($event, one.day)" @keydown="key($event, one.day)" @click="choose(one.day, $event)"
       >{{ civilOf(one.day).day }}<i v-if="one.clockChange">±</i></button>
@@ -171,13 +171,17 @@ const runs = computed(() => exceptionRuns(plan.value).filter(run => run.last >= 
 
 .month button.holiday,
 .legend .holiday {
-  background: repeating-linear-gradient(90deg, var(--surface) 0 4px, var(--line) 4px 6px);
+  background: var(--line);
   color: var(--ink);
   text-decoration: underline;
 }
 
 .month button.outside {
   opacity: 0.5;
+}
+
+.month button.past {
+  opacity: 0.45;
 }
 
 .month button.monday {

@@ -94,7 +94,7 @@ async function copy(): Promise<void> {
 
 <style scoped>
 .begin {
-  max-width: 760px;
+  max-width: 900px;
   margin: 0 auto;
   padding: 36px 24px;
 }

@@ -1,0 +1,78 @@
+import { describe, expect, it } from 'vitest'
+import { noLongerAllowed } from './affected'
+import { changesBetween, mergeChanges, sayChange } from './changes'
+import { consequencesOf } from './consequences'
+import { definitionSchema, slugFrom } from './definition'
+import { NOW, sampleDefinition, sampleTime } from './samples'
+import { instantToSeconds } from '../time/civil'
+
+const base = sampleDefinition()
+
+describe('changes between two definitions', () => {
+  it('are told part by part in words, in the order of the bench', () => {
+    const after = sampleDefinition({ durations: [30, 60], bufferAfterMinutes: 10, notes: 'Water first', name: 'Chat' }, { state: 'closed' })
+    expect(changesBetween(base, after).map(sayChange)).toEqual([
+      'State: open → closed', 'Name: Talk → Chat', 'Duration: 30 minutes → 30 minutes or 60 minutes', 'Kept free after: nothing → 10 minutes', 'Notes for the team: none → “Water first”',
+    ])
+    expect(changesBetween(base, after).filter(change => !change.forClients).map(change => change.label)).toEqual(['Notes for the team'])
+    expect(changesBetween(base, sampleDefinition())).toEqual([])
+  })
+
+  it('of two people go together, and what both changed is named', () => {
+    const theirs = sampleDefinition({ durations: [45], leadTimeMinutes: 60, seats: 3 })
+    const mine = sampleDefinition({ durations: [20], seats: 3, summary: 'Short' })
+    const { definition, contested } = mergeChanges(base, mine, theirs)
+    expect(definition.settings).toMatchObject({ durations: [20], leadTimeMinutes: 60, seats: 3, summary: 'Short' })
+    expect(contested).toEqual([{ label: 'Duration', mine: '20 minutes', theirs: '45 minutes' }])
+    expect(mergeChanges(base, mine, base)).toEqual({ definition: mine, contested: [] })
+    expect(mergeChanges(base, base, theirs)).toEqual({ definition: theirs, contested: [] })
+  })
+})
+
+describe('sessions booked already', () => {
+  const session = { id: 's1', start: '2027-03-10T10:00:00Z', end: '2027-03-10T10:30:00Z', hostIds: ['ana'], placeKey: 'video', clients: ['Marta'] }
+  const own = { id: 's1', start: session.start, end: session.end, bufferBeforeMinutes: 0, bufferAfterMinutes: 0, sameEventType: true, seatsTaken: 1 }
+  const time = sampleTime().map(host => (host.id === 'ana' ? { ...host, sessions: [own] } : host))
+  const reasons = (definition: typeof base) => noLongerAllowed(definition, { time, holidays: {}, now: NOW }, [session], { zone: 'Europe/Lisbon', locale: 'en-GB', names: { ana: 'Ana', bo: 'Bo' } }).flatMap(one => one.reasons)
+
+  it('are not in their own way, and need not be booked in time any more', () => {
+    expect(reasons(base)).toEqual([])
+    expect(reasons(sampleDefinition({ leadTimeMinutes: 10_080 }))).toEqual([])
+  })
+
+  it('are told with each rule that would no longer allow them', () => {
+    expect(reasons(sampleDefinition({ durations: [45] }))).toEqual(['It takes 30 minutes, which is no longer offered.'])
+    expect(reasons(sampleDefinition({ places: [{ key: 'call', kind: 'phoneWeCall', label: '', detail: '' }] }))).toEqual(['Its place is no longer offered.'])
+    expect(reasons(sampleDefinition({ horizon: { kind: 'rolling', days: 1 } }))).toEqual(['That is too far ahead: the last day it can be booked for is 9 March.'])
+    expect(reasons(sampleDefinition({}, { chairs: base.chairs.map(chair => ({ ...chair, hosts: chair.hosts.slice(1) })) }))).toEqual(['Ana no longer hosts it.'])
+    expect(reasons(sampleDefinition({ startEveryMinutes: 45 }))[0]).toMatch(/Nothing starts at this minute/)
+  })
+})
+
+describe('what a definition means', () => {
+  it('hatches the hours in which nobody of a chair is free', () => {
+    const busy = { start: '2027-03-09T10:00:00Z', end: '2027-03-09T12:00:00Z' }
+    const time = sampleTime().map(host => ({ ...host, busy: host.id === 'ana' ? [busy] : [{ start: '2027-03-09T11:00:00Z', end: '2027-03-09T18:00:00Z' }] }))
+    const from = instantToSeconds('2027-03-09T00:00:00Z')
+    const { taken, starts } = consequencesOf(base, { time, holidays: {}, now: NOW }, { from, to: from + 86_400 })
+    expect(taken).toEqual([busy.start.replace('10:', '11:'), busy.end].map(instantToSeconds))
+    expect(starts).not.toContain(instantToSeconds('2027-03-09T11:00:00Z'))
+  })
+})
+
+describe('a short address', () => {
+  it('is made from any name, free of those taken', () => {
+    expect(slugFrom('Première visite, à l’atelier!', new Set())).toBe('premiere-visite-a-l-atelier')
+    expect(slugFrom('Talk', new Set(['talk', 'talk-2']))).toBe('talk-3')
+    expect(slugFrom('講座', new Set())).toBe('talk')
+  })
+
+  it('and all else is refused where it does not fit', () => {
+    const faults = (change: object) => definitionSchema.safeParse({ ...sampleDefinition(), chairs: [], ...change }).error?.issues.map(issue => issue.path.join('.'))
+    expect(faults({})).toEqual(['chairs'])
+    expect(faults({ slug: 'Not good' })).toEqual(['slug', 'chairs'])
+    const settings = base.settings
+    expect(faults({ settings: { ...settings, description: 'x'.repeat(100_000), afterwards: { text: '', address: 'javascript:alert(1)' } } })).toEqual(['settings.description', 'settings.afterwards.address', 'chairs'])
+    expect(faults({ settings: { ...settings, questions: Array.from({ length: 400 }, (_, i) => ({ key: `q${i}`, kind: 'text', label: 'Why?', required: false })) } })).toEqual(['settings.questions', 'chairs'])
+  })
+})

@@ -1,0 +1,37 @@
+import { plainPlan } from '../hours/plan'
+import type { QueryHost } from '../openings'
+import { parseHours } from '../time/hours-text'
+import type { Definition } from './definition'
+import { type SettingsInput, settingsSchema } from './settings'
+
+/** A sound set-up that tests change one thing of. */
+
+export const NOW = '2027-03-08T09:00:00Z'
+
+export function sampleSettings(change: Partial<SettingsInput> = {}) {
+  return settingsSchema.parse({
+    name: 'Talk', summary: '', description: '', timeZone: 'Europe/Lisbon', durations: [30], startEveryMinutes: 30, bufferBeforeMinutes: 0, bufferAfterMinutes: 0,
+    leadTimeMinutes: 240, horizon: { kind: 'rolling', days: 30 }, dailyLimit: null, weeklyLimit: null, seats: 1, approval: false, hours: { mode: 'hosts' },
+    places: [{ key: 'video', kind: 'video', label: '', detail: '' }], questions: [], calendarTitle: '{{ client.name }}', ...change,
+  })
+}
+
+export const sampleHosts = [
+  { id: 'ana', name: 'Ana Reis', timeZone: 'Europe/Lisbon' },
+  { id: 'bo', name: 'Bo Lind', timeZone: 'Europe/Lisbon' },
+]
+
+export function sampleTime(hours: Record<string, string> = {}): QueryHost[] {
+  return sampleHosts.map(({ id, timeZone }) => {
+    const { holidays: _none, ...plan } = plainPlan(timeZone, parseHours(hours[id] ?? 'Mo-Fr 09:00-17:00'))
+    return { id, plans: [plan], busy: [], sessions: [] }
+  })
+}
+
+export function sampleDefinition(change: Partial<SettingsInput> = {}, rest: Partial<Omit<Definition, 'settings'>> = {}): Definition {
+  return {
+    slug: 'talk', listed: true, state: 'open', settings: sampleSettings(change),
+    chairs: [{ id: 'host', name: 'Host', policy: 'fairShare', hosts: sampleHosts.map(({ id, name }) => ({ id, name, weight: 1 })) }],
+    ...rest,
+  }
+}

@@ -59,17 +59,33 @@ try {
   await desk.goto(`${app}/desk/event-types`)
   await take(desk, 'event-types')
   const context = await makeContext(installation.environment)
-  const { rows } = await context.pool.query<{ bench: string, asked: string, session: string }>(`select
+  const { rows } = await context.pool.query<{ bench: string, asked: string, hours: string, session: string }>(`select
     (select id from event_types where slug = 'damage-triage') as bench,
     (select id from event_types where slug = 'insurance-loss') as asked,
+    (select p.id from hours_plans p join hosts h on h.id = p.host_id where h.name = 'Teodor Vass') as hours,
     (select s.id from sessions s join rooms r on r.session_id = s.id where r.state = 'ready' and s.starts_at > now() order by s.starts_at limit 1) as session`)
   await closeContext(context)
   await desk.goto(`${app}/desk/event-types/${rows[0]?.bench}`)
   await desk.waitForSelector('.modes button')
   await desk.click('.modes button:nth-child(2)')
-  await desk.click('#typed-hours', { count: 3 })
-  await desk.type('#typed-hours', 'Tu-Th 09:00-12:00,13:00-15:00')
+  const typed = await desk.waitForSelector('.hours-panel .field input')
+  await typed?.click({ count: 3 })
+  await typed?.type('Tu-Th 09:00-12:00,13:00-15:00')
   await take(desk, 'bench')
+  await desk.goto(`${app}/desk/event-types/${rows[0]?.bench}?panel=questions`)
+  await desk.waitForSelector('.preview')
+  await take(desk, 'questions')
+  await desk.goto(`${app}/desk/hours/${rows[0]?.hours}`)
+  const [from, to] = await Promise.all([10, 23].map(async date => (await desk.waitForSelector(`.month:nth-child(2) button:nth-of-type(${date})`))?.evaluate((one) => {
+    one.closest('.plan-editor')?.scrollIntoView()
+    const { x, y } = one.getBoundingClientRect()
+    return { x: x + 8, y: y + 8 }
+  })))
+  await desk.mouse.move(from?.x ?? 0, from?.y ?? 0)
+  await desk.mouse.down()
+  await desk.mouse.move(to?.x ?? 0, to?.y ?? 0, { steps: 5 })
+  await desk.mouse.up()
+  await take(desk, 'hours')
   const asked = await newPage('Europe/Lisbon', 1280, 800)
   await asked.setCookie(...await desk.cookies())
   await asked.goto(`${app}/desk/event-types/${rows[0]?.asked}`)
@@ -83,6 +99,14 @@ try {
   await session.goto(`${app}/desk/sessions/${rows[0]?.session}`)
   await session.waitForSelector('.trail')
   await take(session, 'session')
+
+  const newcomer = await newPage('Europe/Lisbon', 1280, 800)
+  await newcomer.goto(`${app}/desk/sign-up`)
+  const given = { workspace: 'Mossbank Letters', name: 'Ines Cardoso', email: 'ines.cardoso@mossbank.example', password: 'a long password' }
+  for (const [field, text] of Object.entries(given)) await (await newcomer.waitForSelector(`#${field}`))?.type(text)
+  await newcomer.click('[type=submit]')
+  await newcomer.waitForSelector('.days')
+  await take(newcomer, 'first-run')
 } finally {
   await close()
   await installation.stop()

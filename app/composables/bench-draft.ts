@@ -2,7 +2,7 @@ import { type Definition, definitionSchema } from '~~/core/event-type/definition
 import { changesBetween } from '~~/core/event-type/changes'
 import type { Settings } from '~~/core/event-type/settings'
 
-/** Changes to the same thing within this time are one step back. */
+/** What is typed into one field without a longer pause is one step back. */
 const ONE_STEP_MS = 900
 const MOST_STEPS = 200
 
@@ -13,13 +13,17 @@ export function useBenchDraft(published: Definition, begun: Definition = publish
   const future = shallowRef<Definition[]>([])
   /** What cannot be said in the draft itself, such as typed hours that cannot be read. */
   const unread = ref<Record<string, string>>({})
+  /** What the server refused, until something is changed. */
+  const refused = ref<Record<string, string>>({})
   let last = { what: '', at: 0 }
 
   /** Changes the draft; `what` names the part, so that typing into one field is one step. */
   function change(next: Definition, what: string): void {
     const now = Date.now()
-    const sameStep = last.what === what && now - last.at < ONE_STEP_MS && past.value.length > 0
-    last = { what, at: now }
+    const field = document.activeElement instanceof HTMLInputElement || document.activeElement instanceof HTMLTextAreaElement ? document.activeElement.id : ''
+    const sameStep = field !== '' && last.what === `${what} ${field}` && now - last.at < ONE_STEP_MS && past.value.length > 0
+    last = { what: `${what} ${field}`, at: now }
+    refused.value = {}
     if (!sameStep) past.value = [...past.value.slice(1 - MOST_STEPS), draft.value]
     future.value = []
     draft.value = next
@@ -54,7 +58,10 @@ export function useBenchDraft(published: Definition, begun: Definition = publish
   }
 
   return {
-    draft, errors, isSound, changes, change, changeSettings, setUnread,
+    draft, isSound, changes, change,
+    errors: computed(() => ({ ...errors.value, ...refused.value })),
+    refuse: (faults: Record<string, string>) => (refused.value = faults),
+    changeSettings, setUnread,
     undo: () => step(past, future),
     redo: () => step(future, past),
     canUndo: computed(() => past.value.length > 0),

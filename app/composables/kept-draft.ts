@@ -44,6 +44,11 @@ export function useKeptDraft(id: string) {
     state.value = 'kept'
   }
 
-  onBeforeUnmount(() => void send())
-  return { state, keep, drop, forget, send }
+  const leave = () => void send()
+  onMounted(() => window.addEventListener('pagehide', leave))
+  onBeforeUnmount(() => {
+    window.removeEventListener('pagehide', leave)
+    leave()
+  })
+  return { state, keep, drop, forget }
 }

@@ -39,6 +39,7 @@ const cases: [name: string, context: CheckContext, code: string, words: RegExp][
   ['a question for the address', withSettings({ questions: [{ ...question, kind: 'email', label: 'Where do we write to?' }] }), 'asksAgain', /e-mail address/],
   ['a plan in another zone', { ...sound, hosts: hosts.map(host => ({ ...host, timeZone: 'Asia/Kolkata' })) }, 'planZone', /is in Lisbon time/],
   ['hours in a clock change', withSettings({ hours: within('Mo-Su 00:00-24:00') }), 'clockChange', /28 March/],
+  ['a host’s hours in a clock change', { ...sound, time: sampleTime({ bo: 'Mo-Su 00:00-06:00' }) }, 'clockChange', /within Bo Lind’s hours/],
   ['a rule that never happens', withSettings({ hours: within('Mo-Fr 09:00-12:00', { recurring: [{ rrule: 'FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30', start: '2027-01-01', from: '09:00', to: '10:00' }] }) }), 'ruleNeverHappens', /names no date/],
   ['hours that run out', withSettings({ hours: within('Mo-Fr 09:00-12:00', { valid: { from: null, to: '2027-03-20' } }) }), 'planRunsOut', /20 March/],
   ['holidays not chosen', { ...sound, hosts: hosts.map(host => ({ ...host, plans: host.plans.map(plan => ({ ...plan, holidays: false })) })) }, 'holidaysNotChosen', /No host has chosen a holiday calendar/],

@@ -1,5 +1,6 @@
 import type { Settings } from '../event-type/settings'
-import { DAY, dateToDays, instantToSeconds, MINUTE, parseClock } from '../time/civil'
+import type { HoursPlan } from '../openings'
+import { DAY, dateToDays, instantToSeconds, MINUTE, parseClock, weekdayIndex, weekdays } from '../time/civil'
 import { plural, sayDate, sayList, sayMinutes, sayZone } from '../time/say'
 import { zoneOf } from '../time/zone'
 import { CHECKED_DAYS, type Facts, longest } from './facts'
@@ -139,27 +140,33 @@ export function planZones({ settings, pool, definition }: Facts): Finding[] {
 }
 
 /** Weekly windows that hold a wall-clock time which a clock change of the coming year skips or repeats. */
-export function clockChanges({ settings, now }: Facts): Finding[] {
-  if (settings.hours.mode === 'hosts') return []
-  const { plan } = settings.hours
+export function clockChanges({ settings, pool, time, now }: Facts): Finding[] {
+  const own = settings.hours.mode === 'hosts' ? [] : [{ whose: 'its hours', plan: settings.hours.plan, wayOut: { kind: 'open', words: 'Change the hours', panel: 'hours' } as const }]
+  const hosts = settings.hours.mode === 'replace' ? [] : pool.flatMap(host => (time.find(one => one.id === host.id)?.plans ?? []).map(plan => ({
+    whose: `${host.name}’s hours`, plan, wayOut: { kind: 'go', words: 'Open these hours', to: `/desk/hours/${host.plans[0]?.id ?? ''}` } as const,
+  })))
+  const first = instantToSeconds(now)
+  const found = [...own, ...hosts].flatMap(({ whose, plan, wayOut }) => {
+    const change = changeWithin(plan, first)
+    return change ? [{ words: `On ${sayDate(change.day, 'long', 'en-GB')} the clocks in ${sayZone(plan.timeZone)} change within ${whose} from ${change.from} to ${change.to}: they last ${sayMinutes(change.minutes)} that day.`, wayOut }] : []
+  })
+  return found.slice(0, 1).map(one => ({ code: 'clockChange', severity: 'look', ...one }))
+}
+
+function changeWithin(plan: HoursPlan, now: number): { day: number, from: string, to: string, minutes: number } | null {
   const zone = zoneOf(plan.timeZone)
-  const first = zone.dayOf(instantToSeconds(now))
+  const first = zone.dayOf(now)
   for (let day = first; day < first + 366; day++) {
     if (zone.steadyOffset(day) !== null) continue
-    const weekday = (['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'] as const)[((day + 3) % 7 + 7) % 7]
-    for (const window of plan.weekly.filter(one => weekday && one.days.includes(weekday))) {
-      const [from, to] = [parseClock(window.from) ?? 0, parseClock(window.to, true) ?? 0]
-      const length = zone.toInstant(day * DAY + to * MINUTE) - zone.toInstant(day * DAY + from * MINUTE)
-      if (length !== (to - from) * MINUTE) {
-        return [{
-          code: 'clockChange', severity: 'look',
-          words: `On ${sayDate(day, 'long', 'en-GB')} the clocks in ${sayZone(plan.timeZone)} change within the hours from ${window.from} to ${window.to}: they last ${sayMinutes(Math.round(length / MINUTE))} that day.`,
-          wayOut: { kind: 'open', words: 'Change the hours', panel: 'hours' },
-        }]
-      }
+    const weekday = weekdays[weekdayIndex(day)]
+    for (const { days, from, to } of plan.weekly) {
+      if (!weekday || !days.includes(weekday)) continue
+      const [begins, ends] = [parseClock(from) ?? 0, parseClock(to, true) ?? 0]
+      const seconds = zone.toInstant(day * DAY + ends * MINUTE) - zone.toInstant(day * DAY + begins * MINUTE)
+      if (seconds !== (ends - begins) * MINUTE) return { day, from, to, minutes: Math.round(seconds / MINUTE) }
     }
   }
-  return []
+  return null
 }
 
 export function ruleNeverHappens({ settings, now }: Facts): Finding[] {

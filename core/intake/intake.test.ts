@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { checkAnswers, phoneNumber, type Question, type QuestionKind, questionSchema } from '.'
+import { askedQuestions, checkAnswers, phoneNumber, presetAnswers, type Question, type QuestionKind, questionSchema, questionsSchema } from '.'
 
 const options = [{ value: 'p', label: 'Paper' }, { value: 'l', label: 'Leather' }]
 const question = (kind: QuestionKind, more: Partial<Question> = {}): Question => ({ key: 'q', kind, label: 'Which?', required: true, ...(kind.startsWith('choice') ? { options } : {}), ...more })
@@ -41,5 +41,36 @@ describe('answers', () => {
   it('know an international number from a local one', () => {
     expect(phoneNumber('+44 1632 960104')).toBe('+441632960104')
     expect(phoneNumber('01632 960104')).toBeNull()
+  })
+})
+
+describe('questions together', () => {
+  const wet = { key: 'wet', kind: 'yesNo' as const, label: 'Is it wet?', required: false }
+  const since = { key: 'since', kind: 'text' as const, label: 'Since when?', required: true, showIf: { key: 'wet', equals: true } }
+  const rain = { key: 'rain', kind: 'yesNo' as const, label: 'Was it rain?', required: false, showIf: { key: 'wet', equals: false } }
+  const roof = { key: 'roof', kind: 'text' as const, label: 'Which roof?', required: true, showIf: { key: 'rain', equals: true } }
+  const faults = (questions: unknown[]) => questionsSchema.safeParse(questions).error?.issues.map(issue => `${issue.path.join('.')}: ${issue.message}`) ?? []
+
+  it('are asked as the answers go, and an answer to one that is not asked opens no other', () => {
+    const asked = (answers: object) => askedQuestions([wet, since, rain, roof], { ...answers }).map(question => question.key)
+    expect(asked({})).toEqual(['wet'])
+    expect(asked({ wet: true, rain: true })).toEqual(['wet', 'since'])
+    expect(asked({ wet: false, rain: true })).toEqual(['wet', 'rain', 'roof'])
+    expect(checkAnswers([wet, since, rain, roof], { wet: true, since: 'May', rain: true, roof: 'The old one' }).answers.map(answer => answer.key)).toEqual(['wet', 'since'])
+  })
+
+  it('depend only on what comes before and can be answered so', () => {
+    expect(faults([wet, since])).toEqual([])
+    expect(faults([since, wet])).toEqual(['0.showIf: It can depend only on a question before it'])
+    expect(faults([wet, { ...since, showIf: { key: 'wet', equals: 'perhaps' } }])).toEqual(['1.showIf: Choose the answer it depends on'])
+    expect(faults([wet, wet])).toEqual(['1.key: This key is taken'])
+    expect(faults(Array.from({ length: 51 }, (_, i) => ({ ...wet, key: `k${i}` })))).toEqual([': At most 50 questions'])
+  })
+
+  it('stand there with an answer only where it would do', () => {
+    const number = { key: 'n', kind: 'number' as const, label: 'How many?', required: false }
+    expect(faults([{ ...number, preset: 3 }, { ...wet, preset: false }])).toEqual([])
+    expect(presetAnswers([{ ...number, preset: 3 }, wet])).toEqual({ n: 3 })
+    expect(faults([{ ...number, preset: 'many' }])).toEqual(['0.preset: Expected a number'])
   })
 })

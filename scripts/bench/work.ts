@@ -53,6 +53,12 @@ export function queryOf({ days, step, busy, chairs, manyZones }: Work): Openings
   }
 }
 
+/** An id as the application gives them, made from a name. */
+function idFor(name: string): string {
+  const figures = [...name].map(letter => letter.charCodeAt(0).toString(16)).join('').padEnd(12, '0').slice(-12)
+  return `00000000-0000-4000-8000-${figures}`
+}
+
 /** The same work as the bench of an event type meets it: a definition, and what is known around it. */
 export function benchOf(query: OpeningsQuery): { definition: Definition, knowing: Omit<CheckContext, 'definition'> } {
   const { eventType } = query
@@ -62,12 +68,12 @@ export function benchOf(query: OpeningsQuery): { definition: Definition, knowing
     dailyLimit: eventType.dailyLimit, weeklyLimit: eventType.weeklyLimit, seats: eventType.seats, approval: false, hours: { mode: 'hosts' },
     places: [{ key: 'video', kind: 'video', label: '', detail: '' }], questions: [], calendarTitle: 'Work',
   })
-  const chairs = eventType.chairs.map(chair => ({ id: chair.id, name: chair.id, policy: 'fairShare' as const, hosts: chair.hosts.map(id => ({ id, name: id, weight: 1 })) }))
+  const chairs = eventType.chairs.map(chair => ({ id: idFor(chair.id), name: chair.id, policy: 'fairShare' as const, hosts: chair.hosts.map(id => ({ id: idFor(id), name: id, weight: 1 })) }))
   return {
     definition: { slug: 'work', listed: true, state: 'open', settings, chairs },
     knowing: {
-      hosts: query.hosts.map(({ id }) => ({ id, name: id, timeZone: eventType.timeZone, hasVideo: true, plans: [] })),
-      time: query.hosts, holidays: {}, linkedFrom: [], now: query.now,
+      hosts: query.hosts.map(({ id }) => ({ id: idFor(id), name: id, timeZone: eventType.timeZone, hasVideo: true, plans: [] })),
+      time: query.hosts.map(host => ({ ...host, id: idFor(host.id) })), holidays: {}, linkedFrom: [], now: query.now,
     },
   }
 }

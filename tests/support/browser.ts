@@ -65,7 +65,10 @@ export class Visitor {
   async write(label: string, text: string): Promise<void> {
     const field = await this.find('textbox', label)
     await field.evaluate(one => one.scrollIntoView({ block: 'center' }))
-    await field.click({ count: 3 })
+    await field.focus()
+    await this.page.keyboard.down('Control')
+    await this.page.keyboard.press('a')
+    await this.page.keyboard.up('Control')
     await this.page.keyboard.press('Backspace')
     await field.type(text)
   }
@@ -87,13 +90,13 @@ export class Visitor {
   }
 
   /** What the page hands out as a file when something is pressed. */
-  async saves(press: () => Promise<void>): Promise<string> {
+  async saves(press: () => Promise<void>, ending = '.json'): Promise<string> {
     const folder = mkdtempSync(join(tmpdir(), 'temporia-saved-'))
     try {
       const session = await this.page.createCDPSession()
       await session.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder, browserContextId: this.page.browserContext().id })
       await press()
-      await expect.poll(() => readdirSync(folder).filter(name => name.endsWith('.json')), { message: 'a file is saved', timeout: 10_000 }).toHaveLength(1)
+      await expect.poll(() => readdirSync(folder).filter(name => name.endsWith(ending)), { message: 'a file is saved', timeout: 10_000 }).toHaveLength(1)
       return readFileSync(join(folder, readdirSync(folder)[0] ?? ''), 'utf8')
     } finally {
       rmSync(folder, { recursive: true, force: true })

@@ -6,12 +6,13 @@ import BenchSentence from './BenchSentence.vue'
 
 /** Name, state and the sentence; what can be done stands at its side. */
 
-const props = defineProps<{ definition: Definition, phrases: readonly Phrase[], archived: boolean, changes: number, isSound: boolean, kept: 'kept' | 'waiting' | 'failed' }>()
+const props = defineProps<{ definition: Definition, phrases: readonly Phrase[], archived: boolean, changes: number, isSound: boolean, kept: 'kept' | 'waiting' | 'failed' | null }>()
 const panel = defineModel<Panel>({ required: true })
 
 const others = [['address', () => `${props.archived ? 'put away, ' : ''}${props.definition.state}, ${props.definition.listed ? 'listed' : 'unlisted'}`], ['history', () => 'history']] as const
 const draftWords = computed(() => {
   if (props.changes === 0) return ''
+  if (props.kept === null) return `${plural(props.changes, 'change')}, for you to look at only`
   const kept = { kept: 'kept as your draft', waiting: 'being kept …', failed: 'not kept: no answer came' }[props.kept]
   return `${plural(props.changes, 'change')} not published, ${props.isSound ? kept : 'the last that fits is kept'}`
 })
@@ -46,7 +47,7 @@ const draftWords = computed(() => {
 .line {
   display: flex;
   flex-wrap: wrap;
-  gap: 4px 14px;
+  gap: 2px 14px;
   align-items: baseline;
   font-size: 13px;
   margin-bottom: 2px;
@@ -59,6 +60,7 @@ h1 {
 }
 
 .line button {
+  min-height: 24px;
   border: 0;
   background: none;
   padding: 0;

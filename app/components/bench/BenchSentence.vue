@@ -75,4 +75,8 @@ button[aria-pressed='true'] {
   font-size: 14px;
   margin-top: 2px;
 }
+
+.unsaid button {
+  min-height: 24px;
+}
 </style>

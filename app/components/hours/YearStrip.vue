@@ -176,12 +176,11 @@ const runs = computed(() => exceptionRuns(plan.value).filter(run => run.last >= 
   text-decoration: underline;
 }
 
+.month button.past,
 .month button.outside {
-  opacity: 0.5;
-}
-
-.month button.past {
-  opacity: 0.45;
+  background: none;
+  border-color: transparent;
+  color: var(--quiet);
 }
 
 .month button.monday {

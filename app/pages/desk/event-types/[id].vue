@@ -48,6 +48,9 @@ const sending = ref(false)
 const { know, compute } = useConsequences()
 const kept = useKeptDraft(id)
 
+/** Hosts may try everything here; what they try stays with them. */
+const mayChange = computed(() => desk.member?.role !== 'host')
+
 /** The open panel stands in the address, so that a link leads to it and back goes back. */
 const panel = computed<Panel>({
   get: () => panels.find(one => one === route.query['panel']) ?? 'hours',
@@ -123,6 +126,7 @@ watch(holidays, (dates) => {
 watch(draft, (definition, earlier) => {
   if (!definition || !earlier || !bench.value) return
   done.value = ''
+  if (!mayChange.value) return
   if (definition === bench.value.definition || changes.value.length === 0) void kept.drop()
   else if (isSound.value) kept.keep(bench.value.version, definition)
 })
@@ -177,7 +181,7 @@ async function publish(): Promise<void> {
       await showConflict(basedOn)
     } else {
       publishFaults.value = document?.errors?.length ? document.errors.map(one => one.message) : [words]
-      for (const one of document?.errors ?? []) edited.value?.setUnread(one.path.replace(/^definition\.(settings\.)?/, ''), one.message)
+      edited.value?.refuse(Object.fromEntries((document?.errors ?? []).map(one => [one.path.replace(/^definition\.(settings\.)?/, ''), one.message])))
     }
   } finally {
     sending.value = false
@@ -194,17 +198,21 @@ function key(event: KeyboardEvent): void {
   else edited.value.undo()
 }
 
+onMounted(() => window.addEventListener('keydown', key))
+onBeforeUnmount(() => window.removeEventListener('keydown', key))
+
 /** Where the draft cannot be kept, what was changed is not lost by a slip. */
 onBeforeRouteLeave(() => isSound.value && kept.state.value !== 'failed' ? true : window.confirm('Leave? Some of your changes could not be kept.'))
 </script>
 
 <template>
-  <div class="bench" @keydown="key">
+  <div class="bench">
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     <p v-if="!bench && !fault" class="fault quiet">Fetching …</p>
     <template v-if="bench && draft && edited">
-      <BenchHead v-model="panel" :definition="draft" :phrases="phrases" :archived="bench.archived" :changes="changes.length" :is-sound="isSound" :kept="kept.state.value">
-        <VBtn :disabled="changes.length === 0 || !isSound" @click="prepare">Publish…</VBtn>
+      <BenchHead v-model="panel" :definition="draft" :phrases="phrases" :archived="bench.archived" :changes="changes.length" :is-sound="isSound" :kept="mayChange ? kept.state.value : null">
+        <VBtn v-if="mayChange" :disabled="changes.length === 0 || !isSound" @click="prepare">Publish…</VBtn>
+        <p v-else class="quiet">Try what you like: owners and coordinators publish.</p>
         <p>
           <button type="button" class="word" :disabled="!edited.canUndo.value" title="Ctrl Z" @click="edited.undo()">Undo</button>
           <button type="button" class="word" :disabled="!edited.canRedo.value" title="Ctrl Shift Z" @click="edited.redo()">Redo</button>

@@ -75,6 +75,7 @@ async function importFile(): Promise<void> {
     if (chosen.size > MOST_BYTES) throw new AvailabilityError('The file is larger than 1 MB')
     const read = readAvailability(await chosen.text(), plan.value.timeZone)
     plan.value = { ...read.plan, holidays: plan.value.holidays }
+    await nextTick()
     done.value = `Read from ${chosen.name}. Nothing is saved yet.`
   } catch (error) {
     if (!(error instanceof AvailabilityError)) throw error

@@ -72,7 +72,7 @@ describe('a member', () => {
     const answer = answerQuery(readQuery(saved))
     expect(answer.explanations?.[0]).toMatchObject({ offered: false, reasons: [{ code: 'leadTime' }] })
     await owner.press('button', 'Change how soon*')
-    await owner.press('button', 'Undo all')
+    await owner.press('button', 'Discard all')
     await owner.sees('can be booked')
   })
 

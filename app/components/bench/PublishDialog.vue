@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { VBtn, VDialog } from 'vuetify/components'
+import { VBtn } from 'vuetify/components'
 import type { Affected } from '~~/core/event-type/affected'
 import { type Change, sayChange } from '~~/core/event-type/changes'
 import { instantToSeconds } from '~~/core/time/civil'
 import { plural, sayDay, sayList, sayTime } from '~~/core/time/say'
+import AskDialog from '~/components/desk/AskDialog.vue'
 
 /** What publishing means, in words, before it is done. */
 
@@ -23,60 +24,33 @@ const emit = defineEmits<{ publish: [] }>()
 </script>
 
 <template>
-  <VDialog v-model="open" max-width="620" scrollable>
-    <div class="ask" role="document">
-      <h2>Publish {{ plural(changes.length, 'change') }}?</h2>
-      <ul>
-        <li v-for="change in changes" :key="change.label">{{ sayChange(change) }}<span v-if="!change.forClients" class="quiet"> (clients do not see this)</span></li>
+  <AskDialog v-model="open" :title="`Publish ${plural(changes.length, 'change')}?`" :width="620">
+    <ul>
+      <li v-for="change in changes" :key="change.label">{{ sayChange(change) }}<span v-if="!change.forClients" class="quiet"> (clients do not see this)</span></li>
+    </ul>
+    <p>
+      In the next two weeks clients see {{ plural(difference.added, 'new opening') }}, and {{ difference.gone === 0 ? 'none go' : difference.gone === 1 ? '1 goes' : `${difference.gone} go` }}.
+    </p>
+    <p v-if="affected === null" class="quiet">Looking at what is booked already …</p>
+    <p v-else-if="affected.length === 0">Everything booked already would still be allowed.</p>
+    <template v-else>
+      <p><strong>{{ affected.length === 1 ? 'One session that is booked would no longer be allowed' : `${affected.length} sessions that are booked would no longer be allowed` }}.</strong> {{ affected.length === 1 ? 'It stays' : 'They stay' }} as booked; nobody is told.</p>
+      <ul class="affected">
+        <li v-for="one in affected" :key="one.session.id">
+          <NuxtLink :to="`/desk/sessions/${one.session.id}`" target="_blank">{{ sayDay(instantToSeconds(one.session.start), zone, locale, now) }} {{ sayTime(instantToSeconds(one.session.start), zone, locale) }}, {{ sayList(one.session.clients) }}</NuxtLink>
+          <span class="quiet">{{ one.reasons.join(' ') }}</span>
+        </li>
       </ul>
-      <p>
-        In the next two weeks clients see {{ plural(difference.added, 'new opening') }}, and {{ difference.gone === 0 ? 'none go' : difference.gone === 1 ? '1 goes' : `${difference.gone} go` }}.
-      </p>
-      <p v-if="affected === null" class="quiet">Looking at what is booked already …</p>
-      <p v-else-if="affected.length === 0">Everything booked already would still be allowed.</p>
-      <template v-else>
-        <p><strong>{{ affected.length === 1 ? 'One session that is booked would no longer be allowed' : `${affected.length} sessions that are booked would no longer be allowed` }}.</strong> {{ affected.length === 1 ? 'It stays' : 'They stay' }} as booked; nobody is told.</p>
-        <ul class="affected">
-          <li v-for="one in affected" :key="one.session.id">
-            <NuxtLink :to="`/desk/sessions/${one.session.id}`" target="_blank">{{ sayDay(instantToSeconds(one.session.start), zone, locale, now) }} {{ sayTime(instantToSeconds(one.session.start), zone, locale) }}, {{ sayList(one.session.clients) }}</NuxtLink>
-            <span class="quiet">{{ one.reasons.join(' ') }}</span>
-          </li>
-        </ul>
-      </template>
-      <p v-for="fault in faults" :key="fault" class="broken" role="alert">{{ fault }}</p>
-      <p class="actions">
-        <VBtn :loading="sending" @click="emit('publish')">Publish</VBtn>
-        <button type="button" class="word" @click="open = false">Keep editing</button>
-      </p>
-    </div>
-  </VDialog>
+    </template>
+    <p v-for="fault in faults" :key="fault" class="broken" role="alert">{{ fault }}</p>
+    <template #actions>
+      <VBtn :loading="sending" @click="emit('publish')">Publish</VBtn>
+      <button type="button" class="word" @click="open = false">Keep editing</button>
+    </template>
+  </AskDialog>
 </template>
 
 <style scoped>
-.ask {
-  font-size: 14px;
-  background: var(--surface);
-  border-left: 3px solid var(--marigold);
-  border-radius: var(--corner);
-  padding: 22px;
-  display: grid;
-  gap: 12px;
-  overflow-y: auto;
-}
-
-.ask h2 {
-  font-size: 18px;
-}
-
-ul {
-  margin: 0;
-  padding-left: 18px;
-}
-
-li {
-  overflow-wrap: anywhere;
-}
-
 .affected {
   max-height: 200px;
   overflow-y: auto;
@@ -84,11 +58,5 @@ li {
 
 .affected .quiet {
   display: block;
-}
-
-.actions {
-  display: flex;
-  align-items: center;
-  gap: 18px;
 }
 </style>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { VApp, VBtn, VTextField } from 'vuetify/components'
+import { VBtn, VTextField } from 'vuetify/components'
 import type { SignedIn } from '~~/core/views/desk'
+import EntryFrame from '~/components/desk/EntryFrame.vue'
 import { fieldErrors, problemOf } from '~/composables/problem'
 import { useDesk } from '~/stores/desk'
 
@@ -36,54 +37,13 @@ async function enter(): Promise<void> {
 </script>
 
 <template>
-  <VApp class="desk">
-    <main class="sign-in">
-      <form novalidate @submit.prevent="enter">
-        <h1>Temporia</h1>
-        <p class="quiet">Sign in to your workspace</p>
-        <label for="email">E-mail</label>
-        <VTextField id="email" v-model="email" type="email" autocomplete="username" autofocus :error-messages="errors['email']" />
-        <label for="password">Password</label>
-        <VTextField id="password" v-model="password" type="password" autocomplete="current-password" :error-messages="errors['password']" />
-        <p v-if="message" class="broken" role="alert">{{ message }}</p>
-        <VBtn type="submit" block size="large" :loading="sending">Sign in</VBtn>
-        <p class="other">New here? <NuxtLink to="/desk/sign-up">Sign up</NuxtLink></p>
-      </form>
-    </main>
-  </VApp>
+  <EntryFrame words="Sign in to your workspace" @submit="enter">
+    <label for="email">E-mail</label>
+    <VTextField id="email" v-model="email" type="email" autocomplete="username" autofocus :error-messages="errors['email']" />
+    <label for="password">Password</label>
+    <VTextField id="password" v-model="password" type="password" autocomplete="current-password" :error-messages="errors['password']" />
+    <p v-if="message" class="broken" role="alert">{{ message }}</p>
+    <VBtn type="submit" block size="large" :loading="sending">Sign in</VBtn>
+    <p class="other">New here? <NuxtLink to="/desk/sign-up">Sign up</NuxtLink></p>
+  </EntryFrame>
 </template>
-
-<style scoped>
-.sign-in {
-  display: grid;
-  place-items: center;
-  min-height: 90vh;
-  padding: 24px;
-}
-
-form {
-  width: 340px;
-  max-width: 100%;
-  background: var(--surface);
-  border-left: 3px solid var(--marigold);
-  padding: 28px;
-  display: grid;
-  gap: 6px;
-}
-
-h1 {
-  font-size: 30px;
-}
-
-label {
-  font-weight: 600;
-}
-
-.other {
-  margin-top: 8px;
-}
-
-p.quiet {
-  margin-bottom: 14px;
-}
-</style>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { VApp, VBtn, VTextField } from 'vuetify/components'
+import { VBtn, VTextField } from 'vuetify/components'
 import { isZoneName } from '~~/core/time/zone'
 import type { SignedIn } from '~~/core/views/desk'
+import EntryFrame from '~/components/desk/EntryFrame.vue'
 import { fieldErrors, problemOf } from '~/composables/problem'
 import { useDesk } from '~/stores/desk'
 
@@ -39,58 +40,13 @@ async function enter(): Promise<void> {
 </script>
 
 <template>
-  <VApp class="desk">
-    <main class="sign-up">
-      <form novalidate @submit.prevent="enter">
-        <h1>Temporia</h1>
-        <p class="quiet">In two minutes you have a page where clients book a talk with you.</p>
-        <template v-for="(field, index) in fields" :key="field.name">
-          <label :for="field.name">{{ field.label }}</label>
-          <VTextField :id="field.name" v-model="given[field.name]" :type="field.type" :autocomplete="field.autocomplete" :autofocus="index === 0" :error-messages="errors[field.name] ?? []" hide-details="auto" />
-        </template>
-        <p v-if="message" class="broken" role="alert">{{ message }}</p>
-        <VBtn type="submit" block size="large" :loading="sending">Go on to three questions</VBtn>
-        <p class="other">Signed up already? <NuxtLink to="/desk/sign-in">Sign in</NuxtLink></p>
-      </form>
-    </main>
-  </VApp>
+  <EntryFrame words="In two minutes you have a page where clients book a talk with you." @submit="enter">
+    <template v-for="(field, index) in fields" :key="field.name">
+      <label :for="field.name">{{ field.label }}</label>
+      <VTextField :id="field.name" v-model="given[field.name]" :type="field.type" :autocomplete="field.autocomplete" :autofocus="index === 0" :error-messages="errors[field.name] ?? []" hide-details="auto" />
+    </template>
+    <p v-if="message" class="broken" role="alert">{{ message }}</p>
+    <VBtn type="submit" block size="large" :loading="sending">Go on to three questions</VBtn>
+    <p class="other">Signed up already? <NuxtLink to="/desk/sign-in">Sign in</NuxtLink></p>
+  </EntryFrame>
 </template>
-
-<style scoped>
-.sign-up {
-  display: grid;
-  place-items: center;
-  min-height: 90vh;
-  padding: 24px;
-}
-
-form {
-  width: 400px;
-  max-width: 100%;
-  background: var(--surface);
-  border-left: 3px solid var(--marigold);
-  padding: 28px;
-  display: grid;
-  gap: 6px;
-}
-
-h1 {
-  font-size: 30px;
-}
-
-label {
-  font-weight: 600;
-}
-
-form :deep(.v-input) {
-  margin-bottom: 8px;
-}
-
-p.quiet {
-  margin-bottom: 12px;
-}
-
-.other {
-  margin-top: 8px;
-}
-</style>

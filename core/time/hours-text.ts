@@ -16,15 +16,17 @@ const names = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su']
 const longNames = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
 
 /**
- * Reads "Mo-Th 09:00-12:30,13:30-17:00; Fr 10:00-13:00". A later rule for a day replaces an earlier one, "off" closes it.
+ * Reads "Mo-Th 09:00-12:30,13:30-17:00; Fr 10:00-13:00", "24/7", and hours without days for every day. A later rule for a
+ * day replaces an earlier one, "off" or "closed" closes it.
  * Throws HoursTextError with a sentence.
  */
 export function parseHours(text: string): WeeklyWindow[] {
   const perDay: [number, number][][] = weekdays.map(() => [])
-  for (const rule of text.split(';').map(part => part.trim()).filter(Boolean)) {
+  for (const rule of text.split(';').map(part => part.trim().replace(/^24\/7$/, 'Mo-Su 00:00-24:00').replace(/^(?=\d)/, 'Mo-Su ')).filter(Boolean)) {
+    if (/\b(?:PH|SH|week|sunrise|sunset)\b|\[/.test(rule)) throw new HoursTextError(`“${rule}” is more than hours of a week: choose holidays, single dates and recurring windows by themselves`)
     const match = /^([A-Za-z]{2}(?:\s*[-,]\s*[A-Za-z]{2})*)\s+(.+)$/.exec(rule)
     if (!match?.[1] || !match[2]) throw new HoursTextError(`“${rule}” is not days followed by hours, such as Mo-Th 09:00-17:00`)
-    const windows = match[2].trim() === 'off' ? [] : match[2].split(',').map(readWindow)
+    const windows = /^(?:off|closed)$/.test(match[2].trim()) ? [] : match[2].split(',').map(readWindow)
     for (const day of readDays(match[1])) perDay[day] = mergeOrRefuse(windows, rule)
   }
   return windowsOfWeek(perDay)

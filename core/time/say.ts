@@ -1,4 +1,4 @@
-import { DAY, civilOf } from './civil'
+import { DAY, civilOf, MINUTE } from './civil'
 import { zoneOf } from './zone'
 
 /**
@@ -24,26 +24,48 @@ export function englishLocale(locale: string | undefined): string {
 
 /**
  * The parts of a moment. Sentences are put together from them here, since platforms of different age join them with
- * different commas and spaces, and a page must read the same from the server and in the browser.
+ * different commas and spaces, and a page must read the same from the server and in the browser. A timetable says some
+ * thousand times with every keystroke, so the parts of a date and of a clock are remembered.
  */
-function partsOf(instant: number, zone: string, locale: string): Record<string, string> {
-  const made = format(locale, { timeZone: zone, weekday: 'long', day: 'numeric', month: 'long', year: 'numeric', hour: 'numeric', minute: '2-digit' })
-  return Object.fromEntries(made.formatToParts(instant * 1000).map(part => [part.type, part.value]))
+type Parts = Readonly<Record<string, string>>
+const remembered = new Map<string, Parts>()
+/** Dates and clocks remembered before all are forgotten: some years in a few locales. */
+const MOST_REMEMBERED = 20_000
+
+function partsOf(local: number, locale: string, kind: 'date' | 'clock'): Parts {
+  const key = `${kind} ${locale} ${local}`
+  let parts = remembered.get(key)
+  if (!parts) {
+    if (remembered.size >= MOST_REMEMBERED) remembered.clear()
+    const made = format(locale, { timeZone: 'UTC', weekday: 'long', day: 'numeric', month: 'long', year: 'numeric', hour: 'numeric', minute: '2-digit' })
+    parts = Object.fromEntries(made.formatToParts(local * 1000).map(part => [part.type, part.value]))
+    remembered.set(key, parts)
+  }
+  return parts
 }
 
-function joinClock({ hour = '', minute, dayPeriod }: Record<string, string>): string {
+function clockParts(instant: number, zone: string, locale: string): Parts {
+  const local = zoneOf(zone).toLocal(instant)
+  return partsOf(Math.floor((local - Math.floor(local / DAY) * DAY) / MINUTE) * MINUTE, locale, 'clock')
+}
+
+function dateParts(instant: number, zone: string, locale: string): Parts {
+  return partsOf(zoneOf(zone).dayOf(instant) * DAY, locale, 'date')
+}
+
+function joinClock({ hour = '', minute, dayPeriod }: Parts): string {
   const clock = hour.replace(/^0(?=\d)/, '') + (minute === undefined ? '' : `:${minute}`)
   return dayPeriod ? `${clock} ${dayPeriod.toLowerCase()}` : clock
 }
 
 /** "15:20", or "3:20 pm" where the locale says so. */
 export function sayTime(instant: number, zone: string, locale: string): string {
-  return joinClock(partsOf(instant, zone, locale))
+  return joinClock(clockParts(instant, zone, locale))
 }
 
 /** A full hour of the day, as a column is headed: "15", or "3 pm" where the locale says so. */
 export function sayHour(hour: number, locale: string): string {
-  const { minute: _none, ...parts } = partsOf(hour * 3600, 'UTC', locale)
+  const { minute: _none, ...parts } = clockParts(hour * 3600, 'UTC', locale)
   return joinClock(parts)
 }
 
@@ -56,7 +78,7 @@ export function sayClock(minutes: number, locale: string): string {
 export function sayDay(instant: number, zone: string, locale: string, now?: number): string {
   const shown = zoneOf(zone)
   const sameYear = now !== undefined && civilOf(shown.dayOf(instant)).year === civilOf(shown.dayOf(now)).year
-  const { weekday, day, month, year } = partsOf(instant, zone, locale)
+  const { weekday, day, month, year } = dateParts(instant, zone, locale)
   if (monthFirst(locale)) return `${weekday}, ${month} ${day}${sameYear ? '' : `, ${year}`}`
   return `${weekday} ${day} ${month}${sameYear ? '' : ` ${year}`}`
 }

@@ -56,14 +56,14 @@ export async function measureScreen(query: OpeningsQuery): Promise<ScreenTimes> 
       else if (request.url().startsWith(`${app}/api/desk/event-types/work/`)) answer({})
       else void request.continue()
     })
-    await page.goto(`${app}/desk/event-types/work?panel=buffers`, { waitUntil: 'networkidle0' })
+    await page.goto(`${app}/desk/event-types/work?panel=startEvery`, { waitUntil: 'networkidle0' })
     await page.waitForSelector('.consequences table')
-    const [, field] = await page.$$('.bench-panel input')
+    const field = await page.$('.bench-panel input')
     await field?.click({ count: 3 })
     await page.keyboard.type('1')
     await new Promise(resolve => setTimeout(resolve, 1000))
     await page.evaluate(WATCH)
-    // 1 and 15 minutes, in turn: each is another timetable.
+    // A start every minute and every 15 minutes, in turn: every cell of the timetable changes.
     for (let i = 0; i < KEYSTROKES; i++) {
       await page.keyboard.press(i % 2 === 0 ? '5' : 'Backspace')
       await new Promise(resolve => setTimeout(resolve, PAUSE_MS))

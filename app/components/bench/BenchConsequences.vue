@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { type Finding, severityWords, type WayOut } from '~~/core/checks'
 import type { Consequences } from '~~/core/event-type/consequences'
-import { sayMinutes, sayZone } from '~~/core/time/say'
+import { sayMinutes } from '~~/core/time/say'
 import { zoneOf } from '~~/core/time/zone'
 import type { Departure } from '~~/core/timetable'
-import TimeTable, { type Mark } from '~/components/timetable/TimeTable.vue'
+import TimeTable from '~/components/timetable/TimeTable.vue'
+import type { Mark } from '~/components/timetable/TimetableDay.vue'
 import AskTime from './AskTime.vue'
+import LookFrom from './LookFrom.vue'
 
 /** What clients would see: findings, openings a week, and the timetable before and after. */
 
@@ -36,17 +38,13 @@ const page = ref(0)
 const firstDay = computed(() => today.value + page.value * SHOWN_DAYS)
 const pages = computed(() => Math.floor(props.days / SHOWN_DAYS))
 
-const within = (at: number) => {
-  const zone = zoneOf(seen.value)
-  return at >= zone.startOfDay(firstDay.value) && at < zone.startOfDay(firstDay.value + SHOWN_DAYS)
-}
 const departures = computed<Departure<Mark>[]>(() => {
-  const before = new Set(props.before?.starts)
-  const after = props.after?.starts ?? []
-  const now = new Set(after)
+  const zone = zoneOf(seen.value)
+  const [from, to] = [zone.startOfDay(firstDay.value), zone.startOfDay(firstDay.value + SHOWN_DAYS)]
+  const [before, after] = [props.before, props.after].map(one => new Set(one?.starts.filter(at => at >= from && at < to)))
   return [
-    ...after.filter(within).map(at => ({ at, mark: before.has(at) ? 'stays' as const : 'new' as const })),
-    ...[...before].filter(at => within(at) && !now.has(at)).map(at => ({ at, mark: 'gone' as const })),
+    ...[...after ?? []].map(at => ({ at, mark: before?.has(at) ? 'stays' as const : 'new' as const })),
+    ...[...before ?? []].filter(at => !after?.has(at)).map(at => ({ at, mark: 'gone' as const })),
   ]
 })
 const changed = computed(() => departures.value.some(departure => departure.mark !== 'stays'))
@@ -65,18 +63,14 @@ const said = (before: number, after: number) => (before === after ? String(after
 const weekWords = (week: number) => (week === 0 ? 'in the next 7 days' : week === 1 ? 'in the 7 days after' : `in week ${week + 1}`)
 
 const shownFindings = ref(2)
-const zoneChoices = computed(() => [...new Set([props.zone, ...props.zones, ...Intl.supportedValuesOf('timeZone')])])
+const nearZones = computed(() => [props.zone, ...props.zones])
 </script>
 
 <template>
   <section class="consequences" aria-labelledby="consequences">
     <div class="head">
       <h2 id="consequences">What clients would see</h2>
-      <label>seen from
-        <select :value="seen" aria-label="Look at it as a client in another zone" @change="look = ($event.target as HTMLSelectElement).value">
-          <option v-for="one in zoneChoices" :key="one" :value="one">{{ sayZone(one) }}</option>
-        </select>
-      </label>
+      <LookFrom :model-value="seen" :zones="nearZones" @update:model-value="look = $event" />
       <label v-if="durations.length > 1">for
         <select :value="duration" aria-label="Duration that is shown" @change="duration = Number(($event.target as HTMLSelectElement).value)">
           <option v-for="one in durations" :key="one" :value="one">{{ sayMinutes(one) }}</option>

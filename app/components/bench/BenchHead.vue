@@ -63,7 +63,7 @@ h1 {
   min-height: 24px;
   border: 0;
   background: none;
-  padding: 0;
+  padding: 0 2px;
   cursor: pointer;
   border-bottom: 1px dotted var(--quiet);
 }

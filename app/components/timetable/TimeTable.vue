@@ -1,11 +1,9 @@
 <script setup lang="ts">
-import { DAY } from '~~/core/time/civil'
 import { type Departure, layTimetable, otherClock, type TimetableRow } from '~~/core/timetable'
-import { sayClock, sayDate, sayDay, sayDifference, sayHour, sayTime, sayWeekday, sayZone } from '~~/core/time/say'
+import { sayClock, sayDate, sayDifference, sayHour, sayWeekday, sayZone } from '~~/core/time/say'
 import { zoneOf } from '~~/core/time/zone'
 import { moveInTable } from '~/composables/table-keys'
-
-export type Mark = 'stays' | 'new' | 'gone'
+import TimetableDay, { type Mark } from './TimetableDay.vue'
 
 const props = defineProps<{
   departures: readonly Departure<Mark>[]
@@ -59,62 +57,69 @@ function otherHour(hour: number, ahead: number): string {
   return sayClock(minutes, props.locale) + (dayShift === 0 ? '' : dayShift > 0 ? '\nday after' : '\nday before')
 }
 
-function fullTime(at: number, mark: Mark): string {
-  const time = `${sayDay(at, props.zone, props.locale, at)}, ${sayTime(at, props.zone, props.locale)}`
-  return mark === 'stays' ? time : `${time}, ${mark}`
-}
-
 /** Only one button is in the tab order; arrows move on from it. */
 const entry = computed(() => props.chosen ?? props.departures.find(departure => departure.mark !== 'gone')?.at ?? null)
 
-/** The taken part of each hour cell, as a background that leaves the rest clear. */
+/** The taken part of each hour, as a mask that leaves the rest clear. */
 const hatches = computed(() => {
-  const found = new Map<number, string[]>()
+  const strips = new Map<number, string[]>()
   const { taken = [] } = props
+  const zone = zoneOf(props.zone)
   for (let i = 0; i < taken.length; i += 2) {
     const end = taken[i + 1] ?? 0
     for (let at = taken[i] ?? 0; at < end;) {
-      const hour = Math.floor(at / 900) * 900 - ((zoneOf(props.zone).toLocal(Math.floor(at / 900) * 900) % 3600) + 3600) % 3600
-      const until = Math.min(end, hour + 3600)
-      const strip = `${Math.round((at - hour) / 36)}% ${Math.round((until - hour) / 36)}%`
-      found.set(hour, [...(found.get(hour) ?? []), strip])
-      at = until
+      const hour = at - ((zone.toLocal(at) % 3600) + 3600) % 3600
+      const [from, to] = [at - hour, Math.min(end - hour, 3600)].map(seconds => `${Math.round(seconds / 36)}%`)
+      strips.set(hour, [...strips.get(hour) ?? [], `transparent ${from}, black ${from}, black ${to}, transparent ${to}`])
+      at = hour + 3600
     }
   }
-  return found
+  return new Map([...strips].map(([hour, masks]) => [hour, `linear-gradient(to right, transparent 0%, ${masks.join(', ')}, transparent 100%)`]))
 })
 
-function hatch(day: number, hour: number): Record<string, string> | undefined {
-  const strips = hatches.value.get(hourOf(day, hour)[0])
-  if (!strips) return undefined
-  const mask = strips.map((strip) => {
-    const [from, to] = strip.split(' ')
-    return `transparent ${from}, black ${from}, black ${to}, transparent ${to}`
-  })
-  return { '--taken': `linear-gradient(to right, transparent 0%, ${mask.join(', ')}, transparent 100%)` }
-}
-
 const root = useTemplateRef<HTMLTableElement>('root')
-
-/** The hour of a local date that a place stands for, as instants. */
-function hourOf(day: number, hour: number): [from: number, to: number] {
-  const zone = zoneOf(props.zone)
-  return [zone.toInstant(day * DAY + hour * 3600), zone.toInstant(day * DAY + (hour + 1) * 3600)]
-}
 
 function daysOf(from: number, to: number): [from: number, to: number] {
   const zone = zoneOf(props.zone)
   return [zone.startOfDay(from), zone.startOfDay(to + 1)]
 }
 
-function emptyWords(day: number, hour: number): string {
-  const [from] = hourOf(day, hour)
-  return `Nothing ${sayDay(from, props.zone, props.locale, from)} from ${sayTime(from, props.zone, props.locale)}: why not?`
+/** One ear for all buttons: a place is asked about, so is a start that is gone, and any other is chosen. */
+function press(event: MouseEvent): void {
+  const button = event.target instanceof Element ? event.target.closest<HTMLButtonElement>('button[data-at]') : null
+  if (!button) return
+  const at = Number(button.dataset['at'])
+  if (button.dataset['until']) emit('ask', at, Number(button.dataset['until']))
+  else if (button.classList.contains('gone')) emit('ask', at, at)
+  else emit('choose', at)
 }
+
+/** How many lines are in view at once, and after what rest the others follow. */
+const IN_VIEW = 7
+const REST_MS = 200
+const keyOf = (line: Line) => `${line.kind} ${line.kind === 'day' ? line.row.day : line.from}`
+const dayOf = (line: Line) => (line.kind === 'day' ? line.row.day : line.from)
+const columns = computed(() => `${table.value.hours.join()} ${props.zone} ${props.firstDay}`)
+
+/** What is in view is drawn at once; the lines below keep what they had until typing rests. */
+let rest: ReturnType<typeof setTimeout> | undefined
+const shown = shallowRef(lines.value)
+watch([lines, columns], ([now, shape], [, before]) => {
+  clearTimeout(rest)
+  const first = now.slice(0, IN_VIEW)
+  const last = first.at(-1)
+  if (shape !== before || now.length <= IN_VIEW || !last) {
+    shown.value = now
+    return
+  }
+  const taken = new Set(first.map(keyOf))
+  shown.value = [...first, ...shown.value.filter(line => dayOf(line) > dayOf(last) && !taken.has(keyOf(line)))]
+  rest = setTimeout(() => (shown.value = lines.value), REST_MS)
+})
 </script>
 
 <template>
-  <table ref="root" class="timetable" :class="{ dense: table.hours.length > DENSE_FROM }" @keydown="moveInTable(root, $event)">
+  <table ref="root" class="timetable" :class="{ dense: table.hours.length > DENSE_FROM }" @keydown="moveInTable(root, $event)" @click="press">
     <caption class="hidden-words">{{ caption }}</caption>
     <thead>
       <tr>
@@ -127,7 +132,7 @@ function emptyWords(day: number, hour: number): string {
       </tr>
     </thead>
     <tbody>
-      <template v-for="line in lines" :key="`${line.kind} ${line.kind === 'day' ? line.row.day : line.from}`">
+      <template v-for="line in shown" :key="keyOf(line)">
         <tr v-if="line.kind === 'empty'" class="empty">
           <th scope="row">
             {{ sayWeekday(line.from, 'short', locale) }}{{ line.to > line.from ? ` to ${sayWeekday(line.to, 'short', locale)} ` : ' ' }}<span class="date">{{ sayDate(line.to, 'short', locale) }}</span>
@@ -146,25 +151,7 @@ function emptyWords(day: number, hour: number): string {
             <span v-if="index === 0" class="note">clocks change: {{ sayZone(zone) }} now {{ sayDifference(zone, otherZone, line.from * 86400 + 43200) ?? 'level' }}</span>
           </td>
         </tr>
-        <tr v-else>
-          <th scope="row">
-            {{ sayWeekday(line.row.day, 'short', locale) }} <span class="date">{{ sayDate(line.row.day, 'short', locale) }}</span>
-          </th>
-          <td v-for="cell in line.row.cells" :key="cell.hour" :class="{ taken: hatches.size > 0 && hatches.has(hourOf(line.row.day, cell.hour)[0]) }" :style="hatches.size > 0 ? hatch(line.row.day, cell.hour) : undefined">
-            <button
-              v-if="asks && cell.departures.length === 0" type="button" class="nothing place" tabindex="-1" :data-at="hourOf(line.row.day, cell.hour)[0]"
-              :aria-label="emptyWords(line.row.day, cell.hour)" @click="emit('ask', ...hourOf(line.row.day, cell.hour))"
-            >?</button>
-            <span v-else class="minutes">
-              <button
-                v-for="departure in cell.departures" :key="departure.at" type="button" :data-at="departure.at"
-                :class="[departure.mark, { chosen: departure.at === chosen }]" :aria-label="fullTime(departure.at, departure.mark)"
-                :aria-pressed="chosen === undefined ? undefined : departure.at === chosen" :tabindex="departure.at === entry ? 0 : -1"
-                :disabled="departure.mark === 'gone' && !asks" @click="departure.mark === 'gone' ? emit('ask', departure.at, departure.at) : emit('choose', departure.at)"
-              >{{ String(departure.minute).padStart(2, '0') }}</button>
-            </span>
-          </td>
-        </tr>
+        <TimetableDay v-else :row="line.row" :zone="zone" :locale="locale" :chosen="chosen" :entry="entry" :asks="asks" :hatches="hatches" />
       </template>
     </tbody>
   </table>

@@ -137,6 +137,7 @@ const difference = computed(() => {
   return { added: [...is ?? []].filter(at => !was?.has(at)).length, gone: [...was ?? []].filter(at => !is?.has(at)).length }
 })
 
+const hostZones = computed(() => [...new Set(bench.value?.hosts.map(host => host.timeZone))])
 const explained = computed(() => (answered.value && draft.value && bench.value
   ? { explanation: answered.value, query: queryOf(draft.value, [answered.value.at]) } : null))
 
@@ -232,7 +233,7 @@ onBeforeRouteLeave(() => isSound.value && kept.state.value !== 'failed' ? true :
         <div class="right">
           <QuestionsPreview v-if="panel === 'questions'" :questions="draft.settings.questions" />
           <BenchConsequences
-            v-else v-model:duration="duration" :before="before" :after="after" :findings="findings" :zone="desk.zone" :zones="bench.hosts.map(host => host.timeZone)" :other-zone="draft.settings.timeZone"
+            v-else v-model:duration="duration" :before="before" :after="after" :findings="findings" :zone="desk.zone" :zones="hostZones" :other-zone="draft.settings.timeZone"
             :locale="desk.locale" :now="bench.now" :days="COMPUTED_DAYS" :durations="draft.settings.durations" :pool="hostIdsOf(draft.chairs).length"
             @ask="(from, to) => draft && isSound && ask(draft, from, to)" @save="draft && isSound && saveCase(queryOf(draft))" @out="takeWayOut"
           >

@@ -1,0 +1,71 @@
+<script setup lang="ts">
+import { DAY } from '~~/core/time/civil'
+import { sayDate, sayDay, sayTime, sayWeekday } from '~~/core/time/say'
+import { zoneOf } from '~~/core/time/zone'
+import type { TimetableCell, TimetableRow } from '~~/core/timetable'
+
+/** One day of the timetable. Its buttons are many, so the table listens for all of them. */
+
+export type Mark = 'stays' | 'new' | 'gone'
+
+const props = defineProps<{
+  row: TimetableRow<Mark>
+  zone: string
+  locale: string
+  chosen: number | null | undefined
+  /** The one button that the tab key reaches. */
+  entry: number | null
+  /** Places without a start can be asked about. */
+  asks: boolean
+  /** Masks of taken time by the instant of an hour. */
+  hatches: ReadonlyMap<number, string>
+}>()
+
+/** Where members look on, an hour with more starts than this is told by their number. */
+const MOST_IN_CELL = 12
+const isCrowded = (cell: TimetableCell<Mark>) => props.asks && cell.departures.length > MOST_IN_CELL
+const countOf = (cell: TimetableCell<Mark>, mark: Mark) => cell.departures.filter(departure => departure.mark === mark).length
+const crowdOf = (cell: TimetableCell<Mark>) => (['stays', 'new', 'gone'] as const).map(mark => ({ mark, many: countOf(cell, mark) })).filter(({ many }) => many > 0)
+
+const dayWords = computed(() => {
+  const noon = zoneOf(props.zone).startOfDay(props.row.day) + DAY / 2
+  return sayDay(noon, props.zone, props.locale, noon)
+})
+
+/** The hour of the local date that a cell stands for, as an instant. */
+const hourAt = (hour: number) => zoneOf(props.zone).toInstant(props.row.day * DAY + hour * 3600)
+
+function fullTime(at: number, mark: Mark): string {
+  const time = `${dayWords.value}, ${sayTime(at, props.zone, props.locale)}`
+  return mark === 'stays' ? time : `${time}, ${mark}`
+}
+
+const emptyWords = (hour: number) => `Nothing ${dayWords.value} from ${sayTime(hourAt(hour), props.zone, props.locale)}: why not?`
+
+/** What a cell shows, so that one that shows the same is left as it is. */
+function memoOf(cell: TimetableCell<Mark>): string {
+  const starts = cell.departures.map(({ at, mark }) => `${at}${mark}${at === props.chosen ? 'chosen' : ''}${at === props.entry ? 'entry' : ''}`).join()
+  return `${starts} ${props.hatches.size > 0 ? props.hatches.get(hourAt(cell.hour)) : ''} ${props.asks} ${props.zone} ${props.locale} ${props.row.day}`
+}
+</script>
+
+<template>
+  <tr>
+    <th scope="row">
+      {{ sayWeekday(row.day, 'short', locale) }} <span class="date">{{ sayDate(row.day, 'short', locale) }}</span>
+    </th>
+    <td v-for="cell in row.cells" :key="cell.hour" v-memo="[memoOf(cell)]" :class="{ taken: hatches.has(hourAt(cell.hour)) }" :style="hatches.has(hourAt(cell.hour)) ? { '--taken': hatches.get(hourAt(cell.hour)) } : undefined">
+      <button
+        v-if="asks && cell.departures.length === 0" type="button" class="nothing place" tabindex="-1" :data-at="hourAt(cell.hour)" :data-until="hourAt(cell.hour + 1)" :aria-label="emptyWords(cell.hour)"
+      >?</button>
+      <span v-else-if="isCrowded(cell)" class="crowd"><span v-for="{ mark, many } in crowdOf(cell)" :key="mark" :class="mark">{{ many }} {{ mark === 'stays' ? 'starts' : mark }}</span></span>
+      <span v-else class="minutes">
+        <button
+          v-for="departure in cell.departures" :key="departure.at" type="button" :data-at="departure.at"
+          :class="[departure.mark, { chosen: departure.at === chosen }]" :aria-label="fullTime(departure.at, departure.mark)"
+          :aria-pressed="chosen === undefined ? undefined : departure.at === chosen" :tabindex="departure.at === entry ? 0 : -1" :disabled="departure.mark === 'gone' && !asks"
+        >{{ String(departure.minute).padStart(2, '0') }}</button>
+      </span>
+    </td>
+  </tr>
+</template>

@@ -111,6 +111,25 @@ describe('an address', () => {
   })
 })
 
+describe('what clients read', () => {
+  it('is Markdown made safe, and a text once they have booked; guests come only where they may', async () => {
+    const id = await idOf('review')
+    const { definition, version } = await bench(id)
+    const description = 'Bring **it**.\n\n- a box\n\n<script>alert(1)</script> [here](javascript:alert(1)) ![x](https://place.example/x.png)'
+    expect((await publish(id, version, withSettings(definition, { description, guests: false, afterwards: { text: 'Keep it dry.', address: '' } }))).status).toBe(200)
+    const { descriptionHtml } = (await page('review')).body.eventType
+    expect(descriptionHtml).toContain('<strong>it</strong>')
+    expect(descriptionHtml).toContain('<li>a box</li>')
+    expect(descriptionHtml).toContain('&lt;script&gt;')
+    expect(descriptionHtml).not.toMatch(/<script|<img|href="javascript/)
+    const [start = ''] = (await startsOf(app, `${workspace.slug}/review`)).slice(4)
+    const guests = [{ email: 'guest@client.example' }]
+    expect(await book(app, `${workspace.slug}/review`, request(start, { guests }))).toMatchObject({ status: 422, body: { errors: [{ path: 'guests' }] } })
+    const { body } = await book(app, `${workspace.slug}/review`, request(start))
+    expect((await call(`${app}/api/public/bookings/${new URL(body.manage).pathname.split('/').at(-1)}/page`)).body.afterwards).toEqual({ text: 'Keep it dry.', address: '' })
+  })
+})
+
 describe('a draft', () => {
   it('is kept for its member alone, until it is published', async () => {
     const id = await idOf('asked')

@@ -76,7 +76,8 @@ export async function startInstallation(folder: string, options: InstallationOpt
 
 /** The mark stands while loading goes on, so that a kill in the middle is seen at the next start. */
 async function loadWhenEmpty(environment: Record<string, string>, mark: string): Promise<void> {
-  const context = await makeContext(environment)
+  // One connection for all its mails: the server of the stand-in greets slowly.
+  const context = await makeContext({ ...environment, SMTP_URL: `${environment['SMTP_URL']}?pool=true` })
   try {
     if (!(await isEmpty(context))) return
     writeFileSync(mark, '')

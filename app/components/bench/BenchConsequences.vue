@@ -141,11 +141,11 @@ h2 {
   font-size: 17px;
 }
 
-.head label {
+.head :deep(label) {
   color: var(--quiet);
 }
 
-.head select {
+.head :deep(select) {
   border: 0;
   border-bottom: 1px dotted var(--quiet);
   background: none;

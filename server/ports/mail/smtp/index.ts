@@ -1,10 +1,10 @@
 import nodemailer from 'nodemailer'
 import { MailFault, type MailPort } from '..'
 
-/** Any SMTP server, by its address. */
+/** Any SMTP server, by its address; with `?pool=true` one connection carries many mails, for a load that is watched. */
 export function smtpMail(url: string, timeoutSeconds: number): MailPort {
   const parsed = new URL(url)
-  const transport = nodemailer.createTransport({
+  const options = {
     host: parsed.hostname,
     port: Number(parsed.port) || (parsed.protocol === 'smtps:' ? 465 : 25),
     secure: parsed.protocol === 'smtps:',
@@ -12,7 +12,10 @@ export function smtpMail(url: string, timeoutSeconds: number): MailPort {
     connectionTimeout: timeoutSeconds * 1000,
     greetingTimeout: timeoutSeconds * 1000,
     socketTimeout: timeoutSeconds * 1000,
-  })
+  }
+  const transport = parsed.searchParams.get('pool') === 'true'
+    ? nodemailer.createTransport({ ...options, pool: true, maxConnections: 1, maxMessages: Infinity })
+    : nodemailer.createTransport(options)
   return {
     send: async (mail) => {
       try {

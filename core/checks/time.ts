@@ -75,7 +75,7 @@ export function bufferBeyondGap({ settings, pool, hoursOf }: Facts): Finding[] {
   const follows = pool.some(host => longest(hoursOf(host.id)) >= (shortest + settings.startEveryMinutes) * MINUTE)
   return buffer === 0 || buffer <= gap || unused < 10 || !follows ? [] : [{
     code: 'bufferBeyondGap', severity: 'look',
-    words: `${sayMinutes(buffer)} kept free is more than the ${gap === 0 ? 'gap between starts, which is none' : `${sayMinutes(gap)} that the starts leave`}: each session takes the start after it away, and ${sayMinutes(unused)} go unused.`,
+    words: `With ${sayMinutes(buffer)} kept free and ${gap === 0 ? 'no gap' : `a gap of ${sayMinutes(gap)}`} between starts, each session takes the start after it away, and ${sayMinutes(unused)} go unused.`,
     wayOut: { kind: 'open', words: 'Change when it starts', panel: 'startEvery' },
   }]
 }

@@ -111,7 +111,6 @@ export interface BenchView {
   definition: Definition
   draft: { basedOn: number, definition: Definition, at: number } | null
   page: string
-  workspaceSlug: string
   /** All hosts of the workspace: any of them may be given a chair. */
   hosts: BenchHost[]
   /** What the worker computes with: hours and taken time of all hosts for the next weeks. */

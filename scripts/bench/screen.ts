@@ -82,7 +82,7 @@ export async function measureScreen(query: OpeningsQuery): Promise<ScreenTimes> 
 function viewOf(query: OpeningsQuery): BenchView {
   const { definition, knowing } = benchOf(query)
   return {
-    id: 'work', version: 1, archived: false, definition, draft: null, page: '/', workspaceSlug: 'work', hosts: [...knowing.hosts], time: [...knowing.time],
+    id: 'work', version: 1, archived: false, definition, draft: null, page: '/', hosts: [...knowing.hosts], time: [...knowing.time],
     booked: [], holidays: {}, linkedFrom: [], now: instantToSeconds(query.now),
   }
 }

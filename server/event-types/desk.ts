@@ -84,7 +84,6 @@ export async function viewBench({ db, settings, now }: Context, workspaceId: str
     definition: definitionOf(eventType),
     draft: draft ? { basedOn: draft.basedOn, definition: definitionSchema.parse(draft.definition), at: secondsOf(draft.updatedAt) } : null,
     page: `${settings.baseUrl}/${workspace?.slug}/${eventType.slug}`,
-    workspaceSlug: workspace?.slug ?? '',
     hosts: people,
     time: (await loadHostsTime(db, workspaceId, hostIds, now(), until)).for(id, hostIds),
     booked: await bookedSessions(db, workspaceId, id, now()),

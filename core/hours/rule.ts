@@ -1,4 +1,4 @@
-import { type Weekday, weekdays } from '../time/civil'
+import { type Weekday, weekdayNames, weekdays } from '../time/civil'
 import { sayCount, sayList } from '../time/say'
 
 /** Recurring windows as people build and read them; RFC 5545 §3.3.10 rules beyond these are kept as they are. */
@@ -9,7 +9,6 @@ export type CommonRule =
   | { kind: 'monthDay', day: number }
   | { kind: 'days', every: number }
 
-const longNames: Record<Weekday, string> = { MO: 'Monday', TU: 'Tuesday', WE: 'Wednesday', TH: 'Thursday', FR: 'Friday', SA: 'Saturday', SU: 'Sunday' }
 const ordinals: Record<number, string> = { 1: 'first', 2: 'second', 3: 'third', 4: 'fourth', 5: 'fifth', [-1]: 'last' }
 
 export const monthPlaces = [1, 2, 3, 4, -1] as const
@@ -61,8 +60,8 @@ export function sayRule(rrule: string): string {
   const rule = readRule(rrule)
   if (!rule) return 'by a rule of its own'
   switch (rule.kind) {
-    case 'weeks': return `${sayEvery(rule.every)} ${sayList(rule.days.map(day => longNames[day]))}`
-    case 'monthWeekday': return `the ${sayOrdinal(rule.nth)} ${longNames[rule.day]} of the month`
+    case 'weeks': return `${sayEvery(rule.every)} ${sayList(rule.days.map(day => weekdayNames[day]))}`
+    case 'monthWeekday': return `the ${sayOrdinal(rule.nth)} ${weekdayNames[rule.day]} of the month`
     case 'monthDay': return `day ${rule.day} of each month`
     case 'days': return rule.every === 1 ? 'every day' : rule.every === 2 ? 'every other day' : `every ${sayCount(rule.every)} days`
   }

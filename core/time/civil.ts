@@ -9,6 +9,7 @@ export const MINUTE = 60
 
 export const weekdays = ['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'] as const
 export type Weekday = (typeof weekdays)[number]
+export const weekdayNames: Readonly<Record<Weekday, string>> = { MO: 'Monday', TU: 'Tuesday', WE: 'Wednesday', TH: 'Thursday', FR: 'Friday', SA: 'Saturday', SU: 'Sunday' }
 
 /** Days since 1970-01-01 of a calendar date; month 1 to 12. */
 export function daysOf(year: number, month: number, day: number): number {

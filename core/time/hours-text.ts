@@ -1,4 +1,4 @@
-import { formatClock, parseClock, type Weekday, weekdays } from './civil'
+import { formatClock, parseClock, type Weekday, weekdayNames, weekdays } from './civil'
 import { union } from './intervals'
 import { sayList } from './say'
 
@@ -13,7 +13,7 @@ export interface WeeklyWindow {
 export class HoursTextError extends Error {}
 
 const names = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su']
-const longNames = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
+const longNames = weekdays.map(day => weekdayNames[day])
 
 /**
  * Reads "Mo-Th 09:00-12:30,13:30-17:00; Fr 10:00-13:00", "24/7", and hours without days for every day. A later rule for a

@@ -1,4 +1,4 @@
-import { and, desc, eq, inArray, notInArray } from 'drizzle-orm'
+import { and, desc, eq, inArray, notInArray, sql } from 'drizzle-orm'
 import { type Definition, definitionSchema } from '../../core/event-type/definition'
 import type { FieldError } from '../../core/intake'
 import type { KeptVersion } from '../../core/views/desk'
@@ -83,10 +83,8 @@ export async function keepChairs(db: Database, workspaceId: string, eventTypeId:
     await db.insert(chairs).values({ workspaceId, id, eventTypeId, position, name, policy })
       .onConflictDoUpdate({ target: [chairs.workspaceId, chairs.id], set: { position, name, policy, active: true } })
     await db.delete(chairHosts).where(and(eq(chairHosts.workspaceId, workspaceId), eq(chairHosts.chairId, id), notInArray(chairHosts.hostId, pool.map(host => host.id))))
-    for (const [place, host] of pool.entries()) {
-      await db.insert(chairHosts).values({ workspaceId, chairId: id, hostId: host.id, position: place, weight: host.weight })
-        .onConflictDoUpdate({ target: [chairHosts.workspaceId, chairHosts.chairId, chairHosts.hostId], set: { position: place, weight: host.weight } })
-    }
+    await db.insert(chairHosts).values(pool.map((host, place) => ({ workspaceId, chairId: id, hostId: host.id, position: place, weight: host.weight })))
+      .onConflictDoUpdate({ target: [chairHosts.workspaceId, chairHosts.chairId, chairHosts.hostId], set: { position: sql`excluded.position`, weight: sql`excluded.weight` } })
   }
 }
 

@@ -51,6 +51,8 @@ export async function signUp(db: Database, wanted: SignUp): Promise<{ member: Si
     // Two at once with one address: the second is told as if it had come later.
     const fault = databaseFault(error)
     if (fault?.code === UNIQUE_VIOLATION && fault.constraint === 'members_email_unique') return taken
+    // Two workspaces of one name at once: the second takes the next address, or hears that its owner is known by now.
+    if (fault?.code === UNIQUE_VIOLATION && fault.constraint === 'workspaces_slug_unique') return signUp(db, wanted)
     throw error
   }
 }

@@ -2,7 +2,7 @@
 import { VBtn } from 'vuetify/components'
 import type { KeptPlan } from '~~/core/hours/plan'
 import { type CommonRule, monthPlaces, sayOrdinal, sayRule, writeRule } from '~~/core/hours/rule'
-import { dateToDays, formatDate, parseClock, parseDate, type Weekday, weekdays } from '~~/core/time/civil'
+import { dateToDays, formatDate, parseClock, parseDate, type Weekday, weekdayNames, weekdays } from '~~/core/time/civil'
 import { sayDate, sayWeekday } from '~~/core/time/say'
 import { recurringDays } from '~~/core/openings/recurring'
 
@@ -11,7 +11,6 @@ import { recurringDays } from '~~/core/openings/recurring'
 const props = defineProps<{ today: number, locale: string, disabled?: boolean }>()
 const plan = defineModel<KeptPlan>({ required: true })
 
-const DAY_NAMES: Record<Weekday, string> = { MO: 'Monday', TU: 'Tuesday', WE: 'Wednesday', TH: 'Thursday', FR: 'Friday', SA: 'Saturday', SU: 'Sunday' }
 const adding = ref(false)
 const kind = ref<CommonRule['kind']>('weeks')
 const every = ref(2)
@@ -81,11 +80,11 @@ function chooseDay(day: Weekday, event: Event): void {
       </label>
       <label v-if="kind === 'weeks' || kind === 'days'">every <input v-model.number="every" type="number" min="1" max="52"> {{ kind === 'weeks' ? 'weeks' : 'days' }}</label>
       <span v-if="kind === 'weeks'" class="days" role="group" aria-label="Days of the week">
-        <label v-for="day in weekdays" :key="day"><input type="checkbox" :checked="days.includes(day)" @change="chooseDay(day, $event)"> {{ DAY_NAMES[day].slice(0, 2) }}<span class="hidden-words">{{ DAY_NAMES[day].slice(2) }}</span></label>
+        <label v-for="day in weekdays" :key="day"><input type="checkbox" :checked="days.includes(day)" @change="chooseDay(day, $event)"> {{ weekdayNames[day].slice(0, 2) }}<span class="hidden-words">{{ weekdayNames[day].slice(2) }}</span></label>
       </span>
       <template v-if="kind === 'monthWeekday'">
         <label>the <select v-model.number="nth"><option v-for="one in monthPlaces" :key="one" :value="one">{{ sayOrdinal(one) }}</option></select></label>
-        <label><span class="hidden-words">weekday</span><select :value="days[0]" @change="days = [($event.target as HTMLSelectElement).value as Weekday]"><option v-for="day in weekdays" :key="day" :value="day">{{ DAY_NAMES[day] }}</option></select></label>
+        <label><span class="hidden-words">weekday</span><select :value="days[0]" @change="days = [($event.target as HTMLSelectElement).value as Weekday]"><option v-for="day in weekdays" :key="day" :value="day">{{ weekdayNames[day] }}</option></select></label>
       </template>
       <label v-if="kind === 'monthDay'">day <input v-model.number="monthDay" type="number" min="1" max="31"></label>
       <label>counted from <input v-model="start" type="date"></label>

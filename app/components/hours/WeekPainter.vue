@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { copyDay, isOpenAt, paintDay } from '~~/core/hours/week'
-import { formatClock } from '~~/core/time/civil'
+import { formatClock, weekdayNames, weekdays } from '~~/core/time/civil'
 import { minutesPerDay, type WeeklyWindow } from '~~/core/time/hours-text'
 
 /** A week to paint on: dragging from an empty place opens, from a painted one closes; quarter hours. */
@@ -9,7 +9,7 @@ const props = defineProps<{ wide?: boolean, disabled?: boolean }>()
 const windows = defineModel<WeeklyWindow[]>({ required: true })
 
 const SHORT = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su']
-const LONG = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
+const LONG = weekdays.map(day => weekdayNames[day])
 const QUARTER = 15
 const DAY_MINUTES = 1440
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { VBtn } from 'vuetify/components'
-import { type Weekday, weekdays } from '~~/core/time/civil'
+import { type Weekday, weekdayNames, weekdays } from '~~/core/time/civil'
 import { sayZone } from '~~/core/time/say'
 import { fieldErrors, problemOf } from '~/composables/problem'
 import { useDesk } from '~/stores/desk'
@@ -11,7 +11,6 @@ definePageMeta({ layout: 'desk' })
 useHead({ title: 'Three questions · Temporia' })
 
 const desk = useDesk()
-const NAMES: Record<Weekday, string> = { MO: 'Monday', TU: 'Tuesday', WE: 'Wednesday', TH: 'Thursday', FR: 'Friday', SA: 'Saturday', SU: 'Sunday' }
 const days = ref<Weekday[]>(['MO', 'TU', 'WE', 'TH', 'FR'])
 const from = ref('09:00')
 const to = ref('17:00')
@@ -60,7 +59,7 @@ async function copy(): Promise<void> {
       <fieldset>
         <legend><span>1</span> On which days can clients talk with you?</legend>
         <div class="days">
-          <label v-for="day in weekdays" :key="day" :class="{ on: days.includes(day) }"><input type="checkbox" :checked="days.includes(day)" @change="choose(day, $event)"> {{ NAMES[day] }}</label>
+          <label v-for="day in weekdays" :key="day" :class="{ on: days.includes(day) }"><input type="checkbox" :checked="days.includes(day)" @change="choose(day, $event)"> {{ weekdayNames[day] }}</label>
         </div>
         <p v-if="errors['days']" class="broken" role="alert">{{ errors['days'] }}</p>
       </fieldset>

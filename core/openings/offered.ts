@@ -39,10 +39,14 @@ export function offeredStarts(compiled: Compiled): Opening[] {
 
   const openings: Opening[] = []
   const table = seatTable(compiled)
-  const changes = changesOf(compiled, candidates, table.hosts, hours)
-  for (let candidate = 0, change = 0; candidate < candidates.length; candidate++) {
-    for (const end = changes.ends[candidate] ?? 0; change < end; change++) table.turn(changes.hosts[change] ?? 0)
-    const able = table.able()
+  const { first, next, host } = turnsOf(compiled, candidates, table.hosts, hours)
+  let able: AbleHosts | null = null
+  for (let candidate = 0; candidate < candidates.length; candidate++) {
+    let turn = first[candidate] ?? 0
+    if (turn > 0) {
+      for (; turn > 0; turn = next[turn] ?? 0) table.turn(host[turn] ?? 0)
+      able = table.able()
+    }
     if (!able) continue
     const start = candidates[candidate] ?? 0
     openings.push({ start: formatInstant(start), end: formatInstant(start + duration), able, seatsLeft: seats })
@@ -75,29 +79,25 @@ function freeOfJoinable({ joinable }: Compiled, starts: number[]): number[] {
   return joinable.size === 0 ? starts : starts.filter(start => !joinable.has(start))
 }
 
-/** The hosts that turn able or unable, candidate by candidate, and where in that list each candidate's end. */
-function changesOf(compiled: Compiled, candidates: readonly number[], hosts: readonly CompiledHost[], hours: ReadonlyMap<CompiledHost, Intervals>) {
+/**
+ * The hosts that turn able or unable at each candidate, as linked lists: `first` of a candidate is its first turn (0 for
+ * none), `next` of a turn the one after it, `host` who turns.
+ */
+function turnsOf(compiled: Compiled, candidates: readonly number[], hosts: readonly CompiledHost[], hours: ReadonlyMap<CompiledHost, Intervals>) {
   const runs = compiled.dailyLimit === null && compiled.weeklyLimit === null ? null : dayRuns(compiled, candidates)
-  const turns = hosts.map(host =>
-    withinRuns(indicesWithin(candidates, ableStarts(compiled, host, hours.get(host) ?? [])), runs, day => withinLimits(compiled, host, day)))
-  // Sorted by counting: first how many turn at each candidate, then where theirs begin, then each into its place.
-  const ends = new Int32Array(candidates.length + 1)
-  for (const indices of turns) for (let i = 0; i < indices.length; i++) ends[indices[i] ?? 0] = (ends[indices[i] ?? 0] ?? 0) + 1
-  let many = 0
-  for (let candidate = 0; candidate < ends.length; candidate++) {
-    const here = ends[candidate] ?? 0
-    ends[candidate] = many
-    many += here
-  }
-  const turning = new Int32Array(many)
-  turns.forEach((indices, host) => {
-    for (let i = 0; i < indices.length; i++) {
-      const place = ends[indices[i] ?? 0] ?? 0
-      turning[place] = host
-      ends[indices[i] ?? 0] = place + 1
+  const first: number[] = new Array(candidates.length + 1).fill(0)
+  const next = [0]
+  const host = [0]
+  hosts.forEach((one, index) => {
+    const within = indicesWithin(candidates, ableStarts(compiled, one, hours.get(one) ?? []))
+    const turns = withinRuns(within, runs, day => withinLimits(compiled, one, day))
+    for (let i = 0; i < turns.length; i++) {
+      const candidate = turns[i] ?? 0
+      next.push(first[candidate] ?? 0)
+      first[candidate] = host.push(index) - 1
     }
   })
-  return { ends, hosts: turning }
+  return { first, next, host }
 }
 
 /** The candidates within a set of starts, as intervals of their indices: one walk over both. */

@@ -4,6 +4,11 @@ import { distinctHosts } from './matching'
 /** The able hosts of each chair, sorted by id. */
 export type AbleHosts = Readonly<Record<string, readonly string[]>>
 
+interface Place {
+  seat: Seat
+  place: number
+}
+
 interface Seat {
   id: string
   /** The chair's hosts by id. */
@@ -28,38 +33,46 @@ export function seatTable({ chairs }: Compiled) {
   /** Where each host may sit: the seats and the host's place in their pools. */
   const seatsOf = hosts.map(host => seats.map(seat => ({ seat, place: seat.names.indexOf(host.id) })).filter(({ place }) => place >= 0))
   const shared = seatsOf.some(many => many.length > 1)
-  let stale = false
-  let answer: AbleHosts | null = null
+  let told: AbleHosts | null = null
 
   /** A host turns able or unable. */
   function turn(index: number): void {
-    for (const { seat, place } of seatsOf[index] ?? []) {
+    const many = seatsOf[index] ?? []
+    for (let i = 0; i < many.length; i++) {
+      const { seat, place } = many[i] as Place
       const now = 1 - (seat.on[place] ?? 0)
       seat.on[place] = now
       seat.able += now === 1 ? 1 : -1
       seat.stale = true
     }
-    stale = true
   }
 
   /** The able hosts of each chair, or null where the chairs cannot all be filled by different ones. */
   function able(): AbleHosts | null {
-    if (!stale) return answer
-    for (const seat of seats) if (seat.able === 0) return null
-    for (const seat of seats) if (seat.stale) refresh(seat)
-    stale = false
-    if (shared && !distinctHosts(seats.map(seat => seat.ids))) return answer = null
+    for (let i = 0; i < seats.length; i++) if (seats[i]?.able === 0) return null
+    let same = told !== null
+    for (let i = 0; i < seats.length; i++) if (refresh(seats[i] as Seat)) same = false
+    if (same) return told
+    if (shared && !distinctHosts(seats.map(seat => seat.ids))) return told = null
     const hostsOf: Record<string, readonly string[]> = {}
-    for (const seat of seats) hostsOf[seat.id] = seat.ids
-    return answer = hostsOf
+    for (let i = 0; i < seats.length; i++) hostsOf[seats[i]?.id ?? ''] = seats[i]?.ids ?? []
+    return told = hostsOf
   }
 
-  function refresh(seat: Seat): void {
-    const ids: string[] = new Array(seat.able)
-    let many = 0
-    for (let i = 0; i < seat.on.length; i++) if (seat.on[i] === 1) ids[many++] = seat.names[i] ?? ''
-    seat.ids = ids
+  /** Whether the seat's hosts are others than those told last. */
+  function refresh(seat: Seat): boolean {
+    if (!seat.stale) return false
     seat.stale = false
+    const before = seat.ids
+    // A pool that is able to the last keeps one list: a host alone turns often and is always told alike.
+    if (seat.able === seat.names.length) seat.ids = seat.names
+    else {
+      const { on, names } = seat
+      const ids: string[] = new Array(seat.able)
+      for (let i = 0, many = 0; i < on.length; i++) if (on[i] === 1) ids[many++] = names[i] as string
+      seat.ids = ids
+    }
+    return seat.ids !== before
   }
 
   return { hosts, turn, able }

@@ -112,7 +112,7 @@ const INSTANT_BYTES = 20
 /** How many instants are read in one go at most. */
 export const MOST_TOGETHER = 1024
 const bytes = new Uint8Array(MOST_TOGETHER * INSTANT_BYTES)
-const fours = new Uint32Array(bytes.buffer)
+const fours = new Int32Array(bytes.buffer)
 
 /**
  * Many instants at once, at most `MOST_TOGETHER`, written one after another without anything between, for text already
@@ -133,43 +133,55 @@ export function readInstants(joined: string, seconds: Float64Array, from: number
       month = fours[four + 1] ?? 0
       monthStart = daysOf(digitsAt(at) * 100 + digitsAt(at + 2), digitsAt(at + 5), 1) - 1
     }
-    // The words hold, lowest byte first, `DDTh`, `h:mm` and `:ssZ`; a digit is the low half of its byte.
+    // The words hold, lowest byte first, `DDTh`, `h:mm` and `:ssZ`.
     const ddth = fours[four + 2] ?? 0
     const hmm = fours[four + 3] ?? 0
     const ss = fours[four + 4] ?? 0
-    const day = (ddth & 15) * 10 + (ddth >> 8 & 15)
-    const hour = (ddth >> 24 & 15) * 10 + (hmm & 15)
-    const minute = (hmm >> 16 & 15) * 10 + (hmm >> 24 & 15)
-    seconds[from + i] = (monthStart + day) * DAY + hour * 3600 + minute * MINUTE + (ss >> 8 & 15) * 10 + (ss >> 16 & 15)
+    const clock = twoOf(ddth >> 24 | hmm << 8) * 3600 + twoOf(hmm >> 16) * MINUTE + twoOf(ss >> 8)
+    seconds[from + i] = (monthStart + twoOf(ddth)) * DAY + clock
   }
+}
+
+/** The number of two digits in the lowest two bytes, tens first: a digit is the low half of its byte. */
+function twoOf(word: number): number {
+  return (word & 0x0F0F) * 2561 >> 8 & 255
 }
 
 function digitsAt(at: number): number {
   return (bytes[at] ?? 0) * 10 + (bytes[at + 1] ?? 0) - 528
 }
 
-/** The date that was written last: neighbours in a list mostly share it. */
-let writtenFrom = NaN
-let writtenDate = ''
-/** `09:30:00Z` for every minute of a day, each written when it is first needed. */
-const clocks: string[] = []
-
-export function formatInstant(seconds: number): string {
-  let rest = seconds - writtenFrom
-  if (!(rest >= 0 && rest < DAY)) {
-    const day = Math.floor(seconds / DAY)
-    writtenFrom = day * DAY
-    writtenDate = `${formatDate(day)}T`
-    rest = seconds - writtenFrom
-  }
-  const minute = Math.floor(rest / MINUTE)
-  return writtenDate + (rest === minute * MINUTE ? clocks[minute] ?? clockOf(minute) : `${formatClock(minute)}:${two(rest - minute * MINUTE)}Z`)
+/** What was written of a date, by the minute: lists of openings name the same few dates again and again. */
+interface WrittenDay {
+  from: number
+  /** `2027-03-08T` */
+  date: string
+  texts: (string | undefined)[]
 }
 
-function clockOf(minute: number): string {
-  // Filled in order, so that the list has no gaps to look after.
-  while (clocks.length <= minute) clocks.push(`${formatClock(clocks.length)}:00Z`)
-  return clocks[minute] ?? ''
+const written = new Map<number, WrittenDay>()
+/** Dates remembered before they are forgotten and written anew: at most some megabytes. */
+const MOST_WRITTEN = 500
+let writtenLast = writtenDay(0)
+
+function writtenDay(day: number): WrittenDay {
+  let known = written.get(day)
+  if (!known) {
+    if (written.size >= MOST_WRITTEN) written.clear()
+    written.set(day, known = { from: day * DAY, date: `${formatDate(day)}T`, texts: new Array(DAY / MINUTE) })
+  }
+  return known
+}
+
+export function formatInstant(seconds: number): string {
+  let rest = seconds - writtenLast.from
+  if (!(rest >= 0 && rest < DAY)) {
+    writtenLast = writtenDay(Math.floor(seconds / DAY))
+    rest = seconds - writtenLast.from
+  }
+  const minute = Math.floor(rest / MINUTE)
+  if (rest !== minute * MINUTE) return `${writtenLast.date}${formatClock(minute)}:${two(rest - minute * MINUTE)}Z`
+  return writtenLast.texts[minute] ??= `${writtenLast.date}${formatClock(minute)}:00Z`
 }
 
 /** 0 for Monday to 6 for Sunday (ISO 8601 order). */

@@ -110,6 +110,8 @@ function makeZone(name: string): Zone {
 
   function startOfDay(day: number): number {
     const local = day * DAY
+    const offset = steadyOffset(day)
+    if (offset !== null) return local - offset
     const exact = firstShowing(local)
     if (exact !== null) return exact
     const early = offsetAt(local - DAY)

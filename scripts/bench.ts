@@ -97,11 +97,11 @@ const oracleMs = judge(keystroke.name, query)
 const { definition, knowing } = benchOf(query)
 const span = { from: instantToSeconds(query.from), to: instantToSeconds(query.to) }
 const worker = new Worker(new URL('bench/worker.mjs', import.meta.url), { workerData: { knowing, span } })
-const throughWorker = async (): Promise<{ starts: number[] }> => {
+const throughWorker = async (): Promise<{ starts: Float64Array }> => {
   worker.postMessage(definition)
   return (await once(worker, 'message'))[0]
 }
-const expected = answerQuery(query).openings.map(opening => instantToSeconds(opening.start))
+const expected = Float64Array.from(answerQuery(query).openings, opening => instantToSeconds(opening.start))
 if (!isDeepStrictEqual((await throughWorker()).starts, expected) || !isDeepStrictEqual(consequencesOf(definition, knowing, span).starts, expected)) throw new Error('The worker’s answer is another')
 results.push({ name: keystroke.name, ...await measure(throughWorker), goalMs: keystroke.goalMs, oracleMs })
 printResult(results.at(-1) as Result)

@@ -1,7 +1,7 @@
 import type { Settings } from '../event-type/settings'
 import type { HoursPlan } from '../openings'
 import { DAY, dateToDays, instantToSeconds, MINUTE, parseClock, weekdayIndex, weekdays } from '../time/civil'
-import { plural, sayDate, sayList, sayMinutes, sayZone } from '../time/say'
+import { plural, sayDate, sayEvery, sayList, sayMinutes, sayZone } from '../time/say'
 import { zoneOf } from '../time/zone'
 import { CHECKED_DAYS, type Facts, longest } from './facts'
 import type { Finding } from './finding'
@@ -54,15 +54,15 @@ export function startsHideSessions({ settings }: Facts): Finding[] {
     const lost = settings.startEveryMinutes - whole
     return lost < 5 ? [] : [{
       code: 'startsHideSessions', severity: 'look',
-      words: `Starts every ${sayMinutes(settings.startEveryMinutes)} leave ${sayMinutes(lost)} unused between sessions of ${sayMinutes(shortest)} that follow each other.`,
-      wayOut: { kind: 'set', words: `Start every ${sayMinutes(whole)}`, settings: { startEveryMinutes: whole } },
+      words: `Starts ${sayEvery(settings.startEveryMinutes)} leave ${sayMinutes(lost)} unused between sessions of ${sayMinutes(shortest)} that follow each other.`,
+      wayOut: { kind: 'set', words: `Start ${sayEvery(whole)}`, settings: { startEveryMinutes: whole } },
     }]
   }
   const share = 1 - 1 / Math.floor(settings.startEveryMinutes / whole)
   return [{
     code: 'startsHideSessions', severity: 'risky',
-    words: `Starts every ${sayMinutes(settings.startEveryMinutes)} hide ${share === 0.5 ? 'half' : `${Math.round(share * 100)} of a hundred`} of the sessions of ${sayMinutes(shortest)} that would fit.`,
-    wayOut: { kind: 'set', words: `Start every ${sayMinutes(whole)}`, settings: { startEveryMinutes: whole } },
+    words: `Starts ${sayEvery(settings.startEveryMinutes)} hide ${share === 0.5 ? 'half' : `${Math.round(share * 100)} of a hundred`} of the sessions of ${sayMinutes(shortest)} that would fit.`,
+    wayOut: { kind: 'set', words: `Start ${sayEvery(whole)}`, settings: { startEveryMinutes: whole } },
   }]
 }
 

@@ -1,4 +1,4 @@
-import { plural, sayList, sayMinutes } from '../time/say'
+import { plural, sayEvery, sayList, sayMinutes } from '../time/say'
 import type { Definition } from './definition'
 import { sayChairs, sayHorizon, sayPlaces, sayWhen, type Panel } from './sentence'
 import type { Settings } from './settings'
@@ -50,7 +50,7 @@ const parts: readonly Part[] = [
   setting('hours', 'Hours', 'hours', settings => sayWhen(settings)),
   setting('leadTimeMinutes', 'How soon before', 'leadTime', settings => (settings.leadTimeMinutes === 0 ? 'up to the last moment' : `at least ${sayMinutes(settings.leadTimeMinutes)}`)),
   setting('horizon', 'How far ahead', 'horizon', settings => sayHorizon(settings.horizon)),
-  setting('startEveryMinutes', 'Starts', 'startEvery', settings => `every ${sayMinutes(settings.startEveryMinutes)}`),
+  setting('startEveryMinutes', 'Starts', 'startEvery', settings => sayEvery(settings.startEveryMinutes)),
   setting('bufferBeforeMinutes', 'Kept free before', 'buffers', settings => kept(settings.bufferBeforeMinutes)),
   setting('bufferAfterMinutes', 'Kept free after', 'buffers', settings => kept(settings.bufferAfterMinutes)),
   setting('dailyLimit', 'Sessions a day for each host', 'limits', settings => limit(settings.dailyLimit)),

@@ -1,7 +1,8 @@
-import { answerQuery, type Explanation, type OpeningsQuery, type QueryHost } from '../openings'
-import { compile } from '../openings/compile'
+import type { Explanation, OpeningsQuery, QueryHost } from '../openings'
+import { type Compiled, compile } from '../openings/compile'
+import { explainStarts } from '../openings/explain'
 import { jointHours } from '../openings/grid'
-import { hoursOfHosts } from '../openings/offered'
+import { eachOffered, hoursOfHosts } from '../openings/offered'
 import type { HolidayDates } from '../hours/plan'
 import { formatInstant, instantToSeconds } from '../time/civil'
 import { intersect, type Intervals, subtract, union, unionOf } from '../time/intervals'
@@ -27,8 +28,8 @@ export interface Span {
 }
 
 export interface Consequences {
-  /** Starts on offer, seconds since the epoch, ascending. */
-  starts: number[]
+  /** Starts on offer, seconds since the epoch, ascending; often thousands, which cross from a worker as one block. */
+  starts: Float64Array
   /** Hosts that at least one opening can be had with. */
   hosts: string[]
   /** Hours in which everybody of some chair is taken: bounds one after another, in seconds. */
@@ -48,26 +49,26 @@ export function benchQuery(definition: Definition, { time, holidays, now }: Know
 }
 
 export function consequencesOf(definition: Definition, knowledge: Knowledge, span: Span): Consequences {
-  const query = benchQuery(definition, knowledge, span)
-  const { openings, explanations = [] } = answerQuery(query)
+  const compiled = compile(benchQuery(definition, knowledge, span))
+  const starts: number[] = []
   const hosts = new Set<string>()
   let before: unknown
-  for (const { able } of openings) {
+  eachOffered(compiled, (start, able) => {
+    starts.push(start)
     if (able !== before) for (const ids of Object.values(able)) for (const id of ids) hosts.add(id)
     before = able
-  }
-  return { starts: openings.map(opening => instantToSeconds(opening.start)), hosts: [...hosts], taken: takenTime(query), explanations }
+  })
+  return { starts: Float64Array.from(starts), hosts: [...hosts], taken: takenTime(compiled), explanations: explainStarts(compiled, (span.explain ?? []).map(instantToSeconds)) }
 }
 
 /** Within the hours that could be booked: where all hosts of a chair are open and none of them is free. */
-function takenTime(query: OpeningsQuery): Intervals {
-  const compiled = compile(query)
+function takenTime(compiled: Compiled): Intervals {
   if (compiled.from >= compiled.to) return []
   const hours = hoursOfHosts(compiled, compiled.from, compiled.to)
   const joint = jointHours(compiled, hours)
   const free = new Map(compiled.hosts.map((host) => {
     const sessions = host.sessions.flatMap(session => [session.start - session.before, session.end + session.after])
-    return [host, subtract(hours.get(host) ?? [], union([...host.busy, ...sessions]))]
+    return [host, subtract(hours.get(host) ?? [], union(sessions.length === 0 ? host.busy : [...host.busy, ...sessions]))]
   }))
   return intersect(unionOf(compiled.chairs.map(chair => subtract(joint, unionOf(chair.hosts.map(host => free.get(host) ?? []))))), [compiled.from, compiled.to])
 }

@@ -2,7 +2,7 @@ import type { Horizon } from '../openings'
 import { sayHoursOfWeek, sayWindow } from '../time/hours-text'
 import { sayRule } from '../hours/rule'
 import { dateToDays } from '../time/civil'
-import { plural, sayCount, sayDate, sayList, sayMinutes } from '../time/say'
+import { plural, sayCount, sayDate, sayEvery, sayList, sayMinutes } from '../time/say'
 import type { Chair, Settings } from './settings'
 import { placeWords, sayDurations } from './words'
 
@@ -32,7 +32,7 @@ export function sentenceOf(settings: Settings, chairs: readonly Chair[]): Phrase
     { text: ', ' },
     ...sayAhead(settings),
     { text: ', starting ' },
-    { text: `every ${sayMinutes(settings.startEveryMinutes)}`, panel: 'startEvery' },
+    { text: sayEvery(settings.startEveryMinutes), panel: 'startEvery' },
     ...sayBuffers(settings),
     ...sayExtras(settings),
   ]

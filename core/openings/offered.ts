@@ -1,7 +1,7 @@
 import { DAY, formatInstant } from '../time/civil'
-import { intersect, type Intervals, union } from '../time/intervals'
+import { firstFrom, intersect, type Intervals, union } from '../time/intervals'
 import { ableStarts, withinLimits } from './able'
-import { type Compiled, type CompiledHost, MARGIN } from './compile'
+import { type Compiled, type CompiledHost, type Joinable, MARGIN } from './compile'
 import { candidateStarts, jointHours } from './grid'
 import { type AbleHosts, seatTable } from './seat-table'
 import { hoursOf } from './windows'
@@ -32,15 +32,28 @@ export function hoursOfHosts(compiled: Compiled, from: number, to: number): Map<
 
 /** Rules 1 to 9 for all starts within the query's span, ascending. */
 export function offeredStarts(compiled: Compiled): Opening[] {
-  const { from, to, joinable, duration, seats } = compiled
-  if (from >= to) return []
+  const openings: Opening[] = []
+  eachOffered(compiled, (start, able, joined) => {
+    const [from, to] = [formatInstant(start), formatInstant(start + compiled.duration)]
+    openings.push(joined ? { start: from, end: to, able, seatsLeft: joined.seatsLeft, session: joined.id } : { start: from, end: to, able, seatsLeft: compiled.seats })
+  })
+  return openings
+}
+
+const NOBODY: AbleHosts = {}
+
+/** As `offeredStarts`, without a word: visits each start in seconds, with the session that is joined there, if any. */
+export function eachOffered(compiled: Compiled, visit: (start: number, able: AbleHosts, joined: Joinable | undefined) => void): void {
+  const { from, to, joinable } = compiled
+  if (from >= to) return
   const hours = hoursOfHosts(compiled, from, to)
   const candidates = freeOfJoinable(compiled, inTime(compiled, candidateStarts(compiled, jointHours(compiled, hours), from, to)))
+  const joins = [...joinable.keys()].filter(start => start >= from && start < to && startsInTime(compiled, start)).sort((a, b) => a - b)
 
-  const openings: Opening[] = []
   const table = seatTable(compiled)
   const { first, next, host } = turnsOf(compiled, candidates, table.hosts, hours)
   let able: AbleHosts | null = null
+  let join = 0
   for (let candidate = 0; candidate < candidates.length; candidate++) {
     let turn = first[candidate] ?? 0
     if (turn > 0) {
@@ -49,13 +62,15 @@ export function offeredStarts(compiled: Compiled): Opening[] {
     }
     if (!able) continue
     const start = candidates[candidate] ?? 0
-    openings.push({ start: formatInstant(start), end: formatInstant(start + duration), able, seatsLeft: seats })
+    while (join < joins.length && (joins[join] ?? 0) < start) visitJoin()
+    visit(start, able, undefined)
   }
-  for (const [start, session] of joinable) {
-    if (start < from || start >= to || !startsInTime(compiled, start)) continue
-    openings.push({ start: formatInstant(start), end: formatInstant(start + duration), able: {}, seatsLeft: session.seatsLeft, session: session.id })
+  while (join < joins.length) visitJoin()
+
+  function visitJoin(): void {
+    const start = joins[join++] ?? 0
+    visit(start, NOBODY, joinable.get(start))
   }
-  return joinable.size === 0 ? openings : openings.sort((a, b) => (a.start < b.start ? -1 : 1))
 }
 
 /** Rule 6. */
@@ -114,23 +129,6 @@ function indicesWithin(candidates: readonly number[], starts: Intervals): number
     else found.push(begin, candidate)
   }
   return found
-}
-
-/** Index of the first candidate from `index` on that is not before a bound: by doubling steps, then by halves. */
-function firstFrom(candidates: readonly number[], index: number, bound: number): number {
-  let low = index
-  let step = 1
-  while (low + step < candidates.length && (candidates[low + step] ?? 0) < bound) {
-    low += step
-    step *= 2
-  }
-  let high = Math.min(low + step, candidates.length)
-  while (low < high) {
-    const middle = (low + high) >> 1
-    if ((candidates[middle] ?? 0) < bound) low = middle + 1
-    else high = middle
-  }
-  return low
 }
 
 interface DayRun {

@@ -132,6 +132,23 @@ export function eachInterval(set: Bounds, visit: (start: number, end: number) =>
   for (let i = 0; i < set.length; i += 2) visit(at(set, i), at(set, i + 1))
 }
 
+/** In ascending numbers, the index from `index` on of the first that is not before a bound: by doubling steps, then by halves. */
+export function firstFrom(sorted: ArrayLike<number>, index: number, bound: number): number {
+  let low = index
+  let step = 1
+  while (low + step < sorted.length && (sorted[low + step] ?? 0) < bound) {
+    low += step
+    step *= 2
+  }
+  let high = Math.min(low + step, sorted.length)
+  while (low < high) {
+    const middle = (low + high) >> 1
+    if ((sorted[middle] ?? 0) < bound) low = middle + 1
+    else high = middle
+  }
+  return low
+}
+
 /** Index of the last interval that starts at or before a point, or -1. */
 function indexBefore(set: Intervals, point: number): number {
   let low = 0

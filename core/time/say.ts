@@ -155,6 +155,11 @@ export function sayMinutes(minutes: number): string {
   return plural(minutes, 'minute')
 }
 
+/** How often: "every 20 minutes", "every hour". */
+export function sayEvery(minutes: number): string {
+  return `every ${sayMinutes(minutes).replace(/^1 /, '')}`
+}
+
 export function plural(count: number, noun: string): string {
   return `${count} ${noun}${count === 1 ? '' : 's'}`
 }

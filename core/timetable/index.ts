@@ -1,8 +1,10 @@
-import { DAY } from '../time/civil'
+import { DAY, MINUTE } from '../time/civil'
 import { zoneOf } from '../time/zone'
 import { groupBy } from './group'
 
 /** The timetable: one row a day, one column an hour, in each cell the minutes at which a session can start. */
+
+const HOUR = 60 * MINUTE
 
 export interface Departure<Mark = undefined> {
   /** Seconds since the epoch. */
@@ -40,27 +42,22 @@ export function layTimetable<Mark>(
   const placed = departures
     .map((departure) => {
       const local = zone.toLocal(departure.at)
-      return { departure, day: Math.floor(local / DAY), second: local - Math.floor(local / DAY) * DAY }
+      return { ...departure, minute: Math.floor(local / MINUTE) - Math.floor(local / HOUR) * 60, hour: Math.floor(local / HOUR) }
     })
-    .filter(({ day }) => day >= firstDay && day <= lastDay)
-    .sort((a, b) => a.departure.at - b.departure.at)
-  const hours = [...new Set(placed.map(({ second }) => Math.floor(second / 3600)))].sort((a, b) => a - b)
-  const byDay = groupBy(placed, ({ day }) => day)
+    .filter(({ hour }) => hour >= firstDay * 24 && hour < (lastDay + 1) * 24)
+    .sort((a, b) => a.at - b.at)
+  const byHour = groupBy(placed, ({ hour }) => hour)
+  const hours = [...new Set([...byHour.keys()].map(hour => hour - Math.floor(hour / 24) * 24))].sort((a, b) => a - b)
 
   const rows: TimetableRow<Mark>[] = []
   for (let day = firstDay; day <= lastDay; day++) {
-    const ofDay = byDay.get(day) ?? []
-    const reference = ofDay[0]?.departure.at ?? zone.startOfDay(day) + DAY / 2
+    const cells = hours.map(hour => ({ hour, departures: byHour.get(day * 24 + hour) ?? [] }))
+    const reference = cells.find(cell => cell.departures.length > 0)?.departures[0]?.at ?? zone.startOfDay(day) + DAY / 2
     rows.push({
       day,
-      count: ofDay.length,
+      count: cells.reduce((sum, cell) => sum + cell.departures.length, 0),
       ahead: Math.round((zone.offsetAt(reference) - other.offsetAt(reference)) / 60),
-      cells: hours.map(hour => ({
-        hour,
-        departures: ofDay
-          .filter(({ second }) => Math.floor(second / 3600) === hour)
-          .map(({ departure, second }) => ({ ...departure, minute: Math.floor(second / 60) % 60 })),
-      })),
+      cells,
     })
   }
   return { hours, rows }

@@ -1,6 +1,8 @@
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { dateToDays, instantToSeconds } from '../time/civil'
 import { layTimetable, otherClock } from '.'
+import { countWithin, markStarts } from './marks'
 import { suggestStarts } from './suggest'
 
 const at = (text: string) => ({ at: instantToSeconds(text), mark: undefined })
@@ -22,6 +24,16 @@ describe('the timetable', () => {
     expect(otherClock(13, 330)).toEqual({ minutes: 450, dayShift: 0 })
     expect(otherClock(1, 330)).toEqual({ minutes: 1170, dayShift: -1 })
     expect(otherClock(20, -600)).toEqual({ minutes: 360, dayShift: 1 })
+  })
+
+  it('says of every start within a span whether a change leaves, adds or takes it', () => {
+    const ascending = fc.uniqueArray(fc.integer({ min: 0, max: 60 }), { maxLength: 40 }).map(starts => starts.sort((a, b) => a - b))
+    fc.assert(fc.property(ascending, ascending, fc.integer({ min: -5, max: 40 }), fc.integer({ min: 0, max: 40 }), (before, after, from, length) => {
+      const marked = [...new Set([...before, ...after])].sort((a, b) => a - b).filter(at => at >= from && at < from + length)
+        .map(at => ({ at, mark: !before.includes(at) ? 'new' : after.includes(at) ? 'stays' : 'gone' }))
+      expect(markStarts(before, Float64Array.from(after), from, from + length)).toEqual(marked)
+      expect(countWithin(after, from, from + length)).toBe(marked.filter(one => one.mark !== 'gone').length)
+    }))
   })
 
   it('suggests the soonest, the next day, and the day of most choice', () => {

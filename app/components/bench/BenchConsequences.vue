@@ -3,9 +3,8 @@ import { type Finding, severityWords, type WayOut } from '~~/core/checks'
 import type { Consequences } from '~~/core/event-type/consequences'
 import { sayMinutes } from '~~/core/time/say'
 import { zoneOf } from '~~/core/time/zone'
-import type { Departure } from '~~/core/timetable'
+import { countWithin, markStarts } from '~~/core/timetable/marks'
 import TimeTable from '~/components/timetable/TimeTable.vue'
-import type { Mark } from '~/components/timetable/TimetableDay.vue'
 import AskTime from './AskTime.vue'
 import LookFrom from './LookFrom.vue'
 
@@ -38,14 +37,10 @@ const page = ref(0)
 const firstDay = computed(() => today.value + page.value * SHOWN_DAYS)
 const pages = computed(() => Math.floor(props.days / SHOWN_DAYS))
 
-const departures = computed<Departure<Mark>[]>(() => {
+const starts = computed(() => ({ before: props.before?.starts ?? [], after: props.after?.starts ?? [] }))
+const departures = computed(() => {
   const zone = zoneOf(seen.value)
-  const [from, to] = [zone.startOfDay(firstDay.value), zone.startOfDay(firstDay.value + SHOWN_DAYS)]
-  const [before, after] = [props.before, props.after].map(one => new Set(one?.starts.filter(at => at >= from && at < to)))
-  return [
-    ...[...after ?? []].map(at => ({ at, mark: before?.has(at) ? 'stays' as const : 'new' as const })),
-    ...[...before ?? []].filter(at => !after?.has(at)).map(at => ({ at, mark: 'gone' as const })),
-  ]
+  return markStarts(starts.value.before, starts.value.after, zone.startOfDay(firstDay.value), zone.startOfDay(firstDay.value + SHOWN_DAYS))
 })
 const changed = computed(() => departures.value.some(departure => departure.mark !== 'stays'))
 
@@ -54,8 +49,7 @@ const weeks = computed(() => {
   const zone = zoneOf(seen.value)
   return Array.from({ length: Math.floor(props.days / WEEK) }, (_, week) => {
     const [from, to] = [zone.startOfDay(today.value + week * WEEK), zone.startOfDay(today.value + (week + 1) * WEEK)]
-    const count = (starts: readonly number[] | undefined) => starts?.filter(at => at >= from && at < to).length ?? 0
-    return { week, before: count(props.before?.starts), after: count(props.after?.starts) }
+    return { week, before: countWithin(starts.value.before, from, to), after: countWithin(starts.value.after, from, to) }
   })
 })
 const most = computed(() => Math.max(1, ...weeks.value.map(one => Math.max(one.before, one.after))))

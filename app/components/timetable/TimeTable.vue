@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import { type Departure, layTimetable, otherClock, type TimetableRow } from '~~/core/timetable'
+import type { Mark } from '~~/core/timetable/marks'
+import { intersect } from '~~/core/time/intervals'
 import { sayClock, sayDate, sayDifference, sayHour, sayWeekday, sayZone } from '~~/core/time/say'
 import { zoneOf } from '~~/core/time/zone'
 import { moveInTable } from '~/composables/table-keys'
-import TimetableDay, { type Mark } from './TimetableDay.vue'
+import TimetableDay, { type Strip } from './TimetableDay.vue'
 
 const props = defineProps<{
   departures: readonly Departure<Mark>[]
@@ -60,21 +62,21 @@ function otherHour(hour: number, ahead: number): string {
 /** Only one button is in the tab order; arrows move on from it. */
 const entry = computed(() => props.chosen ?? props.departures.find(departure => departure.mark !== 'gone')?.at ?? null)
 
-/** The taken part of each hour, as a mask that leaves the rest clear. */
-const hatches = computed(() => {
-  const strips = new Map<number, string[]>()
-  const { taken = [] } = props
+/** The taken parts of each hour, in hundredths of it. */
+const strips = computed(() => {
+  const found = new Map<number, Strip[]>()
   const zone = zoneOf(props.zone)
+  const taken = intersect(props.taken ?? [], [zone.startOfDay(props.firstDay), zone.startOfDay(props.firstDay + props.days)])
   for (let i = 0; i < taken.length; i += 2) {
     const end = taken[i + 1] ?? 0
     for (let at = taken[i] ?? 0; at < end;) {
       const hour = at - ((zone.toLocal(at) % 3600) + 3600) % 3600
-      const [from, to] = [at - hour, Math.min(end - hour, 3600)].map(seconds => `${Math.round(seconds / 36)}%`)
-      strips.set(hour, [...strips.get(hour) ?? [], `transparent ${from}, black ${from}, black ${to}, transparent ${to}`])
+      const [from, to] = [at - hour, Math.min(end - hour, 3600)].map(seconds => Math.round(seconds / 36)) as [number, number]
+      found.set(hour, [...found.get(hour) ?? [], { from, to }])
       at = hour + 3600
     }
   }
-  return new Map([...strips].map(([hour, masks]) => [hour, `linear-gradient(to right, transparent 0%, ${masks.join(', ')}, transparent 100%)`]))
+  return found
 })
 
 const root = useTemplateRef<HTMLTableElement>('root')
@@ -151,7 +153,7 @@ watch([lines, columns], ([now, shape], [, before]) => {
             <span v-if="index === 0" class="note">clocks change: {{ sayZone(zone) }} now {{ sayDifference(zone, otherZone, line.from * 86400 + 43200) ?? 'level' }}</span>
           </td>
         </tr>
-        <TimetableDay v-else :row="line.row" :zone="zone" :locale="locale" :chosen="chosen" :entry="entry" :asks="asks" :hatches="hatches" />
+        <TimetableDay v-else :row="line.row" :zone="zone" :locale="locale" :chosen="chosen" :entry="entry" :asks="asks" :strips="strips" />
       </template>
     </tbody>
   </table>

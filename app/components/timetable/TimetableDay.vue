@@ -3,10 +3,15 @@ import { DAY } from '~~/core/time/civil'
 import { sayDate, sayDay, sayTime, sayWeekday } from '~~/core/time/say'
 import { zoneOf } from '~~/core/time/zone'
 import type { TimetableCell, TimetableRow } from '~~/core/timetable'
+import type { Mark } from '~~/core/timetable/marks'
 
 /** One day of the timetable. Its buttons are many, so the table listens for all of them. */
 
-export type Mark = 'stays' | 'new' | 'gone'
+/** A part of an hour, in hundredths. */
+export interface Strip {
+  from: number
+  to: number
+}
 
 const props = defineProps<{
   row: TimetableRow<Mark>
@@ -17,8 +22,8 @@ const props = defineProps<{
   entry: number | null
   /** Places without a start can be asked about. */
   asks: boolean
-  /** Masks of taken time by the instant of an hour. */
-  hatches: ReadonlyMap<number, string>
+  /** Taken time by the instant of an hour. */
+  strips: ReadonlyMap<number, readonly Strip[]>
 }>()
 
 /** Where members look on, an hour with more starts than this is told by their number. */
@@ -35,6 +40,9 @@ const dayWords = computed(() => {
 /** The hour of the local date that a cell stands for, as an instant. */
 const hourAt = (hour: number) => zoneOf(props.zone).toInstant(props.row.day * DAY + hour * 3600)
 
+const NONE: readonly Strip[] = []
+const stripsOf = (hour: number) => (props.strips.size > 0 ? props.strips.get(hourAt(hour)) ?? NONE : NONE)
+
 function fullTime(at: number, mark: Mark): string {
   const time = `${dayWords.value}, ${sayTime(at, props.zone, props.locale)}`
   return mark === 'stays' ? time : `${time}, ${mark}`
@@ -44,8 +52,10 @@ const emptyWords = (hour: number) => `Nothing ${dayWords.value} from ${sayTime(h
 
 /** What a cell shows, so that one that shows the same is left as it is. */
 function memoOf(cell: TimetableCell<Mark>): string {
-  const starts = cell.departures.map(({ at, mark }) => `${at}${mark}${at === props.chosen ? 'chosen' : ''}${at === props.entry ? 'entry' : ''}`).join()
-  return `${starts} ${props.hatches.size > 0 ? props.hatches.get(hourAt(cell.hour)) : ''} ${props.asks} ${props.zone} ${props.locale} ${props.row.day}`
+  const starts = isCrowded(cell)
+    ? crowdOf(cell).map(({ mark, many }) => `${many}${mark}`).join()
+    : cell.departures.map(({ at, mark }) => `${at}${mark}${at === props.chosen ? 'chosen' : ''}${at === props.entry ? 'entry' : ''}`).join()
+  return `${starts} ${stripsOf(cell.hour).map(({ from, to }) => `${from}-${to}`).join()} ${props.asks} ${props.zone} ${props.locale} ${props.row.day}`
 }
 </script>
 
@@ -54,7 +64,8 @@ function memoOf(cell: TimetableCell<Mark>): string {
     <th scope="row">
       {{ sayWeekday(row.day, 'short', locale) }} <span class="date">{{ sayDate(row.day, 'short', locale) }}</span>
     </th>
-    <td v-for="cell in row.cells" :key="cell.hour" v-memo="[memoOf(cell)]" :class="{ taken: hatches.has(hourAt(cell.hour)) }" :style="hatches.has(hourAt(cell.hour)) ? { '--taken': hatches.get(hourAt(cell.hour)) } : undefined">
+    <td v-for="cell in row.cells" :key="cell.hour" v-memo="[memoOf(cell)]" :class="{ taken: stripsOf(cell.hour).length > 0 }">
+      <i v-for="{ from, to } in stripsOf(cell.hour)" :key="from" class="strip" :style="{ left: `${from}%`, width: `${to - from}%` }" />
       <button
         v-if="asks && cell.departures.length === 0" type="button" class="nothing place" tabindex="-1" :data-at="hourAt(cell.hour)" :data-until="hourAt(cell.hour + 1)" :aria-label="emptyWords(cell.hour)"
       >?</button>

@@ -7,6 +7,7 @@ import type { Definition } from '~~/core/event-type/definition'
 import { type Panel, panels, sentenceOf } from '~~/core/event-type/sentence'
 import { hostIdsOf } from '~~/core/event-type/settings'
 import type { HolidayDates } from '~~/core/hours/plan'
+import { markStarts } from '~~/core/timetable/marks'
 import { DAY, formatInstant } from '~~/core/time/civil'
 import type { BenchView, KeptVersion } from '~~/core/views/desk'
 import BenchConsequences from '~/components/bench/BenchConsequences.vue'
@@ -116,7 +117,9 @@ watch([draft, isSound, duration, holidays], () => {
   const definition = draft.value
   if (!definition.settings.durations.includes(duration.value)) duration.value = definition.settings.durations[0] ?? 30
   compute('after', { kind: 'openings', definition, span: span(view) }, answer => (after.value = answer))
-  compute('findings', { kind: 'findings', definition }, answer => (findings.value = answer))
+  compute('findings', { kind: 'findings', definition }, (answer) => {
+    if (JSON.stringify(answer) !== JSON.stringify(findings.value)) findings.value = answer
+  })
   askAgain(definition)
 })
 watch(holidays, (dates) => {
@@ -132,9 +135,8 @@ watch(draft, (definition, earlier) => {
 })
 
 const difference = computed(() => {
-  const until = (bench.value?.now ?? 0) + TWO_WEEKS
-  const [was, is] = [before.value, after.value].map(one => new Set(one?.starts.filter(at => at < until)))
-  return { added: [...is ?? []].filter(at => !was?.has(at)).length, gone: [...was ?? []].filter(at => !is?.has(at)).length }
+  const marked = markStarts(before.value?.starts ?? [], after.value?.starts ?? [], 0, (bench.value?.now ?? 0) + TWO_WEEKS)
+  return { added: marked.filter(one => one.mark === 'new').length, gone: marked.filter(one => one.mark === 'gone').length }
 })
 
 const hostZones = computed(() => [...new Set(bench.value?.hosts.map(host => host.timeZone))])
@@ -221,7 +223,7 @@ onBeforeRouteLeave(() => isSound.value && kept.state.value !== 'failed' ? true :
           <a :href="bench.page" target="_blank" rel="noopener">Look as a client</a>
         </p>
         <p v-if="done && changes.length === 0" role="status">{{ done }}</p>
-        <p v-if="!isSound" class="broken" role="status">Something in a panel does not fit yet; the sentence and the timetable show the last that did.</p>
+        <p v-if="!isSound" class="broken" role="status">Something does not fit yet: shown is the last that did.</p>
       </BenchHead>
       <div class="parts">
         <div class="left">

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { instantToSeconds } from './civil'
-import { nextClockChange, sayCount, sayDay, sayDifference, sayHour, sayHours, sayList, sayMinutes, sayNearDay, sayTime, sayZone } from './say'
+import { nextClockChange, sayCount, sayDay, sayDifference, sayEvery, sayHour, sayHours, sayList, sayMinutes, sayNearDay, sayTime, sayZone } from './say'
 
 const at = instantToSeconds
 
@@ -34,6 +34,7 @@ describe('times as people say them', () => {
   })
 
   it('use plain words for lengths, places and lists', () => {
+    expect([1, 20, 60, 120].map(sayEvery)).toEqual(['every minute', 'every 20 minutes', 'every hour', 'every 2 hours'])
     expect([20, 60, 90, 1440, 2880].map(sayMinutes)).toEqual(['20 minutes', '1 hour', '90 minutes', '1 day', '2 days'])
     expect([60, 90, 50].map(sayHours)).toEqual(['1 hour', '1½ hours', '50 minutes'])
     expect(['America/Argentina/Buenos_Aires', 'Asia/Calcutta'].map(sayZone)).toEqual(['Buenos Aires', 'Kolkata'])

@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { Temporal } from 'temporal-polyfill'
 import type { HoursPlan, OpeningsQuery } from '../../core/openings'
+import { secondsOf, textOf } from './openings'
 
 /** Random queries of openings, laid on purpose where clocks and calendars are at their oddest. */
 
@@ -9,8 +10,6 @@ const DAY = 86_400
 export const allZones = [...new Set([...Intl.supportedValuesOf('timeZone'), 'UTC'])]
 const weekdays = ['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'] as const
 
-const textOf = (seconds: number) => Temporal.Instant.fromEpochMilliseconds(seconds * 1000).toString()
-const secondsOf = (text: string) => Temporal.Instant.from(text).epochMilliseconds / 1000
 const two = (value: number) => String(value).padStart(2, '0')
 const clock = (minutes: number) => `${two(Math.floor(minutes / 60))}:${two(minutes % 60)}`
 
@@ -18,27 +17,27 @@ const clock = (minutes: number) => `${two(Math.floor(minutes / 60))}:${two(minut
 const oddZones = ['Australia/Lord_Howe', 'Pacific/Apia', 'Asia/Kathmandu', 'Pacific/Chatham', 'America/St_Johns', 'America/Sao_Paulo', 'Asia/Beirut', 'Africa/Casablanca', 'Asia/Kolkata', 'Australia/Eucla', 'America/Havana', 'Atlantic/Azores', 'Antarctica/Troll']
 const oddMoments = ['2011-12-30T10:00:00Z', '2024-02-29T12:00:00Z', '2027-12-31T23:00:00Z', '2028-02-28T12:00:00Z', '2020-12-31T12:00:00Z']
 
-const changes = new Map<string, number[]>()
+const changes = new Map<string, number | null>()
 
-/** When a zone changes its clocks, from 1990 to 2036. */
-function changesOf(zone: string): number[] {
-  let known = changes.get(zone)
-  if (known) return known
-  known = []
-  let at: Temporal.ZonedDateTime | null = Temporal.ZonedDateTime.from({ year: 1990, month: 1, day: 1, timeZone: zone })
-  while ((at = at.getTimeZoneTransition('next')) && at.year < 2037) known.push(at.epochMilliseconds / 1000)
-  changes.set(zone, known)
-  return known
+/** The first change of a zone's clocks after the begin of a month, counted from 1990; null where none follows before 2037. */
+function changeAfter(zone: string, month: number): number | null {
+  const key = `${zone} ${month}`
+  let found = changes.get(key)
+  if (found !== undefined) return found
+  const begin = Temporal.ZonedDateTime.from({ year: 1990 + Math.floor(month / 12), month: month % 12 + 1, day: 1, timeZone: zone })
+  const next = begin.getTimeZoneTransition('next')
+  changes.set(key, found = next && next.year < 2037 ? next.epochMilliseconds / 1000 : null)
+  return found
 }
 
 const zone = fc.oneof({ weight: 3, arbitrary: fc.constantFrom(...allZones) }, { weight: 2, arbitrary: fc.constantFrom(...oddZones) })
 
 /** A moment near which the query lies: a clock change of the zone, an odd date, or any. */
 function moment(name: string): fc.Arbitrary<number> {
-  const found = changesOf(name)
+  const odd = fc.constantFrom(...oddMoments.map(secondsOf))
   return fc.oneof(
-    { weight: 5, arbitrary: found.length > 0 ? fc.constantFrom(...found) : fc.constantFrom(...oddMoments.map(secondsOf)) },
-    { weight: 1, arbitrary: fc.constantFrom(...oddMoments.map(secondsOf)) },
+    { weight: 5, arbitrary: fc.tuple(fc.integer({ min: 0, max: 47 * 12 - 1 }), odd).map(([month, otherwise]) => changeAfter(name, month) ?? otherwise) },
+    { weight: 1, arbitrary: odd },
     { weight: 1, arbitrary: fc.integer({ min: secondsOf('1975-01-01T00:00:00Z') / HOUR, max: secondsOf('2036-12-31T00:00:00Z') / HOUR }).map(hour => hour * HOUR) },
   )
 }

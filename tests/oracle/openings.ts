@@ -10,8 +10,8 @@ import { ruleDates } from './rule'
 type Host = OpeningsQuery['hosts'][number]
 type Marks = Uint8Array
 
-const secondsOf = (text: string) => Temporal.Instant.from(text).epochMilliseconds / 1000
-const textOf = (seconds: number) => Temporal.Instant.fromEpochMilliseconds(seconds * 1000).toString()
+export const secondsOf = (text: string) => Date.parse(text) / 1000
+export const textOf = (seconds: number) => new Date(seconds * 1000).toISOString().replace('.000Z', 'Z')
 const compareDates = Temporal.PlainDate.compare
 const byId = (a: string, b: string) => (a < b ? -1 : a > b ? 1 : 0)
 

@@ -43,16 +43,25 @@ async function openBench(visitor: Visitor, name: string, panel = 'hours'): Promi
   await visitor.sees('openings in the next 7 days')
 }
 
-/** Drags over a part of an element, given as shares of its width. */
-async function drag(visitor: Visitor, role: string, name: string, from: number, to: number): Promise<void> {
-  const box = await (await visitor.find(role, name)).boundingBox()
-  if (!box) throw new Error(`${name} cannot be seen`)
+interface Point { x: number, y: number }
+
+async function stroke({ page }: Visitor, from: Point, to: Point, by: 'mouse' | 'finger' = 'mouse'): Promise<void> {
+  const { mouse, touchscreen } = page
+  const [begin, move, end] = by === 'finger'
+    ? [() => touchscreen.touchStart(from.x, from.y), (x: number, y: number) => touchscreen.touchMove(x, y), () => touchscreen.touchEnd()]
+    : [async () => { await mouse.move(from.x, from.y); await mouse.down() }, (x: number, y: number) => mouse.move(x, y, { steps: 3 }), () => mouse.up()]
+  await begin()
+  await move((from.x + to.x) / 2, (from.y + to.y) / 2)
+  await move(to.x, to.y)
+  await end()
+}
+
+/** Drags over a part of a day, given as shares of its width. */
+async function paint(visitor: Visitor, day: string, from: number, to: number, by: 'mouse' | 'finger' = 'mouse'): Promise<void> {
+  const box = await (await visitor.find('slider', day)).boundingBox()
+  if (!box) throw new Error(`${day} cannot be seen`)
   const y = box.y + box.height / 2
-  await visitor.page.mouse.move(box.x + box.width * from, y)
-  await visitor.page.mouse.down()
-  await visitor.page.mouse.move(box.x + box.width * (from + to) / 2, y, { steps: 3 })
-  await visitor.page.mouse.move(box.x + box.width * to, y, { steps: 3 })
-  await visitor.page.mouse.up()
+  await stroke(visitor, { x: box.x + box.width * from, y }, { x: box.x + box.width * to, y }, by)
 }
 
 const fieldValue = async (visitor: Visitor, label: string) => (await visitor.find('textbox', label)).evaluate(one => (one as HTMLInputElement).value)
@@ -64,10 +73,10 @@ describe('the bench', () => {
     await owner.press('radio', 'Only within these hours*')
     await owner.write('Hours of the week', 'Mo-Su 10:00-12:00')
     await owner.sees('Monday to Sunday 10:00–12:00')
-    await drag(owner, 'slider', 'Wednesday', at(13), at(14.9))
+    await paint(owner, 'Wednesday', at(13), at(14.9))
     await expect.poll(() => fieldValue(owner, 'Hours of the week')).toBe('Mo-Tu,Th-Su 10:00-12:00; We 10:00-12:00,13:00-15:00')
     await owner.sees('Wednesday 10:00–12:00 and 13:00–15:00')
-    await drag(owner, 'slider', 'Monday', at(10), at(11.9))
+    await paint(owner, 'Monday', at(10), at(11.9))
     await expect.poll(() => fieldValue(owner, 'Hours of the week')).toBe('Tu,Th-Su 10:00-12:00; We 10:00-12:00,13:00-15:00')
 
     // The same by keyboard: from the cursor on, Space begins and ends a stroke.
@@ -213,8 +222,10 @@ describe('hours', () => {
     await owner.press('link', 'Host 0')
     await owner.sees('Used by')
     await owner.isAccessible()
-    await drag(owner, 'slider', 'Sunday', at(9), at(10.9))
+    await paint(owner, 'Sunday', at(9), at(10.9))
     await expect.poll(() => fieldValue(owner, 'Hours of the week')).toBe('Mo-Sa 09:00-11:00')
+    await paint(owner, 'Sunday', at(13), at(14.9), 'finger')
+    await expect.poll(() => fieldValue(owner, 'Hours of the week')).toBe('Mo-Sa 09:00-11:00; Su 13:00-15:00')
     await owner.press('button', 'Add a recurring window')
     await owner.sees(/every other Thursday: next/i)
     await owner.press('button', 'Add this window')
@@ -224,22 +235,20 @@ describe('hours', () => {
     const today = Math.floor(Date.now() / 1000 / DAY)
     const month = new Date((today + 32) * DAY * 1000)
     const day = (date: number) => Date.UTC(month.getUTCFullYear(), month.getUTCMonth(), date) / 1000 / DAY
-    const cell = async (date: number) => (await owner.page.waitForSelector(`[data-day="${day(date)}"]`))?.evaluate((one) => {
+    const cell = (date: number) => owner.page.$eval(`[data-day="${day(date)}"]`, (one) => {
       one.scrollIntoView({ block: 'center' })
       const { x, y, width, height } = one.getBoundingClientRect()
       return { x: x + width / 2, y: y + height / 2 }
     })
-    const [first, last] = [await cell(5), await cell(18)]
-    await owner.page.mouse.move(first?.x ?? 0, first?.y ?? 0)
-    await owner.page.mouse.down()
-    await owner.page.mouse.move(last?.x ?? 0, last?.y ?? 0, { steps: 6 })
-    await owner.page.mouse.up()
-    await owner.press('button', 'Closed')
-    await owner.sees(/\w{3} 5 \w+ to \w{3} 18 \w+: closed/)
+    for (const [first, last, by] of [[5, 18, 'mouse'], [21, 22, 'finger']] as const) {
+      await stroke(owner, await cell(first), await cell(last), by)
+      await owner.press('button', 'Closed')
+      await owner.sees(new RegExp(`\\w{3} ${first} \\w+ to \\w{3} ${last} \\w+: closed`))
+    }
     await owner.press('button', 'Save')
     await owner.sees('Saved. Clients see it from now on.')
     const { rows } = await context.db.execute<{ plan: { exceptions: unknown[] } }>(`select plan from hours_plans where host_id = '${workspace.hosts[0]?.id}'`)
-    expect(rows[0]?.plan.exceptions).toHaveLength(14)
+    expect(rows[0]?.plan.exceptions).toHaveLength(16)
 
     const saved = await owner.saves(() => owner.press('button', 'Save as a calendar file'), '.ics')
     expect(saved).toContain('BEGIN:VAVAILABILITY')

@@ -4,7 +4,7 @@ import type { Definition } from '../core/event-type/definition'
 import type { SettingsInput } from '../core/event-type/settings'
 import type { Context } from '../server/context'
 import { closeContext, makeContext } from '../server/start'
-import { book, call, post, request, startsOf } from './support/http'
+import { book, call, post, request, signIn, startsOf } from './support/http'
 import { addMember, makeWorkspace, type TestWorkspace } from './support/workspace'
 
 const app = inject('app')
@@ -14,18 +14,13 @@ let owner: Record<string, string>
 let coordinator: Record<string, string>
 let host: Record<string, string>
 
-async function signIn(who: { email: string, password: string }): Promise<Record<string, string>> {
-  const response = await fetch(`${app}/api/desk/sign-in`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(who) })
-  return { cookie: response.headers.get('set-cookie')?.split(';')[0] ?? '' }
-}
-
 beforeAll(async () => {
   context = await makeContext(inject('environment'))
   const place = { key: 'studio', kind: 'address' as const, label: 'studio', detail: 'Pátio do Prelo 7' }
   workspace = await makeWorkspace(context, { hosts: 2, eventTypes: ['talk', 'review', 'asked'].map(slug => ({ slug, settings: { name: slug, places: [place] } })) })
-  owner = await signIn(workspace.owner)
-  coordinator = await signIn(await addMember(context, workspace, 'coordinator'))
-  host = await signIn(await addMember(context, workspace, 'host'))
+  owner = await signIn(app, workspace.owner)
+  coordinator = await signIn(app, await addMember(context, workspace, 'coordinator'))
+  host = await signIn(app, await addMember(context, workspace, 'host'))
 })
 afterAll(() => closeContext(context))
 

@@ -28,7 +28,7 @@ export interface SessionCard {
   eventType: string
   start: number
   end: number
-  hostIds: string[]
+  hosts: { id: string, name: string }[]
   placeKind: string
   room: { state: RoomState, fault: string | null, nextTryAt: number | null, hostUrl: string | null } | null
   bookings: { id: string, client: string, state: BookingState, createdAt: number, firstAnswers: string[] }[]
@@ -115,6 +115,7 @@ export interface BenchView {
   hosts: BenchHost[]
   /** What the worker computes with: hours and taken time of all hosts for the next weeks. */
   time: QueryHost[]
+  /** Sessions to come with their clients, for those who may publish. */
   booked: BookedSession[]
   holidays: HolidayDates
   /** Names of other event types whose texts lead to this one. */

@@ -1,22 +1,24 @@
 import { and, asc, eq, gte, inArray, lt } from 'drizzle-orm'
 import { takingStates } from '../../core/booking/states'
 import { DAY } from '../../core/time/civil'
-import type { SessionCard, SessionView, TodayView } from '../../core/views/desk'
+import type { SessionCard, SessionView, SignedIn, TodayView } from '../../core/views/desk'
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { answers, bookings, chairs, deliveries, eventTypes, hosts, rooms, sessionHosts, sessions } from '../database/schema'
 import { bookingPage, loadStory, sayPlace } from '../messages'
 import { readTrail } from '../trail'
+import { sessionsOf } from './scope'
 
 /** What members see of sessions. */
 
-/** Sessions with at least one booking that takes their time, starting within [from, to), ascending. */
-export async function listSessions(db: Database, workspaceId: string, from: number, to: number): Promise<SessionCard[]> {
+/** A member's sessions with at least one booking that takes their time, starting within [from, to), ascending. */
+async function listSessions(db: Database, member: SignedIn, from: number, to: number): Promise<SessionCard[]> {
+  const { workspaceId } = member
   const found = await db.select({ session: sessions, settings: eventTypes.settings, room: rooms }).from(sessions)
     .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, sessions.workspaceId), eq(eventTypes.id, sessions.eventTypeId)))
     .leftJoin(rooms, and(eq(rooms.workspaceId, sessions.workspaceId), eq(rooms.sessionId, sessions.id)))
     .where(and(
-      eq(sessions.workspaceId, workspaceId),
+      sessionsOf(db, member),
       eq(sessions.cancelled, false),
       gte(sessions.startsAt, dateOf(from)),
       lt(sessions.startsAt, dateOf(to)),
@@ -24,7 +26,8 @@ export async function listSessions(db: Database, workspaceId: string, from: numb
     .orderBy(asc(sessions.startsAt))
   const ids = found.map(one => one.session.id)
   if (ids.length === 0) return []
-  const sitting = await db.select({ sessionId: sessionHosts.sessionId, hostId: sessionHosts.hostId }).from(sessionHosts)
+  const sitting = await db.select({ sessionId: sessionHosts.sessionId, id: hosts.id, name: hosts.name }).from(sessionHosts)
+    .innerJoin(hosts, and(eq(hosts.workspaceId, sessionHosts.workspaceId), eq(hosts.id, sessionHosts.hostId)))
     .where(and(eq(sessionHosts.workspaceId, workspaceId), inArray(sessionHosts.sessionId, ids)))
   const booked = await db.select().from(bookings)
     .where(and(eq(bookings.workspaceId, workspaceId), inArray(bookings.sessionId, ids), inArray(bookings.state, [...takingStates])))
@@ -37,7 +40,7 @@ export async function listSessions(db: Database, workspaceId: string, from: numb
     eventType: settings.name,
     start: secondsOf(session.startsAt),
     end: secondsOf(session.endsAt),
-    hostIds: sitting.filter(one => one.sessionId === session.id).map(one => one.hostId),
+    hosts: sitting.filter(one => one.sessionId === session.id).map(({ id, name }) => ({ id, name })),
     placeKind: session.place.kind,
     room: room && {
       state: room.state,
@@ -58,16 +61,17 @@ export async function listSessions(db: Database, workspaceId: string, from: numb
 const COMING_DAYS = 7
 const WAITING_DAYS = 120
 
-/** The day that starts at `from` and ends at `to`, one's own lane first. */
-export async function viewToday({ db, now }: Context, workspaceId: string, memberId: string, from: number, to: number): Promise<TodayView> {
-  const lanes = await db.select().from(hosts).where(eq(hosts.workspaceId, workspaceId)).orderBy(asc(hosts.name))
-  const all = await listSessions(db, workspaceId, from, Math.max(to, now()) + WAITING_DAYS * DAY)
+/** The day that starts at `from` and ends at `to`, one's own lane first; to a host no other's. */
+export async function viewToday({ db, now }: Context, member: SignedIn, from: number, to: number): Promise<TodayView> {
+  const lanes = await db.select().from(hosts)
+    .where(and(eq(hosts.workspaceId, member.workspaceId), member.role === 'host' ? eq(hosts.memberId, member.memberId) : undefined)).orderBy(asc(hosts.name))
+  const all = await listSessions(db, member, from, Math.max(to, now()) + WAITING_DAYS * DAY)
   const waits = (card: SessionCard) => card.end > now()
     && (card.room?.state === 'failing' || card.bookings.some(booking => booking.state === 'awaitingApproval'))
   return {
     now: now(),
     hosts: lanes
-      .map(host => ({ id: host.id, name: host.name, timeZone: host.timeZone, own: host.memberId === memberId }))
+      .map(host => ({ id: host.id, name: host.name, timeZone: host.timeZone, own: host.memberId === member.memberId }))
       .sort((a, b) => Number(b.own) - Number(a.own)),
     today: all.filter(card => card.start < to),
     coming: all.filter(card => card.start >= to && card.start < to + COMING_DAYS * DAY),
@@ -75,10 +79,11 @@ export async function viewToday({ db, now }: Context, workspaceId: string, membe
   }
 }
 
-/** Everything about one session, or null. */
-export async function viewSession(context: Context, workspaceId: string, id: string): Promise<SessionView | null> {
+/** Everything about one session, or null where the member has none such. */
+export async function viewSession(context: Context, member: SignedIn, id: string): Promise<SessionView | null> {
   const { db } = context
-  const [session] = await db.select().from(sessions).where(and(eq(sessions.workspaceId, workspaceId), eq(sessions.id, id)))
+  const { workspaceId } = member
+  const [session] = await db.select().from(sessions).where(and(sessionsOf(db, member), eq(sessions.id, id)))
   if (!session) return null
   const booked = await db.select({ id: bookings.id }).from(bookings)
     .where(and(eq(bookings.workspaceId, workspaceId), eq(bookings.sessionId, id))).orderBy(asc(bookings.createdAt))

@@ -7,7 +7,7 @@ import { sentenceOf } from '../../core/event-type/sentence'
 import type { HolidayDates } from '../../core/hours/plan'
 import { DAY, formatInstant } from '../../core/time/civil'
 import { groupBy } from '../../core/timetable/group'
-import type { BenchHost, BenchView, EventTypeRow } from '../../core/views/desk'
+import type { BenchHost, BenchView, EventTypeRow, SignedIn } from '../../core/views/desk'
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { bookings, eventTypeDrafts, hosts, hoursPlans, sessionHosts, sessions, videoAccounts, workspaces } from '../database/schema'
@@ -67,7 +67,7 @@ export async function listEventTypes({ db, settings, now }: Context, workspaceId
 /** How far ahead the bench can look. */
 export const BENCH_DAYS = 70
 
-export async function viewBench({ db, settings, now }: Context, workspaceId: string, id: string, memberId: string): Promise<BenchView | null> {
+export async function viewBench({ db, settings, now }: Context, { workspaceId, memberId, role }: SignedIn, id: string): Promise<BenchView | null> {
   const all = await loadEventTypes(db, workspaceId)
   const eventType = all.find(one => one.id === id)
   if (!eventType) return null
@@ -86,7 +86,7 @@ export async function viewBench({ db, settings, now }: Context, workspaceId: str
     page: `${settings.baseUrl}/${workspace?.slug}/${eventType.slug}`,
     hosts: people,
     time: (await loadHostsTime(db, workspaceId, hostIds, now(), until)).for(id, hostIds),
-    booked: await bookedSessions(db, workspaceId, id, now()),
+    booked: role === 'host' ? [] : await bookedSessions(db, workspaceId, id, now()),
     holidays: holidaysOf(eventType, now(), until),
     linkedFrom: linkedFrom(all, eventType, workspace?.slug ?? ''),
     now: now(),

@@ -21,6 +21,12 @@ export function post(url: string, body: unknown, headers: Record<string, string>
   return call(url, { method: 'POST', headers: { 'content-type': 'application/json', ...headers }, body: typeof body === 'string' ? body : JSON.stringify(body) })
 }
 
+/** Signs a member in; gives the header that proves it. */
+export async function signIn(app: string, who: { email: string, password: string }): Promise<{ cookie: string }> {
+  const response = await fetch(`${app}/api/desk/sign-in`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(who) })
+  return { cookie: response.headers.get('set-cookie')?.split(';')[0] ?? '' }
+}
+
 export function book(app: string, path: string, body: unknown, key: string = randomUUID()): Promise<Answer> {
   return post(`${app}/api/public/${path}/bookings`, body, { 'idempotency-key': key })
 }

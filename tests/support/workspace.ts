@@ -1,4 +1,5 @@
 import { randomBytes } from 'node:crypto'
+import { eq } from 'drizzle-orm'
 import { settingsSchema, type Settings } from '../../core/event-type/settings'
 import { type KeptPlan, plainPlan } from '../../core/hours/plan'
 import { parseHours } from '../../core/time/hours-text'
@@ -50,6 +51,8 @@ export function settings(change: Partial<Settings> = {}): Settings {
 export interface WantedEventType {
   slug: string
   settings?: Partial<Settings>
+  /** Which of the workspace's hosts, by their place; all where it is left out. */
+  hosts?: number[]
 }
 
 /** A workspace whose hosts share one chair of each event type; with `video`, their accounts are connected. */
@@ -74,7 +77,7 @@ export async function makeWorkspace(
     for (const eventType of wanted.eventTypes) {
       await createEventType(tx, workspace.id, {
         slug: eventType.slug, state: 'open', listed: true, settings: settings(eventType.settings),
-        chairs: [{ name: 'Host', policy: 'fairShare', hosts: found.map(host => ({ id: host.id, weight: 1 })) }],
+        chairs: [{ name: 'Host', policy: 'fairShare', hosts: found.filter((_, index) => eventType.hosts?.includes(index) ?? true).map(host => ({ id: host.id, weight: 1 })) }],
       }, 'Test Owner', new Date())
     }
     return { id: workspace.id, slug, hosts: found, owner }
@@ -83,10 +86,11 @@ export async function makeWorkspace(
   return made
 }
 
-/** One more member who signs in, and hosts nothing. */
-export async function addMember(context: Context, workspace: TestWorkspace, role: 'coordinator' | 'host'): Promise<{ email: string, password: string }> {
+/** One more member who signs in, and hosts nothing but as the host that is given. */
+export async function addMember(context: Context, workspace: TestWorkspace, role: 'coordinator' | 'host', hostId?: string): Promise<{ email: string, password: string }> {
   const member = { email: `${role}@${workspace.slug}.example`, password: 'a long enough password' }
-  await context.db.insert(members).values({ workspaceId: workspace.id, name: `Test ${role}`, email: member.email, role, timeZone: 'Europe/Lisbon', passwordHash: await hashPassword(member.password) })
+  const [made] = await context.db.insert(members).values({ workspaceId: workspace.id, name: `Test ${role}`, email: member.email, role, timeZone: 'Europe/Lisbon', passwordHash: await hashPassword(member.password) }).returning()
+  if (hostId) await context.db.update(hosts).set({ memberId: made?.id }).where(eq(hosts.id, hostId))
   return member
 }
 

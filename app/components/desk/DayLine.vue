@@ -25,7 +25,7 @@ const isShown = computed(() => hoursInto(props.now) >= first.value && hoursInto(
 const lanes = computed(() => props.view.hosts.map(host => ({
   ...host,
   where: `${host.own ? 'you · ' : ''}${sayZone(host.timeZone)}${difference(host.timeZone)}`,
-  cards: props.view.today.filter(card => card.hostIds.includes(host.id)),
+  cards: props.view.today.filter(card => card.hosts.some(one => one.id === host.id)),
 })))
 
 function difference(zone: string): string {

@@ -4,7 +4,7 @@ import type { SessionCard } from '~~/core/views/desk'
 import { problemOf } from '~/composables/problem'
 import { useDesk } from '~/stores/desk'
 
-const props = defineProps<{ cards: readonly SessionCard[], hostNames: ReadonlyMap<string, string> }>()
+const props = defineProps<{ cards: readonly SessionCard[] }>()
 const emit = defineEmits<{ changed: [] }>()
 
 const desk = useDesk()
@@ -45,7 +45,7 @@ async function tryNow(card: SessionCard): Promise<void> {
     <div v-for="card in failing" :key="card.id" class="item">
       <h3 class="broken">No video link yet for {{ when(card) }}</h3>
       <p class="quiet">
-        {{ card.eventType }} with <bdi>{{ card.bookings.map(one => one.client).join(', ') }}</bdi>, {{ card.hostIds.map(id => hostNames.get(id)).join(', ') }}. {{ card.room?.fault }}.{{ card.room?.nextTryAt ? ` Next try ${time(card.room.nextTryAt)}.` : '' }}
+        {{ card.eventType }} with <bdi>{{ card.bookings.map(one => one.client).join(', ') }}</bdi>, {{ card.hosts.map(host => host.name).join(', ') }}. {{ card.room?.fault }}.{{ card.room?.nextTryAt ? ` Next try ${time(card.room.nextTryAt)}.` : '' }}
       </p>
       <p class="actions">
         <NuxtLink v-if="card.room?.fault?.startsWith('No video account')" to="/desk/connections">Connect an account</NuxtLink>

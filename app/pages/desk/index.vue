@@ -36,7 +36,7 @@ const next = computed<SessionCard | null>(() => {
   if (!view.value) return null
   const own = new Set(view.value.hosts.filter(host => host.own).map(host => host.id))
   const ahead = [...view.value.today, ...view.value.coming].filter(card => card.end > desk.now && card.bookings.some(booking => booking.state === 'confirmed'))
-  return ahead.find(card => own.size === 0 || card.hostIds.some(id => own.has(id))) ?? null
+  return ahead.find(card => own.size === 0 || card.hosts.some(host => own.has(host.id))) ?? null
 })
 
 const when = computed(() => {
@@ -47,8 +47,6 @@ const when = computed(() => {
   if (minutes < 90) return `In ${minutes} minutes`
   return `${sayNearDay(next.value.start, desk.zone, desk.locale, desk.now)} ${sayTime(next.value.start, desk.zone, desk.locale)}`
 })
-
-const hostNames = computed(() => new Map(view.value?.hosts.map(host => [host.id, host.name]) ?? []))
 </script>
 
 <template>
@@ -60,19 +58,19 @@ const hostNames = computed(() => new Map(view.value?.hosts.map(host => [host.id,
         <div class="about">
           <NuxtLink :to="`/desk/sessions/${next.id}`"><strong dir="auto">{{ next.bookings.map(one => one.client).join(', ') }}</strong>, {{ next.eventType }}</NuxtLink>
           <p class="quiet" dir="auto">
-            {{ sayTime(next.start, desk.zone, desk.locale) }} to {{ sayTime(next.end, desk.zone, desk.locale) }} · {{ next.hostIds.map(id => hostNames.get(id)).join(', ') }}<template v-if="next.bookings[0]?.firstAnswers.length"> · {{ next.bookings[0].firstAnswers.join(' · ') }}</template>
+            {{ sayTime(next.start, desk.zone, desk.locale) }} to {{ sayTime(next.end, desk.zone, desk.locale) }} · {{ next.hosts.map(host => host.name).join(', ') }}<template v-if="next.bookings[0]?.firstAnswers.length"> · {{ next.bookings[0].firstAnswers.join(' · ') }}</template>
           </p>
         </div>
         <a v-if="next.room?.hostUrl" class="press" :href="next.room.hostUrl" target="_blank" rel="noopener">Open room</a>
         <NuxtLink v-else class="press light" :to="`/desk/sessions/${next.id}`">See the session</NuxtLink>
       </div>
       <p v-else class="next quiet">No session is coming up. The day is yours.</p>
-      <DayLine :view="view" :zone="desk.zone" :locale="desk.locale" :now="desk.now" />
+      <DayLine v-if="view.hosts.length > 0" :view="view" :zone="desk.zone" :locale="desk.locale" :now="desk.now" />
     </section>
     <p v-else-if="!fault" class="day quiet">Fetching the day …</p>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     <aside v-if="view" class="side">
-      <NeedsYou :cards="view.waiting" :host-names="hostNames" @changed="load" />
+      <NeedsYou :cards="view.waiting" @changed="load" />
       <ComingDays :cards="view.coming" />
     </aside>
   </div>

@@ -16,5 +16,5 @@ export default defineDeskCall('seeSessions', async (event, context, member) => {
   const query = check(todayQuerySchema, getQuery(event))
   const zone = zoneOf(query.timeZone)
   const day = query.date === undefined ? zone.dayOf(context.now()) : dateToDays(query.date)
-  return viewToday(context, member.workspaceId, member.memberId, zone.startOfDay(day), zone.startOfDay(day + 1))
+  return viewToday(context, member, zone.startOfDay(day), zone.startOfDay(day + 1))
 })

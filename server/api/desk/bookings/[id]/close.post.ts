@@ -1,7 +1,7 @@
 import { z } from 'zod'
-import { closeBooking } from '../../../../booking'
+import { closeBooking, reachesBooking } from '../../../../booking'
 import { defineDeskCall } from '../../../../http/member'
-import { idParam, Problem, readBodyOf } from '../../../../http/problem'
+import { idParam, notFound, Problem, readBodyOf } from '../../../../http/problem'
 
 export const closeSchema = z.strictObject({
   state: z.enum(['cancelled', 'declined']),
@@ -9,8 +9,10 @@ export const closeSchema = z.strictObject({
 })
 
 export default defineDeskCall('changeSessions', async (event, context, member) => {
+  const id = idParam(event, 'id')
+  if (!await reachesBooking(context.db, member, id)) throw notFound()
   const { state, reason } = await readBodyOf(event, closeSchema)
-  const closed = await closeBooking(context, member.workspaceId, idParam(event, 'id'), state, { by: 'member', name: member.name, reason: reason || null })
+  const closed = await closeBooking(context, member.workspaceId, id, state, { by: 'member', name: member.name, reason: reason || null })
   if (!closed) throw new Problem(409, 'Not possible', 'This booking can no longer be changed in this way.')
   return { closed }
 })

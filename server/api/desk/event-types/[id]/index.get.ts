@@ -3,7 +3,7 @@ import { defineDeskCall } from '../../../../http/member'
 import { idParam, notFound } from '../../../../http/problem'
 
 export default defineDeskCall('seeEventTypes', async (event, context, member) => {
-  const bench = await viewBench(context, member.workspaceId, idParam(event, 'id'), member.memberId)
+  const bench = await viewBench(context, member, idParam(event, 'id'))
   if (!bench) throw notFound()
   return bench
 })

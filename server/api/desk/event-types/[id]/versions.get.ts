@@ -1,5 +1,10 @@
 import { listVersions } from '../../../../event-types'
 import { defineDeskCall } from '../../../../http/member'
-import { idParam } from '../../../../http/problem'
+import { idParam, notFound } from '../../../../http/problem'
 
-export default defineDeskCall('seeEventTypes', async (event, context, member) => listVersions(context.db, member.workspaceId, idParam(event, 'id')))
+export default defineDeskCall('seeEventTypes', async (event, context, member) => {
+  const versions = await listVersions(context.db, member.workspaceId, idParam(event, 'id'))
+  // Every event type has a first version.
+  if (versions.length === 0) throw notFound()
+  return versions
+})

@@ -3,7 +3,7 @@ import { defineDeskCall } from '../../../../http/member'
 import { idParam, notFound } from '../../../../http/problem'
 
 export default defineDeskCall('seeSessions', async (event, context, member) => {
-  const session = await viewSession(context, member.workspaceId, idParam(event, 'id'))
+  const session = await viewSession(context, member, idParam(event, 'id'))
   if (!session) throw notFound()
   return session
 })

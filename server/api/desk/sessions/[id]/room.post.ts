@@ -1,9 +1,12 @@
+import { reachesSession } from '../../../../booking'
 import { defineDeskCall } from '../../../../http/member'
-import { idParam, Problem } from '../../../../http/problem'
+import { idParam, notFound, Problem } from '../../../../http/problem'
 import { tryRoomNow } from '../../../../rooms'
 
 export default defineDeskCall('changeSessions', async (event, context, member) => {
-  const tried = await tryRoomNow(context, member.workspaceId, idParam(event, 'id'))
+  const id = idParam(event, 'id')
+  if (!await reachesSession(context.db, member, id)) throw notFound()
+  const tried = await tryRoomNow(context, member.workspaceId, id)
   if (!tried) throw new Problem(409, 'Nothing to try', 'This session’s room is not failing.')
   return { tried }
 })

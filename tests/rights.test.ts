@@ -1,0 +1,127 @@
+import { randomUUID } from 'node:crypto'
+import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
+import type { Context } from '../server/context'
+import { closeContext, makeContext } from '../server/start'
+import { book, call, request, signIn, startsOf } from './support/http'
+import { addMember, connectLantern, makeWorkspace, plan, type TestWorkspace } from './support/workspace'
+
+const app = inject('app')
+let context: Context
+let workspace: TestWorkspace
+
+type Role = 'nobody' | 'stranger' | 'owner' | 'coordinator' | 'host'
+const headers = {} as Record<Role, Record<string, string>>
+/** Ids that stand in the table's addresses: the host's own, and another host's. */
+const ids = new Map<string, string>()
+
+const place = { key: 'studio', kind: 'address', label: 'studio', detail: 'Pátio do Prelo 7' } as const
+
+beforeAll(async () => {
+  context = await makeContext(inject('environment'))
+  workspace = await makeWorkspace(context, {
+    hosts: 2,
+    eventTypes: [{ slug: 'own', settings: { places: [place] }, hosts: [0] }, { slug: 'other', settings: { places: [place] }, hosts: [1] }],
+  })
+  const [mine, theirs] = workspace.hosts.map(host => host.id)
+  const strange = await makeWorkspace(context, { hosts: 0, eventTypes: [] })
+  headers.nobody = {}
+  headers.stranger = await signIn(app, strange.owner)
+  headers.owner = await signIn(app, workspace.owner)
+  headers.coordinator = await signIn(app, await addMember(context, workspace, 'coordinator'))
+  headers.host = await signIn(app, await addMember(context, workspace, 'host', mine))
+
+  for (const [whose, hostId = ''] of [['own', mine], ['other', theirs]] as const) {
+    const [start = ''] = await startsOf(app, `${workspace.slug}/${whose}`)
+    expect((await book(app, `${workspace.slug}/${whose}`, request(start))).status).toBe(201)
+    await connectLantern(context, workspace.id, hostId)
+    ids.set(`${whose}Host`, hostId)
+  }
+  const today = await read('/api/desk/today?timeZone=UTC')
+  const plans = await read('/api/desk/hours')
+  const { hosts: accounts } = await read('/api/desk/connections')
+  for (const whose of ['own', 'other'] as const) {
+    const hostId = ids.get(`${whose}Host`)
+    const card = today.coming.find((one: { hosts: { id: string }[] }) => one.hosts[0]?.id === hostId)
+    ids.set(`${whose}Session`, card.id)
+    ids.set(`${whose}Booking`, card.bookings[0].id)
+    ids.set(`${whose}Plan`, plans.find((one: { host: string }) => one.host === `Host ${workspace.hosts.findIndex(host => host.id === hostId)}`).id)
+    ids.set(`${whose}Account`, accounts.find((one: { hostId: string }) => one.hostId === hostId).account.id)
+  }
+  ids.set('eventType', (await read('/api/desk/event-types'))[0].id)
+})
+afterAll(() => closeContext(context))
+
+const read = async (path: string) => (await ask('GET', path, 'owner')).body
+
+function ask(method: string, path: string, role: Role, body?: string) {
+  const filled = path.replace(/\{(\w+)\}/g, (_, name: string) => ids.get(name) ?? randomUUID())
+  return call(app + filled, { method, redirect: 'manual', headers: { ...headers[role], ...(body === undefined ? {} : { 'content-type': 'application/json' }) }, ...(body === undefined ? {} : { body }) })
+}
+
+/** Hours as they were read in a version that is not the present one. */
+const outdated = JSON.stringify({ basedOn: 999, name: 'Hours', plan: plan('Mo 09:00-10:00', 'UTC') })
+
+/**
+ * Each call with the statuses that a stranger of another workspace, the owner, a coordinator and a host are answered with.
+ * Bodies do not fit, so that whoever may do a thing is told so (400) and nothing is changed that another line needs.
+ */
+const calls: [call: string, stranger: number, owner: number, coordinator: number, host: number, body?: string][] = [
+  ['GET /api/desk/me', 200, 200, 200, 200],
+  ['GET /api/desk/today?timeZone=UTC', 200, 200, 200, 200],
+  ['GET /api/desk/event-types', 200, 200, 200, 200],
+  ['POST /api/desk/event-types', 400, 400, 400, 403, '{}'],
+  ['POST /api/desk/event-types/order', 400, 400, 400, 403, '{}'],
+  ['GET /api/desk/event-types/{eventType}', 404, 200, 200, 200],
+  ['POST /api/desk/event-types/{eventType}/publish', 400, 400, 400, 403, '{}'],
+  ['PUT /api/desk/event-types/{eventType}/draft', 400, 400, 400, 403, '{}'],
+  ['DELETE /api/desk/event-types/{eventType}/draft', 200, 200, 200, 403],
+  ['GET /api/desk/event-types/{eventType}/versions', 404, 200, 200, 200],
+  ['POST /api/desk/event-types/{nothing}/duplicate', 404, 404, 404, 403, '{}'],
+  ['POST /api/desk/event-types/{eventType}/archive', 400, 400, 400, 403, '{}'],
+  ['GET /api/desk/hours', 200, 200, 200, 200],
+  ['GET /api/desk/hours/{ownPlan}', 404, 200, 200, 200],
+  ['POST /api/desk/hours/{ownPlan}', 404, 409, 409, 409, outdated],
+  ['POST /api/desk/hours/{otherPlan}', 404, 409, 409, 403, outdated],
+  ['GET /api/desk/holidays', 200, 200, 200, 200],
+  ['GET /api/desk/holidays/dates?country=PT', 200, 200, 200, 200],
+  ['POST /api/desk/begin', 400, 400, 400, 403, '{}'],
+  ['GET /api/desk/sessions/{ownSession}', 404, 200, 200, 200],
+  ['GET /api/desk/sessions/{otherSession}', 404, 200, 200, 404],
+  ['POST /api/desk/sessions/{ownSession}/room', 404, 409, 409, 409, '{}'],
+  ['POST /api/desk/sessions/{otherSession}/room', 404, 409, 409, 404, '{}'],
+  ['POST /api/desk/bookings/{ownBooking}/close', 404, 400, 400, 400, '{}'],
+  ['POST /api/desk/bookings/{otherBooking}/close', 404, 400, 400, 404, '{}'],
+  ['POST /api/desk/bookings/{ownBooking}/approve', 404, 409, 409, 409, '{}'],
+  ['POST /api/desk/bookings/{otherBooking}/approve', 404, 409, 409, 404, '{}'],
+  ['GET /api/desk/connections', 200, 200, 200, 200],
+  ['GET /api/desk/connections/lantern/connect?host={otherHost}', 403, 302, 302, 403],
+  ['GET /api/desk/connections/lantern/connect?host={ownHost}', 403, 302, 302, 302],
+  ['POST /api/desk/connections/{otherAccount}/disconnect', 404, 200, 200, 404, '{}'],
+  ['POST /api/desk/connections/{ownAccount}/disconnect', 404, 200, 200, 200, '{}'],
+]
+
+describe('who may do what', () => {
+  it.each(calls)('%s', async (which, stranger, owner, coordinator, host, body) => {
+    const [method = '', path = ''] = which.split(' ')
+    const expected = { nobody: 401, stranger, owner, coordinator, host }
+    const answered = await Promise.all((Object.keys(expected) as Role[]).map(async role => [role, (await ask(method, path, role, body)).status]))
+    expect(Object.fromEntries(answered)).toEqual(expected)
+  })
+
+  it('is told of every call of the desk', async () => {
+    const { body } = await call(`${app}/api/openapi.json`)
+    const open = ['/api/desk/sign-in', '/api/desk/sign-up', '/api/desk/sign-out']
+    const described = Object.entries<object>(body.paths).filter(([path]) => path.startsWith('/api/desk/') && !open.includes(path))
+      .flatMap(([path, methods]) => Object.keys(methods).map(method => `${method.toUpperCase()} ${path.replace(/\{\w+\}/, '{}')}`))
+    const tried = new Set(calls.map(([which]) => which.replace(/\?.*/, '').replace(/\{\w+\}/, '{}')))
+    expect(described.filter(one => !tried.has(one))).toEqual([])
+  })
+
+  it('shows a host the own sessions and nobody else’s, and no clients beside them', async () => {
+    const { body } = await ask('GET', '/api/desk/today?timeZone=UTC', 'host')
+    expect(body.hosts.map((one: { id: string }) => one.id)).toEqual([ids.get('ownHost')])
+    expect(body.coming.map((one: { id: string }) => one.id)).toEqual([ids.get('ownSession')])
+    const booked = async (role: Role) => (await ask('GET', '/api/desk/event-types/{eventType}', role)).body.booked.length
+    expect([await booked('owner'), await booked('host')]).toEqual([1, 0])
+  })
+})

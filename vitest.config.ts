@@ -18,6 +18,7 @@ export default defineConfig({
         test: {
           name: 'system',
           include: ['tests/**/*.test.ts'],
+          setupFiles: ['tests/support/seed.ts'],
           globalSetup: ['tests/support/installation.ts'],
           // One installation serves all files, and its stand-ins have their faults switched on and off.
           fileParallelism: false,

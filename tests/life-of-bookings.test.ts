@@ -1,0 +1,134 @@
+import { randomUUID } from 'node:crypto'
+import { and, eq, sql } from 'drizzle-orm'
+import fc from 'fast-check'
+import { afterAll, beforeAll, expect, inject, it } from 'vitest'
+import { DAY, formatInstant, MINUTE } from '../core/time/civil'
+import { approveBooking, bookingRequestSchema, bookOpening, cancelByToken, closeBooking } from '../server/booking'
+import type { Context } from '../server/context'
+import { bookings, deliveries, trail } from '../server/database/schema'
+import { closeContext, makeContext } from '../server/start'
+import { request, startsOf } from './support/http'
+import { makeWorkspace, type TestWorkspace } from './support/workspace'
+
+/**
+ * Bookings made and ended in any order, beside a model that knows only what may follow what. Whether a start can be
+ * booked is asked of the page, as a client would.
+ */
+
+const app = inject('app')
+let context: Context
+beforeAll(async () => (context = await makeContext(inject('environment'))))
+afterAll(() => closeContext(context))
+
+const places = [{ key: 'here', kind: 'address' as const, label: 'here', detail: 'Here 1' }]
+const eventTypes = [
+  { slug: 'talk', settings: { places, startEveryMinutes: 10, dailyLimit: 3 } },
+  { slug: 'asked', settings: { places, startEveryMinutes: 15, approval: true, bufferBeforeMinutes: 5 } },
+  { slug: 'clinic', settings: { places, startEveryMinutes: 30, seats: 3 } },
+]
+const [OPENS, SLOTS] = [9 * 3600, 5]
+const AFTER_DAYS = 3
+
+type State = 'awaitingApproval' | 'confirmed' | 'declined' | 'cancelled'
+interface Modelled {
+  id: string
+  slug: string
+  token: string
+  state: State
+  /** What the client has been written to about. */
+  told: string[]
+  /** What the trail says of it. */
+  trail: string[]
+}
+
+const step = fc.oneof(
+  { weight: 5, arbitrary: fc.record({ kind: fc.constant('book' as const), eventType: fc.constantFrom(...eventTypes), slot: fc.nat({ max: SLOTS }) }) },
+  { weight: 3, arbitrary: fc.record({ kind: fc.constantFrom('cancel' as const, 'cancelByToken' as const, 'decline' as const, 'approve' as const), which: fc.nat({ max: 30 }) }) },
+)
+
+async function book(workspace: TestWorkspace, slug: string, start: number): Promise<Modelled | null> {
+  const path = `${workspace.slug}/${slug}`
+  const offered = (await startsOf(app, path, AFTER_DAYS, 0)).includes(formatInstant(start))
+  const outcome = await bookOpening(context, workspace.slug, slug, randomUUID(), bookingRequestSchema.parse(request(formatInstant(start))))
+  expect(outcome, `${slug} at ${formatInstant(start)}, ${offered ? 'on' : 'not on'} its page`).toMatchObject({ kind: 'answered', status: offered ? 201 : 409 })
+  if (outcome.kind !== 'answered' || !offered) return null
+  const token = new URL(String(outcome.body['manage'])).pathname.split('/').at(-1) ?? ''
+  const asks = slug === 'asked'
+  const { id } = outcome.body['booking'] as { id: string }
+  return { id, slug, token, state: asks ? 'awaitingApproval' : 'confirmed', told: [asks ? 'awaitingApproval' : 'booked'], trail: [asks ? 'requested' : 'booked'] }
+}
+
+async function act(workspace: TestWorkspace, kind: 'cancel' | 'cancelByToken' | 'decline' | 'approve', one: Modelled): Promise<void> {
+  const closing = { by: 'member' as const, name: 'Test Owner', reason: null }
+  const waits = one.state === 'awaitingApproval'
+  const stands = waits || one.state === 'confirmed'
+  const follow = (state: State, told: string, said: string) => Object.assign(one, { state, told: [...one.told, told], trail: [...one.trail, said] })
+  switch (kind) {
+    case 'approve':
+      expect(await approveBooking(context, workspace.id, one.id, 'Test Owner'), `approve what is ${one.state}`).toBe(waits)
+      if (waits) follow('confirmed', 'booked', 'approved')
+      break
+    case 'decline':
+      expect(await closeBooking(context, workspace.id, one.id, 'declined', closing), `decline what is ${one.state}`).toBe(waits)
+      if (waits) follow('declined', 'declined', 'declined')
+      break
+    case 'cancel':
+      expect(await closeBooking(context, workspace.id, one.id, 'cancelled', closing), `cancel what is ${one.state}`).toBe(stands)
+      if (stands) follow('cancelled', 'cancelled', 'cancelled')
+      break
+    case 'cancelByToken':
+      expect((await cancelByToken(context, one.token, null))?.booking.state, `cancel by its link what is ${one.state}`).toBe(stands ? 'cancelled' : one.state)
+      if (stands) follow('cancelled', 'cancelled', 'cancelled')
+  }
+}
+
+/** What must be so whatever has happened. */
+async function holds(workspace: TestWorkspace, model: readonly Modelled[]): Promise<void> {
+  const kept = await context.db.select({ id: bookings.id, state: bookings.state }).from(bookings).where(eq(bookings.workspaceId, workspace.id))
+  expect(Object.fromEntries(kept.map(one => [one.id, one.state]))).toEqual(Object.fromEntries(model.map(one => [one.id, one.state])))
+
+  const told = await context.db.select({ id: deliveries.bookingId, occasion: deliveries.occasion }).from(deliveries)
+    .where(and(eq(deliveries.workspaceId, workspace.id), eq(deliveries.audience, 'client')))
+  const said = await context.db.select({ id: trail.bookingId, code: trail.code }).from(trail).where(and(eq(trail.workspaceId, workspace.id), sql`${trail.code} not like 'message%'`)).orderBy(trail.id)
+  for (const one of model) {
+    expect(told.filter(mail => mail.id === one.id).map(mail => mail.occasion).sort(), 'the client is told of each once').toEqual([...one.told].sort())
+    expect(said.filter(entry => entry.id === one.id).map(entry => entry.code), 'the trail says what happened, in its order').toEqual(one.trail)
+  }
+
+  const { rows } = await context.db.execute<{ faults: number }>(sql`
+    select count(*)::int as faults from (
+      select s.id, s.seats, s.seats_taken, s.cancelled, bool_and(h.active) as active, bool_or(h.active) as any_active,
+        (select count(*) from bookings b where b.workspace_id = s.workspace_id and b.session_id = s.id and b.state in ('awaitingApproval', 'confirmed')) as taking
+      from sessions s join session_hosts h on h.workspace_id = s.workspace_id and h.session_id = s.id
+      where s.workspace_id = ${workspace.id} group by s.workspace_id, s.id
+    ) one where seats_taken <> taking or seats_taken > seats or cancelled <> (taking = 0) or active <> (taking > 0) or any_active <> active`)
+  expect(rows[0]?.faults, 'sessions whose seats or hosts do not follow their bookings').toBe(0)
+}
+
+it('keeps to what may follow what, tells of each change once, and gives all time back in the end', async () => {
+  const workspace = await makeWorkspace(context, { hosts: 2, hours: 'Mo-Su 09:00-12:00', zone: 'UTC', eventTypes })
+  const day = Math.floor(context.now() / DAY) + AFTER_DAYS
+  const pages = () => Promise.all(eventTypes.map(({ slug }) => startsOf(app, `${workspace.slug}/${slug}`, AFTER_DAYS, 0)))
+  const untouched = await pages()
+  const all: Modelled[] = []
+  let refused = 0
+  await fc.assert(fc.asyncProperty(fc.array(step, { minLength: 15, maxLength: 40 }), async (steps) => {
+    const model: Modelled[] = []
+    for (const one of steps) {
+      if (one.kind === 'book') {
+        const made = await book(workspace, one.eventType.slug, day * DAY + OPENS + one.slot * one.eventType.settings.startEveryMinutes * MINUTE)
+        if (!made) refused++
+        else for (const list of [model, all]) list.push(made)
+      } else {
+        const chosen = model[one.which % Math.max(1, model.length)]
+        if (chosen) await act(workspace, one.kind, chosen)
+      }
+    }
+    await holds(workspace, all)
+    for (const one of model) await act(workspace, 'cancel', one)
+    await holds(workspace, all)
+    expect(await pages(), 'with everything cancelled the pages offer what they did at first').toEqual(untouched)
+  }), { numRuns: 8, endOnFailure: true })
+  expect(new Set(all.map(one => one.trail.join(' ')))).toContain('requested approved cancelled')
+  expect(refused, 'starts that could no longer be had').toBeGreaterThan(10)
+})

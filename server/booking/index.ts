@@ -1,6 +1,6 @@
 export { bookOpening, type BookOutcome, publicOpening } from './book'
 export { approveBooking, cancelByToken, closeBooking } from './close'
 export { viewSession, viewToday } from './desk'
-export { bookingRequestSchema, idempotencyKeySchema, instantSchema } from './request'
+export { bookingRequestSchema, idempotencyKeySchema } from './request'
 export { reachesBooking, reachesSession } from './scope'
 export { bookingView, clientPageView, storyOfToken } from './view'

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { emailSchema } from '../../core/intake'
 import { zoneName } from '../../core/openings'
-import { parseInstant } from '../../core/time/civil'
+import { instantSchema } from '../../core/time/when'
 
 /** The body of a booking, as the HTTP interface takes it. */
 
@@ -11,8 +11,6 @@ const oneLine = (most: number, words: string) => z
   .min(1, words)
   .max(most, `At most ${most} characters`)
   .refine(text => !hasControls(text), 'Write it on one line')
-
-export const instantSchema = z.string().refine(text => parseInstant(text) !== null, 'Expected an instant such as 2027-03-08T09:12:00Z')
 
 /** Letters only, so that it can stand in a header or a log as it is. */
 const localeSchema = z.string().regex(/^[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8})*$/, 'Expected a language such as en-GB').max(35)

@@ -64,6 +64,8 @@ export async function readBodyOf<Schema extends z.ZodType>(event: H3Event, schem
 
 /** Checks any value from outside. Throws Problem 400. */
 export function check<Schema extends z.ZodType>(schema: Schema, value: unknown, at = ''): z.output<Schema> {
+  const unfit = unfitTexts(value).map(path => ({ path: pathOf(at, path), message: 'There is a character in it that cannot be kept' }))
+  if (unfit.length > 0) throw invalid(400, unfit)
   const result = schema.safeParse(value)
   if (result.success) return result.data
   throw invalid(400, result.error.issues.flatMap((issue) => {
@@ -72,12 +74,24 @@ export function check<Schema extends z.ZodType>(schema: Schema, value: unknown, 
   }))
 }
 
+/** Zero bytes and halves of characters, which no database keeps. */
+const isFit = (text: string) => !text.includes('\0') && text.isWellFormed()
+
+/** Where a value holds text that is not fit, as a value or as a name. */
+function unfitTexts(value: unknown, path: PropertyKey[] = []): PropertyKey[][] {
+  if (typeof value === 'string') return isFit(value) ? [] : [path]
+  if (value === null || typeof value !== 'object') return []
+  return Object.entries(value).flatMap(([name, one]) => (isFit(name) ? unfitTexts(one, [...path, name]) : [path]))
+}
+
 function pathOf(prefix: string, path: readonly PropertyKey[]): string {
   return [...(prefix ? [prefix] : []), ...path].map(String).join('.')
 }
 
 export function param(event: H3Event, name: string): string {
-  return getRouterParam(event, name, { decode: true }) ?? ''
+  const text = getRouterParam(event, name, { decode: true }) ?? ''
+  if (!isFit(text)) throw notFound()
+  return text
 }
 
 /** An id from an address; anything that is no id leads nowhere. */

@@ -1,7 +1,8 @@
 import { getQuery } from 'h3'
 import { z } from 'zod'
 import { zoneName } from '../../../core/openings'
-import { dateToDays, parseDate } from '../../../core/time/civil'
+import { dateToDays } from '../../../core/time/civil'
+import { dateSchema } from '../../../core/time/when'
 import { zoneOf } from '../../../core/time/zone'
 import { viewToday } from '../../booking'
 import { defineDeskCall } from '../../http/member'
@@ -9,7 +10,7 @@ import { check } from '../../http/problem'
 
 export const todayQuerySchema = z.object({
   timeZone: zoneName,
-  date: z.string().refine(text => parseDate(text) !== null, 'Expected a date such as 2027-03-08').optional(),
+  date: dateSchema.optional(),
 })
 
 export default defineDeskCall('seeSessions', async (event, context, member) => {

@@ -1,7 +1,8 @@
 import { getQuery } from 'h3'
 import { z } from 'zod'
 import { zoneName } from '../../../../../core/openings'
-import { dateToDays, parseDate } from '../../../../../core/time/civil'
+import { dateToDays } from '../../../../../core/time/civil'
+import { dateSchema } from '../../../../../core/time/when'
 import { zoneOf } from '../../../../../core/time/zone'
 import { publicOpening } from '../../../../booking'
 import { findOpenings, loadOpenEventType } from '../../../../event-types'
@@ -9,10 +10,9 @@ import { check, defineCall, invalid, notFound, param } from '../../../../http/pr
 
 const MOST_DAYS = 92
 
-const date = z.string('Expected a date such as 2027-03-08').refine(text => parseDate(text) !== null, 'Expected a date such as 2027-03-08')
 export const openingsQuerySchema = z.object({
-  from: date,
-  to: date,
+  from: dateSchema,
+  to: dateSchema,
   timeZone: zoneName,
   duration: z.coerce.number().int().min(1).max(1440).optional(),
   host: z.string().max(64).optional(),

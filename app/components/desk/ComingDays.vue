@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { plural, sayNearDay, sayTime } from '~~/core/time/say'
+import { plural, sayDate, sayTime, sayWeekday } from '~~/core/time/say'
 import { zoneOf } from '~~/core/time/zone'
 import { groupBy } from '~~/core/timetable/group'
 import type { SessionCard } from '~~/core/views/desk'
@@ -8,12 +8,16 @@ import { useDesk } from '~/stores/desk'
 const props = defineProps<{ cards: readonly SessionCard[] }>()
 const desk = useDesk()
 
-const days = computed(() => [...groupBy(props.cards, card => zoneOf(desk.zone).dayOf(card.start)).values()].map((cards) => {
+const dayOf = (instant: number) => zoneOf(desk.zone).dayOf(instant)
+/** Short and with its date, so that a day and its sessions stand in one line. */
+const nameOf = (day: number) => (day === dayOf(desk.now) + 1 ? 'Tomorrow' : `${sayWeekday(day, 'short', desk.locale)} ${sayDate(day, 'short', desk.locale)}`)
+
+const days = computed(() => [...groupBy(props.cards, card => dayOf(card.start))].map(([day, cards]) => {
   const first = cards[0]?.start ?? 0
   const toApprove = cards.flatMap(card => card.bookings).filter(booking => booking.state === 'awaitingApproval').length
   return {
-    key: first,
-    name: sayNearDay(first, desk.zone, desk.locale, desk.now),
+    key: day,
+    name: nameOf(day),
     words: [plural(cards.length, 'session'), `first ${sayTime(first, desk.zone, desk.locale)}`, ...(toApprove ? [`${toApprove} to approve`] : [])].join(', '),
   }
 }))

@@ -15,15 +15,16 @@ export const textOf = (seconds: number) => new Date(seconds * 1000).toISOString(
 const compareDates = Temporal.PlainDate.compare
 const byId = (a: string, b: string) => (a < b ? -1 : a > b ? 1 : 0)
 
+const calendars = new Map<string, Intl.DateTimeFormat>()
 const dates = new Map<string, Temporal.PlainDate>()
 
 function dateIn(seconds: number, zone: string): Temporal.PlainDate {
-  const key = `${zone} ${seconds}`
-  let date = dates.get(key)
-  if (!date) {
-    if (dates.size > 20_000) dates.clear()
-    dates.set(key, date = Temporal.Instant.fromEpochMilliseconds(seconds * 1000).toZonedDateTimeISO(zone).toPlainDate())
-  }
+  let calendar = calendars.get(zone)
+  // Swedish dates are written 2027-03-08.
+  if (!calendar) calendars.set(zone, calendar = new Intl.DateTimeFormat('sv-SE', { timeZone: zone }))
+  const text = calendar.format(seconds * 1000)
+  let date = dates.get(text)
+  if (!date) dates.set(text, date = Temporal.PlainDate.from(text))
   return date
 }
 
@@ -85,14 +86,13 @@ export function oracleAnswer(query: OpeningsQuery): OracleAnswer {
     for (let date = dateIn(base, plan.timeZone).subtract({ days: 1 }); compareDates(date, last) <= 0; date = date.add({ days: 1 })) {
       const text = date.toString()
       if ((plan.valid.from && text < plan.valid.from) || (plan.valid.to && text > plan.valid.to)) continue
-      if (!date.toZonedDateTime(plan.timeZone).toPlainDate().equals(date)) continue
       const exception = plan.exceptions.find(one => one.date === text)
       const weekday = ['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'][date.dayOfWeek - 1]
       const windows = exception?.windows ?? [
         ...plan.weekly.filter(window => window.days.some(day => day === weekday)),
         ...recurring.filter(one => one.dates.has(text)).map(one => one.window),
       ]
-      if (windows.length === 0) continue
+      if (windows.length === 0 || !date.toZonedDateTime(plan.timeZone).toPlainDate().equals(date)) continue
       const minutes = new Uint8Array(1441)
       for (const window of windows) minutes.fill(1, minuteOf(window.from), minuteOf(window.to))
       for (let minute = 0; minute < 1440; minute++) {

@@ -60,13 +60,13 @@ export function sayRule(rrule: string): string {
   const rule = readRule(rrule)
   if (!rule) return 'by a rule of its own'
   switch (rule.kind) {
-    case 'weeks': return `${sayEvery(rule.every)} ${sayList(rule.days.map(day => weekdayNames[day]))}`
+    case 'weeks': return `${sayTurn(rule.every)} ${sayList(rule.days.map(day => weekdayNames[day]))}`
     case 'monthWeekday': return `the ${sayOrdinal(rule.nth)} ${weekdayNames[rule.day]} of the month`
     case 'monthDay': return `day ${rule.day} of each month`
     case 'days': return rule.every === 1 ? 'every day' : rule.every === 2 ? 'every other day' : `every ${sayCount(rule.every)} days`
   }
 }
 
-function sayEvery(weeks: number): string {
+function sayTurn(weeks: number): string {
   return weeks === 1 ? 'every' : weeks === 2 ? 'every other' : `every ${sayCount(weeks)} weeks on`
 }

@@ -199,6 +199,30 @@ describe('the bench', () => {
     await colleague.leave()
   })
 
+  it('publishes after the draft that is still on its way, so that this cannot come back', async () => {
+    await openBench(owner, 'Talk', 'buffers')
+    await owner.page.setRequestInterception(true)
+    const onItsWay = new Promise<void>((resolve) => {
+      owner.page.on('request', async (request) => {
+        if (request.method() === 'PUT') {
+          resolve()
+          await new Promise(wait => setTimeout(wait, 1500))
+        }
+        await request.continue()
+      })
+    })
+    await owner.write('Kept free after', '25')
+    await onItsWay
+    await owner.press('button', 'Publish…')
+    await owner.press('button', 'Publish')
+    await owner.sees('Published. Clients see it from now on.')
+    owner.page.removeAllListeners('request')
+    await owner.page.setRequestInterception(false)
+    await openBench(owner, 'Talk', 'buffers')
+    await owner.sees('with 25 minutes after kept free')
+    expect(await owner.text()).not.toMatch('published first')
+  })
+
   it('puts the list into another order by dragging and by keys', async () => {
     const names = () => owner.page.$$eval('h2 a', all => all.map(one => one.textContent))
     await owner.open(`${app}/desk/event-types`)

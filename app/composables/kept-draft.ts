@@ -7,14 +7,16 @@ export function useKeptDraft(id: string) {
   const state = ref<'kept' | 'waiting' | 'failed'>('kept')
   let timer: ReturnType<typeof setTimeout> | undefined
   let pending: { basedOn: number, definition: Definition } | null = null
+  /** What was asked last. Each request waits for it, or a late draft would come back after it was dropped or published. */
+  let asked: Promise<void> = Promise.resolve()
 
-  async function send(): Promise<void> {
-    clearTimeout(timer)
+  /** A browser that leaves the page ends requests, but for small ones that are said to outlive it. */
+  async function put(leaving = false): Promise<void> {
     const body = pending
     pending = null
     if (!body) return
     try {
-      await $fetch(`/api/desk/event-types/${id}/draft`, { method: 'PUT', body, keepalive: true })
+      await $fetch(`/api/desk/event-types/${id}/draft`, { method: 'PUT', body, keepalive: leaving })
       if (!pending) state.value = 'kept'
     } catch {
       state.value = 'failed'
@@ -29,26 +31,32 @@ export function useKeptDraft(id: string) {
     timer = setTimeout(() => void send(), QUIET_MS)
   }
 
-  /** Forgets the draft, here and at the server. */
-  async function drop(): Promise<void> {
+  /** Keeps at once what waits; resolves when nothing is under way any more. */
+  function send(): Promise<void> {
     clearTimeout(timer)
-    pending = null
-    state.value = 'kept'
-    await $fetch(`/api/desk/event-types/${id}/draft`, { method: 'DELETE' }).catch(() => undefined)
+    asked = asked.then(() => put())
+    return asked
   }
 
-  /** What still waited is no longer to be kept: it has been published. */
+  /** What waited is no longer to be kept: it has been published or dropped. */
   function forget(): void {
     clearTimeout(timer)
     pending = null
     state.value = 'kept'
   }
 
-  const leave = () => void send()
+  /** Forgets the draft, here and at the server. */
+  function drop(): Promise<void> {
+    forget()
+    asked = asked.then(() => $fetch(`/api/desk/event-types/${id}/draft`, { method: 'DELETE' })).then(() => undefined, () => undefined)
+    return asked
+  }
+
+  const leave = () => void put(true)
   onMounted(() => window.addEventListener('pagehide', leave))
   onBeforeUnmount(() => {
     window.removeEventListener('pagehide', leave)
     leave()
   })
-  return { state, keep, drop, forget }
+  return { state, keep, send, forget, drop }
 }

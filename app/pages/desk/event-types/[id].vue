@@ -172,6 +172,7 @@ async function publish(): Promise<void> {
   sending.value = true
   const basedOn = bench.value.version
   try {
+    await kept.send()
     await $fetch(`/api/desk/event-types/${id}/publish`, { method: 'POST', body: { basedOn, definition: draft.value } })
     kept.forget()
     publishing.value = false

@@ -1,19 +1,17 @@
 import { randomBytes } from 'node:crypto'
-import type { Browser } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
 import { sayDay, sayTime } from '../core/time/say'
 import { instantToSeconds } from '../core/time/civil'
 import type { Context } from '../server/context'
 import { closeContext, makeContext } from '../server/start'
-import { launchBrowser, NARROW, Visitor } from './support/browser'
+import { NARROW, useBrowser } from './support/browser'
 import { book, call, inbox, rawMail, request } from './support/http'
 import { makeWorkspace, plan, type TestWorkspace } from './support/workspace'
 
 const app = inject('app')
+const arrive = useBrowser()
 let context: Context
 let workspace: TestWorkspace
-let browser: Browser
-let close: () => Promise<void>
 
 const person = () => `${randomBytes(6).toString('hex')}@client.example`
 
@@ -26,18 +24,14 @@ beforeAll(async () => {
       { slug: 'review', settings: { hours: { mode: 'narrow', plan: plan('Mo-Su 10:00-12:00', 'Europe/Lisbon') } } },
     ],
   })
-  const launched = await launchBrowser()
-  browser = launched.browser
-  close = launched.close
 })
 afterAll(async () => {
-  await close()
   await closeContext(context)
 })
 
 describe('the whole way', () => {
   it('from changed hours to a meeting in the room, as a person would go it', async () => {
-    const owner = await Visitor.arrive(browser, 'Europe/Lisbon')
+    const owner = await arrive('Europe/Lisbon')
     await owner.signIn(workspace.owner.email, workspace.owner.password)
     await owner.press('link', 'Event types')
     await owner.press('link', 'Talk')
@@ -53,7 +47,7 @@ describe('the whole way', () => {
     await owner.press('button', 'Publish')
     await owner.sees('Published. Clients see it from now on.')
 
-    const client = await Visitor.arrive(browser, 'Asia/Kolkata')
+    const client = await arrive('Asia/Kolkata')
     await client.open(`${app}/${workspace.slug}`)
     await client.isAccessible()
     await client.press('link', '30 minutes*')
@@ -113,7 +107,7 @@ describe('the whole way', () => {
 
   it('on a narrow screen, by keyboard alone, and the loser of a start keeps what was typed', async () => {
     const path = `${workspace.slug}/talk`
-    const client = await Visitor.arrive(browser, 'Europe/Lisbon', NARROW)
+    const client = await arrive('Europe/Lisbon', NARROW)
     await client.open(`${app}/${path}`)
     await client.isAccessible()
     const label = await client.page.$eval('.phone-timetable .minutes button', one => one.getAttribute('aria-label') ?? '')
@@ -154,7 +148,7 @@ describe('the whole way', () => {
   })
 
   it('by arrow keys through the timetable', async () => {
-    const client = await Visitor.arrive(browser, 'Europe/Lisbon')
+    const client = await arrive('Europe/Lisbon')
     await client.open(`${app}/${workspace.slug}/review`)
     const focused = () => client.page.evaluate(() => document.activeElement?.getAttribute('aria-label') ?? '')
     const labels = await client.page.$$eval('.timetable button', all => all.map(one => one.getAttribute('aria-label') ?? ''))
@@ -188,7 +182,7 @@ describe('the whole way', () => {
       const made = await book(app, path, request(start, { client: { name: 'Nandini', email } }))
       expect(made.status).toBe(201)
       const [inKolkata, inLisbon] = [day < lastSunday ? '15:30' : '14:30', '10:00']
-      const visitor = await Visitor.arrive(browser, 'Asia/Kolkata')
+      const visitor = await arrive('Asia/Kolkata')
       await visitor.open(made.body.manage)
       await visitor.sees(new RegExp(`${day} March ${year}, ${inKolkata} to`))
       await visitor.sees(new RegExp(`${day} March ${year}, ${inLisbon} in Lisbon`))

@@ -1,18 +1,16 @@
 import { randomBytes } from 'node:crypto'
-import type { Browser } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
 import { answerQuery, readQuery } from '../core/openings'
 import type { Context } from '../server/context'
 import { closeContext, makeContext } from '../server/start'
-import { launchBrowser, Visitor } from './support/browser'
+import { useBrowser, type Visitor } from './support/browser'
 import { book, call, inbox, request, startsOf } from './support/http'
 import { makeWorkspace, type TestWorkspace } from './support/workspace'
 
 const app = inject('app')
+const arrive = useBrowser()
 let context: Context
 let workspace: TestWorkspace
-let browser: Browser
-let close: () => Promise<void>
 let owner: Visitor
 
 const place = { key: 'studio', kind: 'address', label: 'studio', detail: 'Pátio do Prelo 7' } as const
@@ -20,14 +18,10 @@ const place = { key: 'studio', kind: 'address', label: 'studio', detail: 'Pátio
 beforeAll(async () => {
   context = await makeContext(inject('environment'))
   workspace = await makeWorkspace(context, { hosts: 1, eventTypes: [{ slug: 'talk' }, { slug: 'asked', settings: { name: 'Assessment', approval: true, places: [place] } }] })
-  const launched = await launchBrowser()
-  browser = launched.browser
-  close = launched.close
-  owner = await Visitor.arrive(browser, 'Europe/Lisbon')
+  owner = await arrive('Europe/Lisbon')
 })
 afterAll(async () => {
   await owner.leave()
-  await close()
   await closeContext(context)
 })
 

@@ -45,10 +45,14 @@ export function useKeptDraft(id: string) {
     state.value = 'kept'
   }
 
+  async function remove(): Promise<void> {
+    await $fetch(`/api/desk/event-types/${id}/draft`, { method: 'DELETE' }).catch(() => undefined)
+  }
+
   /** Forgets the draft, here and at the server. */
   function drop(): Promise<void> {
     forget()
-    asked = asked.then(() => $fetch(`/api/desk/event-types/${id}/draft`, { method: 'DELETE' })).then(() => undefined, () => undefined)
+    asked = asked.then(remove)
     return asked
   }
 

@@ -1,11 +1,25 @@
 import { parsePhoneNumberFromString } from 'libphonenumber-js/min'
 import { z } from 'zod'
-import { parseDate } from '../time/civil'
+import { dateToDays, parseDate } from '../time/civil'
+import { sayDate } from '../time/say'
 
 /** Intake questions and the checking of answers: one definition for browser and server. */
 
 export const questionKinds = ['text', 'paragraph', 'email', 'phone', 'choice', 'choices', 'yesNo', 'date', 'number'] as const
 export type QuestionKind = (typeof questionKinds)[number]
+
+/** What a question is answered with. */
+export const kindWords: Readonly<Record<QuestionKind, string>> = {
+  text: 'one line of text',
+  paragraph: 'several lines of text',
+  email: 'an e-mail address',
+  phone: 'a phone number',
+  choice: 'one of several',
+  choices: 'several of several',
+  yesNo: 'yes or no',
+  date: 'a date',
+  number: 'a number',
+}
 
 const key = z.string().regex(/^[a-z][a-zA-Z0-9]{0,39}$/, 'A key is a short word of letters and figures')
 
@@ -31,7 +45,12 @@ export const questionSchema = z
     path: ['options'],
     message: 'Give at least two choices',
   })
+  .refine(({ options = [] }) => new Set(options.map(option => option.value)).size === options.length && new Set(options.map(option => option.label)).size === options.length, {
+    path: ['options'],
+    message: 'Two choices are the same',
+  })
 export type Question = z.infer<typeof questionSchema>
+export { optionsOfLines } from './options'
 
 export const questionsSchema = z.array(questionSchema).max(50, 'At most 50 questions').superRefine((questions, context) => {
   const before = new Map<string, Question>()
@@ -179,5 +198,6 @@ function optionLabel(question: Question, value: string): string | undefined {
 function inWords(question: Question, value: AnswerValue): string {
   if (typeof value === 'boolean') return value ? 'Yes' : 'No'
   if (Array.isArray(value)) return value.map(one => optionLabel(question, one) ?? one).join(', ')
+  if (question.kind === 'date') return `${sayDate(dateToDays(String(value)), 'long', 'en-GB')} ${String(value).slice(0, 4)}`
   return question.kind === 'choice' ? optionLabel(question, String(value)) ?? String(value) : String(value)
 }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { askedQuestions, checkAnswers, phoneNumber, presetAnswers, type Question, type QuestionKind, questionSchema, questionsSchema } from '.'
+import { askedQuestions, checkAnswers, optionsOfLines, phoneNumber, presetAnswers, type Question, type QuestionKind, questionSchema, questionsSchema } from '.'
 
 const options = [{ value: 'p', label: 'Paper' }, { value: 'l', label: 'Leather' }]
 const question = (kind: QuestionKind, more: Partial<Question> = {}): Question => ({ key: 'q', kind, label: 'Which?', required: true, ...(kind.startsWith('choice') ? { options } : {}), ...more })
@@ -13,7 +13,7 @@ describe('answers', () => {
     ['choice', 'l', 'l', 'Leather'],
     ['choices', ['p', 'l', 'p'], ['p', 'l'], 'Paper, Leather'],
     ['yesNo', false, false, 'No'],
-    ['date', '2027-03-08', '2027-03-08', '2027-03-08'],
+    ['date', '2027-03-08', '2027-03-08', '8 March 2027'],
     ['number', 2.5, 2.5, '2.5'],
   ])('of kind %s are kept with their wording', (kind, given, value, words) => {
     expect(checkAnswers([question(kind)], { q: given })).toEqual({ answers: [{ key: 'q', label: 'Which?', value, words }], errors: [] })
@@ -34,13 +34,31 @@ describe('answers', () => {
     expect(checkAnswers([], { other: 1 }).errors).toMatchObject([{ path: 'answers.other' }])
   })
 
-  it('need at least two choices to choose from', () => {
-    expect(questionSchema.safeParse({ ...question('choice'), options: [options[0]] }).success).toBe(false)
+  it('need at least two choices to choose from, and no two that are the same', () => {
+    const refused = (...labels: string[]) => questionSchema.safeParse({ ...question('choice'), options: labels.map((label, i) => ({ value: `v${i}`, label })) }).error?.issues[0]?.message
+    expect(refused('Paper', 'Leather')).toBeUndefined()
+    expect(refused('Paper')).toBe('Give at least two choices')
+    expect(refused('Paper', 'Leather', ' Paper')).toBe('Two choices are the same')
   })
 
   it('know an international number from a local one', () => {
     expect(phoneNumber('+44 1632 960104')).toBe('+441632960104')
     expect(phoneNumber('01632 960104')).toBeNull()
+  })
+})
+
+describe('choices written one a line', () => {
+  const before = ['Paper', 'Parchment', 'Leather'].map(label => ({ value: label.toLowerCase(), label }))
+  const valuesOf = (...lines: string[]) => optionsOfLines(lines, before).map(option => `${option.label}=${option.value}`)
+
+  it.each([
+    ['one is taken out', ['Parchment', 'Leather'], ['Parchment=parchment', 'Leather=leather']],
+    ['they change places', ['Leather', 'Paper', 'Parchment'], ['Leather=leather', 'Paper=paper', 'Parchment=parchment']],
+    ['one is worded anew', ['Paper', 'Vellum', 'Leather'], ['Paper=paper', 'Vellum=parchment', 'Leather=leather']],
+    ['one comes in between, after an empty line', ['Paper', '', 'Cloth', 'Parchment', 'Leather'], ['Paper=paper', 'Cloth=choice3', 'Parchment=parchment', 'Leather=leather']],
+    ['one stands there twice', ['Paper', 'Paper', 'Parchment', 'Leather'], ['Paper=paper', 'Paper=choice2', 'Parchment=parchment', 'Leather=leather']],
+  ])('keep what answers know them by when %s', (_what, lines, expected) => {
+    expect(valuesOf(...lines)).toEqual(expected)
   })
 })
 

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import axe from 'axe-core'
 import type { Browser, ElementHandle, Page } from 'puppeteer-core'
-import { expect, inject } from 'vitest'
+import { afterAll, beforeAll, expect, inject } from 'vitest'
 import { launchBrowser } from '../../scripts/run/browser'
 
 /** A person at the browser: finds things by their role and label, and hears every complaint of the console. */
@@ -135,4 +135,12 @@ async function atRest(element: ElementHandle<Element>): Promise<void> {
   }
 }
 
-export { launchBrowser }
+/** A browser for the tests of one file; gives what lets a visitor arrive. */
+export function useBrowser(): (zone: string, size?: { width: number, height: number }) => Promise<Visitor> {
+  let launched: Awaited<ReturnType<typeof launchBrowser>>
+  beforeAll(async () => {
+    launched = await launchBrowser()
+  })
+  afterAll(() => launched.close())
+  return (zone, size) => Visitor.arrive(launched.browser, zone, size)
+}

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { DAY, formatDate, parseClock, parseDate } from '~~/core/time/civil'
 import { zoneOf } from '~~/core/time/zone'
+import ClockField from '~/components/desk/ClockField.vue'
 
 /** Asks about any time at all, also one that the timetable has folded away. */
 
-const props = defineProps<{ zone: string, now: number }>()
+const props = defineProps<{ zone: string, locale: string, now: number }>()
 const emit = defineEmits<{ ask: [at: number], save: [] }>()
 
 const date = ref(formatDate(zoneOf(props.zone).dayOf(props.now) + 1))
@@ -23,7 +24,7 @@ function ask(): void {
     <label for="ask-date">Press an empty place to ask why not, or ask about</label>
     <input id="ask-date" v-model="date" type="date">
     <label for="ask-clock">at<span class="hidden-words"> the time of day</span></label>
-    <input id="ask-clock" v-model="time" type="time">
+    <ClockField id="ask-clock" v-model="time" :locale="locale" />
     <button type="submit" class="word">Ask</button>
     <span v-if="fault" class="broken" role="alert">{{ fault }}</span>
     <button type="button" class="word save" @click="emit('save')">Save this as a case</button>

@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { type Finding, severityWords, type WayOut } from '~~/core/checks'
+import type { Finding, WayOut } from '~~/core/checks'
 import type { Consequences } from '~~/core/event-type/consequences'
 import { sayMinutes } from '~~/core/time/say'
 import { zoneOf } from '~~/core/time/zone'
 import { countWithin, markStarts } from '~~/core/timetable/marks'
 import TimeTable from '~/components/timetable/TimeTable.vue'
 import AskTime from './AskTime.vue'
+import FindingsList from './FindingsList.vue'
 import LookFrom from './LookFrom.vue'
 
 /** What clients would see: findings, openings a week, and the timetable before and after. */
@@ -56,7 +57,6 @@ const most = computed(() => Math.max(1, ...weeks.value.map(one => Math.max(one.b
 const said = (before: number, after: number) => (before === after ? String(after) : `${before} → ${after}`)
 const weekWords = (week: number) => (week === 0 ? 'in the next 7 days' : week === 1 ? 'in the 7 days after' : `in week ${week + 1}`)
 
-const shownFindings = ref(2)
 const nearZones = computed(() => [props.zone, ...props.zones])
 </script>
 
@@ -101,14 +101,7 @@ const nearZones = computed(() => [props.zone, ...props.zones])
           <figcaption class="quiet">a week, {{ weeks.length }} weeks</figcaption>
         </figure>
       </div>
-      <ul v-if="findings && findings.length > 0" class="findings" aria-label="Checks" aria-live="polite">
-        <li v-for="(finding, index) in findings.slice(0, shownFindings)" :key="`${finding.code} ${index}`" :class="finding.severity">
-          <strong>{{ severityWords[finding.severity] }}.</strong> {{ finding.words }}
-          <NuxtLink v-if="finding.wayOut.kind === 'go'" :to="finding.wayOut.to">{{ finding.wayOut.words }}</NuxtLink>
-          <button v-else type="button" class="word" @click="emit('out', finding.wayOut)">{{ finding.wayOut.words }}</button>
-          <button v-if="index === shownFindings - 1 && findings.length > shownFindings" type="button" class="word more" @click="shownFindings = findings.length">and {{ findings.length - shownFindings }} more</button>
-        </li>
-      </ul>
+      <FindingsList v-if="findings && findings.length > 0" :findings="findings" @out="emit('out', $event)" />
       <slot />
       <TimeTable
         v-if="departures.length > 0" asks :departures="departures" :zone="seen" :other-zone="otherZone" :first-day="firstDay" :days="SHOWN_DAYS" :locale="locale" :taken="after.taken"
@@ -116,7 +109,7 @@ const nearZones = computed(() => [props.zone, ...props.zones])
         @ask="(from, to) => emit('ask', from, to)"
       />
       <p v-else class="none">Nothing can be booked in these two weeks.</p>
-      <AskTime :zone="seen" :now="now" @ask="at => emit('ask', at, at)" @save="emit('save')" />
+      <AskTime :zone="seen" :locale="locale" :now="now" @ask="at => emit('ask', at, at)" @save="emit('save')" />
     </template>
   </section>
 </template>
@@ -237,32 +230,6 @@ figure .was {
 figcaption {
   font-size: 12px;
   margin-left: 6px;
-}
-
-.findings {
-  list-style: none;
-  margin: 0 0 10px;
-  padding: 0;
-}
-
-.findings li {
-  border-left: 3px solid var(--marigold);
-  background: var(--surface);
-  padding: 5px 12px;
-  margin-bottom: 4px;
-  font-size: 13.5px;
-}
-
-.findings li.stops {
-  border-color: var(--brick);
-}
-
-.findings li.look {
-  border-color: var(--line);
-}
-
-.findings .more {
-  margin-left: 10px;
 }
 
 .none {

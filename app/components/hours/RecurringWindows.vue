@@ -5,6 +5,7 @@ import { type CommonRule, monthPlaces, sayOrdinal, sayRule, writeRule } from '~~
 import { dateToDays, formatDate, parseClock, parseDate, type Weekday, weekdayNames, weekdays } from '~~/core/time/civil'
 import { sayDate, sayWeekday } from '~~/core/time/say'
 import { recurringDays } from '~~/core/openings/recurring'
+import ClockField from '~/components/desk/ClockField.vue'
 
 /** Windows that come back otherwise than every week, built without knowing how such rules are written. */
 
@@ -88,8 +89,8 @@ function chooseDay(day: Weekday, event: Event): void {
       </template>
       <label v-if="kind === 'monthDay'">day <input v-model.number="monthDay" type="number" min="1" max="31"></label>
       <label>counted from <input v-model="start" type="date"></label>
-      <label>from <input v-model="from" type="time"></label>
-      <label>to <input v-model="to" type="time"></label>
+      <label>from <ClockField v-model="from" :locale="locale" /></label>
+      <label>to <ClockField v-model="to" :locale="locale" as-end /></label>
       <p class="result">{{ sayRule(writeRule(rule)) }}: <span class="quiet">{{ faultOf() || datesOf({ rrule: writeRule(rule), start }) }}</span></p>
       <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
       <span class="actions"><VBtn type="submit" size="small">Add this window</VBtn> <button type="button" class="word" @click="adding = false">Leave it</button></span>
@@ -118,6 +119,7 @@ li strong::first-letter {
 }
 
 .builder {
+  margin-top: 8px;
   display: flex;
   flex-wrap: wrap;
   align-items: baseline;

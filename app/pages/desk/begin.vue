@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { VBtn } from 'vuetify/components'
 import { type Weekday, weekdayNames, weekdays } from '~~/core/time/civil'
-import { sayZone } from '~~/core/time/say'
+import { sayTime, sayZone } from '~~/core/time/say'
+import ClockField from '~/components/desk/ClockField.vue'
 import { fieldErrors, problemOf } from '~/composables/problem'
 import { useDesk } from '~/stores/desk'
 
@@ -23,7 +24,7 @@ const begun = ref<{ id: string, page: string } | null>(null)
 const copied = ref(false)
 
 /** What a clock in the chosen zone shows, so that nobody takes the wrong one. */
-const clock = computed(() => new Intl.DateTimeFormat(desk.locale, { timeZone: timeZone.value, hour: '2-digit', minute: '2-digit' }).format(desk.now * 1000))
+const clock = computed(() => sayTime(desk.now, timeZone.value, desk.locale))
 
 function choose(day: Weekday, event: Event): void {
   const on = event.target instanceof HTMLInputElement && event.target.checked
@@ -65,8 +66,8 @@ async function copy(): Promise<void> {
       </fieldset>
       <fieldset>
         <legend><span>2</span> From when to when?</legend>
-        <label>from <input v-model="from" type="time"></label>
-        <label>to <input v-model="to" type="time"></label>
+        <label>from <ClockField v-model="from" :locale="desk.locale" /></label>
+        <label>to <ClockField v-model="to" :locale="desk.locale" as-end /></label>
         <p v-if="errors['from'] ?? errors['to']" class="broken" role="alert">{{ errors['from'] ?? errors['to'] }}</p>
       </fieldset>
       <fieldset>
@@ -150,7 +151,7 @@ select {
   accent-color: var(--aubergine);
 }
 
-fieldset input[type='time'],
+fieldset input[type='text'],
 select {
   border: 1px solid var(--quiet);
   border-radius: var(--corner);

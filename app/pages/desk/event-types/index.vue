@@ -1,9 +1,7 @@
 <script setup lang="ts">
 import { VBtn, VList, VListItem, VMenu, VTextField } from 'vuetify/components'
-import { severityWords } from '~~/core/checks'
-import { instantToSeconds } from '~~/core/time/civil'
-import { plural, sayNearDayWithin, sayTime } from '~~/core/time/say'
 import type { EventTypeRow } from '~~/core/views/desk'
+import EventTypeSummary from '~/components/desk/EventTypeSummary.vue'
 import { problemOf } from '~/composables/problem'
 import { useReorder } from '~/composables/reorder'
 import { useDesk } from '~/stores/desk'
@@ -65,24 +63,12 @@ const archive = (row: EventTypeRow) => act(async () => {
   await load()
 })
 
+/** Those that are not shown stay where they are. */
 const { handle, row: place } = useReorder(() => shown.value, (order) => {
-  const rest = (rows.value ?? []).filter(one => !order.includes(one))
-  rows.value = [...order, ...rest]
+  const next = order.values()
+  rows.value = (rows.value ?? []).map(one => (order.includes(one) ? next.next().value ?? one : one))
   void act(() => $fetch<{ ids: string[] }>('/api/desk/event-types/order', { method: 'POST', body: { ids: rows.value?.map(one => one.id) } }))
 })
-
-const stateWords = { draft: 'Draft', open: 'Open', closed: 'Closed' }
-
-function nextOf(row: EventTypeRow): string {
-  if (row.archived) return 'put away'
-  if (row.state !== 'open') return `not bookable while it is ${row.state === 'draft' ? 'a draft' : 'closed'}`
-  if (!row.nextOpening) return 'no opening in 60 days'
-  const at = instantToSeconds(row.nextOpening)
-  return `next ${sayNearDayWithin(at, desk.zone, desk.locale, desk.now)} ${sayTime(at, desk.zone, desk.locale)}`
-}
-
-const total = (row: EventTypeRow) => row.bookingsPerDay.reduce((sum, one) => sum + one, 0)
-const height = (row: EventTypeRow, many: number) => Math.max(many > 0 ? 3 : 1, Math.round(26 * many / Math.max(4, ...row.bookingsPerDay)))
 </script>
 
 <template>
@@ -106,22 +92,7 @@ const height = (row: EventTypeRow, many: number) => Math.max(many > 0 ? 3 : 1, M
     <ul>
       <li v-for="(row, index) in shown" :key="row.id" v-bind="place(index)">
         <button v-if="mayChange" type="button" class="handle" v-bind="handle(index)" :aria-label="`${row.name}: drag, or move with the arrow keys`">⠿</button>
-        <div class="what">
-          <h2><i :style="{ background: row.colour }" /><NuxtLink :to="`/desk/event-types/${row.id}`">{{ row.name }}</NuxtLink></h2>
-          <p class="sentence">{{ row.sentence.map(phrase => phrase.text).join('') }}</p>
-          <p v-if="row.worst" class="worst" :class="row.worst.severity"><strong>{{ severityWords[row.worst.severity] }}.</strong> {{ row.worst.words }}</p>
-        </div>
-        <div class="state">
-          <p><strong :class="row.state">{{ stateWords[row.state] }}</strong>, {{ row.listed ? 'listed' : 'unlisted' }}</p>
-          <p class="quiet" :class="{ broken: row.state === 'open' && !row.archived && !row.nextOpening }">{{ nextOf(row) }}</p>
-          <p><a :href="row.page" target="_blank" rel="noopener">The page clients see</a></p>
-        </div>
-        <figure>
-          <svg viewBox="0 0 150 28" role="img" :aria-label="`${plural(total(row), 'booking')} in the last 30 days`">
-            <rect v-for="(many, day) in row.bookingsPerDay" :key="day" :x="day * 5" :y="28 - height(row, many)" width="4" :height="height(row, many)" :class="{ none: many === 0 }" />
-          </svg>
-          <figcaption class="quiet">{{ plural(total(row), 'booking') }} in 30 days</figcaption>
-        </figure>
+        <EventTypeSummary :row="row" :zone="desk.zone" :locale="desk.locale" :now="desk.now" />
         <VMenu v-if="mayChange">
           <template #activator="{ props: activator }">
             <button type="button" class="word more" v-bind="activator" :aria-label="`More for ${row.name}`">more</button>
@@ -203,80 +174,6 @@ li.over {
   min-height: 24px;
   align-self: start;
   touch-action: none;
-}
-
-h2 {
-  font-size: 17px;
-}
-
-h2 i {
-  display: inline-block;
-  width: 10px;
-  height: 10px;
-  border-radius: 2px;
-  margin-right: 8px;
-}
-
-h2 a {
-  color: var(--ink);
-  text-decoration: none;
-}
-
-h2 a:hover {
-  text-decoration: underline;
-}
-
-.sentence {
-  margin-top: 2px;
-  max-width: 56rem;
-  font-size: 14.5px;
-}
-
-.worst {
-  margin-top: 4px;
-  padding-left: 9px;
-  border-left: 3px solid var(--marigold);
-  font-size: 13px;
-  color: var(--quiet);
-}
-
-.worst.stops {
-  border-color: var(--brick);
-}
-
-.worst.look {
-  border-color: var(--line);
-}
-
-.state {
-  font-size: 13px;
-}
-
-.state strong.open {
-  color: var(--aubergine);
-}
-
-.state strong.draft,
-.state strong.closed {
-  color: var(--quiet);
-}
-
-figure {
-  margin: 0;
-  font-size: 12px;
-}
-
-svg {
-  width: 150px;
-  height: 28px;
-}
-
-rect {
-  fill: var(--aubergine-soft);
-}
-
-rect.none {
-  fill: var(--line);
 }
 
 .more {

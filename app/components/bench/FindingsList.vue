@@ -1,0 +1,48 @@
+<script setup lang="ts">
+import { type Finding, severityWords, type WayOut } from '~~/core/checks'
+
+/** What the checks found, each with its one way out; the first two, and the others when asked. */
+
+defineProps<{ findings: readonly Finding[] }>()
+const emit = defineEmits<{ out: [wayOut: WayOut] }>()
+const shown = ref(2)
+</script>
+
+<template>
+  <ul class="findings" aria-label="Checks" aria-live="polite">
+    <li v-for="(finding, index) in findings.slice(0, shown)" :key="`${finding.code} ${index}`" :class="finding.severity">
+      <strong>{{ severityWords[finding.severity] }}.</strong> {{ finding.words }}
+      <NuxtLink v-if="finding.wayOut.kind === 'go'" :to="finding.wayOut.to">{{ finding.wayOut.words }}</NuxtLink>
+      <button v-else type="button" class="word" @click="emit('out', finding.wayOut)">{{ finding.wayOut.words }}</button>
+      <button v-if="index === shown - 1 && findings.length > shown" type="button" class="word more" @click="shown = findings.length">and {{ findings.length - shown }} more</button>
+    </li>
+  </ul>
+</template>
+
+<style scoped>
+.findings {
+  list-style: none;
+  margin: 0 0 10px;
+  padding: 0;
+}
+
+.findings li {
+  border-left: 3px solid var(--marigold);
+  background: var(--surface);
+  padding: 5px 12px;
+  margin-bottom: 4px;
+  font-size: 13.5px;
+}
+
+.findings li.stops {
+  border-color: var(--brick);
+}
+
+.findings li.look {
+  border-color: var(--line);
+}
+
+.findings .more {
+  margin-left: 10px;
+}
+</style>

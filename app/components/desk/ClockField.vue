@@ -1,0 +1,59 @@
+<script setup lang="ts">
+import { formatClock, parseClock } from '~~/core/time/civil'
+import { readClock } from '~~/core/time/clock'
+import { sayClock } from '~~/core/time/say'
+
+/** A time of day, typed as people write it and said back in their own way; the model is `HH:MM`, or empty where it cannot be read. */
+
+const props = defineProps<{ locale: string, asEnd?: boolean }>()
+const model = defineModel<string>({ required: true })
+
+const typed = ref(said(model.value))
+const isUnread = computed(() => model.value === '')
+
+function said(clock: string): string {
+  const minutes = parseClock(clock, props.asEnd)
+  return minutes === null ? '' : minutes === 1440 ? '24:00' : sayClock(minutes, props.locale)
+}
+
+function set(minutes: number | null): void {
+  model.value = minutes === null ? '' : formatClock(minutes)
+}
+
+function read(event: Event): void {
+  typed.value = event.target instanceof HTMLInputElement ? event.target.value : ''
+  set(readClock(typed.value, props.asEnd))
+}
+
+function tidy(): void {
+  if (!isUnread.value) typed.value = said(model.value)
+}
+
+/** The arrow keys go by quarters of an hour. */
+function step(by: number): void {
+  const minutes = parseClock(model.value, props.asEnd)
+  if (minutes === null) return
+  const next = by > 0 ? Math.floor(minutes / by) * by + by : Math.ceil(minutes / by) * by + by
+  set(Math.min(Math.max(next, 0), props.asEnd ? 1440 : 1425))
+  tidy()
+}
+
+watch(model, clock => (readClock(typed.value, props.asEnd) === parseClock(clock, props.asEnd) ? undefined : (typed.value = said(clock))))
+</script>
+
+<template>
+  <input
+    type="text" class="clock" autocomplete="off" spellcheck="false" :value="typed" :aria-invalid="isUnread" title="A time of day such as 9:30"
+    @input="read" @blur="tidy" @keydown.up.prevent="step(15)" @keydown.down.prevent="step(-15)"
+  >
+</template>
+
+<style scoped>
+.clock {
+  width: 5.6rem;
+}
+
+.clock[aria-invalid='true'] {
+  border-color: var(--brick);
+}
+</style>

@@ -1,0 +1,120 @@
+<script setup lang="ts">
+import { severityWords } from '~~/core/checks'
+import { instantToSeconds } from '~~/core/time/civil'
+import { plural, sayNearDayWithin, sayTime } from '~~/core/time/say'
+import type { EventTypeRow } from '~~/core/views/desk'
+
+/** An event type in a list: its sentence and worst check, its state and next opening, its bookings of the last days. */
+
+const props = defineProps<{ row: EventTypeRow, zone: string, locale: string, now: number }>()
+
+const stateWords = { draft: 'Draft', open: 'Open', closed: 'Closed' }
+
+const next = computed(() => {
+  const { row } = props
+  if (row.archived) return 'put away'
+  if (row.state !== 'open') return `not bookable while it is ${row.state === 'draft' ? 'a draft' : 'closed'}`
+  if (!row.nextOpening) return 'no opening in 60 days'
+  const at = instantToSeconds(row.nextOpening)
+  return `next ${sayNearDayWithin(at, props.zone, props.locale, props.now)} ${sayTime(at, props.zone, props.locale)}`
+})
+
+const total = computed(() => props.row.bookingsPerDay.reduce((sum, one) => sum + one, 0))
+const most = computed(() => Math.max(4, ...props.row.bookingsPerDay))
+const height = (many: number) => Math.max(many > 0 ? 3 : 1, Math.round(26 * many / most.value))
+</script>
+
+<template>
+  <div class="what">
+    <h2><i :style="{ background: row.colour }" /><NuxtLink :to="`/desk/event-types/${row.id}`">{{ row.name }}</NuxtLink></h2>
+    <p class="sentence">{{ row.sentence.map(phrase => phrase.text).join('') }}</p>
+    <p v-if="row.worst" class="worst" :class="row.worst.severity"><strong>{{ severityWords[row.worst.severity] }}.</strong> {{ row.worst.words }}</p>
+  </div>
+  <div class="state">
+    <p><strong :class="row.state">{{ stateWords[row.state] }}</strong>, {{ row.listed ? 'listed' : 'unlisted' }}</p>
+    <p class="quiet" :class="{ broken: row.state === 'open' && !row.archived && !row.nextOpening }">{{ next }}</p>
+    <p><a :href="row.page" target="_blank" rel="noopener">The page clients see</a></p>
+  </div>
+  <figure>
+    <svg viewBox="0 0 150 28" role="img" :aria-label="`${plural(total, 'booking')} in the last 30 days`">
+      <rect v-for="(many, day) in row.bookingsPerDay" :key="day" :x="day * 5" :y="28 - height(many)" width="4" :height="height(many)" :class="{ none: many === 0 }" />
+    </svg>
+    <figcaption class="quiet">{{ plural(total, 'booking') }} in 30 days</figcaption>
+  </figure>
+</template>
+
+<style scoped>
+h2 {
+  font-size: 17px;
+}
+
+h2 i {
+  display: inline-block;
+  width: 10px;
+  height: 10px;
+  border-radius: 2px;
+  margin-right: 8px;
+}
+
+h2 a {
+  color: var(--ink);
+  text-decoration: none;
+}
+
+h2 a:hover {
+  text-decoration: underline;
+}
+
+.sentence {
+  margin-top: 2px;
+  max-width: 56rem;
+  font-size: 14.5px;
+}
+
+.worst {
+  margin-top: 4px;
+  padding-left: 9px;
+  border-left: 3px solid var(--marigold);
+  font-size: 13px;
+  color: var(--quiet);
+}
+
+.worst.stops {
+  border-color: var(--brick);
+}
+
+.worst.look {
+  border-color: var(--line);
+}
+
+.state {
+  font-size: 13px;
+}
+
+.state strong.open {
+  color: var(--aubergine);
+}
+
+.state strong.draft,
+.state strong.closed {
+  color: var(--quiet);
+}
+
+figure {
+  margin: 0;
+  font-size: 12px;
+}
+
+svg {
+  width: 150px;
+  height: 28px;
+}
+
+rect {
+  fill: var(--aubergine-soft);
+}
+
+rect.none {
+  fill: var(--line);
+}
+</style>

@@ -1,0 +1,39 @@
+<script setup lang="ts">
+import { bookingStateWords } from '~~/core/booking/states'
+import type { SessionView } from '~~/core/views/desk'
+
+/** One client's booking: who, what they answered, and what can be done with it. */
+
+defineProps<{ booking: SessionView['bookings'][number], over: boolean, busy: boolean, stamp: (instant: number) => string }>()
+const emit = defineEmits<{ approve: [], close: [state: 'cancelled' | 'declined'] }>()
+</script>
+
+<template>
+  <article class="booking">
+    <h2 dir="auto">{{ booking.client.name }}, {{ bookingStateWords[booking.state] }}</h2>
+    <dl>
+      <dt>E-mail</dt>
+      <dd><a :href="`mailto:${booking.client.email}`">{{ booking.client.email }}</a></dd>
+      <template v-if="booking.client.phone">
+        <dt>Phone</dt>
+        <dd><a :href="`tel:${booking.client.phone}`">{{ booking.client.phone }}</a></dd>
+      </template>
+      <dt>Booked</dt>
+      <dd>{{ stamp(booking.createdAt) }}{{ booking.source ? `, from ${booking.source}` : '' }}</dd>
+      <template v-for="answer in booking.answers" :key="answer.label">
+        <dt dir="auto">{{ answer.label }}</dt>
+        <dd dir="auto" class="answer">{{ answer.words }}</dd>
+      </template>
+      <template v-if="booking.cancelReason">
+        <dt>Reason</dt>
+        <dd dir="auto">{{ booking.cancelReason }}</dd>
+      </template>
+    </dl>
+    <p class="actions">
+      <button v-if="booking.state === 'awaitingApproval'" type="button" class="press" :disabled="busy" @click="emit('approve')">Approve</button>
+      <button v-if="booking.state === 'awaitingApproval'" type="button" class="press light" @click="emit('close', 'declined')">Decline</button>
+      <button v-if="booking.state === 'confirmed' && !over" type="button" class="word" @click="emit('close', 'cancelled')">Cancel this booking</button>
+      <a :href="booking.page" target="_blank" rel="noopener">The client’s own page</a>
+    </p>
+  </article>
+</template>

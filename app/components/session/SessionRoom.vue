@@ -1,0 +1,26 @@
+<script setup lang="ts">
+import { roomStateWords } from '~~/core/booking/states'
+import type { SessionView } from '~~/core/views/desk'
+
+/** The room as hosts need it: the way in, what clients were given, and what went wrong. */
+
+defineProps<{ room: NonNullable<SessionView['room']>, busy: boolean, stamp: (instant: number) => string }>()
+const emit = defineEmits<{ retry: [] }>()
+</script>
+
+<template>
+  <div>
+    <strong :class="{ broken: room.state === 'failing' }">{{ roomStateWords[room.state] }}</strong>
+    <template v-if="room.state === 'ready' && room.joinUrl">
+      <span class="room-actions">
+        <a v-if="room.hostUrl" class="press" :href="room.hostUrl" target="_blank" rel="noopener">Open room as host</a>
+      </span>
+      <span class="room-facts">Clients’ link <a :href="room.joinUrl" target="_blank" rel="noopener">{{ room.joinUrl }}</a></span>
+      <span class="room-facts">Number <b>{{ room.number }}</b> · passcode <b>{{ room.passcode }}</b></span>
+    </template>
+    <template v-else-if="room.state === 'failing'">
+      <span class="room-facts">{{ room.fault }}.{{ room.nextTryAt ? ` Next try ${stamp(room.nextTryAt)}.` : '' }}</span>
+      <span class="room-actions"><button type="button" class="press light" :disabled="busy" @click="emit('retry')">Try again now</button></span>
+    </template>
+  </div>
+</template>

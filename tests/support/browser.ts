@@ -103,15 +103,19 @@ export class Visitor {
     }
   }
 
-  /** No serious finding of the accessibility scan on the page as it is now. */
+  /** No finding of the accessibility scan on the page as it is now, in daylight and in the dark. */
   async isAccessible(): Promise<void> {
     await this.page.evaluate(axe.source)
-    const findings = await this.page.evaluate(async () => {
-      const { axe } = window as unknown as { axe: typeof import('axe-core') }
-      const { violations } = await axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] })
-      return violations.map(one => `${one.impact}: ${one.help} (${one.nodes.map(node => node.target.join(' ')).slice(0, 3).join(', ')})`)
-    })
-    expect(findings, `accessibility of ${this.page.url()}`).toEqual([])
+    for (const value of ['dark', 'light']) {
+      await this.page.emulateMediaFeatures([{ name: 'prefers-color-scheme', value }])
+      const findings = await this.page.evaluate(async () => {
+        const { axe } = window as unknown as { axe: typeof import('axe-core') }
+        await Promise.all(document.getAnimations().filter(one => one instanceof CSSTransition).map(one => one.finished.catch(() => undefined)))
+        const { violations } = await axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] })
+        return violations.map(one => `${one.impact}: ${one.help} (${one.nodes.map(node => node.target.join(' ')).slice(0, 3).join(', ')})`)
+      })
+      expect(findings, `accessibility of ${this.page.url()} in the ${value} theme`).toEqual([])
+    }
   }
 
   async leave(): Promise<void> {

@@ -200,7 +200,7 @@ const hours = computed(() => (props.wide ? Array.from({ length: 12 }, (_, i) => 
 
 .open b {
   display: block;
-  color: var(--on-marigold);
+  color: var(--ink);
   font-style: normal;
   font-weight: 600;
   line-height: 28px;

@@ -19,6 +19,7 @@ export default defineNuxtConfig({
   runtimeConfig: {
     session: { name: 'temporia', password: '', maxAge: 60 * 60 * 24 * 14, cookie: { sameSite: 'lax', secure } },
   },
+  buildDir: process.env.TEMPORIA_WORK_FOLDER ?? '.nuxt',
   build: { transpile: ['vuetify'] },
   routeRules: {
     '/desk/**': { ssr: false },

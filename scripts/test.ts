@@ -4,8 +4,8 @@ import { build, isBuilt, run } from './run/build'
 import { say, step } from './run/report'
 
 /**
- * Runs all checks and ends with the totals of the tests. The unit tests need no build, so they run beside it; what they
- * say is shown when they are done.
+ * Runs all checks and ends with the totals of the tests. What is long runs two at a time, a processor each: types beside
+ * the build, and the unit tests, whose words are shown when they are done, beside those of the whole system.
  */
 
 const FOLDER = '.data/tests'
@@ -30,7 +30,7 @@ function vitest(project: string, output: 'shown' | 'kept') {
   for (const stream of [child.stdout, child.stderr]) stream?.on('data', (chunk: Buffer) => (words += chunk.toString()))
   for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => child.kill(signal))
   const ended = new Promise<boolean>(resolve => child.on('close', code => resolve(code === 0)))
-  return { child, ended, words: () => words }
+  return { ended, words: () => words }
 }
 
 function totalsOf(project: string): Totals {
@@ -39,7 +39,6 @@ function totalsOf(project: string): Totals {
   return { passed: numPassedTests, failed: numFailedTests, skipped: numPendingTests }
 }
 
-let unit: ReturnType<typeof vitest> | undefined
 try {
   await step('Preparing types', () => run('node_modules/.bin/nuxt', ['prepare']))
   await step('Lint and boundaries', async () => {
@@ -48,19 +47,19 @@ try {
       run('node_modules/.bin/depcruise', ['--config', '.dependency-cruiser.cjs', 'core', 'server', 'app', 'stand-ins', 'demo', 'scripts', 'tests']),
     ])
   })
-  say('Unit tests begin, beside what follows')
-  unit = vitest('unit', 'kept')
-  await step('Types', async () => {
-    await run('node_modules/.bin/vue-tsc', ['-b', '--noEmit'])
-    await run('node_modules/.bin/tsc', ['-p', 'tsconfig.tools.json'])
-  })
-  if (!isBuilt()) await step('Building the application', build)
+  await Promise.all([
+    step('Types', async () => {
+      await run('node_modules/.bin/vue-tsc', ['-b', '--noEmit'])
+      await run('node_modules/.bin/tsc', ['-p', 'tsconfig.tools.json'])
+    }),
+    isBuilt() ? undefined : step('Building the application', () => build('.data/build')),
+  ])
 } catch (error) {
-  unit?.child.kill()
   say(error instanceof Error ? error.message : String(error))
   process.exit(1)
 }
 
+const unit = vitest('unit', 'kept')
 const passed = [await vitest('system', 'shown').ended, await step('Waiting for the unit tests', () => unit.ended)].every(Boolean)
 process.stdout.write(unit.words())
 say(`All of it took ${Math.round((Date.now() - begun) / 1000)} s`)

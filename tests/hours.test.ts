@@ -66,7 +66,7 @@ it('hours are painted, given a holiday of two weeks on the year strip, saved, wr
   const upload = async (path: string) => (await visitor.page.$('input[type="file"]') as ElementHandle<HTMLInputElement> | null)?.uploadFile(path)
   writeFileSync(file, saved.replace(/EXDATE.*\r\n/g, ''))
   await upload(file)
-  await visitor.sees('Nothing is saved yet.')
+  await visitor.sees('clients see nothing of it yet')
   await visitor.sees('Drag over days to close them')
   expect(await visitor.text()).not.toMatch(/\w{3} 5 \w+ to \w{3} 18 \w+: closed/)
   writeFileSync(file, 'BEGIN:NOTHING')

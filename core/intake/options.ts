@@ -1,10 +1,12 @@
-import type { Question } from '.'
-
-type Option = NonNullable<Question['options']>[number]
+interface Option {
+  /** What answers and conditions know it by. */
+  value: string
+  label: string
+}
 
 /**
- * The choices of a question as written one a line, with the values that answers and conditions know them by. A choice
- * that only moved keeps its value, and so does one that is worded anew in its place; empty lines are none.
+ * The choices of a question as written one a line, with their values. A choice that only moved keeps its value, and so
+ * does one that is worded anew in its place; empty lines are none.
  */
 export function optionsOfLines(lines: readonly string[], before: readonly Option[]): Option[] {
   const written = [...lines.entries()].filter(([, label]) => label.trim() !== '')

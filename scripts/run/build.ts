@@ -12,22 +12,28 @@ export function isBuilt(): boolean {
   return existsSync('.output/server/index.mjs') && existsSync(MARK) && readFileSync(MARK, 'utf8') === sourcesHash()
 }
 
-/** Rejects with the end of the build's own words when it fails. */
-export async function build(): Promise<void> {
+/**
+ * Rejects with the end of the build's own words when it fails. `workFolder` is where the build keeps what it generates:
+ * another one than `.nuxt`, where something else reads that meanwhile.
+ */
+export async function build(workFolder = '.nuxt'): Promise<void> {
   // A build that fails must not leave the last one standing.
   rmSync('.output', { recursive: true, force: true })
   const hash = sourcesHash()
-  await run('node_modules/.bin/nuxt', ['build'])
+  await run('node_modules/.bin/nuxt', ['build'], { TEMPORIA_WORK_FOLDER: workFolder })
   writeFileSync(MARK, hash)
 }
 
-/** Runs a command to its end, quietly; rejects with its last words when it fails. */
-export function run(command: string, args: string[]): Promise<void> {
+/** Runs a command to its end, or to that of this process, quietly; rejects with its last words when it fails. */
+export function run(command: string, args: string[], environment: Record<string, string> = {}): Promise<void> {
   return new Promise((resolve, reject) => {
-    const child = spawn(command, args, { stdio: ['ignore', 'pipe', 'pipe'], env: { ...process.env, NUXT_TELEMETRY_DISABLED: '1' } })
+    const child = spawn(command, args, { stdio: ['ignore', 'pipe', 'pipe'], env: { ...process.env, NUXT_TELEMETRY_DISABLED: '1', ...environment } })
     let words = ''
     for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk: Buffer) => (words = (words + chunk.toString()).slice(-8000)))
+    const end = () => child.kill()
+    process.once('exit', end)
     child.on('error', reject)
+    child.on('close', () => process.off('exit', end))
     child.on('close', code => (code === 0 ? resolve() : reject(new Error(`${command} ${args.join(' ')} failed:\n${words}`))))
   })
 }

@@ -7,6 +7,7 @@ import { formatHours } from '~~/core/time/hours-text'
 import { plural, sayList, sayZone } from '~~/core/time/say'
 import type { BenchView } from '~~/core/views/desk'
 import PlanEditor from '~/components/hours/PlanEditor.vue'
+import PlanFiles from '~/components/hours/PlanFiles.vue'
 import TypedHours from '~/components/hours/TypedHours.vue'
 import WeekPainter from '~/components/hours/WeekPainter.vue'
 
@@ -88,6 +89,7 @@ const planErrors = computed(() => Object.fromEntries(Object.entries(props.errors
       <div class="whole" role="document">
         <header>
           <h2>Hours of this event type</h2>
+          <p><PlanFiles :id="bench.id" v-model="plan" :name="settings.name" :now="bench.now" :holidays="holidays" /></p>
           <VBtn @click="whole = false">Done</VBtn>
         </header>
         <PlanEditor v-model="plan" v-model:holidays="holidays" :now="bench.now" :locale="locale" :zones="bench.hosts.map(host => host.timeZone)" :errors="planErrors" @unread="emit('unread', $event)" />
@@ -149,9 +151,16 @@ dd {
 
 .whole header {
   display: flex;
-  justify-content: space-between;
-  align-items: center;
+  align-items: baseline;
+  gap: 24px;
   margin-bottom: 14px;
+}
+
+.whole header p {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 16px;
+  flex: 1;
 }
 
 .whole h2 {

@@ -5,8 +5,8 @@ import { keptPlanSchema } from '~~/core/hours/plan'
 import { sayZone } from '~~/core/time/say'
 import type { HoursView } from '~~/core/views/desk'
 import PlanEditor from '~/components/hours/PlanEditor.vue'
+import PlanFiles from '~/components/hours/PlanFiles.vue'
 import { problemOf } from '~/composables/problem'
-import { saveFile } from '~/composables/save-file'
 import { useDesk } from '~/stores/desk'
 
 definePageMeta({ layout: 'desk' })
@@ -57,34 +57,6 @@ async function save(): Promise<void> {
 }
 watch([plan, name], () => (done.value = ''))
 
-async function exportFile(): Promise<void> {
-  if (!view.value || !plan.value) return
-  const { writeAvailability } = await import('~~/core/calendar/availability')
-  saveFile(`${name.value || 'hours'}.ics`, 'text/calendar', writeAvailability(name.value, plan.value, holidays.value, id, new Date(desk.now * 1000).toISOString()))
-}
-
-const file = useTemplateRef<HTMLInputElement>('file')
-
-const MOST_BYTES = 1_000_000
-async function importFile(): Promise<void> {
-  const chosen = file.value?.files?.[0]
-  if (!chosen || !plan.value) return
-  fault.value = ''
-  const { readAvailability, AvailabilityError } = await import('~~/core/calendar/availability')
-  try {
-    if (chosen.size > MOST_BYTES) throw new AvailabilityError('The file is larger than 1 MB')
-    const read = readAvailability(await chosen.text(), plan.value.timeZone)
-    plan.value = { ...read.plan, holidays: plan.value.holidays }
-    await nextTick()
-    done.value = `Read from ${chosen.name}. Nothing is saved yet.`
-  } catch (error) {
-    if (!(error instanceof AvailabilityError)) throw error
-    fault.value = `${chosen.name}: ${error.message}`
-  } finally {
-    if (file.value) file.value.value = ''
-  }
-}
-
 onBeforeRouteLeave(() => !isChanged.value || window.confirm('Leave without saving? Your changes would be lost.'))
 </script>
 
@@ -106,8 +78,7 @@ onBeforeRouteLeave(() => !isChanged.value || window.confirm('Leave without savin
         <div class="do">
           <VBtn v-if="view.mayChange" :disabled="!isChanged || !isSound" :loading="sending" @click="save">Save</VBtn>
           <p>
-            <button type="button" class="word" @click="exportFile">Save as a calendar file</button>
-            <label v-if="view.mayChange" class="word file">Read from a file<input ref="file" type="file" accept=".ics,text/calendar" @change="importFile"></label>
+            <PlanFiles :id="id" v-model="plan" :name="name" :now="desk.now" :holidays="holidays" :disabled="!view.mayChange" />
             <NuxtLink to="/desk/hours">All hours</NuxtLink>
           </p>
           <p role="status">{{ done || (isChanged ? 'Not saved yet.' : '') }}</p>
@@ -144,7 +115,8 @@ h1 {
 }
 
 .do {
-  flex: 0 0 auto;
+  flex: 0 1 auto;
+  max-width: 460px;
   text-align: right;
   font-size: 13px;
 }
@@ -152,20 +124,9 @@ h1 {
 .do p {
   margin-top: 6px;
   display: flex;
-  gap: 16px;
+  flex-wrap: wrap;
+  gap: 4px 16px;
   justify-content: flex-end;
-}
-
-.file input {
-  position: absolute;
-  width: 1px;
-  height: 1px;
-  opacity: 0;
-}
-
-.file:focus-within {
-  outline: 2px solid var(--ink);
-  outline-offset: 2px;
 }
 
 .name {

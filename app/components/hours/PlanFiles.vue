@@ -1,0 +1,58 @@
+<script setup lang="ts">
+import type { HolidayDates, KeptPlan } from '~~/core/hours/plan'
+import { saveFile } from '~/composables/save-file'
+
+/** An hours plan out to a calendar file and in from one (RFC 7953). What is read replaces the plan on the screen alone. */
+
+const props = defineProps<{ name: string, id: string, now: number, holidays: HolidayDates, disabled?: boolean }>()
+const plan = defineModel<KeptPlan>({ required: true })
+
+const MOST_BYTES = 1_000_000
+const file = useTemplateRef<HTMLInputElement>('file')
+const fault = ref('')
+const done = ref('')
+
+async function exportFile(): Promise<void> {
+  const { writeAvailability } = await import('~~/core/calendar/availability')
+  saveFile(`${props.name || 'hours'}.ics`, 'text/calendar', writeAvailability(props.name, plan.value, props.holidays, props.id, new Date(props.now * 1000).toISOString()))
+}
+
+async function importFile(): Promise<void> {
+  const chosen = file.value?.files?.[0]
+  if (!chosen) return
+  fault.value = done.value = ''
+  const { readAvailability, AvailabilityError } = await import('~~/core/calendar/availability')
+  try {
+    if (chosen.size > MOST_BYTES) throw new AvailabilityError('The file is larger than 1 MB')
+    const read = readAvailability(await chosen.text(), plan.value.timeZone)
+    plan.value = { ...read.plan, holidays: plan.value.holidays }
+    done.value = `Read from ${chosen.name}. Look it over: clients see nothing of it yet.`
+  } catch (error) {
+    if (!(error instanceof AvailabilityError)) throw error
+    fault.value = `${chosen.name}: ${error.message}`
+  } finally {
+    if (file.value) file.value.value = ''
+  }
+}
+</script>
+
+<template>
+  <button type="button" class="word" @click="exportFile">Save as a calendar file</button>
+  <label v-if="!disabled" class="word file">Read from a file<input ref="file" type="file" accept=".ics,text/calendar" @change="importFile"></label>
+  <span v-if="done" role="status">{{ done }}</span>
+  <span v-if="fault" class="broken" role="alert">{{ fault }}</span>
+</template>
+
+<style scoped>
+.file input {
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  opacity: 0;
+}
+
+.file:focus-within {
+  outline: 2px solid var(--ink);
+  outline-offset: 2px;
+}
+</style>

@@ -5,6 +5,7 @@ import type { QuestionKind } from '../core/intake'
 import type { Context } from '../server/context'
 import { closeContext, makeContext } from '../server/start'
 import { call, request, signIn, startsOf } from './support/http'
+import { type Json, nasty, spoiled } from './support/spoil'
 import { makeWorkspace, plan, type TestWorkspace } from './support/workspace'
 
 /** Bodies and queries that fit, with one thing in them replaced by something nasty: whoever sends it is told, and nothing breaks. */
@@ -15,7 +16,6 @@ let workspace: TestWorkspace
 let owner: Record<string, string>
 let calls: Hostile[]
 
-type Json = null | boolean | number | string | Json[] | { [name: string]: Json }
 interface Hostile {
   method: string
   path: string
@@ -24,11 +24,6 @@ interface Hostile {
   body?: () => Promise<Json> | Json
   query?: Record<string, string>
 }
-
-const nasty: Json[] = [
-  null, true, 0, -1, 0.5, 1e308, 2 ** 53, '', ' ', '\u0000', 'in\u0000between', '\ud800', '\u202e', 'a'.repeat(5000), '😀'.repeat(600), 'two\r\nlines', '{{ client.name', '{% raw %}', '%', '../..', '\'; --', '=1+1',
-  [], [null], [[]], ['x', 'x'], {}, { __proto__: null, constructor: 'x' }, { toString: 1 }, '2027-02-30T00:00:00Z', '9999-12-31T23:59:59Z', '0000-01-01T00:00:00Z', '0000-01-01', '9999-12-31', '24:00', '25:00', 'Mars/Base', 'UTC', 'FREQ=SECONDLY', 'FREQ=DAILY;COUNT=0', randomUUID(),
-]
 
 const questions = (['text', 'paragraph', 'email', 'phone', 'choice', 'choices', 'yesNo', 'date', 'number'] as const satisfies readonly QuestionKind[])
   .map(kind => ({ key: kind, kind, label: `A ${kind}`, required: false, ...(kind === 'choice' || kind === 'choices' ? { options: ['one', 'two'].map(value => ({ value, label: value })) } : {}) }))
@@ -68,18 +63,6 @@ beforeAll(async () => {
 })
 afterAll(() => closeContext(context))
 
-/** All places in a value, as the ways to them. */
-function placesIn(value: Json, way: (string | number)[] = []): (string | number)[][] {
-  const inner = value !== null && typeof value === 'object' ? Object.entries(value).flatMap(([name, one]) => placesIn(one, [...way, Array.isArray(value) ? Number(name) : name])) : []
-  return [way, ...inner]
-}
-
-function replaced(value: Json, [first, ...rest]: (string | number)[], by: Json): Json {
-  if (first === undefined) return by
-  if (Array.isArray(value)) return value.map((one, index) => (index === first ? replaced(one, rest, by) : one))
-  return { ...(value as object), [first]: replaced((value as Record<string, Json>)[first] ?? null, rest, by) }
-}
-
 async function send({ method, path, headers, body, query }: Hostile, where: number, by: Json) {
   const sent = { ...headers?.(), 'content-type': 'application/json' }
   if (query) {
@@ -87,9 +70,7 @@ async function send({ method, path, headers, body, query }: Hostile, where: numb
     const text = typeof by === 'string' ? by : JSON.stringify(by)
     return call(`${app}${path}?${new URLSearchParams({ ...query, [names[where % names.length] ?? '']: text })}`, { method, headers: sent })
   }
-  const fitting = await body?.() ?? null
-  const places = placesIn(fitting)
-  return call(app + path, { method, headers: sent, body: JSON.stringify(replaced(fitting, places[where % places.length] ?? [], by)) })
+  return call(app + path, { method, headers: sent, body: JSON.stringify(spoiled(await body?.() ?? null, where, by)) })
 }
 
 it('is answered with what is wrong, at every place of every call', async () => {

@@ -1,6 +1,8 @@
 import type { Definition } from '~~/core/event-type/definition'
 
 const QUIET_MS = 800
+/** Characters of a request that may outlive its page: browsers refuse it for more than 64 kB. */
+const MOST_KEPT_ALIVE = 20_000
 
 /** Keeps a draft with the server whenever it has rested for a moment; says whether what is shown is kept. */
 export function useKeptDraft(id: string) {
@@ -10,13 +12,12 @@ export function useKeptDraft(id: string) {
   /** What was asked last. Each request waits for it, or a late draft would come back after it was dropped or published. */
   let asked: Promise<void> = Promise.resolve()
 
-  /** A browser that leaves the page ends requests, but for small ones that are said to outlive it. */
-  async function put(leaving = false): Promise<void> {
+  async function put(): Promise<void> {
     const body = pending
     pending = null
     if (!body) return
     try {
-      await $fetch(`/api/desk/event-types/${id}/draft`, { method: 'PUT', body, keepalive: leaving })
+      await $fetch(`/api/desk/event-types/${id}/draft`, { method: 'PUT', body, keepalive: JSON.stringify(body).length < MOST_KEPT_ALIVE })
       if (!pending) state.value = 'kept'
     } catch {
       state.value = 'failed'
@@ -34,7 +35,7 @@ export function useKeptDraft(id: string) {
   /** Keeps at once what waits; resolves when nothing is under way any more. */
   function send(): Promise<void> {
     clearTimeout(timer)
-    asked = asked.then(() => put())
+    asked = asked.then(put)
     return asked
   }
 
@@ -56,7 +57,7 @@ export function useKeptDraft(id: string) {
     return asked
   }
 
-  const leave = () => void put(true)
+  const leave = () => void put()
   onMounted(() => window.addEventListener('pagehide', leave))
   onBeforeUnmount(() => {
     window.removeEventListener('pagehide', leave)

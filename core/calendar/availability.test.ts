@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { type KeptPlan, plainPlan } from '../hours/plan'
+import { type KeptPlan, keptPlanSchema, plainPlan } from '../hours/plan'
 import { planHours } from '../openings/windows'
 import { instantToSeconds, weekdays } from '../time/civil'
 import { parseHours } from '../time/hours-text'
@@ -68,5 +68,20 @@ describe('hours as VAVAILABILITY', () => {
       expect(() => readAvailability(text, 'UTC')).toThrow(AvailabilityError)
       expect(() => readAvailability(text, 'UTC')).toThrow(words)
     }
+  })
+
+  it('spoilt in any way are read as a plan or refused in words', () => {
+    const line = fc.constantFrom('BEGIN:AVAILABLE', 'END:AVAILABLE', 'END:VAVAILABILITY', 'DTSTART:', 'DTSTART:20271332T250000Z', 'DTSTART;VALUE=DATE:20270308', 'DTEND:soon', 'DTEND;TZID=Mars/Base:20270308T100000',
+      'DURATION:PT', 'DURATION:-P1D', 'DURATION:P99999D', 'RRULE:FREQ=', 'RRULE:FREQ=SECONDLY', 'RRULE:FREQ=WEEKLY;UNTIL=20270401T000000Z', 'RRULE:FREQ=WEEKLY;INTERVAL=0', 'RRULE:X', 'EXDATE:never', 'EXDATE;TZID=Europe/Lisbon:20270309T090000', ';', ' folded', '\u0000')
+    fc.assert(fc.property(plans, fc.nat(), fc.integer({ min: 0, max: 2 }), line, (plan, where, taken, put) => {
+      const lines = writeAvailability('Hours', plan, {}, 'u1', STAMP).split('\r\n')
+      lines.splice(where % lines.length, taken, put)
+      try {
+        expect(keptPlanSchema.safeParse(readAvailability(lines.join('\r\n'), 'UTC').plan).success).toBe(true)
+      } catch (error) {
+        expect(error, lines.join('\n')).toBeInstanceOf(AvailabilityError)
+        expect((error as Error).message).toMatch(/^[A-Z“].*\w/)
+      }
+    }), { numRuns: 1500 })
   })
 })

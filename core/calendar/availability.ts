@@ -113,15 +113,27 @@ interface ReadTime {
 }
 
 function findAvailability(text: string): ICAL.Component {
-  let calendar: ICAL.Component
+  let found: ICAL.Component | null
   try {
-    calendar = new ICAL.Component(ICAL.parse(text))
+    found = new ICAL.Component(ICAL.parse(text)).getFirstSubcomponent('vavailability')
   } catch {
     throw new AvailabilityError('This is not an iCalendar file')
   }
-  const found = calendar.getFirstSubcomponent('vavailability')
   if (!found) throw new AvailabilityError('The file holds no availability (VAVAILABILITY)')
+  readValues(found)
   return found
+}
+
+/** Values are read only when they are asked for: here all are, so that one that cannot be read is told by its name. */
+function readValues(component: ICAL.Component): void {
+  for (const property of component.getAllProperties()) {
+    try {
+      property.getValues()
+    } catch {
+      throw new AvailabilityError(`The file has a ${property.name.toUpperCase()} that cannot be read`)
+    }
+  }
+  for (const inner of component.getAllSubcomponents()) readValues(inner)
 }
 
 function readTime(component: ICAL.Component, name: string, zones: Set<string>): ReadTime | null {

@@ -1,4 +1,7 @@
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { plainPlan } from '../hours/plan'
+import { parseHours } from '../time/hours-text'
 import { noLongerAllowed } from './affected'
 import { changesBetween, mergeChanges, sayChange } from './changes'
 import { consequencesOf } from './consequences'
@@ -26,6 +29,25 @@ describe('changes between two definitions', () => {
     expect(contested).toEqual([{ label: 'Duration', mine: '20 minutes', theirs: '45 minutes' }])
     expect(mergeChanges(base, mine, base)).toEqual({ definition: mine, contested: [] })
     expect(mergeChanges(base, base, theirs)).toEqual({ definition: theirs, contested: [] })
+  })
+})
+
+describe('changes of two people', () => {
+  const change = fc.record({
+    name: fc.constantFrom('Chat', 'Visit'), durations: fc.constantFrom([20], [30, 60]), seats: fc.constantFrom(2, 3), leadTimeMinutes: fc.constantFrom(0, 60),
+    hours: fc.constant({ mode: 'narrow' as const, plan: plainPlan('Europe/Lisbon', parseHours('Mo 09:00-10:00')) }), notes: fc.constantFrom('Water first', 'None'),
+  }, { requiredKeys: [] })
+  const settingsOf = (definition: typeof base) => definition.settings as Record<string, unknown>
+
+  it('all stand in what comes of both, mine before theirs, and only what differs is contested', () => {
+    fc.assert(fc.property(change, change, (mine, theirs) => {
+      const [ours, other] = [sampleDefinition(mine), sampleDefinition(theirs)]
+      const { definition, contested } = mergeChanges(base, ours, other)
+      expect(definition).toEqual(sampleDefinition({ ...theirs, ...mine }))
+      const both = Object.keys(mine).filter(name => name in theirs && JSON.stringify(settingsOf(ours)[name]) !== JSON.stringify(settingsOf(other)[name]))
+      expect(contested).toHaveLength(both.length)
+      expect(changesBetween(other, definition).length).toBeLessThanOrEqual(Object.keys(mine).length)
+    }))
   })
 })
 

@@ -1,5 +1,7 @@
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { askedQuestions, checkAnswers, optionsOfLines, phoneNumber, presetAnswers, type Question, type QuestionKind, questionSchema, questionsSchema } from '.'
+import { nasty } from '../../tests/support/spoil'
+import { askedQuestions, checkAnswers, optionsOfLines, phoneNumber, presetAnswers, type Question, type QuestionKind, questionKinds, questionSchema, questionsSchema } from '.'
 
 const options = [{ value: 'p', label: 'Paper' }, { value: 'l', label: 'Leather' }]
 const question = (kind: QuestionKind, more: Partial<Question> = {}): Question => ({ key: 'q', kind, label: 'Which?', required: true, ...(kind.startsWith('choice') ? { options } : {}), ...more })
@@ -90,5 +92,15 @@ describe('questions together', () => {
     expect(faults([{ ...number, preset: 3 }, { ...wet, preset: false }])).toEqual([])
     expect(presetAnswers([{ ...number, preset: 3 }, wet])).toEqual({ n: 3 })
     expect(faults([{ ...number, preset: 'many' }])).toEqual(['0.preset: Expected a number'])
+  })
+
+  it('are checked whatever is answered, and what was taken is taken again', () => {
+    const all = questionKinds.map(kind => question(kind, { key: kind, required: false }))
+    const given = fc.record(Object.fromEntries(questionKinds.map(kind => [kind, fc.oneof(fc.constantFrom(...nasty), fc.constantFrom('p', ['p', 'l'], 'a@b.example', '+351 21 000 0101', '2027-03-08', 3))])), { requiredKeys: [] })
+    fc.assert(fc.property(given, (answers) => {
+      const { answers: taken, errors } = checkAnswers(all, answers)
+      for (const { path } of errors) expect(Object.keys(answers).map(key => `answers.${key}`)).toContain(path)
+      expect(checkAnswers(all, Object.fromEntries(taken.map(one => [one.key, one.value])))).toEqual({ answers: taken, errors: [] })
+    }), { numRuns: 2000 })
   })
 })

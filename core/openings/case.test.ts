@@ -1,6 +1,8 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { nasty, spoiled } from '../../tests/support/spoil'
 import { DAY, formatInstant } from '../time/civil'
 import { answerQuery, CaseError, parseQuery, readQuery } from '.'
 import { caseSchema } from './json-schema'
@@ -114,6 +116,29 @@ describe('a large or odd case', () => {
     enlarge(one)
     expect(answerQuery(parseQuery(one)).openings).toBeInstanceOf(Array)
   }, 30_000)
+})
+
+it('spoilt at any place is answered or refused at that place, and never hangs', () => {
+  const fitting = JSON.parse(whole)
+  for (const enrich of [recurring('FREQ=MONTHLY;INTERVAL=2;BYDAY=1TH,-1FR;COUNT=9'), session({}), busy('2027-03-09T10:00:00Z', '2027-03-09T11:00:00Z')]) enrich(fitting)
+  Object.assign(fitting.eventType, { horizon: { kind: 'rollingWorkingDays', days: 3660, holidays: ['2027-03-26'] }, dailyLimit: 2, seats: 3 })
+  fitting.now = '2027-03-01T00:00:00Z'
+  fitting.hosts[0].plans[0].exceptions = [{ date: '2027-03-09', windows: [{ from: '09:00', to: '24:00' }] }]
+  fitting.openedOver = [{ start: '2027-03-09T10:00:00Z', end: '2027-03-09T12:00:00Z', hosts: [fitting.hosts[0].id] }]
+  fitting.explain = ['2027-03-09T10:00:00Z', fitting.from]
+  expect(answerQuery(parseQuery(fitting)).openings.length).toBeGreaterThan(0)
+  let refused = 0
+  fc.assert(fc.property(fc.nat(), fc.constantFrom(...nasty), (where, by) => {
+    const one = spoiled(fitting, where, by)
+    try {
+      expect(answerQuery(parseQuery(one)).openings).toBeInstanceOf(Array)
+    } catch (error) {
+      expect(error).toBeInstanceOf(CaseError)
+      expect((error as CaseError).path).toMatch(/^\$/)
+      refused++
+    }
+  }), { numRuns: 3000 })
+  expect(refused).toBeGreaterThan(1000)
 })
 
 it('has a JSON Schema, and the documented one is it', () => {

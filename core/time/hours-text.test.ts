@@ -56,4 +56,19 @@ describe('typed hours', () => {
     expect(() => parseHours(text)).toThrow(HoursTextError)
     expect(() => parseHours(text)).toThrow(words)
   })
+
+  it('are read or refused in words whatever is typed, and what was read is written back meaning the same', () => {
+    const piece = fc.constantFrom('Mo', 'Tu', 'Su', 'mo', 'PH', '09:00', '9:00', '24:00', '00:00', '13:30', '25:99', '-', '–', ',', ';', ' ', '  ', 'off', 'closed', '24/7', '[1]', '😀', '\n', '0', ':')
+    let read = 0
+    fc.assert(fc.property(fc.array(piece, { maxLength: 9 }), (pieces) => {
+      try {
+        const windows = parseHours(pieces.join(''))
+        expect(parseHours(formatHours(windows))).toEqual(windows)
+        read++
+      } catch (error) {
+        expect(error).toBeInstanceOf(HoursTextError)
+      }
+    }), { numRuns: 5000 })
+    expect(read).toBeGreaterThan(50)
+  })
 })

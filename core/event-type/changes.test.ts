@@ -34,7 +34,7 @@ describe('changes between two definitions', () => {
 
 describe('changes of two people', () => {
   const change = fc.record({
-    name: fc.constantFrom('Chat', 'Visit'), durations: fc.constantFrom([20], [30, 60]), seats: fc.constantFrom(2, 3), leadTimeMinutes: fc.constantFrom(0, 60),
+    name: fc.constantFrom('Chat', 'Visit'), durations: fc.constantFrom<number[]>([20], [30, 60]), seats: fc.constantFrom(2, 3), leadTimeMinutes: fc.constantFrom(0, 60),
     hours: fc.constant({ mode: 'narrow' as const, plan: plainPlan('Europe/Lisbon', parseHours('Mo 09:00-10:00')) }), notes: fc.constantFrom('Water first', 'None'),
   }, { requiredKeys: [] })
   const settingsOf = (definition: typeof base) => definition.settings as Record<string, unknown>

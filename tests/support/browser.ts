@@ -110,7 +110,12 @@ export class Visitor {
       await this.page.emulateMediaFeatures([{ name: 'prefers-color-scheme', value }])
       const findings = await this.page.evaluate(async () => {
         const { axe } = window as unknown as { axe: typeof import('axe-core') }
-        await Promise.all(document.getAnimations().filter(one => one instanceof CSSTransition).map(one => one.finished.catch(() => undefined)))
+        // What fades in or changes its colours does so from the next frame on.
+        for (let running: Animation[] | null = null; running === null || running.length > 0;) {
+          await new Promise(resolve => requestAnimationFrame(() => requestAnimationFrame(resolve)))
+          running = document.getAnimations().filter(one => one instanceof CSSTransition && one.playState === 'running')
+          await Promise.all(running.map(one => one.finished.catch(() => undefined)))
+        }
         const { violations } = await axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] })
         return violations.map(one => `${one.impact}: ${one.help} (${one.nodes.map(node => node.target.join(' ')).slice(0, 3).join(', ')})`)
       })

@@ -115,7 +115,7 @@ h1 {
 }
 
 .do {
-  flex: 0 1 auto;
+  flex: 0 0 auto;
   max-width: 460px;
   text-align: right;
   font-size: 13px;

@@ -6,9 +6,10 @@ export default defineConfig({
     outputFile: { json: '.data/tests/all.json' },
     projects: [
       {
+        resolve: { alias: { '~~': import.meta.dirname, '~': `${import.meta.dirname}/app` } },
         test: {
           name: 'unit',
-          include: ['core/**/*.test.ts', 'server/**/*.test.ts'],
+          include: ['app/**/*.test.ts', 'core/**/*.test.ts', 'scripts/**/*.test.ts', 'server/**/*.test.ts'],
           setupFiles: ['tests/support/seed.ts'],
           // Thousands of random cases on a busy machine take their time; how fast things are is for the benchmarks to say.
           testTimeout: 60_000,

@@ -3,12 +3,13 @@ import { writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import type { ElementHandle } from 'puppeteer-core'
 import { afterAll, beforeAll, expect, inject, it } from 'vitest'
-import { DAY } from '../core/time/civil'
+import type { KeptPlan } from '../core/hours/plan'
+import { DAY, formatDate } from '../core/time/civil'
 import type { Context } from '../server/context'
 import { closeContext, makeContext } from '../server/start'
 import { useBrowser, type Visitor } from './support/browser'
 import { at, fieldValue, paint, stroke } from './support/strokes'
-import { makeWorkspace, type TestWorkspace } from './support/workspace'
+import { addMember, makeWorkspace, type TestWorkspace } from './support/workspace'
 
 const app = inject('app')
 const arrive = useBrowser()
@@ -18,7 +19,7 @@ let visitor: Visitor
 
 beforeAll(async () => {
   context = await makeContext(inject('environment'))
-  workspace = await makeWorkspace(context, { hosts: 1, hours: 'Mo-Su 09:00-11:00', eventTypes: [{ slug: 'talk' }] })
+  workspace = await makeWorkspace(context, { hosts: 2, hours: 'Mo-Su 09:00-11:00', eventTypes: [{ slug: 'talk' }] })
   visitor = await arrive('Europe/Lisbon')
   await visitor.signIn(workspace.owner.email, workspace.owner.password)
 })
@@ -73,4 +74,63 @@ it('hours are painted, given a holiday of two weeks on the year strip, saved, wr
   await upload(file)
   await visitor.sees('This is not an iCalendar file')
   visitor.page.once('dialog', dialog => void dialog.accept())
+})
+
+it('hours are copied to other days, closed on holidays, kept to dates, and given to single days by keyboard', async () => {
+  await visitor.open(`${app}/desk/hours`)
+  await visitor.press('link', 'Host 1')
+  await visitor.write('Hours of the week', 'Mo 09:00-12:00; Su 10:00-11:00')
+  const choose = async (label: string, value: string) => (await visitor.page.waitForSelector(`select[aria-label="${label}"]`))?.select(value)
+  await choose('Copy Monday to', 'workdays')
+  await expect.poll(() => fieldValue(visitor, 'Hours of the week')).toBe('Mo-Fr 09:00-12:00; Su 10:00-11:00')
+  await choose('Copy Saturday to', '6')
+  await expect.poll(() => fieldValue(visitor, 'Hours of the week')).toBe('Mo-Fr 09:00-12:00')
+
+  await choose('Add the holidays of a country', 'DE')
+  await visitor.sees('Germany')
+  await expect.poll(() => visitor.page.$$eval('.year button', all => all.map(one => one.getAttribute('aria-label')).find(words => words?.includes('25 December'))))
+    .toMatch(/25 December, closed for a holiday: \S/)
+  await choose('Region of Germany', 'BY')
+  await visitor.page.$$eval('input[type="date"]', ([, to]) => {
+    ;(to as HTMLInputElement).value = '2040-06-30'
+    to?.dispatchEvent(new Event('input'))
+  })
+
+  const keys = visitor.page.keyboard
+  await (await visitor.page.waitForSelector('.year button[tabindex="0"]'))?.focus()
+  const day = () => visitor.page.evaluate(() => Number((document.activeElement as HTMLElement).dataset['day']))
+  const today = await day()
+  await keys.press('ArrowDown')
+  await keys.down('Shift')
+  await keys.press('ArrowRight')
+  await keys.press('ArrowRight')
+  await keys.up('Shift')
+  expect(await day()).toBe(today + 9)
+  await visitor.write('Hours of these days', '14:00-13:00')
+  await visitor.press('button', 'Set these hours')
+  await visitor.sees('ends before it starts')
+  await visitor.write('Hours of these days', '14:00-15:30')
+  await visitor.press('button', 'Set these hours')
+  await visitor.sees(/\w{3} \d+ \w+ to \w{3} \d+ \w+: 14:00–15:30/)
+  await visitor.isAccessible()
+  await visitor.press('button', 'Save')
+  await visitor.sees('Saved. Clients see it from now on.')
+  const { rows: [kept] } = await context.db.execute<{ plan: KeptPlan }>(`select plan from hours_plans where host_id = '${workspace.hosts[1]?.id}'`)
+  expect(kept?.plan).toMatchObject({ weekly: [{ days: ['MO', 'TU', 'WE', 'TH', 'FR'], from: '09:00', to: '12:00' }], valid: { from: null, to: '2040-06-30' }, holidays: [{ country: 'DE', region: 'BY' }] })
+  expect(kept?.plan.exceptions).toEqual([7, 8, 9].map(days => ({ date: formatDate(today + days), windows: [{ from: '14:00', to: '15:30' }] })))
+})
+
+it('hosts see the hours of all and change their own', async () => {
+  const { email, password } = await addMember(context, workspace, 'host', workspace.hosts[0]?.id)
+  const host = await arrive('Europe/Lisbon')
+  await host.signIn(email, password)
+  for (const [name, own] of [['Host 0', true], ['Host 1', false]] as const) {
+    await host.open(`${app}/desk/hours`)
+    await host.press('link', name)
+    await host.sees('Used by')
+    expect(await host.page.$$eval('button', all => all.some(one => one.textContent.trim() === 'Save')), name).toBe(own)
+    expect(await host.page.$eval('.field input', one => (one as HTMLInputElement).readOnly)).toBe(!own)
+    await host.isAccessible()
+  }
+  await host.leave()
 })

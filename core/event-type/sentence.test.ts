@@ -29,6 +29,6 @@ describe('the sentence', () => {
   it('says what recurs, and single dates in words', () => {
     const plan = { ...plainPlan('Europe/Lisbon', []), recurring: [{ rrule: 'FREQ=WEEKLY;INTERVAL=2;BYDAY=TH', start: '2027-01-07', from: '15:00', to: '16:30' }] }
     const said = saySettings({ ...settings, hours: { mode: 'narrow', plan }, horizon: { kind: 'dates', from: '2027-03-01', to: null }, seats: 12, guests: false }, [pool])
-    expect(said).toMatch(/every other Thursday 15:00–16:30, at least 4 hours and from 1 March on, .*, twelve seats a session, without guests\.$/)
+    expect(said).toMatch(/every other Thursday 15:00–16:30, at least 4 hours and from 1 March 2027 on, .*, twelve seats a session, without guests\.$/)
   })
 })

@@ -2,7 +2,7 @@ import type { Horizon } from '../openings'
 import { sayHoursOfWeek, sayWindow } from '../time/hours-text'
 import { sayRule } from '../hours/rule'
 import { dateToDays } from '../time/civil'
-import { plural, sayCount, sayDate, sayEvery, sayList, sayMinutes } from '../time/say'
+import { plural, sayCount, sayEvery, sayFullDate, sayList, sayMinutes } from '../time/say'
 import type { Chair, Settings } from './settings'
 import { placeWords, sayDurations } from './words'
 
@@ -92,7 +92,7 @@ export function sayHorizon(horizon: Horizon): string {
 }
 
 function sayDateFully(date: string): string {
-  return sayDate(dateToDays(date), 'long', 'en-GB')
+  return sayFullDate(dateToDays(date), 'en-GB')
 }
 
 function sayBuffers(settings: Settings): Phrase[] {

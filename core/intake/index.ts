@@ -1,7 +1,7 @@
 import { parsePhoneNumberFromString } from 'libphonenumber-js/min'
 import { z } from 'zod'
 import { dateToDays, parseDate } from '../time/civil'
-import { sayDate } from '../time/say'
+import { sayFullDate } from '../time/say'
 
 /** Intake questions and the checking of answers: one definition for browser and server. */
 
@@ -198,6 +198,6 @@ function optionLabel(question: Question, value: string): string | undefined {
 function inWords(question: Question, value: AnswerValue): string {
   if (typeof value === 'boolean') return value ? 'Yes' : 'No'
   if (Array.isArray(value)) return value.map(one => optionLabel(question, one) ?? one).join(', ')
-  if (question.kind === 'date') return `${sayDate(dateToDays(String(value)), 'long', 'en-GB')} ${String(value).slice(0, 4)}`
+  if (question.kind === 'date') return sayFullDate(dateToDays(String(value)), 'en-GB')
   return question.kind === 'choice' ? optionLabel(question, String(value)) ?? String(value) : String(value)
 }

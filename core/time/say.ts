@@ -112,6 +112,11 @@ export function sayDate(day: number, length: 'short' | 'long', locale: string): 
   return monthFirst(locale) ? `${month} ${civilOf(day).day}` : `${civilOf(day).day} ${month}`
 }
 
+/** "10 March 2027" of a local date, for who may read it in any year. */
+export function sayFullDate(day: number, locale: string): string {
+  return `${sayDate(day, 'long', locale)}${monthFirst(locale) ? ',' : ''} ${civilOf(day).year}`
+}
+
 /** Cities whose zones platforms still know by an older name. */
 const renamed: Record<string, string> = {
   'Asia/Calcutta': 'Kolkata',

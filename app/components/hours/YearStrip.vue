@@ -52,6 +52,9 @@ onBeforeUnmount(() => ['pointerup', 'pointercancel'].forEach(name => window.remo
 
 const steps: Record<string, number> = { ArrowLeft: -1, ArrowRight: 1, ArrowUp: -7, ArrowDown: 7, PageUp: -30, PageDown: 30 }
 
+/** Where a stretch by keyboard began; null while none is being made. */
+let anchor: number | null = null
+
 /** Arrows move by days and weeks; with Shift they choose a stretch. */
 async function key(event: KeyboardEvent, day: number): Promise<void> {
   const step = steps[event.key]
@@ -59,7 +62,8 @@ async function key(event: KeyboardEvent, day: number): Promise<void> {
   event.preventDefault()
   const next = Math.min(monthStart(MONTHS) - 1, Math.max(monthStart(0), day + step))
   entry.value = next
-  if (event.shiftKey) chosen.value = { from: chosen.value?.from ?? day, to: next }
+  anchor = event.shiftKey ? anchor ?? day : null
+  if (anchor !== null) chosen.value = { from: anchor, to: next }
   await nextTick()
   root.value?.querySelector<HTMLElement>(`[data-day="${next}"]`)?.focus()
 }

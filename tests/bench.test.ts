@@ -76,7 +76,7 @@ describe('the bench', () => {
 
   it('edits every part from the sentence, and the way out of a check with one press', async () => {
     await openBench(owner, 'Visit', 'chairs')
-    await owner.press('button', 'Take Host 1 out of the chair')
+    await owner.press('button', 'Remove Host 1 from the chair')
     await owner.sees('with Host,')
     await owner.press('button', 'and also …')
     await owner.press('button', 'limits')

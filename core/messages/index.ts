@@ -26,8 +26,11 @@ export interface Message {
   html: string
 }
 
-/** `strictVariables` makes a misspelt field an error rather than a hole in somebody's mail. */
-const liquid = new Liquid({ strictVariables: true, strictFilters: true, ownPropertyOnly: true })
+/**
+ * `strictVariables` makes a misspelt field an error rather than a hole in somebody's mail; `memoryLimit` (characters and
+ * elements) ends a loop that would hold up everybody.
+ */
+const liquid = new Liquid({ strictVariables: true, strictFilters: true, ownPropertyOnly: true, memoryLimit: 1e5 })
 
 /** Renders a message for its reader: subject on one line, text, and HTML in which all of the text is text. */
 export function renderMessage(occasion: Occasion, audience: Audience, fields: MessageFields): Message {
@@ -54,13 +57,17 @@ export function renderTitle(template: string, fields: { client: { name: string }
   return String(liquid.parseAndRenderSync(template, fields)).replace(/\s+/g, ' ').trim()
 }
 
-/** What is wrong with a title's Liquid, or null. */
+/** What is wrong with a title's Liquid, in words, or null. */
 export function titleFault(template: string): string | null {
   try {
     renderTitle(template, { client: { name: 'x' }, eventType: { name: 'x' } })
     return null
   } catch (error) {
-    return error instanceof Error ? error.message : 'The title cannot be rendered'
+    const message = error instanceof Error ? error.message : ''
+    const [, what, name] = /^undefined (variable|filter): ([\w.]+)/.exec(message) ?? []
+    if (/limit exceeded/.test(message)) return 'It makes too much of itself'
+    if (what === 'variable') return `There is no field “${name}”: write {{ client.name }} or {{ eventType.name }}`
+    return what === 'filter' ? `There is no filter “${name}”` : 'It cannot be read: write a field as {{ client.name }}'
   }
 }
 

@@ -51,7 +51,9 @@ describe('messages', () => {
 
   it('refuse a title whose Liquid does not do', () => {
     expect(titleFault('{{ client.name }}: {{ eventType.name }}')).toBeNull()
-    expect(titleFault('{{ client.nmae }}')).toMatch(/nmae/)
-    expect(titleFault('{% if %}')).toMatch(/\w/)
+    expect(titleFault('{{ client.nmae }}')).toBe('There is no field “client.nmae”: write {{ client.name }} or {{ eventType.name }}')
+    expect(titleFault('{{ client.name | shout }}')).toBe('There is no filter “shout”')
+    for (const broken of ['{% if %}', '{{ client.name', '{{ client.name }} {% for %}']) expect(titleFault(broken)).toBe('It cannot be read: write a field as {{ client.name }}')
+    for (const endless of ['{% for i in (1..99999999) %}x{% endfor %}', '{% for i in (1..9999) %}{% for j in (1..9999) %}x{% endfor %}{% endfor %}']) expect(titleFault(endless)).toBe('It makes too much of itself')
   })
 })

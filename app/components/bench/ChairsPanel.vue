@@ -86,7 +86,7 @@ const zoneOfHost = (id: string) => sayZone(props.hosts.find(host => host.id === 
               <button type="button" class="word" :disabled="place === 0" :aria-label="`Move ${host.name} up`" @click="moveHost(index, place, -1)">Up</button>
               <button type="button" class="word" :disabled="place === chair.hosts.length - 1" :aria-label="`Move ${host.name} down`" @click="moveHost(index, place, 1)">Down</button>
             </template>
-            <button type="button" class="word" :aria-label="`Take ${host.name} out of the chair`" @click="change(index, { hosts: chair.hosts.filter(one => one.id !== host.id) })">Remove</button>
+            <button type="button" class="word" :aria-label="`Remove ${host.name} from the chair`" @click="change(index, { hosts: chair.hosts.filter(one => one.id !== host.id) })">Remove</button>
           </span>
           <p v-if="errors[`chairs.${index}.hosts.${place}.weight`]" class="broken" role="alert">{{ errors[`chairs.${index}.hosts.${place}.weight`] }}</p>
         </li>

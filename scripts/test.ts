@@ -4,8 +4,8 @@ import { build, isBuilt, run } from './run/build'
 import { say, step } from './run/report'
 
 /**
- * Runs all checks and ends with the totals of the tests. What is long runs two at a time, a processor each: types beside
- * the build, and the unit tests, whose words are shown when they are done, beside those of the whole system.
+ * Runs all checks and ends with the totals of the tests. What is long runs two at a time, a processor each: inspection
+ * beside the build, and the unit tests, whose words are shown when they are done, beside those of the whole system.
  */
 
 const FOLDER = '.data/tests'
@@ -41,19 +41,15 @@ function totalsOf(project: string): Totals {
 
 try {
   await step('Preparing types', () => run('node_modules/.bin/nuxt', ['prepare']))
-  await step('Lint and boundaries', async () => {
-    await Promise.all([
-      run('node_modules/.bin/eslint', ['.', '--max-warnings', '0']),
-      run('node_modules/.bin/depcruise', ['--config', '.dependency-cruiser.cjs', 'core', 'server', 'app', 'stand-ins', 'demo', 'scripts', 'tests']),
-    ])
-  })
-  await Promise.all([
-    step('Types', async () => {
+  const inspect = async () => {
+    await step('Boundaries', () => run('node_modules/.bin/depcruise', ['--config', '.dependency-cruiser.cjs', 'core', 'server', 'app', 'stand-ins', 'demo', 'scripts', 'tests']))
+    await step('Types', async () => {
       await run('node_modules/.bin/vue-tsc', ['-b', '--noEmit'])
       await run('node_modules/.bin/tsc', ['-p', 'tsconfig.tools.json'])
-    }),
-    isBuilt() ? undefined : step('Building the application', () => build('.data/build')),
-  ])
+    })
+    await step('Lint', () => run('node_modules/.bin/eslint', ['.', '--max-warnings', '0']))
+  }
+  await Promise.all([inspect(), isBuilt() ? undefined : step('Building the application', () => build('.data/build'))])
 } catch (error) {
   say(error instanceof Error ? error.message : String(error))
   process.exit(1)

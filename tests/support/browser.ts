@@ -133,15 +133,18 @@ function isLeaving(error: unknown): boolean {
   return error instanceof Error && /context was destroyed|same JavaScript world|Cannot find context/.test(error.message)
 }
 
-/** Waits until an element has stopped moving, as a person would before pressing it. */
+/** Waits until an element has stood still for some frames, as a person would before pressing it. */
 async function atRest(element: ElementHandle<Element>): Promise<void> {
-  let before = ''
-  for (let look = 0; look < 50; look++) {
-    const now = JSON.stringify(await element.boundingBox())
-    if (now === before) return
-    before = now
-    await new Promise(resolve => setTimeout(resolve, 80))
-  }
+  await element.evaluate(async (one) => {
+    let before = ''
+    for (let frame = 0, still = 0; frame < 240 && still < 3; frame++) {
+      await new Promise(resolve => requestAnimationFrame(resolve))
+      const { x, y, width, height } = one.getBoundingClientRect()
+      const now = [x, y, width, height].join(' ')
+      still = now === before ? still + 1 : 0
+      before = now
+    }
+  })
 }
 
 /** A browser for the tests of one file; gives what lets a visitor arrive. */

@@ -72,10 +72,22 @@ it('is not sound while something does not fit, cannot be read or was refused, ea
   expect(draft.errors.value, 'a refusal lasts until something is changed').toEqual({})
 })
 
+it('takes back first what could not be read, and lets the fields begin anew', () => {
+  const draft = useBenchDraft(published)
+  draft.changeSettings(settings({ seats: 2 }))
+  draft.setUnread('durations', 'Minutes from 1 to 1,440')
+  expect(draft.canUndo.value).toBe(true)
+  expect(draft.undo()).toBe(true)
+  expect({ errors: draft.errors.value, seats: draft.draft.value.settings.seats, fresh: draft.fresh.value }).toEqual({ errors: {}, seats: 2, fresh: 1 })
+  draft.setUnread('durations', 'Minutes from 1 to 1,440')
+  draft.discard()
+  expect({ errors: draft.errors.value, changes: draft.changes.value, fresh: draft.fresh.value }).toEqual({ errors: {}, changes: [], fresh: 2 })
+})
+
 it('begins from what was kept, and compares it with what is published', () => {
   const draft = useBenchDraft(published, definition({ durations: [45] }))
   expect(draft.changes.value.map(change => change.label)).toEqual(['Duration'])
-  draft.change(published, 'discard')
+  draft.discard()
   expect(draft.changes.value).toEqual([])
   draft.undo()
   expect(draft.draft.value.settings.durations).toEqual([45])

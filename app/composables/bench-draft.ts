@@ -15,6 +15,8 @@ export function useBenchDraft(published: Definition, begun: Definition = publish
   const unread = ref<Record<string, string>>({})
   /** What the server refused, until something is changed. */
   const refused = ref<Record<string, string>>({})
+  /** Counts how often what was typed and could not be read was thrown away: fields then begin anew. */
+  const fresh = ref(0)
   let last = { what: '', at: 0 }
 
   /** Changes the draft; `what` names the part, so that typing into one field is one step. */
@@ -34,15 +36,28 @@ export function useBenchDraft(published: Definition, begun: Definition = publish
     change({ ...draft.value, settings }, what)
   }
 
+  /** Throws away what could not be read; false where there was nothing of it. */
+  function dropUnread(): boolean {
+    if (Object.keys(unread.value).length === 0) return false
+    unread.value = {}
+    fresh.value++
+    return true
+  }
+
   function step(from: typeof past, to: typeof past): boolean {
     const next = from.value.at(-1)
     if (!next) return false
     from.value = from.value.slice(0, -1)
     to.value = [...to.value, draft.value]
     draft.value = next
-    unread.value = {}
+    dropUnread()
     last = { what: '', at: 0 }
     return true
+  }
+
+  function discard(): void {
+    dropUnread()
+    change(published, 'discard')
   }
 
   const errors = computed<Record<string, string>>(() => ({
@@ -61,10 +76,10 @@ export function useBenchDraft(published: Definition, begun: Definition = publish
     draft, isSound, changes, change,
     errors: computed(() => ({ ...errors.value, ...refused.value })),
     refuse: (faults: Record<string, string>) => (refused.value = faults),
-    changeSettings, setUnread,
-    undo: () => step(past, future),
+    changeSettings, setUnread, dropUnread, discard, fresh,
+    undo: () => dropUnread() || step(past, future),
     redo: () => step(future, past),
-    canUndo: computed(() => past.value.length > 0),
+    canUndo: computed(() => past.value.length > 0 || Object.keys(unread.value).length > 0),
     canRedo: computed(() => future.value.length > 0),
   }
 }

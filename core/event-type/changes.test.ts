@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { plainPlan } from '../hours/plan'
 import { parseHours } from '../time/hours-text'
 import { noLongerAllowed } from './affected'
-import { changesBetween, mergeChanges, sayChange } from './changes'
+import { changesBetween, mergeChanges, partAt, sayChange } from './changes'
 import { consequencesOf } from './consequences'
 import { definitionSchema, slugFrom } from './definition'
 import { NOW, sampleDefinition, sampleTime } from './samples'
@@ -19,6 +19,13 @@ describe('changes between two definitions', () => {
     ])
     expect(changesBetween(base, after).filter(change => !change.forClients).map(change => change.label)).toEqual(['Notes for the team'])
     expect(changesBetween(base, sampleDefinition())).toEqual([])
+  })
+
+  it('stand where the paths of faults lead', () => {
+    expect(partAt('settings.questions.0.label')).toMatchObject({ label: 'Questions', panel: 'questions' })
+    expect(partAt('slug')).toMatchObject({ panel: 'address' })
+    expect(partAt('hours.plan.weekly')).toMatchObject({ panel: 'hours' })
+    expect(partAt('nothing')).toBeNull()
   })
 
   it('of two people go together, and what both changed is named', () => {

@@ -7,6 +7,8 @@ import { sayDurations } from './words'
 /** What differs between two definitions of an event type, part by part and in words, and how two people's changes go together. */
 
 interface Part {
+  /** Its name in the definition or in its settings. */
+  name: string
   label: string
   panel: Panel
   /** Whether clients notice. */
@@ -19,7 +21,7 @@ interface Part {
 /** A part of the settings by its name. */
 function setting<Name extends keyof Settings>(name: Name, label: string, panel: Panel, say: (settings: Settings) => string, forClients = true): Part {
   return {
-    label, panel, forClients,
+    name, label, panel, forClients,
     read: definition => definition.settings[name],
     write: (onto, from) => ({ ...onto, settings: { ...onto.settings, [name]: from.settings[name] } }),
     say: definition => say(definition.settings),
@@ -27,7 +29,7 @@ function setting<Name extends keyof Settings>(name: Name, label: string, panel: 
 }
 
 function own<Name extends 'slug' | 'listed' | 'state' | 'chairs'>(name: Name, label: string, panel: Panel, say: (definition: Definition) => string): Part {
-  return { label, panel, forClients: true, read: definition => definition[name], write: (onto, from) => ({ ...onto, [name]: from[name] }), say }
+  return { name, label, panel, forClients: true, read: definition => definition[name], write: (onto, from) => ({ ...onto, [name]: from[name] }), say }
 }
 
 const or = (text: string, none: string) => text || none
@@ -64,6 +66,12 @@ const parts: readonly Part[] = [
   setting('notes', 'Notes for the team', 'team', settings => brief(settings.notes), false),
   setting('tags', 'Tags', 'team', settings => or(sayList(settings.tags), 'none'), false),
 ]
+
+/** The part that holds what stands at a path such as `questions.0.label`, which may leave out `settings`; null where none does. */
+export function partAt(path: string): { label: string, panel: Panel } | null {
+  const [first] = path.replace(/^settings\./, '').split('.')
+  return parts.find(part => part.name === first) ?? null
+}
 
 export interface Change {
   label: string

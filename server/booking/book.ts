@@ -1,10 +1,9 @@
-import { createHash, randomUUID } from 'node:crypto'
+import { randomUUID } from 'node:crypto'
 import { and, asc, eq, inArray, sql } from 'drizzle-orm'
 import type { Place } from '../../core/event-type/settings'
-import { type Answer, checkAnswers, type FieldError, phoneFault, phoneNumber } from '../../core/intake'
 import type { Opening } from '../../core/openings'
 import { type FilledChair, fillChairs } from '../../core/rotation/chairs'
-import { instantToSeconds, MINUTE } from '../../core/time/civil'
+import { MINUTE } from '../../core/time/civil'
 import { type Context, dateOf } from '../context'
 import { type Database, databaseFault } from '../database/connection'
 import { answers, bookings, guests, hosts, idempotencyKeys, sessionHosts, sessions } from '../database/schema'
@@ -13,26 +12,12 @@ import { bookingPage, type BookingStory, loadStory, planMessages } from '../mess
 import { planRoom } from '../rooms'
 import { bookingToken, hashToken, makeSeed } from '../secrets'
 import { writeTrail } from '../trail'
+import { answerGiven, type BookOutcome, hashOf } from './answer'
 import { keepCredits } from './assign'
-import type { BookingRequest } from './request'
+import { type BookingRequest, checkRequest, type Wanted } from './request'
 import { bookingView } from './view'
 
 /** The one place where bookings are made, whoever asks. */
-
-export type BookOutcome =
-  | { kind: 'answered', status: number, body: Record<string, unknown> }
-  | { kind: 'notFound' }
-  | { kind: 'invalid', errors: FieldError[] }
-  | { kind: 'keyReused' }
-
-interface Wanted {
-  request: BookingRequest
-  start: number
-  durationMinutes: number
-  place: Place
-  phone: string | null
-  answers: Answer[]
-}
 
 /** Thrown to roll a transaction back: the start is no longer open. */
 class StartTaken extends Error {}
@@ -201,16 +186,6 @@ async function refuseTaken(context: Context, eventType: EventType, wanted: Wante
   return earlier ?? { kind: 'answered', status: CONFLICT, body }
 }
 
-/** The answer that the same key was given before, or `keyReused` where it came with another body. */
-async function answerGiven(context: Context, db: Database, workspaceId: string, key: string, requestHash: string): Promise<BookOutcome | null> {
-  const [row] = await db.select().from(idempotencyKeys)
-    .where(and(eq(idempotencyKeys.workspaceId, workspaceId), eq(idempotencyKeys.key, key)))
-  if (!row) return null
-  if (row.requestHash !== requestHash) return { kind: 'keyReused' }
-  const story = row.bookingId ? await loadStory(db, workspaceId, row.bookingId) : null
-  return { kind: 'answered', status: row.status, body: story ? { ...row.body, manage: bookingPage(context, story) } : row.body }
-}
-
 async function openingAt(context: Context, db: Database, eventType: EventType, wanted: Wanted): Promise<Opening | null> {
   const [opening] = await findOpenings(db, eventType, {
     now: context.now(),
@@ -220,29 +195,6 @@ async function openingAt(context: Context, db: Database, eventType: EventType, w
     ...(wanted.request.host ? { host: wanted.request.host } : {}),
   })
   return opening ?? null
-}
-
-/** What Zod cannot know: whether the request suits this event type. */
-function checkRequest(eventType: EventType, request: BookingRequest): Wanted | { errors: FieldError[] } {
-  const { settings, chairs } = eventType
-  const { answers: given, errors } = checkAnswers(settings.questions, request.answers)
-  const durationMinutes = request.duration ?? settings.durations[0] ?? 30
-  if (!settings.durations.includes(durationMinutes)) {
-    errors.push({ path: 'duration', message: `Choose one of ${settings.durations.join(', ')} minutes` })
-  }
-  const place = settings.places.length === 1 && request.place === undefined
-    ? settings.places[0]
-    : settings.places.find(one => one.key === request.place)
-  if (!place) errors.push({ path: 'place', message: 'Choose where it takes place' })
-  if (request.host !== undefined && !chairs.some(chair => chair.policy === 'client' && chair.hosts.some(host => host.id === request.host))) {
-    errors.push({ path: 'host', message: 'This host cannot be chosen here' })
-  }
-  if (request.guests?.length && !settings.guests) errors.push({ path: 'guests', message: 'Guests cannot be brought along here' })
-  const phone = request.client.phone ? phoneNumber(request.client.phone) : null
-  if (request.client.phone && !phone) errors.push({ path: 'client.phone', message: phoneFault })
-  else if (place?.kind === 'phoneWeCall' && !phone) errors.push({ path: 'client.phone', message: 'We call you, so please give your number' })
-  if (errors.length > 0 || !place) return { errors }
-  return { request, start: instantToSeconds(request.start), durationMinutes, place, phone, answers: given }
 }
 
 function tellAssignment(context: Context, tx: Database, eventType: EventType, sessionId: string, seated: FilledChair<PoolChair>): Promise<void> {
@@ -262,14 +214,4 @@ export function publicOpening(opening: Opening): { start: string, end: string, s
 /** The client's language where the platform can say times in it. */
 function knownLocale(locale: string | undefined): string {
   return locale && Intl.DateTimeFormat.supportedLocalesOf([locale]).length > 0 ? locale : 'en-GB'
-}
-
-function hashOf(value: unknown): string {
-  return createHash('sha256').update(JSON.stringify(sortKeys(value))).digest('hex')
-}
-
-function sortKeys(value: unknown): unknown {
-  if (Array.isArray(value)) return value.map(sortKeys)
-  if (typeof value !== 'object' || value === null) return value
-  return Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1)).map(([key, inner]) => [key, sortKeys(inner)]))
 }

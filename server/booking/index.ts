@@ -1,4 +1,4 @@
-export { bookOpening, type BookOutcome, publicOpening } from './book'
+export { bookOpening, publicOpening } from './book'
 export { approveBooking, cancelByToken, closeBooking } from './close'
 export { viewSession, viewToday } from './desk'
 export { bookingRequestSchema, idempotencyKeySchema } from './request'

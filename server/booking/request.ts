@@ -1,9 +1,12 @@
 import { z } from 'zod'
-import { emailSchema } from '../../core/intake'
+import type { Place } from '../../core/event-type/settings'
+import { type Answer, checkAnswers, emailSchema, type FieldError, phoneFault, phoneNumber } from '../../core/intake'
 import { zoneName } from '../../core/openings'
+import { instantToSeconds } from '../../core/time/civil'
 import { instantSchema } from '../../core/time/when'
+import type { EventType } from '../event-types'
 
-/** The body of a booking, as the HTTP interface takes it. */
+/** The body of a booking, as the HTTP interface takes it, and whether it suits its event type. */
 
 const oneLine = (most: number, words: string) => z
   .string(words)
@@ -41,4 +44,37 @@ export const idempotencyKeySchema = z.string('A booking needs an Idempotency-Key
 function hasControls(text: string): boolean {
   // eslint-disable-next-line no-control-regex
   return /[\u0000-\u001f\u007f\u2028\u2029]/.test(text)
+}
+
+/** A request that suits its event type. */
+export interface Wanted {
+  request: BookingRequest
+  start: number
+  durationMinutes: number
+  place: Place
+  phone: string | null
+  answers: Answer[]
+}
+
+/** What Zod cannot know: whether the request suits this event type. */
+export function checkRequest(eventType: EventType, request: BookingRequest): Wanted | { errors: FieldError[] } {
+  const { settings, chairs } = eventType
+  const { answers: given, errors } = checkAnswers(settings.questions, request.answers)
+  const durationMinutes = request.duration ?? settings.durations[0] ?? 30
+  if (!settings.durations.includes(durationMinutes)) {
+    errors.push({ path: 'duration', message: `Choose one of ${settings.durations.join(', ')} minutes` })
+  }
+  const place = settings.places.length === 1 && request.place === undefined
+    ? settings.places[0]
+    : settings.places.find(one => one.key === request.place)
+  if (!place) errors.push({ path: 'place', message: 'Choose where it takes place' })
+  if (request.host !== undefined && !chairs.some(chair => chair.policy === 'client' && chair.hosts.some(host => host.id === request.host))) {
+    errors.push({ path: 'host', message: 'This host cannot be chosen here' })
+  }
+  if (request.guests?.length && !settings.guests) errors.push({ path: 'guests', message: 'Guests cannot be brought along here' })
+  const phone = request.client.phone ? phoneNumber(request.client.phone) : null
+  if (request.client.phone && !phone) errors.push({ path: 'client.phone', message: phoneFault })
+  else if (place?.kind === 'phoneWeCall' && !phone) errors.push({ path: 'client.phone', message: 'We call you, so please give your number' })
+  if (errors.length > 0 || !place) return { errors }
+  return { request, start: instantToSeconds(request.start), durationMinutes, place, phone, answers: given }
 }

@@ -22,7 +22,7 @@ const draftWords = computed(() => {
   <header class="bench-head">
     <div>
       <div class="line">
-        <h1><button type="button" :aria-pressed="panel === 'name'" @click="panel = 'name'">{{ definition.settings.name || 'Without a name' }}</button></h1>
+        <h1><button type="button" :aria-pressed="panel === 'name'" @click="panel = 'name'">{{ definition.settings.name.trim() || 'Without a name' }}</button></h1>
         <button v-for="[name, words] in others" :key="name" type="button" :aria-pressed="panel === name" @click="panel = name">{{ words() }}</button>
         <span class="quiet" role="status">{{ draftWords }}</span>
       </div>

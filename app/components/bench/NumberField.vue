@@ -4,7 +4,7 @@ import { VTextField } from 'vuetify/components'
 const props = defineProps<{ label: string, error?: string | undefined, unit?: string }>()
 const model = defineModel<number>({ required: true })
 const id = useId()
-const typed = ref(String(model.value))
+const typed = ref(Number.isNaN(model.value) ? '' : String(model.value))
 
 watch(model, value => (Number(typed.value) === value ? undefined : (typed.value = Number.isNaN(value) ? typed.value : String(value))))
 

@@ -12,7 +12,11 @@ type Unit = (typeof units)[number][0]
 const sizeOf = (unit: Unit) => units.find(([name]) => name === unit)?.[1] ?? 1
 
 const unit = ref<Unit>([...units].reverse().find(([, size]) => model.value >= size && model.value % size === 0)?.[0] ?? 'minutes')
-const typed = ref(String(model.value / sizeOf(unit.value)))
+const typed = ref(Number.isNaN(model.value) ? '' : String(model.value / sizeOf(unit.value)))
+
+watch(model, (minutes) => {
+  if (!Number.isNaN(minutes) && Math.round(Number(typed.value) * sizeOf(unit.value)) !== minutes) typed.value = String(minutes / sizeOf(unit.value))
+})
 
 function read(text: string): void {
   typed.value = text

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { VBtn } from 'vuetify/components'
 import type { Finding, WayOut } from '~~/core/checks'
-import type { Affected } from '~~/core/event-type/affected'
+import { partAt } from '~~/core/event-type/changes'
 import { benchQuery, type Consequences } from '~~/core/event-type/consequences'
 import type { Definition } from '~~/core/event-type/definition'
 import { type Panel, panels, sentenceOf } from '~~/core/event-type/sentence'
@@ -9,7 +9,7 @@ import { hostIdsOf } from '~~/core/event-type/settings'
 import type { HolidayDates } from '~~/core/hours/plan'
 import { markStarts } from '~~/core/timetable/marks'
 import { DAY, formatInstant } from '~~/core/time/civil'
-import type { BenchView, KeptVersion } from '~~/core/views/desk'
+import type { BenchView } from '~~/core/views/desk'
 import BenchConsequences from '~/components/bench/BenchConsequences.vue'
 import BenchHead from '~/components/bench/BenchHead.vue'
 import BenchPanel from '~/components/bench/BenchPanel.vue'
@@ -21,6 +21,7 @@ import { type BenchDraft, useBenchDraft } from '~/composables/bench-draft'
 import { useConsequences } from '~/composables/consequences'
 import { useKeptDraft } from '~/composables/kept-draft'
 import { problemOf } from '~/composables/problem'
+import { usePublishing } from '~/composables/publishing'
 import { saveCase, useWhyNot } from '~/composables/why-not'
 import { useDesk } from '~/stores/desk'
 
@@ -38,16 +39,11 @@ const holidays = shallowRef<HolidayDates>({})
 const before = shallowRef<Consequences | null>(null)
 const after = shallowRef<Consequences | null>(null)
 const findings = shallowRef<Finding[] | null>(null)
-const affected = shallowRef<Affected[] | null>(null)
-const conflict = shallowRef<{ base: Definition, theirs: KeptVersion } | null>(null)
 const duration = ref(30)
 const fault = ref('')
-const done = ref('')
-const publishing = ref(false)
-const publishFaults = ref<string[]>([])
-const sending = ref(false)
 const { know, compute } = useConsequences()
 const kept = useKeptDraft(id)
+const { isAsked, faults, sending, affected, conflict, done, ask: prepare, publish, meet, settle } = usePublishing(id, { bench, edited, kept, compute, load })
 
 /** Hosts may try everything here; what they try stays with them. */
 const mayChange = computed(() => desk.member?.role !== 'host')
@@ -57,6 +53,9 @@ const panel = computed<Panel>({
   get: () => panels.find(one => one === route.query['panel']) ?? 'hours',
   set: value => void navigateTo({ query: { ...route.query, panel: value }, replace: true }),
 })
+
+/** What was typed at a panel and could not be read goes when the panel goes. */
+watch(panel, () => edited.value?.dropUnread())
 
 useHead({ title: () => `${bench.value?.definition.settings.name ?? 'Event type'} · Temporia` })
 
@@ -69,28 +68,12 @@ async function load(): Promise<void> {
     duration.value = loaded.definition.settings.durations[0] ?? 30
     know({ hosts: loaded.hosts, time: loaded.time, holidays: loaded.holidays, linkedFrom: loaded.linkedFrom, now: formatInstant(loaded.now) })
     edited.value = useBenchDraft(loaded.definition, draft?.definition)
-    if (draft && draft.basedOn < loaded.version) await showConflict(draft.basedOn)
+    if (draft && draft.basedOn < loaded.version) await meet(draft.basedOn)
   } catch (error) {
     fault.value = problemOf(error).words
   }
 }
 onMounted(load)
-
-/** The newest version beside the one that the draft began from. */
-async function showConflict(basedOn: number, newest?: KeptVersion): Promise<void> {
-  const versions = await $fetch<KeptVersion[]>(`/api/desk/event-types/${id}/versions`)
-  const [theirs, base] = [newest ?? versions[0], versions.find(one => one.version === basedOn)]
-  if (theirs && base) conflict.value = { base: base.definition, theirs }
-}
-
-async function settleConflict(definition: Definition): Promise<void> {
-  const { theirs } = conflict.value ?? {}
-  conflict.value = null
-  if (!theirs) return
-  await kept.drop()
-  await load()
-  edited.value?.change(definition, 'theirs')
-}
 
 const span = (view: BenchView) => ({ from: view.now, to: view.now + COMPUTED_DAYS * DAY, durationMinutes: duration.value })
 const explain = (definition: Definition, instants: string[], answered: (answer: Consequences) => void) =>
@@ -101,6 +84,8 @@ const draft = computed(() => edited.value?.draft.value ?? null)
 const errors = computed(() => edited.value?.errors.value ?? {})
 const isSound = computed(() => edited.value?.isSound.value ?? true)
 const changes = computed(() => edited.value?.changes.value ?? [])
+/** A part that does not fit and is not in sight. */
+const wrong = computed(() => Object.keys(errors.value).map(partAt).find(part => part !== null && part.panel !== panel.value))
 const isChanged = computed(() => changes.value.length > 0 || !isSound.value)
 let lastPhrases: ReturnType<typeof sentenceOf> = []
 const phrases = computed(() => {
@@ -154,44 +139,6 @@ function takeWayOut(wayOut: WayOut): void {
   if (wayOut.kind === 'set' && edited.value && draft.value) edited.value.changeSettings({ ...draft.value.settings, ...wayOut.settings })
 }
 
-function discard(): void {
-  if (bench.value) edited.value?.change(bench.value.definition, 'discard')
-}
-
-function prepare(): void {
-  if (!draft.value || !bench.value) return
-  publishFaults.value = []
-  affected.value = null
-  publishing.value = true
-  const names = Object.fromEntries(bench.value.hosts.map(host => [host.id, host.name.split(' ')[0] ?? host.name]))
-  compute('affected', { kind: 'affected', definition: draft.value, booked: bench.value.booked, reader: { zone: desk.zone, locale: desk.locale, names } }, answer => (affected.value = answer))
-}
-
-async function publish(): Promise<void> {
-  if (!bench.value || !draft.value) return
-  sending.value = true
-  const basedOn = bench.value.version
-  try {
-    await kept.send()
-    await $fetch(`/api/desk/event-types/${id}/publish`, { method: 'POST', body: { basedOn, definition: draft.value } })
-    kept.forget()
-    publishing.value = false
-    await load()
-    done.value = 'Published. Clients see it from now on.'
-  } catch (error) {
-    const { words, document } = problemOf(error)
-    if (document?.status === 409) {
-      publishing.value = false
-      await showConflict(basedOn)
-    } else {
-      publishFaults.value = document?.errors?.length ? document.errors.map(one => one.message) : [words]
-      edited.value?.refuse(Object.fromEntries((document?.errors ?? []).map(one => [one.path.replace(/^definition\.(settings\.)?/, ''), one.message])))
-    }
-  } finally {
-    sending.value = false
-  }
-}
-
 /** Whoever types into a field means the draft, not the letters of that field. */
 function key(event: KeyboardEvent): void {
   if (!(event.ctrlKey || event.metaKey) || event.altKey || !edited.value) return
@@ -220,16 +167,19 @@ onBeforeRouteLeave(() => isSound.value && kept.state.value !== 'failed' ? true :
         <p>
           <button type="button" class="word" :disabled="!edited.canUndo.value" title="Ctrl Z" @click="edited.undo()">Undo</button>
           <button type="button" class="word" :disabled="!edited.canRedo.value" title="Ctrl Shift Z" @click="edited.redo()">Redo</button>
-          <button v-if="isChanged" type="button" class="word" @click="discard">Discard all</button>
+          <button v-if="isChanged" type="button" class="word" @click="edited.discard()">Discard all</button>
           <a :href="bench.page" target="_blank" rel="noopener">Look as a client</a>
         </p>
         <p v-if="done && changes.length === 0" role="status">{{ done }}</p>
-        <p v-if="!isSound" class="broken" role="status">Something does not fit yet: shown is the last that did.</p>
+        <p v-if="!isSound" class="broken" role="status">
+          Something does not fit yet: shown is the last that did.
+          <button v-if="wrong" type="button" class="word" @click="panel = wrong.panel">{{ wrong.label }}</button>
+        </p>
       </BenchHead>
       <div class="parts">
         <div class="left">
           <BenchPanel
-            :key="`${panel} ${bench.version}`" v-model:holidays="holidays" :model-value="draft" :panel="panel" :bench="bench" :errors="errors" :zone="desk.zone" :locale="desk.locale"
+            :key="`${panel} ${bench.version} ${edited.fresh.value}`" v-model:holidays="holidays" :model-value="draft" :panel="panel" :bench="bench" :errors="errors" :zone="desk.zone" :locale="desk.locale"
             @update:model-value="edited.change($event, panel)" @unread="edited?.setUnread" @bring="edited.change($event, 'bring')"
           />
         </div>
@@ -247,8 +197,8 @@ onBeforeRouteLeave(() => isSound.value && kept.state.value !== 'failed' ? true :
           </BenchConsequences>
         </div>
       </div>
-      <PublishDialog v-model="publishing" :changes="changes" :difference="difference" :affected="affected" :sending="sending" :faults="publishFaults" :zone="desk.zone" :locale="desk.locale" :now="bench.now" @publish="publish" />
-      <ConflictDialog v-if="conflict" v-bind="conflict" :mine="draft" :zone="desk.zone" :locale="desk.locale" :now="bench.now" @go="settleConflict" />
+      <PublishDialog v-model="isAsked" :changes="changes" :difference="difference" :affected="affected" :sending="sending" :faults="faults" :zone="desk.zone" :locale="desk.locale" :now="bench.now" @publish="publish" />
+      <ConflictDialog v-if="conflict" v-bind="conflict" :mine="draft" :zone="desk.zone" :locale="desk.locale" :now="bench.now" @go="settle" />
     </template>
   </div>
 </template>

@@ -1,0 +1,79 @@
+import type { Ref } from 'vue'
+import type { Affected } from '~~/core/event-type/affected'
+import type { Definition } from '~~/core/event-type/definition'
+import type { BenchView, KeptVersion } from '~~/core/views/desk'
+import type { BenchDraft } from '~/composables/bench-draft'
+import type { useConsequences } from '~/composables/consequences'
+import type { useKeptDraft } from '~/composables/kept-draft'
+import { problemOf } from '~/composables/problem'
+import { useDesk } from '~/stores/desk'
+
+interface Bench {
+  bench: Ref<BenchView | null>
+  edited: Ref<BenchDraft | null>
+  kept: ReturnType<typeof useKeptDraft>
+  compute: ReturnType<typeof useConsequences>['compute']
+  load: () => Promise<void>
+}
+
+/** Publishing a draft: asked first with what it means, and set beside what somebody else published meanwhile. */
+export function usePublishing(id: string, { bench, edited, kept, compute, load }: Bench) {
+  const desk = useDesk()
+  const isAsked = ref(false)
+  const sending = ref(false)
+  const faults = ref<string[]>([])
+  const done = ref('')
+  /** Sessions that are booked and would no longer be allowed; null while they are looked for. */
+  const affected = shallowRef<Affected[] | null>(null)
+  const conflict = shallowRef<{ base: Definition, theirs: KeptVersion } | null>(null)
+
+  function ask(): void {
+    if (!edited.value || !bench.value) return
+    faults.value = []
+    affected.value = null
+    isAsked.value = true
+    const names = Object.fromEntries(bench.value.hosts.map(host => [host.id, host.name.split(' ')[0] ?? host.name]))
+    compute('affected', { kind: 'affected', definition: edited.value.draft.value, booked: bench.value.booked, reader: { zone: desk.zone, locale: desk.locale, names } }, answer => (affected.value = answer))
+  }
+
+  async function publish(): Promise<void> {
+    if (!bench.value || !edited.value) return
+    sending.value = true
+    const basedOn = bench.value.version
+    try {
+      await kept.send()
+      await $fetch(`/api/desk/event-types/${id}/publish`, { method: 'POST', body: { basedOn, definition: edited.value.draft.value } })
+      kept.forget()
+      isAsked.value = false
+      await load()
+      done.value = 'Published. Clients see it from now on.'
+    } catch (error) {
+      const { words, document } = problemOf(error)
+      if (document?.status === 409 && await meet(basedOn).then(() => true, () => false)) {
+        isAsked.value = false
+      } else {
+        faults.value = document?.errors?.length ? document.errors.map(one => one.message) : [words]
+        edited.value?.refuse(Object.fromEntries((document?.errors ?? []).map(one => [one.path.replace(/^definition\.(settings\.)?/, ''), one.message])))
+      }
+    } finally {
+      sending.value = false
+    }
+  }
+
+  /** Sets the newest version beside the one that the draft began from, or the oldest that is still known. */
+  async function meet(basedOn: number): Promise<void> {
+    const versions = await $fetch<KeptVersion[]>(`/api/desk/event-types/${id}/versions`)
+    const [theirs, base] = [versions[0], versions.find(one => one.version === basedOn) ?? versions.at(-1)]
+    if (theirs && base) conflict.value = { base: base.definition, theirs }
+  }
+
+  /** Goes on from theirs with what is left of the draft. */
+  async function settle(definition: Definition): Promise<void> {
+    conflict.value = null
+    await kept.drop()
+    await load()
+    edited.value?.change(definition, 'theirs')
+  }
+
+  return { isAsked, sending, faults, done, affected, conflict, ask, publish, meet, settle }
+}

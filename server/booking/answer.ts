@@ -1,0 +1,36 @@
+import { createHash } from 'node:crypto'
+import { and, eq } from 'drizzle-orm'
+import type { FieldError } from '../../core/intake'
+import type { Context } from '../context'
+import type { Database } from '../database/connection'
+import { idempotencyKeys } from '../database/schema'
+import { bookingPage, loadStory } from '../messages'
+
+/** What a booking is answered with, and what the same key was answered before. */
+
+export type BookOutcome =
+  | { kind: 'answered', status: number, body: Record<string, unknown> }
+  | { kind: 'notFound' }
+  | { kind: 'invalid', errors: FieldError[] }
+  | { kind: 'keyReused' }
+
+/** The answer that the same key was given before, or `keyReused` where it came with another body. */
+export async function answerGiven(context: Context, db: Database, workspaceId: string, key: string, requestHash: string): Promise<BookOutcome | null> {
+  const [row] = await db.select().from(idempotencyKeys)
+    .where(and(eq(idempotencyKeys.workspaceId, workspaceId), eq(idempotencyKeys.key, key)))
+  if (!row) return null
+  if (row.requestHash !== requestHash) return { kind: 'keyReused' }
+  const story = row.bookingId ? await loadStory(db, workspaceId, row.bookingId) : null
+  return { kind: 'answered', status: row.status, body: story ? { ...row.body, manage: bookingPage(context, story) } : row.body }
+}
+
+/** The same for the same request, however its members are ordered. */
+export function hashOf(value: unknown): string {
+  return createHash('sha256').update(JSON.stringify(sortKeys(value))).digest('hex')
+}
+
+function sortKeys(value: unknown): unknown {
+  if (Array.isArray(value)) return value.map(sortKeys)
+  if (typeof value !== 'object' || value === null) return value
+  return Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1)).map(([key, inner]) => [key, sortKeys(inner)]))
+}

@@ -98,7 +98,7 @@ it('what does not fit is told at its field, keeps the last openings in sight, an
     await owner.sees(told)
     expect(await (await owner.find('button', 'Publish…')).evaluate(one => (one as HTMLButtonElement).disabled), `${label} ${text}`).toBe(true)
   }
-  await owner.press('button', 'How soon before')
+  await owner.press('button', 'Where: How soon before')
   await owner.sees('From none to 365 days')
   await owner.isAccessible()
   await owner.press('button', 'Discard all')

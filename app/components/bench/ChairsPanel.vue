@@ -109,6 +109,10 @@ const zoneOfHost = (id: string) => sayZone(props.hosts.find(host => host.id === 
 </template>
 
 <style scoped>
+.chairs > .hint {
+  margin-bottom: 12px;
+}
+
 ol {
   list-style: none;
   margin: 0 0 10px;

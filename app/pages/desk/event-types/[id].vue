@@ -173,7 +173,7 @@ onBeforeRouteLeave(() => isSound.value && kept.state.value !== 'failed' ? true :
         <p v-if="done && changes.length === 0" role="status">{{ done }}</p>
         <p v-if="!isSound" class="broken" role="status">
           Something does not fit yet: shown is the last that did.
-          <button v-if="wrong" type="button" class="word" @click="panel = wrong.panel">{{ wrong.label }}</button>
+          <button v-if="wrong" type="button" class="word" @click="panel = wrong.panel">Where: {{ wrong.label }}</button>
         </p>
       </BenchHead>
       <div class="parts">

@@ -1,28 +1,18 @@
-import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
+import { describe, expect, inject, it } from 'vitest'
 import type { Context } from '../server/context'
-import { closeContext, makeContext } from '../server/start'
-import { useBrowser, type Visitor } from './support/browser'
+import type { Visitor } from './support/browser'
+import { useOwner } from './support/owner'
 import { at, fieldValue, paint } from './support/strokes'
-import { addMember, makeWorkspace, type TestWorkspace } from './support/workspace'
+import { addMember, type TestWorkspace } from './support/workspace'
 
 const app = inject('app')
-const arrive = useBrowser()
 let context: Context
 let workspace: TestWorkspace
 let owner: Visitor
 
-beforeAll(async () => {
-  context = await makeContext(inject('environment'))
-  const place = { key: 'studio', kind: 'address' as const, label: 'studio', detail: 'Pátio do Prelo 7' }
-  // Few hours: a large timetable is slow to find one's way in by role and name.
-  workspace = await makeWorkspace(context, { hosts: 2, hours: 'Mo-Su 09:00-11:00', eventTypes: ['Talk', 'Review', 'Visit'].map(name => ({ slug: name.toLowerCase(), settings: { name, places: [place], tags: name === 'Talk' ? [] : ['paper'] } })) })
-  owner = await arrive('Europe/Lisbon')
-  await owner.signIn(workspace.owner.email, workspace.owner.password)
-})
-afterAll(async () => {
-  await owner.leave()
-  await closeContext(context)
-})
+const place = { key: 'studio', kind: 'address' as const, label: 'studio', detail: 'Pátio do Prelo 7' }
+// Few hours: a large timetable is slow to find one's way in by role and name.
+const arrive = useOwner({ hosts: 2, hours: 'Mo-Su 09:00-11:00', eventTypes: ['Talk', 'Review', 'Visit'].map(name => ({ slug: name.toLowerCase(), settings: { name, places: [place], tags: name === 'Talk' ? [] : ['paper'] } })) }, made => ({ context, workspace, owner } = made))
 
 async function openBench(visitor: Visitor, name: string, panel = 'hours'): Promise<void> {
   await visitor.open(`${app}/desk/event-types`)

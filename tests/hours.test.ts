@@ -2,31 +2,21 @@ import { randomUUID } from 'node:crypto'
 import { writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import type { ElementHandle } from 'puppeteer-core'
-import { afterAll, beforeAll, expect, inject, it } from 'vitest'
+import { expect, inject, it } from 'vitest'
 import type { KeptPlan } from '../core/hours/plan'
 import { DAY, formatDate } from '../core/time/civil'
 import type { Context } from '../server/context'
-import { closeContext, makeContext } from '../server/start'
-import { useBrowser, type Visitor } from './support/browser'
+import type { Visitor } from './support/browser'
+import { useOwner } from './support/owner'
 import { at, fieldValue, paint, stroke } from './support/strokes'
-import { addMember, makeWorkspace, type TestWorkspace } from './support/workspace'
+import { addMember, type TestWorkspace } from './support/workspace'
 
 const app = inject('app')
-const arrive = useBrowser()
 let context: Context
 let workspace: TestWorkspace
 let visitor: Visitor
 
-beforeAll(async () => {
-  context = await makeContext(inject('environment'))
-  workspace = await makeWorkspace(context, { hosts: 2, hours: 'Mo-Su 09:00-11:00', eventTypes: [{ slug: 'talk' }] })
-  visitor = await arrive('Europe/Lisbon')
-  await visitor.signIn(workspace.owner.email, workspace.owner.password)
-})
-afterAll(async () => {
-  await visitor.leave()
-  await closeContext(context)
-})
+const arrive = useOwner({ hosts: 2, hours: 'Mo-Su 09:00-11:00', eventTypes: [{ slug: 'talk' }] }, made => ({ context, workspace, owner: visitor } = made))
 
 it('hours are painted, given a holiday of two weeks on the year strip, saved, written to a file and read back', async () => {
   await visitor.open(`${app}/desk/hours`)

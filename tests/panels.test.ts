@@ -1,27 +1,17 @@
-import { afterAll, beforeAll, expect, inject, it } from 'vitest'
+import { expect, inject, it } from 'vitest'
 import type { Definition } from '../core/event-type/definition'
 import type { Context } from '../server/context'
-import { closeContext, makeContext } from '../server/start'
-import { useBrowser, type Visitor } from './support/browser'
+import type { Visitor } from './support/browser'
+import { useOwner } from './support/owner'
 import { fieldValue } from './support/strokes'
-import { makeWorkspace, type TestWorkspace } from './support/workspace'
+import type { TestWorkspace } from './support/workspace'
 
 const app = inject('app')
-const arrive = useBrowser()
 let context: Context
 let workspace: TestWorkspace
 let owner: Visitor
 
-beforeAll(async () => {
-  context = await makeContext(inject('environment'))
-  workspace = await makeWorkspace(context, { hosts: 2, hours: 'Mo-Su 09:00-11:00', eventTypes: [{ slug: 'talk', settings: { places: [{ key: 'call', kind: 'phoneWeCall', label: '', detail: '' }] } }] })
-  owner = await arrive('Europe/Lisbon')
-  await owner.signIn(workspace.owner.email, workspace.owner.password)
-})
-afterAll(async () => {
-  await owner.leave()
-  await closeContext(context)
-})
+useOwner({ hosts: 2, hours: 'Mo-Su 09:00-11:00', eventTypes: [{ slug: 'talk', settings: { places: [{ key: 'call', kind: 'phoneWeCall', label: '', detail: '' }] } }] }, made => ({ context, workspace, owner } = made))
 
 async function benchAddress(): Promise<string> {
   await owner.open(`${app}/desk/event-types`)

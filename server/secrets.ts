@@ -15,8 +15,25 @@ export function makeSeed(): string {
  * be derived anew for a later mail and is kept nowhere.
  */
 export function bookingToken(secret: string, workspaceId: string, seed: string): string {
-  const guessless = createHmac('sha256', keyFor(secret, 'booking token')).update(`${workspaceId} ${seed}`).digest().subarray(0, 24)
-  return Buffer.concat([Buffer.from(workspaceId.replaceAll('-', ''), 'hex'), guessless]).toString('base64url')
+  return tokenFor(workspaceId, mac(secret, 'booking token', `${workspaceId} ${seed}`).subarray(0, 24))
+}
+
+/** What stands only in the link that is mailed to a booking's client. */
+export function openedKey(secret: string, workspaceId: string, bookingId: string): string {
+  return mac(secret, 'mailed link', `${workspaceId} ${bookingId}`).subarray(0, 16).toString('base64url')
+}
+
+/** The token that is mailed to a member's address; whoever has it can read that address's mail. */
+export function confirmationToken(secret: string, member: { workspaceId: string, id: string, email: string }): string {
+  return tokenFor(member.workspaceId, mac(secret, 'confirmation', `${member.workspaceId} ${member.id} ${member.email}`).subarray(0, 24))
+}
+
+function mac(secret: string, use: string, text: string): Buffer {
+  return createHmac('sha256', keyFor(secret, use)).update(text).digest()
+}
+
+function tokenFor(workspaceId: string, unguessable: Buffer): string {
+  return Buffer.concat([Buffer.from(workspaceId.replaceAll('-', ''), 'hex'), unguessable]).toString('base64url')
 }
 
 /** The workspace a token names, or null for text that is no token. */

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { type Network, parseNetworks } from './networks'
 
 /** What the application is told by its environment, checked once at start. */
 
@@ -7,6 +8,7 @@ const count = (preset: number) => z.coerce.number().int().positive().default(pre
 
 const settingsSchema = z.object({
   DATABASE_URL: z.string().startsWith('postgres', 'must be a postgres:// address'),
+  /** Seals cookies and stored secrets; all keys are derived from it. */
   TEMPORIA_SECRET: z.string().min(32, 'must be at least 32 characters; make one with: openssl rand -hex 32'),
   BASE_URL: z.url('must be the address under which people reach the application, such as https://book.example').transform(url => url.replace(/\/$/, '')),
   SMTP_URL: z.string().startsWith('smtp', 'must be an smtp:// or smtps:// address'),
@@ -24,6 +26,12 @@ const settingsSchema = z.object({
   BOOKINGS_PER_MINUTE: count(20),
   SIGN_INS_PER_QUARTER_HOUR: count(20),
   TOKEN_GUESSES_PER_MINUTE: count(30),
+  /** Pages and openings that one source may ask for in a minute. */
+  READS_PER_MINUTE: count(600),
+  /** Mails an hour to an address that has opened none. */
+  UNOPENED_MAILS_PER_HOUR: count(6),
+  /** Addresses or networks of proxies whose X-Forwarded-For is believed, separated by commas. */
+  TRUSTED_PROXIES: z.string().default('').transform((text, context) => parseNetworks(text, fault => context.addIssue({ code: 'custom', message: fault }))),
   MIGRATIONS: z.string().default('server/database/migrations'),
 })
 
@@ -41,6 +49,9 @@ export interface ServerSettings {
   bookingsPerMinute: number
   signInsPerQuarterHour: number
   tokenGuessesPerMinute: number
+  readsPerMinute: number
+  unopenedMailsPerHour: number
+  trustedProxies: Network[]
   migrations: string
 }
 
@@ -49,7 +60,7 @@ export function readSettings(environment: Readonly<Record<string, string | undef
   const result = settingsSchema.safeParse(environment)
   if (!result.success) {
     const lines = result.error.issues.map(issue => `  ${issue.path.join('.')} ${environment[String(issue.path[0])] === undefined ? 'is missing' : issue.message}`)
-    throw new Error(`The settings in the environment do not do:\n${lines.join('\n')}`)
+    throw new Error(`Invalid environment settings:\n${lines.join('\n')}`)
   }
   const found = result.data
   return {
@@ -68,6 +79,9 @@ export function readSettings(environment: Readonly<Record<string, string | undef
     bookingsPerMinute: found.BOOKINGS_PER_MINUTE,
     signInsPerQuarterHour: found.SIGN_INS_PER_QUARTER_HOUR,
     tokenGuessesPerMinute: found.TOKEN_GUESSES_PER_MINUTE,
+    readsPerMinute: found.READS_PER_MINUTE,
+    unopenedMailsPerHour: found.UNOPENED_MAILS_PER_HOUR,
+    trustedProxies: found.TRUSTED_PROXIES,
     migrations: found.MIGRATIONS,
   }
 }

@@ -1,3 +1,4 @@
+import pg from 'pg'
 import type { Context } from './context'
 import { connect } from './database/connection'
 import { migrateDatabase } from './database/migrate'
@@ -9,7 +10,9 @@ import { readSettings } from './settings'
 export async function makeContext(environment: Readonly<Record<string, string | undefined>>): Promise<Context> {
   const settings = readSettings(environment)
   const { pool, db } = connect(settings.databaseUrl)
-  await migrateDatabase(pool, settings.migrations)
+  // A migration takes as long as it takes, and so does waiting for another process that migrates: no time-outs here.
+  const migrating = new pg.Pool({ connectionString: settings.databaseUrl, max: 2 })
+  await migrateDatabase(migrating, settings.migrations).finally(() => migrating.end())
   return {
     db,
     pool,

@@ -77,7 +77,7 @@ async function act(workspace: TestWorkspace, kind: 'cancel' | 'cancelByToken' | 
       if (stands) follow('cancelled', 'cancelled', 'cancelled')
       break
     case 'cancelByToken':
-      expect((await cancelByToken(context, one.token, null))?.booking.state, `cancel by its link what is ${one.state}`).toBe(stands ? 'cancelled' : one.state)
+      expect((await cancelByToken(context, one.token, null))?.story.booking.state, `cancel by its link what is ${one.state}`).toBe(stands ? 'cancelled' : one.state)
       if (stands) follow('cancelled', 'cancelled', 'cancelled')
   }
 }

@@ -22,7 +22,10 @@ const entrySchemas = {
   roomNotWithdrawn: z.object({ service: text, fault: text, nextAt: z.number().nullable() }),
   messageSent: z.object({ occasion: text, address: text, link: z.boolean().nullable() }),
   messageFailed: z.object({ occasion: text, address: text, fault: text, nextAt: z.number().nullable() }),
-  messageUnknown: z.object({ occasion: text, address: text, fault: text }),
+  messageUnknown: z.object({ occasion: text, address: text, fault: text, again: z.boolean().default(false) }),
+  messageOvertaken: z.object({ occasion: text, address: text }),
+  messageHeld: z.object({ occasion: text, address: text, until: z.number() }),
+  titleFailed: z.object({ fault: text }),
 } as const
 
 export type TrailCode = keyof typeof entrySchemas
@@ -37,7 +40,8 @@ export function readTrailEntry(code: string, values: unknown): TrailEntry {
 const unionMembers = [
   member('booked'), member('requested'), member('assigned'), member('approved'), member('declined'), member('cancelled'),
   member('roomAsked'), member('roomReady'), member('roomFailed'), member('roomUnowned'), member('roomWithdrawn'),
-  member('roomNotWithdrawn'), member('messageSent'), member('messageFailed'), member('messageUnknown'),
+  member('roomNotWithdrawn'), member('messageSent'), member('messageFailed'), member('messageUnknown'), member('messageOvertaken'),
+  member('messageHeld'), member('titleFailed'),
 ] as const
 
 function member<Code extends TrailCode>(code: Code) {
@@ -95,6 +99,12 @@ export function saySentence(entry: TrailEntry, zone: string, locale: string): st
     case 'messageFailed':
       return `Could not mail ${occasionWords[entry.values.occasion] ?? entry.values.occasion} to ${entry.values.address}: ${entry.values.fault}; ${again(entry.values.nextAt)}.`
     case 'messageUnknown':
-      return `Sending ${occasionWords[entry.values.occasion] ?? entry.values.occasion} to ${entry.values.address} broke off (${entry.values.fault}). It may or may not have arrived, and is not sent again by itself.`
+      return `Sending ${occasionWords[entry.values.occasion] ?? entry.values.occasion} to ${entry.values.address} broke off (${entry.values.fault}). It may or may not have arrived; ${entry.values.again ? 'it is sent once more, marked as the same mail' : 'it is not sent again by itself'}.`
+    case 'messageOvertaken':
+      return `Did not mail ${occasionWords[entry.values.occasion] ?? entry.values.occasion} to ${entry.values.address}: the booking has changed since.`
+    case 'messageHeld':
+      return `Holding ${occasionWords[entry.values.occasion] ?? entry.values.occasion} to ${entry.values.address} until ${time(entry.values.until)}: the address got several mails within the hour and has opened none.`
+    case 'titleFailed':
+      return `The calendar title could not be made: ${entry.values.fault}. The standard title is used.`
   }
 }

@@ -6,6 +6,7 @@ import { calendarText, type CalendarEntry } from './entry'
 const odd = 'Quill, "Ink" & Söhne; مرحبا 📜\\'
 const entry: CalendarEntry = {
   method: 'REQUEST',
+  tentative: false,
   uid: 'b1@book.example',
   sequence: 3,
   stamp: instantToSeconds('2027-03-01T08:00:00Z'),
@@ -42,6 +43,12 @@ describe('calendar entries', () => {
   it('cannot be given properties by what people write', () => {
     const names = text.replace(/\r\n /g, '').split('\r\n').map(line => line.split(/[:;]/)[0])
     expect(names.filter(name => name === 'DESCRIPTION')).toHaveLength(1)
+  })
+
+  it('are tentative before the session is confirmed, and a file to keep names nobody', () => {
+    const kept = calendarText({ ...entry, method: 'PUBLISH', tentative: true })
+    expect(kept).toContain('STATUS:TENTATIVE')
+    expect(kept).not.toContain('ATTENDEE')
   })
 
   it('take a session back', () => {

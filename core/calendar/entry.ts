@@ -10,6 +10,8 @@ export interface Person {
 export interface CalendarEntry {
   /** PUBLISH for a file to keep, REQUEST for an invitation, CANCEL to take it back. */
   method: 'PUBLISH' | 'REQUEST' | 'CANCEL'
+  /** Not confirmed yet. */
+  tentative: boolean
   uid: string
   /** Raised by every change, so that calendars update themselves. */
   sequence: number
@@ -43,11 +45,12 @@ export function calendarText(entry: CalendarEntry): string {
   event.addPropertyWithValue('description', cleanText(entry.description))
   if (entry.location) event.addPropertyWithValue('location', cleanText(entry.location))
   if (entry.url) event.addPropertyWithValue('url', entry.url)
-  event.addPropertyWithValue('status', entry.method === 'CANCEL' ? 'CANCELLED' : 'CONFIRMED')
+  event.addPropertyWithValue('status', entry.method === 'CANCEL' ? 'CANCELLED' : entry.tentative ? 'TENTATIVE' : 'CONFIRMED')
   event.addPropertyWithValue('transp', 'OPAQUE')
   const organizer = event.addPropertyWithValue('organizer', `mailto:${entry.organizer.email}`)
   organizer.setParameter('cn', cleanLine(entry.organizer.name))
-  for (const person of entry.attendees) {
+  // An entry to keep has no attendees (RFC 5546 §3.2.1).
+  for (const person of entry.method === 'PUBLISH' ? [] : entry.attendees) {
     const attendee = event.addPropertyWithValue('attendee', `mailto:${person.email}`)
     attendee.setParameter('cn', cleanLine(person.name))
     attendee.setParameter('role', 'REQ-PARTICIPANT')

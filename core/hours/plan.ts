@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { hoursPlanSchema, type HoursPlan } from '../openings'
+import { countedDays } from '../openings/size'
 
 /** An hours plan as people keep it: the engine's plan, and the holiday calendars whose days it is closed on. */
 
@@ -15,6 +16,22 @@ export const keptPlanSchema = hoursPlanSchema.extend({
   holidays: z.array(calendarSchema).max(5, 'At most 5 holiday calendars').default([]),
 })
 export type KeptPlan = z.infer<typeof keptPlanSchema>
+
+/** Bounds of a plan that clients' pages are computed from, far beyond what people have. */
+const most = { weekly: 200, recurring: 20, exceptions: 2000 } as const
+const mostWords = { weekly: 'weekly windows', recurring: 'recurring windows', exceptions: 'dates of their own' } as const
+/** Days over which windows that end after a number of times are followed from their start, all of a plan together. */
+const MOST_COUNTED_DAYS = 15_000
+const AHEAD_DAYS = 366
+
+/** Which part of a plan is too large to be saved, or null. `today` in days since 1970-01-01. */
+export function planFault(plan: KeptPlan, today: number): { path: keyof typeof most, message: string } | null {
+  for (const path of ['weekly', 'recurring', 'exceptions'] as const) {
+    if (plan[path].length > most[path]) return { path, message: `At most ${most[path].toLocaleString('en')} ${mostWords[path]}` }
+  }
+  if (countedDays(plan.recurring, today + AHEAD_DAYS) <= MOST_COUNTED_DAYS) return null
+  return { path: 'recurring', message: 'Windows that end after a number of times reach too far back: let them start later, or end on a date' }
+}
 
 export interface Holiday {
   date: string

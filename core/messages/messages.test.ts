@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { instantToSeconds } from '../time/civil'
-import { type MessageFields, occasions, renderMessage, titleFault } from '.'
+import { type MessageFields, occasions, renderMessage } from '.'
 
 const fields = (change: Partial<MessageFields> = {}): MessageFields => ({
   workspace: { name: 'Fernhollow' },
@@ -47,13 +47,5 @@ describe('messages', () => {
       expect(subject).not.toMatch(/[\r\n]/)
       expect(subject + html).not.toContain('onerror=alert(1)> Fernhollow')
     }
-  })
-
-  it('refuse a title whose Liquid does not do', () => {
-    expect(titleFault('{{ client.name }}: {{ eventType.name }}')).toBeNull()
-    expect(titleFault('{{ client.nmae }}')).toBe('There is no field “client.nmae”: write {{ client.name }} or {{ eventType.name }}')
-    expect(titleFault('{{ client.name | shout }}')).toBe('There is no filter “shout”')
-    for (const broken of ['{% if %}', '{{ client.name', '{{ client.name }} {% for %}']) expect(titleFault(broken)).toBe('It cannot be read: write a field as {{ client.name }}')
-    for (const endless of ['{% for i in (1..99999999) %}x{% endfor %}', '{% for i in (1..9999) %}{% for j in (1..9999) %}x{% endfor %}{% endfor %}']) expect(titleFault(endless)).toBe('It makes too much of itself')
   })
 })

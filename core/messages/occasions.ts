@@ -1,7 +1,31 @@
+import type { BookingState } from '../booking/states'
+
 /** The messages that go out by themselves, as Liquid over the fields of `MessageFields`. */
 
 export const occasions = ['booked', 'awaitingApproval', 'declined', 'cancelled', 'linkFollows'] as const
 export type Occasion = (typeof occasions)[number]
+
+/** Messages to a member about their own account. */
+export const accountOccasions = ['confirmAddress', 'addressKnown'] as const
+export type AccountOccasion = (typeof accountOccasions)[number]
+
+/** The booking's states in which an occasion's message is still true; in any other, a later change has overtaken it. */
+export const occasionStates: Record<Occasion, readonly BookingState[]> = {
+  booked: ['confirmed', 'attended', 'missed'],
+  linkFollows: ['confirmed', 'attended', 'missed'],
+  awaitingApproval: ['awaitingApproval'],
+  declined: ['declined'],
+  cancelled: ['cancelled'],
+}
+
+/** Word that something does not take place is still of use for so long, even if the start has passed. Seconds. */
+const ENDING_LASTS = 24 * 3600
+
+/** Until when sending makes sense: a confirmation until the start, the link that follows it until the end. Instants in seconds. */
+export function messageDeadline(occasion: Occasion, session: { start: number, end: number }, plannedAt: number): number {
+  if (occasion === 'cancelled' || occasion === 'declined') return Math.max(session.start, plannedAt + ENDING_LASTS)
+  return occasion === 'linkFollows' ? session.end : session.start
+}
 
 export type Audience = 'client' | 'host'
 
@@ -56,12 +80,12 @@ export const wordings: Record<Occasion, Record<Audience, Wording>> = {
   cancelled: {
     client: {
       subject: 'Cancelled: {{ eventType.name }}, {{ when.short }}',
-      opening: 'Hello {{ client.name }},\n\nyour {{ eventType.name }} with {{ hosts }} is cancelled.{% if reason != "" %} The reason given: {{ reason }}{% endif %}',
+      opening: 'Hello {{ client.name }},\n\nyour {{ eventType.name }} with {{ hosts }} is cancelled.',
       closing: 'If you would like another time: {{ eventType.page }}\n\n{{ workspace.name }}',
     },
     host: {
       subject: 'Cancelled: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
-      opening: '{{ client.name }} has cancelled {{ eventType.name }}.{% if reason != "" %} The reason given: {{ reason }}{% endif %}',
+      opening: '{{ client.name }} has cancelled {{ eventType.name }}.',
       closing: 'The session: {{ session.page }}',
     },
   },

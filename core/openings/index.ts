@@ -1,7 +1,7 @@
 import { instantToSeconds } from '../time/civil'
 import { compile } from './compile'
 import { type Explanation, explainStarts } from './explain'
-import { type Opening, offeredStarts } from './offered'
+import { eachOffered, type Opening, openingAt, offeredStarts } from './offered'
 import type { OpeningsQuery } from './schema'
 
 export type { Explanation, Reason } from './explain'
@@ -14,6 +14,17 @@ export { distinctHosts } from './matching'
 export interface OpeningsAnswer {
   openings: Opening[]
   explanations?: Explanation[]
+}
+
+/** The openings of a query, or null where there are more than `most`. */
+export function answerWithin(query: OpeningsQuery, most: number): Opening[] | null {
+  const compiled = compile(query)
+  const openings: Opening[] = []
+  let count = 0
+  eachOffered(compiled, (...start) => {
+    if (++count <= most) openings.push(openingAt(compiled, ...start))
+  })
+  return count > most ? null : openings
 }
 
 /**

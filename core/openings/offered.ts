@@ -33,11 +33,14 @@ export function hoursOfHosts(compiled: Compiled, from: number, to: number): Map<
 /** Rules 1 to 9 for all starts within the query's span, ascending. */
 export function offeredStarts(compiled: Compiled): Opening[] {
   const openings: Opening[] = []
-  eachOffered(compiled, (start, able, joined) => {
-    const [from, to] = [formatInstant(start), formatInstant(start + compiled.duration)]
-    openings.push(joined ? { start: from, end: to, able, seatsLeft: joined.seatsLeft, session: joined.id } : { start: from, end: to, able, seatsLeft: compiled.seats })
-  })
+  eachOffered(compiled, (...start) => openings.push(openingAt(compiled, ...start)))
   return openings
+}
+
+/** A start that `eachOffered` visits, in words. */
+export function openingAt(compiled: Compiled, start: number, able: AbleHosts, joined: Joinable | undefined): Opening {
+  const [from, to] = [formatInstant(start), formatInstant(start + compiled.duration)]
+  return joined ? { start: from, end: to, able, seatsLeft: joined.seatsLeft, session: joined.id } : { start: from, end: to, able, seatsLeft: compiled.seats }
 }
 
 const NOBODY: AbleHosts = {}

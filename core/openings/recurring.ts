@@ -2,6 +2,7 @@ import { RRuleTemporal } from 'rrule-temporal'
 import { Temporal } from 'temporal-polyfill'
 import 'temporal-polyfill/global'
 import { DAY, dateToDays, formatDate, parseDate } from '../time/civil'
+import { dailyDays, isPlainDaily } from './daily'
 import { countsInYear, yearlyDays } from './yearly'
 
 /** Recurring windows: RFC 5545 §3.3.10 rules over whole dates. */
@@ -81,9 +82,11 @@ export function recurringDays(rule: string, start: number, first: number, last: 
   let expansion = known.get(key)
   if (!expansion || expansion.first > first || expansion.last < last) {
     expansion = expand(rule, start, first - PADDING, last + PADDING)
-    if (known.size >= MOST_KNOWN) known.clear()
-    known.set(key, expansion)
+    // Asked again least recently goes first, so that many rules of one workspace do not push out those of all others.
+    if (known.size >= MOST_KNOWN) known.delete(known.keys().next().value ?? '')
   }
+  known.delete(key)
+  known.set(key, expansion)
   return expansion.days.filter(day => day >= first && day <= last)
 }
 
@@ -110,6 +113,7 @@ type DatesBetween = (first: number, last: number) => number[]
 /** What a rule without COUNT yields between two dates. */
 function datesOf(rule: string, start: number): DatesBetween {
   if (countsInYear(rule)) return (first, last) => yearlyDays(rule, start, first, last)
+  if (isPlainDaily(rule)) return (first, last) => dailyDays(rule, start, first, last)
   const parsed = ruleFrom(rule, start)
   return (first, last) => (last < first ? [] : parsed.between(moment(first), moment(last), true).map(date => Math.floor(date.epochMilliseconds / 1000 / DAY)))
 }

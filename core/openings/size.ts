@@ -1,13 +1,15 @@
-import { DAY, instantToSeconds } from '../time/civil'
+import { DAY, dateToDays, instantToSeconds } from '../time/civil'
 import { bounds } from './bounds'
 import { COUNTED_DAYS, countOf } from './recurring'
-import type { OpeningsQuery } from './schema'
+import type { HoursPlan, OpeningsQuery } from './schema'
+
+type SizeLimits = Readonly<Record<'spanDays' | 'gridSteps' | 'seatSteps' | 'planDays' | 'ruleDays' | 'blocks' | 'explanations', number>>
 
 /** Windows of one date that neither overlap nor touch: one every other minute. */
 const MOST_WINDOWS_A_DAY = 720
 
 /** Which part of a query is too large, with a sentence that says so, or null. */
-export function sizeFault({ from, to, eventType, hosts, openedOver, explain = [] }: OpeningsQuery): { path: (string | number)[], message: string } | null {
+export function sizeFault({ from, to, eventType, hosts, openedOver, explain = [] }: OpeningsQuery, limits: SizeLimits = bounds): { path: (string | number)[], message: string } | null {
   const [start, end] = [instantToSeconds(from), instantToSeconds(to)]
   const days = (end - start) / DAY + 5
   const step = eventType.startEveryMinutes * 60
@@ -21,14 +23,19 @@ export function sizeFault({ from, to, eventType, hosts, openedOver, explain = []
   const found = ([path, amount, most, what]: readonly [string, number, number, string]) => amount > most
     && { path: [path], message: `Too large: ${what} come to ${Math.ceil(amount).toLocaleString('en')}, at most ${most.toLocaleString('en')} are allowed` }
   return ([
-    ['to', days - 5, bounds.spanDays, 'the days of the span'],
-    ['to', steps, bounds.gridSteps, 'the steps of startEveryMinutes within the span'],
-    ['to', steps * seats, bounds.seatSteps, 'the steps within the span times the hosts in chairs'],
-    ['to', days * windows, bounds.planDays, 'the days of the span times the windows of all hours plans'],
-    ['to', ruleDays(hosts, days, furthest), bounds.ruleDays, 'the days over which recurring windows are followed'],
-    ['hosts', blocks, bounds.blocks, 'the busy blocks and sessions'],
-    ['explain', explain.length * hosts.length, bounds.explanations, 'the explained instants times the hosts'],
+    ['to', days - 5, limits.spanDays, 'the days of the span'],
+    ['to', steps, limits.gridSteps, 'the steps of startEveryMinutes within the span'],
+    ['to', steps * seats, limits.seatSteps, 'the steps within the span times the hosts in chairs'],
+    ['to', days * windows, limits.planDays, 'the days of the span times the windows of all hours plans'],
+    ['to', ruleDays(hosts, days, furthest), limits.ruleDays, 'the days over which recurring windows are followed'],
+    ['hosts', blocks, limits.blocks, 'the busy blocks and sessions'],
+    ['explain', explain.length * hosts.length, limits.explanations, 'the explained instants times the hosts'],
   ] as const).map(found).find(fault => fault !== false) ?? null
+}
+
+/** Days over which the counted rules of a plan must be followed from their start, up to a date (days since 1970-01-01). */
+export function countedDays(recurring: HoursPlan['recurring'], until: number): number {
+  return recurring.reduce((sum, { rrule, start }) => sum + (countOf(rrule) === null ? 0 : Math.max(0, Math.min(until - dateToDays(start), COUNTED_DAYS))), 0)
 }
 
 /** A rule is followed over the span, or from its start where it counts its dates; the same rule only once. */

@@ -1,4 +1,5 @@
 import { civilOf, daysOf, weekdayIndex, weekdays } from '../time/civil'
+import { rulePartsOf } from './rule-parts'
 
 /**
  * Yearly rules that count weekdays within the year (`FREQ=YEARLY;BYDAY=20MO`, `BYDAY=SA,-1SU`). The library drops plain
@@ -14,13 +15,13 @@ interface Counted {
 
 /** Whether a rule is one of these. */
 export function countsInYear(rule: string): boolean {
-  const parts = partsOf(rule)
+  const parts = rulePartsOf(rule)
   return parts.get('FREQ') === 'YEARLY' && !parts.has('BYMONTH') && (parts.get('BYDAY') ?? '').split(',').some(day => day.length > 2)
 }
 
 /** The dates within [first, last] (days since 1970-01-01) that such a rule, given without COUNT, yields from `start` on. */
 export function yearlyDays(rule: string, start: number, first: number, last: number): number[] {
-  const parts = partsOf(rule)
+  const parts = rulePartsOf(rule)
   const numbers = (name: string) => parts.get(name)?.split(',').map(Number)
   const counted = (parts.get('BYDAY') ?? '').split(',').map((text): Counted =>
     ({ weekday: weekdays.findIndex(day => text.endsWith(day)), nth: Number(text.slice(0, -2)) }))
@@ -49,11 +50,4 @@ export function yearlyDays(rule: string, start: number, first: number, last: num
 /** Whether a place, counted from one end and from the other, is the wanted one. */
 function isNth(nth: number, fromStart: number, fromEnd: number): boolean {
   return nth === 0 || nth === fromStart || -nth === fromEnd
-}
-
-function partsOf(rule: string): Map<string, string> {
-  return new Map(rule.split(';').map((part) => {
-    const [name = '', value = ''] = part.split('=')
-    return [name, value]
-  }))
 }

@@ -95,7 +95,7 @@ function twoDigits(text: string, at: number): number {
   return tens >= 0 && tens <= 9 && ones >= 0 && ones <= 9 ? tens * 10 + ones : -10_000
 }
 
-function daysInMonth(year: number, month: number): number {
+export function daysInMonth(year: number, month: number): number {
   if (month === 2) return year % 4 === 0 && (year % 100 !== 0 || year % 400 === 0) ? 29 : 28
   return month === 4 || month === 6 || month === 9 || month === 11 ? 30 : 31
 }

@@ -6,11 +6,14 @@ import { zoneOf } from './zone'
  */
 
 const formats = new Map<string, Intl.DateTimeFormat>()
+/** Readers name their own locale, so there is no end of them. */
+const MOST_FORMATS = 200
 
 function format(locale: string, options: Intl.DateTimeFormatOptions): Intl.DateTimeFormat {
   const key = `${locale} ${JSON.stringify(options)}`
   let made = formats.get(key)
   if (!made) {
+    if (formats.size >= MOST_FORMATS) formats.clear()
     made = new Intl.DateTimeFormat(locale, options)
     formats.set(key, made)
   }

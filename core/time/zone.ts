@@ -33,6 +33,8 @@ interface DayOffsets {
 }
 
 const known = new Map<string, Zone>()
+/** More than there are: names may be written in any case. */
+const MOST_ZONES = 1000
 
 /** Days remembered per zone before they are forgotten and looked up again: three decades of a long-lived server. */
 const MOST_DAYS = 11_000
@@ -43,6 +45,7 @@ const FIRST_RULES = daysOf(1800, 1, 1) * DAY
 export function zoneOf(name: string): Zone {
   let zone = known.get(name)
   if (!zone) {
+    if (known.size >= MOST_ZONES) known.clear()
     zone = makeZone(name)
     known.set(name, zone)
   }

@@ -6,6 +6,7 @@ import type { BookedSession } from '../event-type/affected'
 import type { Definition } from '../event-type/definition'
 import type { EventTypeState } from '../event-type/settings'
 import type { HolidayDates, KeptPlan } from '../hours/plan'
+import type { Occasion } from '../messages/occasions'
 import type { QueryHost } from '../openings'
 
 /** What the desk's calls answer: shapes only, shared by the server that fills them and the screens that show them. */
@@ -18,6 +19,8 @@ export interface SignedIn {
   memberId: string
   name: string
   email: string
+  /** Whether the member has shown that the address is theirs. */
+  confirmed: boolean
   role: MemberRole
   timeZone: string
   workspace: { slug: string, name: string }
@@ -42,7 +45,16 @@ export interface TodayView {
   coming: SessionCard[]
   /** Everything ahead that waits for a person, by session. */
   waiting: SessionCard[]
+  /** What went wrong behind the scenes and waits for a person. */
+  attention: Attention[]
 }
+
+/** Something that did not work and that somebody must look at. Instants in seconds. */
+export type Attention =
+  | { kind: 'message', id: string, sessionId: string, eventType: string, client: string, start: number, occasion: Occasion, address: string, unknown: boolean, fault: string | null, nextTryAt: number | null }
+  | { kind: 'room', sessionId: string, eventType: string, start: number, withdrawn: boolean, fault: string | null, nextTryAt: number | null }
+  | { kind: 'title', eventTypeId: string, eventType: string, fault: string }
+  | { kind: 'job', id: string, task: string, nextTryAt: number | null }
 
 export interface SessionView {
   id: string
@@ -72,7 +84,7 @@ export interface SessionView {
     cancelReason: string | null
     answers: { label: string, words: string }[]
     page: string
-    messages: { occasion: string, audience: string, address: string, state: string, sentAt: number | null, withLink: boolean | null }[]
+    messages: { id: string, occasion: string, audience: string, address: string, state: string, sentAt: number | null, nextTryAt: number | null, withLink: boolean | null }[]
   }[]
   trail: DatedEntry[]
 }

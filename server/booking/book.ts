@@ -1,13 +1,14 @@
 import { randomUUID } from 'node:crypto'
-import { and, asc, eq, inArray, sql } from 'drizzle-orm'
+import { and, asc, eq, inArray, lt, sql } from 'drizzle-orm'
 import type { Place } from '../../core/event-type/settings'
 import type { Opening } from '../../core/openings'
 import { type FilledChair, fillChairs } from '../../core/rotation/chairs'
 import { MINUTE } from '../../core/time/civil'
 import { type Context, dateOf } from '../context'
-import { type Database, databaseFault } from '../database/connection'
+import type { Database } from '../database/connection'
+import { isConstraintFault, withRetries } from '../database/faults'
 import { answers, bookings, guests, hosts, idempotencyKeys, sessionHosts, sessions } from '../database/schema'
-import { type EventType, findOpenings, hostIdsOf, isOpen, loadEventTypes, loadOpenEventType, nearestOpenings, type PoolChair } from '../event-types'
+import { type EventType, findOpenings, hostIdsOf, isOpen, loadEventTypes, loadOpenEventType, loadWorkspace, nearestOpenings, type PoolChair, shareEventType } from '../event-types'
 import { bookingPage, type BookingStory, loadStory, planMessages } from '../messages'
 import { planRoom } from '../rooms'
 import { bookingToken, hashToken, makeSeed } from '../secrets'
@@ -26,35 +27,29 @@ const CREATED = 201
 const CONFLICT = 409
 
 export async function bookOpening(context: Context, workspaceSlug: string, slug: string, key: string, request: BookingRequest): Promise<BookOutcome> {
-  const found = await loadOpenEventType(context.db, workspaceSlug, slug)
-  if (!found) return { kind: 'notFound' }
-  const { eventType } = found
+  const workspace = await loadWorkspace(context.db, workspaceSlug)
+  if (!workspace?.confirmed) return { kind: 'notFound' }
   const requestHash = hashOf({ slug, request })
-  const earlier = await answerGiven(context, context.db, eventType.workspaceId, key, requestHash)
+  // What was answered once is answered again, whatever has become of the event type.
+  const earlier = await answerGiven(context, context.db, workspace.id, key, requestHash)
   if (earlier) return earlier
+  const eventType = await loadOpenEventType(context.db, workspace, slug)
+  if (!eventType) return { kind: 'notFound' }
 
   const wanted = checkRequest(eventType, request)
   if ('errors' in wanted) return { kind: 'invalid', errors: wanted.errors }
 
   // Most of a crowd after one start is turned away here, before it queues for the hosts' locks.
   if (await openingAt(context, context.db, eventType, wanted)) {
-    for (let attempt = 1; ; attempt++) {
-      try {
-        return await context.db.transaction(tx => bookLocked(context, tx, eventType, wanted, key, requestHash))
-      } catch (error) {
-        if (error instanceof StartTaken) break
-        const fault = databaseFault(error)?.code ?? ''
-        if (fault === EXCLUSION_VIOLATION) break
-        if (!passing.has(fault) || attempt === 3) throw error
-      }
+    try {
+      return await withRetries(() => context.db.transaction(tx => bookLocked(context, tx, eventType, wanted, key, requestHash)))
+    } catch (error) {
+      // What the constraints refuse is taken: hosts' time, seats.
+      if (!(error instanceof StartTaken) && !isConstraintFault(error)) throw error
     }
   }
   return refuseTaken(context, eventType, wanted, key, requestHash)
 }
-
-const EXCLUSION_VIOLATION = '23P01'
-/** Deadlock and serialization failure: the same again may go through. */
-const passing = new Set(['40P01', '40001'])
 
 async function bookLocked(
   context: Context, tx: Database, known: EventType, wanted: Wanted, key: string, requestHash: string,
@@ -68,6 +63,8 @@ async function bookLocked(
     const earlier = await answerGiven(context, tx, workspaceId, key, requestHash)
     if (earlier) return earlier
   }
+  // Publishing waits for bookings under way, and they for it.
+  await shareEventType(tx, workspaceId, known.id)
   await tx.select({ id: hosts.id }).from(hosts)
     .where(and(eq(hosts.workspaceId, workspaceId), inArray(hosts.id, hostIdsOf(known))))
     .orderBy(asc(hosts.id)).for('no key update')
@@ -77,7 +74,7 @@ async function bookLocked(
   if (!eventType || !opening) throw new StartTaken()
 
   const { sessionId, seated } = opening.session
-    ? await joinSession(tx, workspaceId, opening.session)
+    ? await joinSession(tx, eventType, opening.session)
     : await makeSession(context, tx, eventType, wanted, opening)
   const story = await makeBooking(context, tx, eventType, wanted, sessionId, seated)
   const body = { booking: bookingView(story) }
@@ -92,9 +89,13 @@ interface Seated {
   seated: FilledChair<PoolChair>[]
 }
 
-async function joinSession(tx: Database, workspaceId: string, sessionId: string): Promise<Seated> {
-  await tx.update(sessions).set({ seatsTaken: sql`${sessions.seatsTaken} + 1` })
-    .where(and(eq(sessions.workspaceId, workspaceId), eq(sessions.id, sessionId)))
+/** Takes a seat, if by now the session still stands and has one. */
+async function joinSession(tx: Database, { workspaceId, settings }: EventType, sessionId: string): Promise<Seated> {
+  const joined = await tx.update(sessions)
+    .set({ seatsTaken: sql`${sessions.seatsTaken} + 1`, seats: sql`greatest(${sessions.seats}, ${settings.seats}::int)` })
+    .where(and(eq(sessions.workspaceId, workspaceId), eq(sessions.id, sessionId), eq(sessions.cancelled, false), lt(sessions.seatsTaken, settings.seats)))
+    .returning({ id: sessions.id })
+  if (joined.length === 0) throw new StartTaken()
   return { sessionId, seated: [] }
 }
 

@@ -1,7 +1,9 @@
 import { and, eq, inArray, ne, sql } from 'drizzle-orm'
-import { bookingMayBecome, type BookingState, takingStates } from '../../core/booking/states'
-import { type Context, dateOf } from '../context'
+import { type BookingState, canBecome, takingStates } from '../../core/booking/states'
+import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
+import { withRetries } from '../database/faults'
+import { lockSession } from '../database/lock'
 import { bookings, sessionHosts, sessions } from '../database/schema'
 import { type BookingStory, loadStory, planMessages } from '../messages'
 import { planWithdrawal } from '../rooms'
@@ -11,12 +13,16 @@ import { storyOfToken } from './view'
 
 /** Cancelling and deciding: the one place where a booking's state changes after it was made. */
 
-/** Cancels by the client's token. Cancelling again changes nothing. Null where the token opens nothing. */
-export async function cancelByToken(context: Context, token: string, reason: string | null): Promise<BookingStory | null> {
+/**
+ * Cancels by the client's token. Cancelling again changes nothing, and a booking whose session is over stays as it is.
+ * Null where the token opens nothing.
+ */
+export async function cancelByToken(context: Context, token: string, reason: string | null): Promise<{ story: BookingStory, tooLate: boolean } | null> {
   const found = await storyOfToken(context.db, token)
   if (!found) return null
-  await closeBooking(context, found.workspace.id, found.booking.id, 'cancelled', { by: 'client', name: found.booking.clientName, reason })
-  return loadStory(context.db, found.workspace.id, found.booking.id)
+  const closed = await closeBooking(context, found.workspace.id, found.booking.id, 'cancelled', { by: 'client', name: found.booking.clientName, reason })
+  const story = await loadStory(context.db, found.workspace.id, found.booking.id)
+  return story && { story, tooLate: !closed && takingStates.includes(story.booking.state) }
 }
 
 export interface Closing {
@@ -25,15 +31,17 @@ export interface Closing {
   reason: string | null
 }
 
-/** Ends a booking; the session goes with its last one. False where the state does not allow it. */
+/** Ends a booking; the session goes with its last one. False where its state does not allow it or the session is over. */
 export async function closeBooking(
   context: Context, workspaceId: string, bookingId: string, state: 'cancelled' | 'declined', closing: Closing,
 ): Promise<boolean> {
-  return context.db.transaction(async (tx) => {
+  return withRetries(() => context.db.transaction(async (tx) => {
     const booking = await lockBooking(tx, workspaceId, bookingId)
-    if (!booking || !bookingMayBecome(booking.state, state)) return false
+    if (!booking || !canBecome(booking, state, context.now())) return false
     const { sessionId } = booking
-    await tx.update(bookings).set({ state, cancelReason: closing.reason, closedAt: dateOf(context.now()) }).where(isBooking(workspaceId, bookingId))
+    await tx.update(bookings)
+      .set({ state, cancelReason: closing.reason, closedAt: dateOf(context.now()), sequence: sql`${bookings.sequence} + 1` })
+      .where(isBooking(workspaceId, bookingId))
     const others = await tx.select({ id: bookings.id }).from(bookings).where(and(
       eq(bookings.workspaceId, workspaceId),
       eq(bookings.sessionId, sessionId),
@@ -41,7 +49,7 @@ export async function closeBooking(
       inArray(bookings.state, [...takingStates]),
     ))
     await tx.update(sessions)
-      .set({ seatsTaken: sql`${sessions.seatsTaken} - 1`, sequence: sql`${sessions.sequence} + 1`, cancelled: others.length === 0 })
+      .set({ seatsTaken: sql`${sessions.seatsTaken} - 1`, cancelled: others.length === 0 })
       .where(and(eq(sessions.workspaceId, workspaceId), eq(sessions.id, sessionId)))
     if (others.length === 0) {
       await tx.update(sessionHosts).set({ active: false })
@@ -53,31 +61,31 @@ export async function closeBooking(
     else await writeTrail(tx, about, context.now(), 'cancelled', closing)
     await planMessages(tx, context, workspaceId, bookingId, state, context.now())
     return true
-  })
+  }))
 }
 
 export async function approveBooking(context: Context, workspaceId: string, bookingId: string, member: string): Promise<boolean> {
-  return context.db.transaction(async (tx) => {
+  return withRetries(() => context.db.transaction(async (tx) => {
     const booking = await lockBooking(tx, workspaceId, bookingId)
-    if (booking?.state !== 'awaitingApproval') return false
-    await tx.update(bookings).set({ state: 'confirmed' }).where(isBooking(workspaceId, bookingId))
+    if (booking?.state !== 'awaitingApproval' || !canBecome(booking, 'confirmed', context.now())) return false
+    await tx.update(bookings).set({ state: 'confirmed', sequence: sql`${bookings.sequence} + 1` }).where(isBooking(workspaceId, bookingId))
     const story = await loadStory(tx, workspaceId, bookingId)
     if (!story) return false
     await writeTrail(tx, { workspaceId, sessionId: booking.sessionId, bookingId }, context.now(), 'approved', { member })
     await afterConfirmation(context, tx, workspaceId, booking.sessionId, bookingId, story.session.place)
     return true
-  })
+  }))
 }
 
-/** Locks the session first, so that two bookings of one session that end at once count its seats one after the other. */
-async function lockBooking(tx: Database, workspaceId: string, bookingId: string): Promise<{ sessionId: string, state: BookingState } | null> {
+/** Reads a booking under its session's lock, so that two bookings of one session that end at once count its seats one after the other. */
+async function lockBooking(tx: Database, workspaceId: string, bookingId: string): Promise<{ sessionId: string, state: BookingState, end: number } | null> {
   const [known] = await tx.select({ sessionId: bookings.sessionId }).from(bookings).where(isBooking(workspaceId, bookingId))
   if (!known) return null
-  await tx.select({ id: sessions.id }).from(sessions)
-    .where(and(eq(sessions.workspaceId, workspaceId), eq(sessions.id, known.sessionId))).for('update')
-  const [booking] = await tx.select({ sessionId: bookings.sessionId, state: bookings.state }).from(bookings)
-    .where(isBooking(workspaceId, bookingId)).for('update')
-  return booking ?? null
+  await lockSession(tx, workspaceId, known.sessionId)
+  const [booking] = await tx.select({ sessionId: bookings.sessionId, state: bookings.state, endsAt: sessions.endsAt }).from(bookings)
+    .innerJoin(sessions, and(eq(sessions.workspaceId, bookings.workspaceId), eq(sessions.id, bookings.sessionId)))
+    .where(isBooking(workspaceId, bookingId))
+  return booking ? { sessionId: booking.sessionId, state: booking.state, end: secondsOf(booking.endsAt) } : null
 }
 
 function isBooking(workspaceId: string, bookingId: string) {

@@ -7,6 +7,7 @@ import type { Database } from '../database/connection'
 import { answers, bookings, chairs, deliveries, eventTypes, hosts, rooms, sessionHosts, sessions } from '../database/schema'
 import { bookingPage, loadStory, sayPlace } from '../messages'
 import { readTrail } from '../trail'
+import { listAttention } from './attention'
 import { sessionsOf } from './scope'
 
 /** What members see of sessions. */
@@ -62,7 +63,8 @@ const COMING_DAYS = 7
 const WAITING_DAYS = 120
 
 /** The day that starts at `from` and ends at `to`, one's own lane first; to a host no other's. */
-export async function viewToday({ db, now }: Context, member: SignedIn, from: number, to: number): Promise<TodayView> {
+export async function viewToday(context: Context, member: SignedIn, from: number, to: number): Promise<TodayView> {
+  const { db, now } = context
   const lanes = await db.select().from(hosts)
     .where(and(eq(hosts.workspaceId, member.workspaceId), member.role === 'host' ? eq(hosts.memberId, member.memberId) : undefined)).orderBy(asc(hosts.name))
   const all = await listSessions(db, member, from, Math.max(to, now()) + WAITING_DAYS * DAY)
@@ -76,6 +78,7 @@ export async function viewToday({ db, now }: Context, member: SignedIn, from: nu
     today: all.filter(card => card.start < to),
     coming: all.filter(card => card.start >= to && card.start < to + COMING_DAYS * DAY),
     waiting: all.filter(waits),
+    attention: await listAttention(context, member),
   }
 }
 
@@ -128,11 +131,13 @@ export async function viewSession(context: Context, member: SignedIn, id: string
       answers: story.answers.map(answer => ({ label: answer.label, words: answer.words })),
       page: bookingPage(context, story),
       messages: sent.filter(one => one.bookingId === story.booking.id).map(one => ({
+        id: one.id,
         occasion: one.occasion,
         audience: one.audience,
         address: one.address,
         state: one.state,
         sentAt: one.sentAt ? secondsOf(one.sentAt) : null,
+        nextTryAt: one.nextTryAt ? secondsOf(one.nextTryAt) : null,
         withLink: one.withLink,
       })),
     })),

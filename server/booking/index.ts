@@ -1,6 +1,7 @@
+export { runJobNow } from './attention'
 export { bookOpening, publicOpening } from './book'
 export { approveBooking, cancelByToken, closeBooking } from './close'
 export { viewSession, viewToday } from './desk'
 export { bookingRequestSchema, idempotencyKeySchema } from './request'
-export { reachesBooking, reachesSession } from './scope'
+export { reachesBooking, reachesDelivery, reachesSession } from './scope'
 export { bookingView, clientPageView, storyOfToken } from './view'

@@ -16,7 +16,10 @@ const oneLine = (most: number, words: string) => z
   .refine(text => !hasControls(text), 'Write it on one line')
 
 /** Letters only, so that it can stand in a header or a log as it is. */
-const localeSchema = z.string().regex(/^[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8})*$/, 'Expected a language such as en-GB').max(35)
+const localeSchema = z.string().max(35).refine(isLocale, 'Expected a language such as en-GB')
+
+/** Mails to people who never asked for them would carry the link. */
+const nameSchema = (words: string) => oneLine(120, words).refine(text => !text.includes('://'), 'A name has no web address in it')
 
 export const bookingRequestSchema = z.strictObject({
   start: instantSchema,
@@ -26,12 +29,12 @@ export const bookingRequestSchema = z.strictObject({
   host: z.string().max(64).optional(),
   source: oneLine(100, 'Expected a source').optional(),
   client: z.strictObject({
-    name: oneLine(120, 'Please give your name'),
+    name: nameSchema('Please give your name'),
     email: emailSchema,
     phone: z.string().trim().max(40, 'At most 40 characters').optional(),
     locale: localeSchema.optional(),
   }),
-  guests: z.array(z.strictObject({ email: emailSchema, name: oneLine(120, 'Give a name').optional() }))
+  guests: z.array(z.strictObject({ email: emailSchema, name: nameSchema('Give a name').optional() }))
     .max(10, 'At most 10 guests')
     .refine(guests => new Set(guests.map(guest => guest.email.toLowerCase())).size === guests.length, 'An address stands here twice')
     .optional(),
@@ -40,6 +43,14 @@ export const bookingRequestSchema = z.strictObject({
 export type BookingRequest = z.infer<typeof bookingRequestSchema>
 
 export const idempotencyKeySchema = z.string('A booking needs an Idempotency-Key').regex(/^[\x21-\x7e]{1,128}$/, 'An Idempotency-Key is 1 to 128 visible characters')
+
+function isLocale(text: string): boolean {
+  try {
+    return /^[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8})*$/.test(text) && Intl.getCanonicalLocales(text).length === 1
+  } catch {
+    return false
+  }
+}
 
 function hasControls(text: string): boolean {
   // eslint-disable-next-line no-control-regex

@@ -1,7 +1,7 @@
 import { and, eq, inArray, type SQL } from 'drizzle-orm'
 import type { SignedIn } from '../../core/views/desk'
 import type { Database } from '../database/connection'
-import { bookings, hosts, sessionHosts, sessions } from '../database/schema'
+import { bookings, deliveries, hosts, sessionHosts, sessions } from '../database/schema'
 
 /** Which sessions a member may see and change: as a host those they sit in, else all of the workspace. */
 
@@ -24,4 +24,9 @@ export async function reachesBooking(db: Database, member: SignedIn, id: string)
     .innerJoin(sessions, and(eq(sessions.workspaceId, bookings.workspaceId), eq(sessions.id, bookings.sessionId)))
     .where(and(sessionsOf(db, member), eq(bookings.id, id)))
   return found.length > 0
+}
+
+export async function reachesDelivery(db: Database, member: SignedIn, id: string): Promise<boolean> {
+  const [found] = await db.select({ bookingId: deliveries.bookingId }).from(deliveries).where(and(eq(deliveries.workspaceId, member.workspaceId), eq(deliveries.id, id)))
+  return found?.bookingId ? reachesBooking(db, member, found.bookingId) : false
 }

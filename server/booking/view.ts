@@ -1,5 +1,6 @@
 import { and, eq } from 'drizzle-orm'
 import { type Context, secondsOf } from '../context'
+import { canBecome } from '../../core/booking/states'
 import { formatInstant } from '../../core/time/civil'
 import type { BookingView, ClientPageView } from '../../core/views/client'
 import type { Database } from '../database/connection'
@@ -46,6 +47,6 @@ export function clientPageView(context: Context, story: BookingStory): ClientPag
     answers: story.answers.map(answer => ({ label: answer.label, words: answer.words })),
     cancelReason: booking.cancelReason,
     afterwards: eventType.settings.afterwards,
-    mayCancel: ['confirmed', 'awaitingApproval'].includes(booking.state) && secondsOf(session.endsAt) > context.now(),
+    mayCancel: canBecome({ state: booking.state, end: secondsOf(session.endsAt) }, 'cancelled', context.now()),
   }
 }

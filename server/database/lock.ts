@@ -1,26 +1,45 @@
+import { and, eq } from 'drizzle-orm'
 import type pg from 'pg'
 import { type Database, onConnection } from './connection'
+import { sessions } from './schema'
+
+/** Somebody else holds the lock; whoever wanted it must come back. */
+export class LockBusy extends Error {
+  constructor(name: string) {
+    super(`The lock “${name}” is held`)
+    this.name = 'LockBusy'
+  }
+}
 
 /**
- * Runs work while holding a lock that ends with the process, or returns false at once where somebody else holds it.
- * Keeps two processes from making the same room or sending the same mail.
+ * Runs work while holding a lock that ends with the process. Throws LockBusy at once where somebody else holds it. Keeps
+ * two processes from making the same room or sending the same mail.
  */
-export async function withLock(pool: pg.Pool, name: string, work: (db: Database) => Promise<void>): Promise<boolean> {
+export async function withLock<Result>(pool: pg.Pool, name: string, work: (db: Database) => Promise<Result>): Promise<Result> {
   const client = await pool.connect()
   let broken: Error | undefined
   try {
     const { rows } = await client.query<{ locked: boolean }>('select pg_try_advisory_lock(hashtextextended($1, 0)) as locked', [name])
-    if (!rows[0]?.locked) return false
+    if (!rows[0]?.locked) throw new LockBusy(name)
     try {
-      await work(onConnection(client))
+      return await work(onConnection(client))
     } finally {
-      await client.query('select pg_advisory_unlock(hashtextextended($1, 0))', [name])
+      // Where the connection is gone, so is the lock, and the work may have been done on another.
+      await client.query('select pg_advisory_unlock(hashtextextended($1, 0))', [name]).catch((error: Error) => (broken = error))
     }
-    return true
   } catch (error) {
-    broken = error instanceof Error ? error : new Error(String(error))
+    if (!(error instanceof LockBusy)) broken = error instanceof Error ? error : new Error(String(error))
     throw error
   } finally {
     client.release(broken)
   }
+}
+
+/**
+ * Takes the row lock under which everything about one session changes: its bookings, its room, its deliveries. Whoever
+ * changes any of them takes this lock first, so that nobody waits for each other in a circle.
+ */
+export async function lockSession(db: Database, workspaceId: string, sessionId: string): Promise<void> {
+  await db.select({ id: sessions.id }).from(sessions)
+    .where(and(eq(sessions.workspaceId, workspaceId), eq(sessions.id, sessionId))).for('no key update')
 }

@@ -12,9 +12,9 @@ import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { bookings, eventTypeDrafts, hosts, hoursPlans, sessionHosts, sessions, videoAccounts, workspaces } from '../database/schema'
 import { holidayDates } from '../hours'
-import { loadHostsTime } from './hosts-time'
+import { type HostsTime, loadHostsTime } from './hosts-time'
 import { definitionOf, type EventType, hostIdsOf, loadEventTypes } from './load'
-import { openingsOf } from './openings'
+import { openingsOf, QueryTooLarge, TooManyOpenings } from './openings'
 
 const DAYS_COUNTED = 30
 /** How far ahead the list looks for the next opening. */
@@ -35,7 +35,7 @@ export async function listEventTypes({ db, settings, now }: Context, workspaceId
   const time = await loadHostsTime(db, workspaceId, [...new Set(all.flatMap(hostIdsOf))], span.from, span.to)
   const people = await benchHosts(db, workspaceId)
   return all.map((eventType) => {
-    const [next] = openingsOf(eventType, time, span)
+    const next = nextOpening(eventType, time, span)
     const hostIds = hostIdsOf(eventType)
     const bookingsPerDay = Array.from({ length: DAYS_COUNTED }, (_, day) =>
       counts.find(one => one.eventTypeId === eventType.id && one.day === day)?.many ?? 0)
@@ -63,6 +63,21 @@ export async function listEventTypes({ db, settings, now }: Context, workspaceId
     }
   })
 }
+
+/** The first opening, looked for in one part of the span after the other: most are found in the first. */
+function nextOpening(eventType: EventType, time: HostsTime, { now, from, to }: { now: number, from: number, to: number }) {
+  try {
+    for (let start = from; start < to; start += SEARCH_STEP) {
+      const [next] = openingsOf(eventType, time, { now, from: start, to: Math.min(to, start + SEARCH_STEP) })
+      if (next) return next
+    }
+  } catch (error) {
+    if (!(error instanceof QueryTooLarge || error instanceof TooManyOpenings)) throw error
+  }
+  return undefined
+}
+
+const SEARCH_STEP = 10 * DAY
 
 /** How far ahead the bench can look. */
 export const BENCH_DAYS = 70

@@ -14,6 +14,8 @@ export interface Workspace {
   about: string
   timeZone: string
   looks: Looks
+  /** Whether its owner has confirmed their address; until then only its members see its pages. */
+  confirmed: boolean
 }
 
 export interface EventType {
@@ -35,7 +37,7 @@ export interface PoolChair extends Chair {
 
 export async function loadWorkspace(db: Database, slug: string): Promise<Workspace | null> {
   const [found] = await db.select().from(workspaces).where(eq(workspaces.slug, slug))
-  return found ?? null
+  return found ? { ...found, confirmed: found.confirmedAt !== null } : null
 }
 
 /** Event types of a workspace with their chairs, in the order the workspace gave them. */
@@ -100,17 +102,18 @@ export async function loadEventTypes(
 }
 
 /** The one event type that clients can reach under an address, be it an earlier one, or null. */
-export async function loadOpenEventType(
-  db: Database, workspaceSlug: string, slug: string,
-): Promise<{ workspace: Workspace, eventType: EventType } | null> {
-  const workspace = await loadWorkspace(db, workspaceSlug)
-  if (!workspace) return null
+export async function loadOpenEventType(db: Database, workspace: Pick<Workspace, 'id'>, slug: string): Promise<EventType | null> {
   const [eventType] = await loadEventTypes(db, workspace.id, { slug })
-  if (eventType) return isOpen(eventType) ? { workspace, eventType } : null
+  if (eventType) return isOpen(eventType) ? eventType : null
   const [earlier] = await db.select({ id: eventTypeAddresses.eventTypeId }).from(eventTypeAddresses)
     .where(and(eq(eventTypeAddresses.workspaceId, workspace.id), eq(eventTypeAddresses.slug, slug)))
   const [moved] = earlier ? await loadEventTypes(db, workspace.id, { id: earlier.id }) : []
-  return moved && isOpen(moved) ? { workspace, eventType: moved } : null
+  return moved && isOpen(moved) ? moved : null
+}
+
+/** Keeps an event type as it is until the transaction ends; any number of bookings may do so at once, publishing waits. */
+export async function shareEventType(db: Database, workspaceId: string, id: string): Promise<void> {
+  await db.select({ id: eventTypes.id }).from(eventTypes).where(and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.id, id))).for('share')
 }
 
 export function isOpen(eventType: EventType): boolean {

@@ -1,5 +1,7 @@
 import { queryFor } from '../../core/event-type/settings'
-import { answerQuery, type Opening } from '../../core/openings'
+import { answerWithin, type Opening, type OpeningsQuery } from '../../core/openings'
+import { bounds } from '../../core/openings/bounds'
+import { sizeFault } from '../../core/openings/size'
 import { DAY, formatInstant, instantToSeconds } from '../../core/time/civil'
 import { holidayDates } from '../hours'
 import type { Database } from '../database/connection'
@@ -16,6 +18,38 @@ export interface OpeningsSpan {
   host?: string
 }
 
+/** Openings that one answer holds at most: a start every minute for more than two weeks. */
+const MOST_OPENINGS = 25_000
+
+/** More openings than one answer holds. */
+export class TooManyOpenings extends Error {
+  readonly most = MOST_OPENINGS
+  constructor() {
+    super('Too many openings')
+    this.name = 'TooManyOpenings'
+  }
+}
+
+/** What anybody may have computed on the server at once; the bench computes in the browser. */
+const serverBounds = { ...bounds, spanDays: 400, gridSteps: 150_000, seatSteps: 3_000_000, planDays: 1_000_000, ruleDays: 60_000, blocks: 100_000 }
+
+/** Hours or a span that would take too long to compute. The message says which. */
+export class QueryTooLarge extends Error {
+  constructor(message: string) {
+    super(message)
+    this.name = 'QueryTooLarge'
+  }
+}
+
+/** Throws QueryTooLarge, TooManyOpenings. */
+function answerBounded(query: OpeningsQuery): Opening[] {
+  const fault = sizeFault(query, serverBounds)
+  if (fault) throw new QueryTooLarge(fault.message)
+  const openings = answerWithin(query, MOST_OPENINGS)
+  if (!openings) throw new TooManyOpenings()
+  return openings
+}
+
 /** The openings of an event type as things stand in the database. */
 export async function findOpenings(db: Database, eventType: EventType, span: OpeningsSpan): Promise<Opening[]> {
   const time = await loadHostsTime(db, eventType.workspaceId, hostIdsOf(eventType), span.from, span.to)
@@ -29,13 +63,13 @@ export function openingsOf(eventType: EventType, time: HostsTime, span: Openings
     : eventType.chairs.map(chair => (chair.policy === 'client' ? { ...chair, hosts: chair.hosts.filter(host => host.id === span.host) } : chair))
   const { settings } = eventType
   const calendars = settings.hours.mode === 'hosts' ? [] : settings.hours.plan.holidays
-  return answerQuery(queryFor(settings, chairs, time.for(eventType.id, hostIdsOf(eventType)), {
+  return answerBounded(queryFor(settings, chairs, time.for(eventType.id, hostIdsOf(eventType)), {
     now: formatInstant(span.now),
     from: formatInstant(span.from),
     to: formatInstant(span.to),
     holidays: holidayDates(calendars, span.from, span.to),
     ...(span.durationMinutes === undefined ? {} : { durationMinutes: span.durationMinutes }),
-  })).openings
+  }))
 }
 
 /** The openings around a start that was wanted and is gone, ascending. */

@@ -4,13 +4,11 @@ import { markdown } from '../../core/markdown'
 import type { EventTypePage, WorkspacePage } from '../../core/views/client'
 import type { Database } from '../database/connection'
 import { hosts } from '../database/schema'
-import { type EventType, isOpen, loadEventTypes, loadWorkspace, type Workspace } from './load'
+import { type EventType, isOpen, loadEventTypes, type Workspace } from './load'
 
 /** What clients are told before they book: never a link, never a member's address. */
 
-export async function workspacePage(db: Database, slug: string): Promise<WorkspacePage | null> {
-  const workspace = await loadWorkspace(db, slug)
-  if (!workspace) return null
+export async function workspacePage(db: Database, workspace: Workspace): Promise<WorkspacePage> {
   const listed = (await loadEventTypes(db, workspace.id)).filter(one => isOpen(one) && one.listed)
   return {
     workspace: { slug: workspace.slug, name: workspace.name, about: workspace.about, looks: workspace.looks },

@@ -1,10 +1,12 @@
-import { and, desc, eq, inArray, notInArray, sql } from 'drizzle-orm'
+import { and, desc, eq, gt, inArray, notInArray, sql } from 'drizzle-orm'
 import { type Definition, definitionSchema } from '../../core/event-type/definition'
+import { planFault } from '../../core/hours/plan'
 import type { FieldError } from '../../core/intake'
+import { DAY } from '../../core/time/civil'
 import type { KeptVersion } from '../../core/views/desk'
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
-import { chairHosts, chairs, eventTypeAddresses, eventTypeDrafts, eventTypes, eventTypeVersions, hosts } from '../database/schema'
+import { chairHosts, chairs, eventTypeAddresses, eventTypeDrafts, eventTypes, eventTypeVersions, hosts, sessions } from '../database/schema'
 
 /** Publishing: the one way in which an event type changes for clients. */
 
@@ -32,7 +34,7 @@ export async function publishDefinition(
       const [theirs] = await listVersions(tx, workspaceId, id, 1)
       return theirs ? { kind: 'changedMeanwhile', theirs } : { kind: 'notFound' }
     }
-    const { definition, errors } = await checkAgainstWorkspace(tx, workspaceId, id, wanted)
+    const { definition, errors } = await checkAgainstWorkspace(tx, workspaceId, id, wanted, context.now())
     if (errors.length > 0) return { kind: 'invalid', errors }
     const at = dateOf(context.now())
     await moveAddress(tx, workspaceId, id, current.slug, definition.slug)
@@ -40,6 +42,7 @@ export async function publishDefinition(
       slug: definition.slug, listed: definition.listed, state: definition.state, settings: definition.settings, version: basedOn + 1, updatedAt: at,
     }).where(and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.id, id)))
     await keepChairs(tx, workspaceId, id, definition.chairs)
+    await followSeats(tx, workspaceId, id, definition.settings.seats, at)
     await keepVersion(tx, workspaceId, id, basedOn + 1, definition, by.name, at)
     await dropDraft(tx, workspaceId, id, by.memberId)
     return { kind: 'published', version: basedOn + 1 }
@@ -47,7 +50,7 @@ export async function publishDefinition(
 }
 
 /** What the schema cannot know: whose the hosts, the chairs and the address are. Hosts' names are those of today. */
-async function checkAgainstWorkspace(db: Database, workspaceId: string, id: string, wanted: Definition): Promise<{ definition: Definition, errors: FieldError[] }> {
+async function checkAgainstWorkspace(db: Database, workspaceId: string, id: string, wanted: Definition, now: number): Promise<{ definition: Definition, errors: FieldError[] }> {
   const errors: FieldError[] = []
   const known = new Map((await db.select({ id: hosts.id, name: hosts.name }).from(hosts).where(eq(hosts.workspaceId, workspaceId))).map(host => [host.id, host.name]))
   const taken = await db.select({ id: eventTypes.id, settings: eventTypes.settings }).from(eventTypes)
@@ -55,6 +58,8 @@ async function checkAgainstWorkspace(db: Database, workspaceId: string, id: stri
   const before = await db.select({ id: eventTypeAddresses.eventTypeId, settings: eventTypes.settings }).from(eventTypeAddresses)
     .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, eventTypeAddresses.workspaceId), eq(eventTypes.id, eventTypeAddresses.eventTypeId)))
     .where(and(eq(eventTypeAddresses.workspaceId, workspaceId), eq(eventTypeAddresses.slug, wanted.slug)))
+  const own = wanted.settings.hours.mode === 'hosts' ? null : planFault(wanted.settings.hours.plan, Math.floor(now / DAY))
+  if (own) errors.push({ path: `settings.hours.plan.${own.path}`, message: own.message })
   const holder = [...taken, ...before].find(one => one.id !== id)
   if (holder) errors.push({ path: 'slug', message: `This address leads to “${holder.settings.name}”` })
   const foreign = await db.select({ id: chairs.id, eventTypeId: chairs.eventTypeId }).from(chairs)
@@ -67,6 +72,12 @@ async function checkAgainstWorkspace(db: Database, workspaceId: string, id: stri
   })
   const definition = { ...wanted, chairs: wanted.chairs.map(chair => ({ ...chair, hosts: chair.hosts.map(host => ({ ...host, name: known.get(host.id) ?? host.name })) })) }
   return { definition, errors }
+}
+
+/** Sessions to come have as many seats as the event type, and never fewer than are taken. */
+async function followSeats(db: Database, workspaceId: string, eventTypeId: string, seats: number, now: Date): Promise<void> {
+  await db.update(sessions).set({ seats: sql`greatest(${seats}::int, ${sessions.seatsTaken})` })
+    .where(and(eq(sessions.workspaceId, workspaceId), eq(sessions.eventTypeId, eventTypeId), eq(sessions.cancelled, false), gt(sessions.startsAt, now)))
 }
 
 /** The old address goes on leading here; one that is taken back is no longer an old one. */

@@ -1,5 +1,6 @@
 import { and, asc, eq } from 'drizzle-orm'
-import type { KeptPlan } from '../../core/hours/plan'
+import { type KeptPlan, planFault } from '../../core/hours/plan'
+import type { FieldError } from '../../core/intake'
 import { DAY } from '../../core/time/civil'
 import type { HoursRow, HoursView, SignedIn } from '../../core/views/desk'
 import type { Context } from '../context'
@@ -47,18 +48,20 @@ export async function viewHours({ db, now }: Context, member: SignedIn, id: stri
   }
 }
 
-export type HoursOutcome = { kind: 'kept', version: number } | { kind: 'notFound' } | { kind: 'notYours' } | { kind: 'changedMeanwhile' }
+export type HoursOutcome = { kind: 'saved', version: number } | { kind: 'notFound' } | { kind: 'notYours' } | { kind: 'changedMeanwhile' } | { kind: 'invalid', errors: FieldError[] }
 
 /** Changes a plan over the version it was read in. Hosts may change their own only. */
 export async function changeHours(
-  { db }: Context, member: SignedIn, id: string, wanted: { basedOn: number, name: string, plan: KeptPlan },
+  { db, now }: Context, member: SignedIn, id: string, wanted: { basedOn: number, name: string, plan: KeptPlan },
 ): Promise<HoursOutcome> {
   const own = and(eq(hoursPlans.workspaceId, member.workspaceId), eq(hoursPlans.id, id))
   const [found] = await db.select({ memberId: hosts.memberId }).from(hoursPlans)
     .innerJoin(hosts, and(eq(hosts.workspaceId, hoursPlans.workspaceId), eq(hosts.id, hoursPlans.hostId))).where(own)
   if (!found) return { kind: 'notFound' }
   if (member.role === 'host' && found.memberId !== member.memberId) return { kind: 'notYours' }
+  const fault = planFault(wanted.plan, Math.floor(now() / DAY))
+  if (fault) return { kind: 'invalid', errors: [{ path: `plan.${fault.path}`, message: fault.message }] }
   const [kept] = await db.update(hoursPlans).set({ name: wanted.name, plan: wanted.plan, version: wanted.basedOn + 1 })
     .where(and(own, eq(hoursPlans.version, wanted.basedOn))).returning({ version: hoursPlans.version })
-  return kept ? { kind: 'kept', version: kept.version } : { kind: 'changedMeanwhile' }
+  return kept ? { kind: 'saved', version: kept.version } : { kind: 'changedMeanwhile' }
 }

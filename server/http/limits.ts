@@ -1,32 +1,91 @@
-import type { H3Event } from 'h3'
-import { setResponseHeader } from 'h3'
-import { RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible'
+import { createHash } from 'node:crypto'
+import { getHeader, type H3Event, setResponseHeader } from 'h3'
+import { RateLimiterMemory, RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible'
 import type { Context } from '../context'
-import { askerOf, Problem } from './problem'
+import { clientAddress, sourceOf } from '../networks'
+import { Problem } from './problem'
 
-/** Rate limits, counted in PostgreSQL so that they hold over any number of processes. */
+/**
+ * Rate limits. Attempts to write or to guess are counted in PostgreSQL, so that they hold over any number of processes;
+ * reads are counted in memory, which costs no write.
+ */
 
-type Limit = 'booking' | 'signIn' | 'token'
+type Limit = 'booking' | 'signIn' | 'signInSource' | 'signUp' | 'token'
 
 const MINUTE = 60
+const QUARTER_HOUR = 15 * MINUTE
+/** Accounts that one source may try in the time it may try one. */
+const ACCOUNTS_PER_SOURCE = 3
 
 function limiterFor({ pool, settings }: Context, limit: Limit): RateLimiterPostgres {
-  const [points, duration] = {
+  const [points, duration] = ({
     booking: [settings.bookingsPerMinute, MINUTE],
-    signIn: [settings.signInsPerQuarterHour, 15 * MINUTE],
+    signIn: [settings.signInsPerQuarterHour, QUARTER_HOUR],
+    signInSource: [settings.signInsPerQuarterHour * ACCOUNTS_PER_SOURCE, QUARTER_HOUR],
+    signUp: [settings.signInsPerQuarterHour, QUARTER_HOUR],
     token: [settings.tokenGuessesPerMinute, MINUTE],
-  }[limit] as [number, number]
+  } as const)[limit]
   return new RateLimiterPostgres({ storeClient: pool, tableName: 'rate_limits', tableCreated: true, keyPrefix: limit, points, duration, clearExpiredByTimeout: false })
 }
 
-/** Counts one try of an asker (and of what is tried). Throws Problem 429 when there were too many. */
-export async function countTry(event: H3Event, context: Context, limit: Limit, about = ''): Promise<void> {
+/** Counts one attempt of a source (at something). Throws Problem 429 when there were too many. */
+export async function enforceRateLimit(event: H3Event, context: Context, limit: Limit, about = ''): Promise<void> {
+  await consume(event, () => limiterFor(context, limit).consume(hashKey(`${sourceKey(event, context)} ${about}`)))
+}
+
+async function consume(event: H3Event, count: () => Promise<RateLimiterRes>): Promise<void> {
   try {
-    await limiterFor(context, limit).consume(`${askerOf(event)}${about && ` ${about}`}`)
+    await count()
   } catch (error) {
     if (!(error instanceof RateLimiterRes)) throw error
     const seconds = Math.max(1, Math.ceil(error.msBeforeNext / 1000))
     setResponseHeader(event, 'retry-after', seconds)
     throw new Problem(429, 'Too many tries', `Please wait ${seconds < 90 ? `${seconds} seconds` : `${Math.ceil(seconds / 60)} minutes`} and try again.`)
   }
+}
+
+/** Wrong passwords for one account, from wherever, after which each further one is slowed down. */
+const FREE_FAILURES = 10
+const LONGEST_DELAY_MS = 8000
+const FIRST_DELAY_MS = 250
+
+function accountLimiter({ pool }: Context): RateLimiterPostgres {
+  return new RateLimiterPostgres({ storeClient: pool, tableName: 'rate_limits', tableCreated: true, keyPrefix: 'account', points: 1_000_000, duration: QUARTER_HOUR, clearExpiredByTimeout: false })
+}
+
+/** Slows guessing at one account down without ever locking its owner out: whoever has the right password only waits. */
+export async function delaySignIn(context: Context, email: string): Promise<void> {
+  const failures = (await accountLimiter(context).get(hashKey(email)))?.consumedPoints ?? 0
+  if (failures <= FREE_FAILURES) return
+  await new Promise(resolve => setTimeout(resolve, Math.min(LONGEST_DELAY_MS, FIRST_DELAY_MS * 2 ** (failures - FREE_FAILURES - 1))))
+}
+
+export async function countFailedSignIn(context: Context, email: string): Promise<void> {
+  await accountLimiter(context).consume(hashKey(email))
+}
+
+export async function forgetFailedSignIns(context: Context, email: string): Promise<void> {
+  await accountLimiter(context).delete(hashKey(email))
+}
+
+let reads: RateLimiterMemory | undefined
+
+/** Counts one public read of a source, in this process. Throws Problem 429. */
+export async function enforceReadLimit(event: H3Event, context: Context): Promise<void> {
+  // What a page asks for while it is rendered in this process belongs to the request for the page.
+  if (!event.node.req.socket?.remoteAddress) return
+  reads ??= new RateLimiterMemory({ points: context.settings.readsPerMinute, duration: MINUTE })
+  const limiter = reads
+  await consume(event, () => limiter.consume(sourceKey(event, context)))
+}
+
+/** Who asks, as a hash: an address is personal data. */
+function sourceKey(event: H3Event, { settings }: Context): string {
+  const connection = event.node.req.socket?.remoteAddress
+  const address = clientAddress(connection, getHeader(event, 'x-forwarded-for'), settings.trustedProxies) ?? connection
+  return hashKey(address ? sourceOf(address) : 'unknown')
+}
+
+function hashKey(text: string): string {
+  return createHash('sha256').update(text).digest('base64url').slice(0, 32)
 }

@@ -1,10 +1,8 @@
-import type { H3Event } from 'h3'
-import { getHeader } from 'h3'
-import { z } from 'zod'
+import { getHeader, type H3Event } from 'h3'
 import type { Context } from '../context'
 import type { MemberRole, SignedIn } from '../../core/views/desk'
-import { loadMember } from '../people'
 import { defineCall, Problem } from './problem'
+import { signedInMember } from './session'
 
 /** Who may do what: the one place where a desk call's workspace and role are checked. */
 
@@ -23,22 +21,29 @@ export function defineDeskCall<Answer>(right: Right, handler: (event: H3Event, c
   return defineCall(async (event, context) => handler(event, context, await requireMember(event, context, right)))
 }
 
-const sessionUser = z.object({ workspaceId: z.uuid(), memberId: z.uuid() })
-
 async function requireMember(event: H3Event, context: Context, right: Right): Promise<SignedIn> {
-  refuseForeignWrites(event)
-  const user = sessionUser.safeParse((await getUserSession(event)).user).data
-  const member = user ? await loadMember(context.db, user.workspaceId, user.memberId) : null
+  refuseForeignWrites(event, context)
+  const member = await signedInMember(event, context)
   if (!member) throw new Problem(401, 'Not signed in', 'Please sign in.')
   const allowed: readonly MemberRole[] = rights[right]
   if (!allowed.includes(member.role)) throw new Problem(403, 'Not allowed', `As a ${member.role} you cannot do this; ask the workspace’s owner.`)
   return member
 }
 
-/** The cookie is SameSite=Lax already; this also stops writes that another site's page sends from this browser. */
-export function refuseForeignWrites(event: H3Event): void {
+/**
+ * The cookie is SameSite=Lax already; this also stops writes that another site's page sends from this browser. Browsers
+ * say where a request comes from in Sec-Fetch-Site, older ones in Origin; other programs say neither.
+ */
+export function refuseForeignWrites(event: H3Event, { settings }: Pick<Context, 'settings'>): void {
+  if (event.method === 'GET' || event.method === 'HEAD') return
   const site = getHeader(event, 'sec-fetch-site')
-  if (event.method !== 'GET' && site !== undefined && site !== 'same-origin' && site !== 'none') {
-    throw new Problem(403, 'Not allowed', 'This can only be done from Temporia’s own pages.')
-  }
+  const origin = getHeader(event, 'origin')
+  const own = site === undefined
+    ? origin === undefined || isOwnOrigin(origin, [new URL(settings.baseUrl).host, getHeader(event, 'host')])
+    : site === 'same-origin' || site === 'none'
+  if (!own) throw new Problem(403, 'Not allowed', 'This can only be done from Temporia’s own pages.')
+}
+
+function isOwnOrigin(origin: string, hosts: (string | undefined)[]): boolean {
+  return URL.canParse(origin) && hosts.includes(new URL(origin).host)
 }

@@ -1,8 +1,10 @@
-import { createHash } from 'node:crypto'
-import { defineEventHandler, getRequestIP, getRouterParam, type H3Event, readRawBody, setResponseHeader, setResponseStatus } from 'h3'
+import { defineEventHandler, getRouterParam, type H3Event, setResponseHeader, setResponseStatus } from 'h3'
 import type { z } from 'zod'
 import type { FieldError } from '../../core/intake'
 import type { Context } from '../context'
+import { isConstraintFault, isDataFault, isRetryable, isUnavailable } from '../database/faults'
+import { QueryTooLarge, TooManyOpenings } from '../event-types'
+import { logFault } from '../log'
 
 /** The HTTP side of use cases: problem documents (RFC 9457), bodies checked by Zod, one wrapper for every call. */
 
@@ -16,12 +18,13 @@ export class Problem extends Error {
 export const notFound = (what = 'There is nothing at this address.') => new Problem(404, 'Not found', what)
 
 export function invalid(status: 400 | 422, errors: FieldError[]): Problem {
-  return new Problem(status, 'Something does not fit', errors.map(error => error.message).join('. '), { errors })
+  return new Problem(status, 'Invalid input', errors.map(error => error.message).join('. '), { errors })
 }
 
 /** Wraps a call: gives it the context, and turns what it throws into a problem document. */
 export function defineCall<Answer>(handler: (event: H3Event, context: Context) => Promise<Answer>) {
   return defineEventHandler(async (event) => {
+    setResponseHeader(event, 'cache-control', 'no-store')
     try {
       return await handler(event, contextOf(event))
     } catch (error) {
@@ -35,37 +38,35 @@ export function contextOf(event: H3Event): Context {
   return event.context.app
 }
 
+const RETRY_SECONDS = 5
+
+/** What an error means for whoever asked. Only what nobody foresaw is a 500. */
+function problemFrom(error: unknown): Problem {
+  if (error instanceof Problem) return error
+  if (error instanceof TooManyOpenings) return invalid(400, [{ path: 'to', message: `There are more than ${error.most.toLocaleString('en')} openings in these days: ask for fewer days` }])
+  if (error instanceof QueryTooLarge) return invalid(400, [{ path: 'to', message: error.message }])
+  if (isUnavailable(error) || isRetryable(error)) return new Problem(503, 'Not available', 'Temporia cannot reach its database just now. Please try again in a moment.')
+  if (isConstraintFault(error)) return new Problem(409, 'Changed meanwhile', 'Somebody else has changed this at the same moment, so nothing was changed. Please try again.')
+  if (isDataFault(error)) return invalid(400, [{ path: '', message: 'There is a value in it that cannot be stored' }])
+  return new Problem(500, 'Something went wrong', 'Something went wrong on our side, and nothing was changed. Please try again in a moment.')
+}
+
 export function answerProblem(event: H3Event, error: unknown): Record<string, unknown> {
-  const problem = error instanceof Problem ? error : new Problem(500, 'Something failed here', 'It is not your doing, and nothing was changed. Please try again.')
-  if (!(error instanceof Problem)) console.error(`${event.method} ${event.path.split('?')[0]} failed:`, error)
+  const problem = problemFrom(error)
+  if (!(error instanceof Problem)) logFault(`${event.method} ${event.context.matchedRoute?.path ?? ''}`, error)
+  if (problem.status === 503) setResponseHeader(event, 'retry-after', RETRY_SECONDS)
+  // What is left of a body that was refused is not read.
+  if (problem.status === 413 || problem.status === 408) setResponseHeader(event, 'connection', 'close')
   setResponseStatus(event, problem.status)
   setResponseHeader(event, 'content-type', 'application/problem+json; charset=utf-8')
   setResponseHeader(event, 'cache-control', 'no-store')
   return { type: 'about:blank', title: problem.title, status: problem.status, detail: problem.detail, ...problem.more }
 }
 
-const MOST_BYTES = 256 * 1024
-
-/** Reads a JSON body and checks it. Throws Problem 400 naming each field at fault, 413 for one that is too large. */
-export async function readBodyOf<Schema extends z.ZodType>(event: H3Event, schema: Schema): Promise<z.output<Schema>> {
-  if (Number(event.node.req.headers['content-length'] ?? 0) > MOST_BYTES) {
-    throw new Problem(413, 'Too large', `A body may have at most ${MOST_BYTES / 1024} kB.`)
-  }
-  const text = await readRawBody(event)
-  if (text && text.length > MOST_BYTES) throw new Problem(413, 'Too large', `A body may have at most ${MOST_BYTES / 1024} kB.`)
-  let value: unknown
-  try {
-    value = JSON.parse(text ?? '')
-  } catch {
-    throw invalid(400, [{ path: '', message: 'The body is not JSON' }])
-  }
-  return check(schema, value)
-}
-
 /** Checks any value from outside. Throws Problem 400. */
 export function check<Schema extends z.ZodType>(schema: Schema, value: unknown, at = ''): z.output<Schema> {
-  const unfit = unfitTexts(value).map(path => ({ path: pathOf(at, path), message: 'There is a character in it that cannot be kept' }))
-  if (unfit.length > 0) throw invalid(400, unfit)
+  const unstorable = findUnstorableText(value).map(path => ({ path: pathOf(at, path), message: 'There is a character in it that cannot be stored' }))
+  if (unstorable.length > 0) throw invalid(400, unstorable)
   const result = schema.safeParse(value)
   if (result.success) return result.data
   throw invalid(400, result.error.issues.flatMap((issue) => {
@@ -75,13 +76,13 @@ export function check<Schema extends z.ZodType>(schema: Schema, value: unknown, 
 }
 
 /** Zero bytes and halves of characters, which no database keeps. */
-const isFit = (text: string) => !text.includes('\0') && text.isWellFormed()
+const isStorable = (text: string) => !text.includes('\0') && text.isWellFormed()
 
-/** Where a value holds text that is not fit, as a value or as a name. */
-function unfitTexts(value: unknown, path: PropertyKey[] = []): PropertyKey[][] {
-  if (typeof value === 'string') return isFit(value) ? [] : [path]
+/** Where a value holds text that cannot be stored, as a value or as a name. */
+function findUnstorableText(value: unknown, path: PropertyKey[] = []): PropertyKey[][] {
+  if (typeof value === 'string') return isStorable(value) ? [] : [path]
   if (value === null || typeof value !== 'object') return []
-  return Object.entries(value).flatMap(([name, one]) => (isFit(name) ? unfitTexts(one, [...path, name]) : [path]))
+  return Object.entries(value).flatMap(([name, one]) => (isStorable(name) ? findUnstorableText(one, [...path, name]) : [path]))
 }
 
 function pathOf(prefix: string, path: readonly PropertyKey[]): string {
@@ -90,7 +91,7 @@ function pathOf(prefix: string, path: readonly PropertyKey[]): string {
 
 export function param(event: H3Event, name: string): string {
   const text = getRouterParam(event, name, { decode: true }) ?? ''
-  if (!isFit(text)) throw notFound()
+  if (!isStorable(text)) throw notFound()
   return text
 }
 
@@ -99,9 +100,4 @@ export function idParam(event: H3Event, name: string): string {
   const id = param(event, name)
   if (!/^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/.test(id)) throw notFound()
   return id
-}
-
-/** Who asks, for rate limits: kept as a hash, since an address is personal data. */
-export function askerOf(event: H3Event): string {
-  return createHash('sha256').update(getRequestIP(event) ?? 'unknown').digest('base64url').slice(0, 22)
 }

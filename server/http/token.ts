@@ -1,16 +1,14 @@
 import type { H3Event } from 'h3'
-import { setResponseHeader } from 'h3'
 import { storyOfToken } from '../booking'
 import type { Context } from '../context'
 import type { BookingStory } from '../messages'
-import { countTry } from './limits'
+import { enforceRateLimit } from './limits'
 import { notFound, param } from './problem'
 
 /** The booking a client's token opens; wrong tokens are counted against whoever tries them. Throws Problem 404 or 429. */
 export async function bookingOfToken(event: H3Event, context: Context): Promise<BookingStory> {
-  setResponseHeader(event, 'cache-control', 'no-store')
   const story = await storyOfToken(context.db, param(event, 'token'))
   if (story) return story
-  await countTry(event, context, 'token')
+  await enforceRateLimit(event, context, 'token')
   throw notFound()
 }

@@ -15,20 +15,33 @@ export function readJobSubject(payload: unknown): JobSubject {
   return subject.parse(payload)
 }
 
+/** Runs of a job that may end in an error that nothing could be written down about, before it waits for a person. */
+export const MOST_RUNS = 25
+
+export function jobKey(name: JobName, about: JobSubject): string {
+  return `${name}:${about.workspaceId}:${about.id}`
+}
+
 /** Plans a job; planning it again for the same subject moves it to the new time. */
 export async function planJob(db: Database, name: JobName, about: JobSubject, at: number): Promise<void> {
   await db.execute(sql`select graphile_worker.add_job(
     ${name}::text,
     payload := ${JSON.stringify(about)}::json,
     run_at := ${dateOf(at).toISOString()}::timestamptz,
-    max_attempts := 25,
-    job_key := ${`${name}:${about.workspaceId}:${about.id}`}::text
+    max_attempts := ${MOST_RUNS}::int,
+    job_key := ${jobKey(name, about)}::text
   )`)
 }
 
-const waits = [2, 5, 15, 30, 60, 120, 300, 600]
+const waits = [2, 5, 15, 30, 60, 120, 300, 600, 900, 1800]
+const LONGEST_WAIT = 3600
 
-/** Seconds to wait after a number of failed tries. */
+/** Seconds to wait after a number of failed tries: longer each time, an hour at most. */
 export function waitAfter(attempts: number, pace: number): number {
-  return Math.max(1, Math.round((waits[attempts - 1] ?? 900) * pace))
+  return Math.max(1, Math.round((waits[attempts - 1] ?? LONGEST_WAIT) * pace))
+}
+
+/** What a person reads about an error that nobody foresaw; its message may hold personal data and stays out. */
+export function unexpectedFault(error: unknown): string {
+  return `met an unexpected error (${error instanceof Error ? error.name : typeof error})`
 }

@@ -2,72 +2,167 @@ import { EventEmitter } from 'node:events'
 import { Logger, run, type Runner, type TaskList, type WorkerEvents } from 'graphile-worker'
 import type pg from 'pg'
 import type { Context } from '../context'
-import { deliver } from '../messages'
-import { makeRoom, withdrawRoom } from '../rooms'
-import { type JobName, type JobSubject, readJobSubject } from './queue'
+import { isUnavailable } from '../database/faults'
+import { LockBusy } from '../database/lock'
+import { type FaultReport, silent } from '../log'
+import { cleanUp } from '../maintenance'
+import { deliver, deliveryFailed } from '../messages'
+import { makeRoom, roomJobFailed, withdrawalFailed, withdrawRoom } from '../rooms'
+import { type JobName, type JobSubject, planJob, readJobSubject } from './queue'
 
-const handlers: Record<JobName, (context: Context, subject: JobSubject) => Promise<void>> = { makeRoom, withdrawRoom, deliver }
+interface Handler {
+  run: (context: Context, subject: JobSubject) => Promise<void>
+  /** Writes down an error that nobody foresaw where a person sees it, and plans the next try. */
+  failed: (context: Context, subject: JobSubject, error: unknown) => Promise<void>
+}
+
+const handlers: Record<JobName, Handler> = {
+  makeRoom: { run: makeRoom, failed: roomJobFailed },
+  withdrawRoom: { run: withdrawRoom, failed: withdrawalFailed },
+  deliver: { run: deliver, failed: deliveryFailed },
+}
 
 const CONCURRENCY = 4
-const RECOVER_EVERY_SECONDS = 5
+const CHECK_EVERY_SECONDS = 5
+const PAUSE_SECONDS = 1
+/** How long jobs under way may take to end when the process stops or the database was lost. */
+const STOP_SECONDS = 20
+/** Seconds after which a job is tried again whose lock somebody else held. */
+const BUSY_WAIT_SECONDS = 2
 /** Any number that only worker locks use as their first key. */
 const WORKER_LOCK = 7_304_218
 
-export function taskListFor(context: Context): TaskList {
-  return Object.fromEntries(Object.entries(handlers).map(([name, handler]) =>
-    [name, async (payload: unknown) => handler(context, readJobSubject(payload))]))
+export function taskListFor(context: Context, report: FaultReport = silent): TaskList {
+  return {
+    ...Object.fromEntries(Object.entries(handlers).map(([name, handler]) => [name, async (payload: unknown) => {
+      const subject = readJobSubject(payload)
+      try {
+        await handler.run(context, subject)
+      } catch (error) {
+        if (error instanceof LockBusy) return planJob(context.db, asJobName(name), subject, context.now() + BUSY_WAIT_SECONDS)
+        report(`Job ${name}`, error)
+        // Nothing can be written down now; the queue itself tries again.
+        if (isUnavailable(error)) throw error
+        await handler.failed(context, subject, error)
+      }
+    }])),
+    cleanUp: async () => cleanUp(context),
+  }
+}
+
+function asJobName(name: string): JobName {
+  const found = Object.keys(handlers).find((one): one is JobName => one === name)
+  if (!found) throw new Error(`There is no job called ${name}`)
+  return found
 }
 
 export interface Worker {
+  /** Whether jobs are being run right now. */
+  isRunning: () => boolean
+  stop: () => Promise<void>
+}
+
+/** Runs jobs until stopped, anew whenever the database was lost. */
+export async function startWorker(context: Context, report: FaultReport): Promise<Worker> {
+  let stopping = false
+  let current: RunningJobs | null = await startRunner(context, report)
+  const loop = (async () => {
+    while (!stopping) {
+      await current?.ended
+      const ended = current
+      current = null
+      await ended?.stop()
+      while (!stopping && !current) {
+        await pause(PAUSE_SECONDS)
+        current = stopping ? null : await startRunner(context, report).catch(() => null)
+      }
+    }
+  })()
+  return {
+    isRunning: () => current !== null,
+    stop: async () => {
+      stopping = true
+      const last = current
+      last?.end()
+      await loop
+    },
+  }
+}
+
+interface RunningJobs {
+  ended: Promise<void>
+  end: () => void
   stop: () => Promise<void>
 }
 
 /**
- * Runs jobs until stopped. Each of our workers holds a lock that ends with the process; jobs that a worker without its
- * lock left behind (the process was killed) are given back to the queue.
+ * One run of the queue. Each of its workers holds a lock that ends with this process or with the connection to the
+ * database; jobs that a worker without its lock left behind are given back to the queue. Ends when that connection does,
+ * since others take its workers for dead from then on.
  */
-export async function startWorker(context: Context, report: (message: string) => void): Promise<Worker> {
+async function startRunner(context: Context, report: FaultReport): Promise<RunningJobs> {
   const holder = await context.pool.connect()
+  let end = () => {}
+  const ended = new Promise<void>(resolve => (end = resolve))
   let broken = false
-  holder.on('error', () => (broken = true))
+  const lost = () => {
+    broken = true
+    end()
+  }
+  holder.on('error', lost)
+  holder.on('end', lost)
   const events: WorkerEvents = new EventEmitter()
   let locking: Promise<unknown> = Promise.resolve()
   events.on('worker:create', ({ worker }) => {
-    locking = locking
-      .then(() => holder.query('select pg_advisory_lock($1, hashtext($2))', [WORKER_LOCK, worker.workerId]))
-      .catch(() => (broken = true))
+    locking = locking.then(() => holder.query('select pg_advisory_lock($1, hashtext($2))', [WORKER_LOCK, worker.workerId])).catch(lost)
   })
-  const runner: Runner = await run({
-    pgPool: context.pool,
-    taskList: taskListFor(context),
-    concurrency: CONCURRENCY,
-    noHandleSignals: true,
-    pollInterval: 1000,
-    logger: new Logger(() => (level, message) => {
-      if (level === 'error') report(message)
-    }),
-    events,
-  })
-  await locking
-  await recoverJobs(context.pool)
+  let runner: Runner
+  try {
+    runner = await run({
+      pgPool: context.pool,
+      taskList: taskListFor(context, report),
+      concurrency: CONCURRENCY,
+      crontab: '17 * * * * cleanUp',
+      noHandleSignals: true,
+      pollInterval: 1000,
+      // The handlers report what went wrong in them; the queue's own lines hold payloads and statements.
+      logger: new Logger(() => () => {}),
+      events,
+    })
+    await locking
+    await recoverJobs(context.pool)
+  } catch (error) {
+    holder.release(true)
+    throw error
+  }
+  runner.promise.then(end, end)
   const timer = setInterval(() => {
-    recoverJobs(context.pool).catch(error => report(`Jobs left behind could not be looked for: ${String(error)}`))
-  }, RECOVER_EVERY_SECONDS * 1000)
+    holder.query('select 1').catch(lost)
+    recoverJobs(context.pool).catch(error => report('Looking for jobs left behind', error))
+  }, CHECK_EVERY_SECONDS * 1000)
   return {
+    ended,
+    end,
     stop: async () => {
       clearInterval(timer)
-      await runner.stop()
+      await Promise.race([runner.stop().catch(() => {}), pause(STOP_SECONDS)])
       holder.release(broken)
     },
   }
+}
+
+function pause(seconds: number): Promise<void> {
+  return new Promise(resolve => setTimeout(resolve, seconds * 1000))
 }
 
 /** Gives back the jobs of workers that are gone. A young lock is left alone: its worker may still be starting. */
 export async function recoverJobs(pool: pg.Pool): Promise<string[]> {
   const { rows } = await pool.query<{ worker: string }>(
     `select distinct locked_by as worker from graphile_worker.jobs where locked_by is not null and locked_at < now() - interval '3 seconds'`)
+  if (rows.length === 0) return []
   const client = await pool.connect()
   const gone: string[] = []
+  let broken: Error | undefined
   try {
     for (const { worker } of rows) {
       const { rows: [answer] } = await client.query<{ free: boolean }>('select pg_try_advisory_lock($1, hashtext($2)) as free', [WORKER_LOCK, worker])
@@ -76,8 +171,11 @@ export async function recoverJobs(pool: pg.Pool): Promise<string[]> {
       await client.query('select pg_advisory_unlock($1, hashtext($2))', [WORKER_LOCK, worker])
     }
     if (gone.length > 0) await client.query('select graphile_worker.force_unlock_workers($1)', [gone])
+  } catch (error) {
+    broken = error instanceof Error ? error : new Error(String(error))
+    throw error
   } finally {
-    client.release()
+    client.release(broken)
   }
   return gone
 }

@@ -1,120 +1,98 @@
-import { and, eq } from 'drizzle-orm'
-import { renderMessage } from '../../core/messages'
-import type { Occasion } from '../../core/messages/occasions'
 import { type Context, dateOf } from '../context'
-import type { Database } from '../database/connection'
-import { withLock } from '../database/lock'
-import { deliveries, rooms } from '../database/schema'
-import { type JobSubject, planJob, waitAfter } from '../jobs/queue'
-import { type Mail, MailFault } from '../ports/mail'
+import { persist } from '../database/faults'
+import { LockBusy, withLock } from '../database/lock'
+import { deliveries } from '../database/schema'
+import { type JobSubject, planJob, unexpectedFault, waitAfter } from '../jobs/queue'
+import { MailFault } from '../ports/mail'
 import { writeTrail } from '../trail'
-import { type BookingStory, entryFor, fieldsFor, loadStory, type Reader } from './fields'
+import { claimDelivery, type ClaimedDelivery, afterUnknown, type Delivery, isDelivery, updateDelivery } from './claim'
 
-type Delivery = typeof deliveries.$inferSelect
+/** Deliveries that this process is sending: a job that comes back early must not take one for abandoned. */
+const inFlight = new Set<string>()
 
-const MOST_TRIES = 12
-
-/** iTIP method that goes with each occasion; none where there is no entry yet. */
-const methods: Record<Occasion, 'REQUEST' | 'CANCEL' | null> = {
-  booked: 'REQUEST',
-  linkFollows: 'REQUEST',
-  cancelled: 'CANCEL',
-  awaitingApproval: null,
-  declined: null,
-}
-
-/** The job that sends one planned delivery. */
+/** The job that sends one planned delivery. Mails about one booking to one address go out one after the other. */
 export async function deliver(context: Context, subject: JobSubject): Promise<void> {
-  await withLock(context.pool, `deliver ${subject.id}`, async (db) => {
-    const claimed = await claim(context, db, subject)
+  const [planned] = await context.db.select().from(deliveries).where(isDelivery(subject))
+  if (!planned) return
+  if (inFlight.has(subject.id)) throw new LockBusy(subject.id)
+  await withLock(context.pool, `mail ${planned.bookingId ?? planned.memberId} ${planned.address}`, async (db) => {
+    const claimed = await claimDelivery(context, db, subject)
     if (!claimed) return
-    const { delivery, story } = claimed
+    inFlight.add(subject.id)
     try {
-      await context.mail.send(compose(context, story, delivery))
-    } catch (error) {
-      if (!(error instanceof MailFault)) throw error
-      await afterFault(context, db, delivery, story, error)
-      return
+      await send(context, claimed)
+    } finally {
+      inFlight.delete(subject.id)
     }
-    await settle(db, delivery, { state: 'sent', sentAt: dateOf(context.now()), fault: null })
-    await tell(context, db, delivery, story, 'messageSent', { occasion: delivery.occasion, address: delivery.address, link: delivery.withLink })
   })
 }
 
-/**
- * Marks the delivery as being sent before anything is sent. One found in that state under our own lock was left by a
- * process that died while sending: nobody knows whether it arrived, so it is not sent again, and the trail says so.
- */
-async function claim(context: Context, db: Database, subject: JobSubject): Promise<{ delivery: Delivery, story: BookingStory } | null> {
-  return db.transaction(async (tx) => {
-    const [planned] = await tx.select().from(deliveries).where(isDelivery(subject))
-    const story = planned ? await loadStory(tx, subject.workspaceId, planned.bookingId) : null
-    if (!planned || !story) return null
-    // The room's lock comes first: a room that becomes ready meanwhile sees either a planned or a claimed delivery.
-    const room = story.room && (await tx.select().from(rooms)
-      .where(and(eq(rooms.workspaceId, subject.workspaceId), eq(rooms.id, story.room.id))).for('update'))[0]
-    const [delivery] = await tx.select().from(deliveries).where(isDelivery(subject)).for('update')
-    if (delivery?.state === 'sending') {
-      const fault = 'the application stopped while sending'
-      await settle(tx, delivery, { state: 'unknown', fault })
-      await tell(context, tx, delivery, story, 'messageUnknown', { occasion: delivery.occasion, address: delivery.address, fault })
-      return null
-    }
-    if (delivery?.state !== 'planned') return null
-    const seen = { ...story, room: room ?? null }
-    const withLink = story.session.place.kind === 'video' && methods[delivery.occasion] === 'REQUEST' ? room?.state === 'ready' : null
-    const attempts = delivery.attempts + 1
-    await settle(tx, delivery, { state: 'sending', withLink, attempts })
-    return { delivery: { ...delivery, withLink, attempts }, story: seen }
-  })
-}
-
-function compose(context: Context, story: BookingStory, delivery: Delivery): Mail {
-  const host = story.hosts.find(one => one.id === delivery.hostId) ?? null
-  const reader: Reader = { audience: delivery.audience, name: delivery.name, timeZone: host?.timeZone ?? story.booking.timeZone }
-  const message = renderMessage(delivery.occasion, host ? 'host' : 'client', fieldsFor(context, story, reader))
-  const method = methods[delivery.occasion]
-  const [answering] = story.hosts
-  return {
-    messageId: delivery.messageId,
-    from: { name: story.workspace.name, address: context.settings.mailFrom },
-    to: { name: delivery.name, address: delivery.address },
-    replyTo: host ? { name: story.booking.clientName, address: story.booking.clientEmail }
-      : answering ? { name: answering.name, address: answering.email } : null,
-    ...message,
-    calendar: method && { method, content: entryFor(context, story, reader, method) },
-  }
-}
-
-async function afterFault(context: Context, db: Database, delivery: Delivery, story: BookingStory, fault: MailFault): Promise<void> {
-  const about = { occasion: delivery.occasion, address: delivery.address, fault: fault.message }
-  if (fault.outcome === 'unknown') {
-    await settle(db, delivery, { state: 'unknown', fault: fault.message })
-    await tell(context, db, delivery, story, 'messageUnknown', about)
+async function send(context: Context, claimed: ClaimedDelivery): Promise<void> {
+  const { delivery, mail } = claimed
+  try {
+    await context.mail.send(mail)
+  } catch (error) {
+    const fault = error instanceof MailFault ? error : new MailFault(unexpectedFault(error), 'unknown')
+    await persist(() => afterFault(context, claimed, fault))
     return
   }
-  const again = delivery.attempts < MOST_TRIES ? context.now() + waitAfter(delivery.attempts, context.settings.retryPace) : null
-  await db.transaction(async (tx) => {
-    await settle(tx, delivery, { state: again === null ? 'failed' : 'planned', fault: fault.message })
-    await tell(context, tx, delivery, story, 'messageFailed', { ...about, nextAt: again })
+  await persist(() => context.db.transaction(async (tx) => {
+    await updateDelivery(tx, delivery, { state: 'sent', sentAt: dateOf(context.now()), fault: null })
+    await tellTrail(tx, context, claimed, 'messageSent', { occasion: delivery.occasion, address: delivery.address, link: delivery.withLink })
+  }))
+}
+
+async function afterFault(context: Context, claimed: ClaimedDelivery, fault: MailFault): Promise<void> {
+  const { delivery } = claimed
+  const about = { occasion: delivery.occasion, address: delivery.address, fault: fault.message }
+  await context.db.transaction(async (tx) => {
+    if (fault.outcome === 'unknown') {
+      const { unknowns, again } = afterUnknown(delivery)
+      const next = again ? context.now() + waitAfter(1, context.settings.retryPace) : null
+      await updateDelivery(tx, delivery, { state: again ? 'planned' : 'unknown', unknowns, fault: fault.message, nextTryAt: next === null ? null : dateOf(next) })
+      await tellTrail(tx, context, claimed, 'messageUnknown', { ...about, again })
+      if (next !== null) await planJob(tx, 'deliver', { workspaceId: delivery.workspaceId, id: delivery.id }, next)
+      return
+    }
+    const next = context.now() + waitAfter(delivery.attempts, context.settings.retryPace)
+    const again = next < claimed.deadline ? next : null
+    await updateDelivery(tx, delivery, { state: again === null ? 'failed' : 'planned', fault: fault.message, nextTryAt: again === null ? null : dateOf(again) })
+    await tellTrail(tx, context, claimed, 'messageFailed', { ...about, nextAt: again })
     if (again !== null) await planJob(tx, 'deliver', { workspaceId: delivery.workspaceId, id: delivery.id }, again)
   })
 }
 
-async function settle(db: Database, delivery: Delivery, change: Partial<Delivery>): Promise<void> {
-  await db.update(deliveries).set(change).where(isDelivery(delivery))
+/**
+ * What becomes of a delivery whose job met an error that nobody foresaw, before it was claimed: it is tried again with
+ * growing waits, and shown to a person meanwhile.
+ */
+export async function deliveryFailed(context: Context, subject: JobSubject, error: unknown): Promise<void> {
+  const [delivery] = await context.db.select().from(deliveries).where(isDelivery(subject))
+  if (!delivery || delivery.state !== 'planned') return
+  const attempts = delivery.attempts + 1
+  const next = context.now() + waitAfter(attempts, context.settings.retryPace)
+  await context.db.transaction(async (tx) => {
+    await updateDelivery(tx, delivery, { attempts, fault: unexpectedFault(error), nextTryAt: dateOf(next) })
+    await planJob(tx, 'deliver', subject, next)
+  })
 }
 
-async function tell(
-  context: Context, db: Database, delivery: Delivery, story: BookingStory, ...[code, values]: TellArguments
-): Promise<void> {
-  await writeTrail(db, { workspaceId: delivery.workspaceId, sessionId: story.session.id, bookingId: delivery.bookingId }, context.now(), code, values)
+/** Sends a delivery once more because a person asks for it. False where it is not waiting for one. */
+export async function sendAgain(context: Context, workspaceId: string, id: string): Promise<boolean> {
+  return context.db.transaction(async (tx) => {
+    const [delivery] = await tx.select().from(deliveries).where(isDelivery({ workspaceId, id })).for('update')
+    if (!delivery || !(['failed', 'unknown', 'planned'] satisfies Delivery['state'][]).some(state => state === delivery.state)) return false
+    await updateDelivery(tx, delivery, { state: 'planned', unknowns: 0, fault: null, nextTryAt: null })
+    await planJob(tx, 'deliver', { workspaceId, id }, context.now())
+    return true
+  })
 }
 
-type TellArguments = {
+async function tellTrail(db: Parameters<typeof writeTrail>[0], context: Context, { delivery, sessionId }: ClaimedDelivery, ...[code, values]: TrailArguments): Promise<void> {
+  if (!sessionId || !delivery.bookingId) return
+  await writeTrail(db, { workspaceId: delivery.workspaceId, sessionId, bookingId: delivery.bookingId }, context.now(), code, values)
+}
+
+type TrailArguments = {
   [Code in 'messageSent' | 'messageFailed' | 'messageUnknown']: [Code, Parameters<typeof writeTrail<Code>>[4]]
 }['messageSent' | 'messageFailed' | 'messageUnknown']
-
-function isDelivery(subject: { workspaceId: string, id: string }) {
-  return and(eq(deliveries.workspaceId, subject.workspaceId), eq(deliveries.id, subject.id))
-}

@@ -1,13 +1,14 @@
 import { and, asc, eq } from 'drizzle-orm'
 import type { Place } from '../../core/event-type/settings'
+import { isConfirmed } from '../../core/booking/states'
 import { placeWords } from '../../core/event-type/words'
-import { type MessageFields, renderTitle, sayWhen } from '../../core/messages'
+import { type MessageFields, quoteContinuation, renderTitle, sayWhen } from '../../core/messages'
 import { calendarText, type CalendarEntry } from '../../core/calendar/entry'
 import { englishLocale, sayList } from '../../core/time/say'
 import { type Context, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { answers, bookings, eventTypes, hosts, rooms, sessionHosts, sessions, workspaces } from '../database/schema'
-import { bookingToken } from '../secrets'
+import { bookingToken, openedKey } from '../secrets'
 
 /** A booking with all that is said about it to anybody. */
 export interface BookingStory {
@@ -46,6 +47,11 @@ export async function loadStory(db: Database, workspaceId: string, bookingId: st
   }
 }
 
+/** Where a session is to take place, in words that clients may read before it is confirmed: no address, no number. */
+export function sayPlaceLabel(place: Place): string {
+  return place.label || placeWords[place.kind]
+}
+
 /** Where a session takes place, in words. Links are not part of it. */
 export function sayPlace(place: Place, clientPhone: string | null): string {
   switch (place.kind) {
@@ -73,6 +79,11 @@ export function bookingPage(context: Pick<Context, 'settings'>, story: BookingSt
   return `${context.settings.baseUrl}/bookings/${token}`
 }
 
+/** The client's page as their mails link to it: following this link shows that the address is theirs. */
+function mailedPage(context: Pick<Context, 'settings'>, story: BookingStory): string {
+  return `${bookingPage(context, story)}?mail=${openedKey(context.settings.secret, story.workspace.id, story.booking.id)}`
+}
+
 /** The fields of a message for one reader. The link is given only where the room is ready and the booking confirmed. */
 export function fieldsFor(context: Context, story: BookingStory, reader: Reader): MessageFields {
   const { baseUrl } = context.settings
@@ -86,11 +97,11 @@ export function fieldsFor(context: Context, story: BookingStory, reader: Reader)
     eventType: { name: eventType.settings.name, page: `${baseUrl}/${workspace.slug}/${eventType.slug}` },
     client: { name: reader.audience === 'guest' ? reader.name : booking.clientName, email: booking.clientEmail, phone: booking.clientPhone ?? '' },
     // A guest sees the booking but cannot change it, so the client's own page is not theirs.
-    booking: { page: reader.audience === 'client' ? bookingPage(context, story) : '' },
+    booking: { page: reader.audience === 'client' ? mailedPage(context, story) : '' },
     session: { page: `${baseUrl}/desk/sessions/${session.id}` },
     hosts: sayList(story.hosts.map(one => one.name)),
     reason: booking.cancelReason ?? '',
-    place: sayPlace(session.place, booking.clientPhone),
+    place: isHost || isConfirmed(booking.state) ? sayPlace(session.place, booking.clientPhone) : sayPlaceLabel(session.place),
     room: {
       expected: session.place.kind === 'video',
       link: (isHost ? shown?.hostUrl : shown?.joinUrl) ?? '',
@@ -109,33 +120,36 @@ export function fieldsFor(context: Context, story: BookingStory, reader: Reader)
   }
 }
 
-/** The calendar entry as one reader gets it. */
-export function entryFor(context: Context, story: BookingStory, reader: Reader, method: CalendarEntry['method']): string {
+export type CalendarMethod = CalendarEntry['method']
+
+/** The calendar entry as one reader gets it, and why its title is the preset, if it had to be. */
+export function entryFor(context: Context, story: BookingStory, reader: Reader, method: CalendarMethod): { text: string, titleFault: string | null } {
   const fields = fieldsFor(context, story, reader)
-  const { session, booking, workspace } = story
-  const [host] = story.hosts
+  const { booking, workspace } = story
   const lines = [
     sayWhen(fields.when.start, fields.when.end, fields.when.readerZone, fields.when.locale),
     ...(fields.room.link ? [`Link: ${fields.room.link}`, `Number: ${fields.room.number}`, `Passcode: ${fields.room.passcode}`] : []),
-    ...fields.answers.map(answer => `${answer.label}: ${answer.words}`),
+    ...fields.answers.map(answer => `${answer.label}: ${quoteContinuation(answer.words)}`),
     ...(fields.booking.page ? [`See or cancel: ${fields.booking.page}`] : []),
   ]
-  return calendarText({
+  const { title, fault } = renderTitle(story.eventType.settings.calendarTitle, { client: { name: booking.clientName }, eventType: { name: fields.eventType.name } })
+  const text = calendarText({
     method,
+    tentative: !isConfirmed(booking.state),
     uid: `${booking.id}@${new URL(context.settings.baseUrl).hostname}`,
-    // The entry that brings the link is a newer state of the same entry.
-    sequence: session.sequence * 2 + (fields.room.link ? 1 : 0),
+    sequence: booking.sequence,
     stamp: context.now(),
     start: fields.when.start,
     end: fields.when.end,
-    title: renderTitle(story.eventType.settings.calendarTitle, { client: { name: booking.clientName }, eventType: { name: fields.eventType.name } }),
+    title,
     description: lines.join('\n'),
     location: fields.room.link || fields.place,
     url: fields.room.link || null,
     organizer: { name: workspace.name, email: context.settings.mailFrom },
     attendees: [
       { name: booking.clientName, email: booking.clientEmail, accepted: true },
-      ...(host ? story.hosts.map(one => ({ name: one.name, email: one.email, accepted: true })) : []),
+      ...story.hosts.map(one => ({ name: one.name, email: one.email, accepted: true })),
     ],
   })
+  return { text, titleFault: fault }
 }

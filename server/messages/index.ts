@@ -1,4 +1,7 @@
-export { deliver } from './deliver'
+export { planAccountMail } from './account-mail'
+export { deliver, deliveryFailed, sendAgain } from './deliver'
 export { bookingPage, type BookingStory, entryFor, loadStory, type Reader, sayPlace } from './fields'
 export { planMessages } from './plan'
 export { roomIsReady } from './room-ready'
+export { recordTitleFault } from './title-fault'
+export { forgetUnopened, markOpened } from './unopened'

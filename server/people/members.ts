@@ -1,5 +1,5 @@
 import { hash, verify } from '@node-rs/argon2'
-import { and, eq } from 'drizzle-orm'
+import { and, desc, eq, sql } from 'drizzle-orm'
 import type { SignedIn } from '../../core/views/desk'
 import type { Database } from '../database/connection'
 import { members, workspaces } from '../database/schema'
@@ -11,11 +11,20 @@ export function hashPassword(password: string): Promise<string> {
 /** Checked against when nobody has the address, so that an unknown address takes as long as a wrong password. */
 const nobody = hash('nobody has this password')
 
-/** The member whose address and password these are, or null. */
+/** Unconfirmed sign-ups with one address that a password is tried for. */
+const MOST_UNCONFIRMED = 3
+
+/** The member whose address and password these are, or null. A confirmed member comes before those who only say so. */
 export async function signIn(db: Database, email: string, password: string): Promise<SignedIn | null> {
-  const [member] = await db.select().from(members).where(eq(members.email, email.trim().toLowerCase()))
-  const right = await verify(member?.passwordHash ?? await nobody, password)
-  return member && right ? loadMember(db, member.workspaceId, member.id) : null
+  const found = await db.select().from(members)
+    .innerJoin(workspaces, eq(workspaces.id, members.workspaceId))
+    .where(eq(members.email, email.trim().toLowerCase()))
+    .orderBy(sql`${members.confirmedAt} is null`, desc(workspaces.createdAt)).limit(MOST_UNCONFIRMED)
+  if (found.length === 0) await verify(await nobody, password)
+  for (const { members: member } of found) {
+    if (await verify(member.passwordHash, password)) return loadMember(db, member.workspaceId, member.id)
+  }
+  return null
 }
 
 export async function loadMember(db: Database, workspaceId: string, memberId: string): Promise<SignedIn | null> {
@@ -29,6 +38,7 @@ export async function loadMember(db: Database, workspaceId: string, memberId: st
     memberId,
     name: member.name,
     email: member.email,
+    confirmed: member.confirmedAt !== null,
     role: member.role,
     timeZone: member.timeZone,
     workspace: { slug: workspace.slug, name: workspace.name },

@@ -1,3 +1,4 @@
+import { logFault } from '../log'
 import { startWorker } from '../jobs/worker'
 import { closeContext, makeContext } from '../start'
 
@@ -5,12 +6,15 @@ import { closeContext, makeContext } from '../start'
 export default defineNitroPlugin((nitroApp) => {
   if (import.meta.prerender) return
   const started = start().catch((error) => {
+    // Settings and migrations hold nothing personal, and whoever starts the process must read what is wrong.
     console.error(error instanceof Error ? error.message : error)
     process.exit(1)
   })
   nitroApp.hooks.hook('request', async (event) => {
     if (event.path === '/health/live') return
-    event.context.app = (await started).context
+    const { context, worker } = await started
+    event.context.app = context
+    event.context.jobsRunning = worker.isRunning
   })
   nitroApp.hooks.hook('close', async () => {
     const { context, worker } = await started
@@ -21,5 +25,5 @@ export default defineNitroPlugin((nitroApp) => {
 
 async function start() {
   const context = await makeContext(process.env)
-  return { context, worker: await startWorker(context, message => console.error(message)) }
+  return { context, worker: await startWorker(context, logFault) }
 }

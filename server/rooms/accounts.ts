@@ -1,10 +1,10 @@
-import { and, eq, inArray, isNull, or } from 'drizzle-orm'
+import { and, eq, gt, inArray, isNull, or } from 'drizzle-orm'
 import type { HostConnection, SignedIn } from '../../core/views/desk'
-import type { Context } from '../context'
+import { type Context, dateOf } from '../context'
 import type { Database } from '../database/connection'
-import { hosts, rooms, sessionHosts, videoAccounts } from '../database/schema'
+import { hosts, rooms, sessionHosts, sessions, videoAccounts } from '../database/schema'
 import { planJob } from '../jobs/queue'
-import type { AccountTokens, ConnectedAccount, VideoService } from '../ports/video'
+import { type AccountTokens, type ConnectedAccount, VideoFault, type VideoService } from '../ports/video'
 import { seal, unseal } from '../secrets'
 
 export type VideoAccount = typeof videoAccounts.$inferSelect
@@ -21,15 +21,44 @@ export async function accountFor(db: Database, workspaceId: string, sessionId: s
   return accounts.find(one => one.hostId !== null) ?? accounts[0] ?? null
 }
 
-/** The account's tokens, renewed and kept where they are about to expire. Throws VideoFault. */
-export async function usableTokens(context: Context, db: Database, service: VideoService, account: VideoAccount): Promise<AccountTokens> {
-  const tokens: AccountTokens = JSON.parse(unseal(context.settings.secret, account.sealedTokens))
-  const fresh = await service.refresh(tokens, context.now())
-  if (!fresh) return tokens
-  await db.update(videoAccounts)
-    .set({ sealedTokens: seal(context.settings.secret, JSON.stringify(fresh)) })
-    .where(isAccount(account))
-  return fresh
+/** Makes calls with an account's tokens, which are renewed where they are about to expire or are refused. Throws VideoFault. */
+export async function withTokens<Result>(
+  context: Context, service: VideoService, account: VideoAccount, work: (tokens: AccountTokens) => Promise<Result>,
+): Promise<Result> {
+  const tokens = await usableTokens(context, service, account, null)
+  try {
+    return await work(tokens)
+  } catch (error) {
+    if (!(error instanceof VideoFault) || error.kind !== 'tokenRefused') throw error
+    return work(await usableTokens(context, service, account, tokens))
+  }
+}
+
+/**
+ * Renews under the account's row lock, so that two rooms of one account do not renew at once: a service may let each
+ * refresh token be used only once. `refused` are tokens that the service no longer takes, whatever their date.
+ */
+async function usableTokens(context: Context, service: VideoService, account: VideoAccount, refused: AccountTokens | null): Promise<AccountTokens> {
+  const known = refused ? null : openTokens(context, service, account)
+  if (known && !service.isExpiring(known, context.now())) return known
+  return context.db.transaction(async (tx) => {
+    const [current] = await tx.select().from(videoAccounts).where(isAccount(account)).for('update')
+    const tokens = openTokens(context, service, current ?? account)
+    const stillGood = refused ? tokens.accessToken !== refused.accessToken : !service.isExpiring(tokens, context.now())
+    if (stillGood) return tokens
+    const fresh = await service.renew(tokens)
+    await tx.update(videoAccounts).set({ sealedTokens: seal(context.settings.secret, JSON.stringify(fresh)) }).where(isAccount(account))
+    return fresh
+  })
+}
+
+/** Tokens that were sealed with another secret are lost for good. */
+function openTokens({ settings }: Context, service: VideoService, account: VideoAccount): AccountTokens {
+  try {
+    return JSON.parse(unseal(settings.secret, account.sealedTokens))
+  } catch {
+    throw new VideoFault(`cannot be asked: the consent kept for ${account.label} cannot be read any more`, 'consentLost')
+  }
 }
 
 /** Keeps a connection that a host has given consent to, and tries again the rooms that waited for one. */
@@ -44,7 +73,9 @@ export async function keepAccount(context: Context, workspaceId: string, hostId:
     await tx.insert(videoAccounts)
       .values({ workspaceId, hostId, service: 'lantern', ...values })
       .onConflictDoUpdate({ target: [videoAccounts.workspaceId, videoAccounts.service, videoAccounts.hostId], set: values })
-    const waiting = await tx.select({ id: rooms.id }).from(rooms).where(and(eq(rooms.workspaceId, workspaceId), eq(rooms.state, 'failing')))
+    const waiting = await tx.select({ id: rooms.id }).from(rooms)
+      .innerJoin(sessions, and(eq(sessions.workspaceId, rooms.workspaceId), eq(sessions.id, rooms.sessionId)))
+      .where(and(eq(rooms.workspaceId, workspaceId), eq(rooms.state, 'failing'), eq(sessions.cancelled, false), gt(sessions.endsAt, dateOf(context.now()))))
     for (const { id } of waiting) await planJob(tx, 'makeRoom', { workspaceId, id }, context.now())
   })
 }
@@ -52,13 +83,14 @@ export async function keepAccount(context: Context, workspaceId: string, hostId:
 /** Takes a connection away; rooms that exist stay, new ones need another account. */
 export async function dropAccount(db: Database, member: SignedIn, id: string): Promise<boolean> {
   const [account] = await db.select().from(videoAccounts).where(isAccount({ workspaceId: member.workspaceId, id }))
-  if (!account || (account.hostId !== null && !await mayConnect(db, member, account.hostId))) return false
+  if (!account || !await mayConnect(db, member, account.hostId)) return false
   await markLost(db, account)
   return true
 }
 
+/** Marks a connection as lost, unless it was made anew meanwhile. */
 export async function markLost(db: Database, account: VideoAccount): Promise<void> {
-  await db.update(videoAccounts).set({ state: 'lost' }).where(isAccount(account))
+  await db.update(videoAccounts).set({ state: 'lost' }).where(and(isAccount(account), eq(videoAccounts.connectedAt, account.connectedAt)))
 }
 
 /** Who is connected as whom. */
@@ -74,8 +106,9 @@ export async function listConnections(db: Database, workspaceId: string): Promis
   }))
 }
 
-/** Whose video account a member may connect: their own, and as owner or coordinator anybody's. */
-export async function mayConnect(db: Database, member: SignedIn, hostId: string): Promise<boolean> {
+/** Whose video account a member may connect or disconnect: their own, and as owner or coordinator anybody's and the workspace's (null). */
+export async function mayConnect(db: Database, member: SignedIn, hostId: string | null): Promise<boolean> {
+  if (hostId === null) return member.role !== 'host'
   const [host] = await db.select({ memberId: hosts.memberId }).from(hosts).where(and(eq(hosts.workspaceId, member.workspaceId), eq(hosts.id, hostId)))
   return host !== undefined && (member.role !== 'host' || host.memberId === member.memberId)
 }

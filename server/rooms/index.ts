@@ -1,4 +1,4 @@
 export { accountFor, dropAccount, keepAccount, listConnections, mayConnect } from './accounts'
-export { makeRoom, planRoom, tryRoomNow } from './make'
-export { planWithdrawal, withdrawRoom } from './withdraw'
+export { makeRoom, planRoom, roomJobFailed, tryRoomNow } from './make'
+export { planWithdrawal, withdrawalFailed, withdrawRoom } from './withdraw'
 export { openConsent, RETURN_PATH, sealConsent } from './consent'

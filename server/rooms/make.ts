@@ -1,15 +1,16 @@
-import { and, asc, eq } from 'drizzle-orm'
+import { and, asc, eq, sql } from 'drizzle-orm'
 import { roomMayBecome } from '../../core/booking/states'
 import { renderTitle } from '../../core/messages'
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
-import { withLock } from '../database/lock'
+import { persist } from '../database/faults'
+import { lockSession, withLock } from '../database/lock'
 import { bookings, eventTypes, hosts, rooms, sessionHosts, sessions } from '../database/schema'
-import { type JobSubject, planJob, waitAfter } from '../jobs/queue'
-import { roomIsReady } from '../messages'
-import { type RoomDetails, VideoFault } from '../ports/video'
+import { type JobSubject, planJob, unexpectedFault, waitAfter } from '../jobs/queue'
+import { recordTitleFault, roomIsReady } from '../messages'
+import { type RoomDetails, VideoFault, type VideoService } from '../ports/video'
 import { writeTrail } from '../trail'
-import { accountFor, markLost, usableTokens, type VideoAccount } from './accounts'
+import { accountFor, markLost, type VideoAccount, withTokens } from './accounts'
 
 type Room = typeof rooms.$inferSelect
 type Session = typeof sessions.$inferSelect
@@ -23,93 +24,144 @@ export async function planRoom(db: Database, workspaceId: string, sessionId: str
 /** The job that makes one room: one try, after which the room is ready or the next try is planned. */
 export async function makeRoom(context: Context, subject: JobSubject): Promise<void> {
   await withLock(context.pool, `room ${subject.id}`, async (db) => {
-    const begun = await begin(context, db, subject)
-    if (!begun) return
-    const { room, session, account, service } = begun
-    const about = { workspaceId: subject.workspaceId, sessionId: session.id }
+    const attempt = await startAttempt(context, db, subject)
+    if (!attempt) return
     try {
-      const tokens = await usableTokens(context, db, service, account)
-      const details = await service.makeRoom(tokens, {
-        reference: session.id,
-        title: await titleOf(db, session),
-        start: secondsOf(session.startsAt),
-        end: secondsOf(session.endsAt),
-        entry: 'host',
-      })
-      await keepRoom(context, db, room, account, service.name, details)
+      const details = await askService(context, attempt)
+      await persist(() => saveRoom(context, attempt, details))
     } catch (error) {
-      if (!(error instanceof VideoFault)) throw error
-      const next = context.now() + waitAfter(room.attempts, context.settings.retryPace)
-      const again = next < secondsOf(session.endsAt) ? next : null
-      await db.transaction(async (tx) => {
-        if (error.consentLost) await markLost(tx, account)
-        await changeRoom(tx, room, { state: 'failing', lastFault: `${service.name} ${error.message}`, nextTryAt: again === null ? null : dateOf(again) })
-        await writeTrail(tx, about, context.now(), 'roomFailed', { service: service.name, attempt: room.attempts, fault: error.message, nextAt: again })
-        if (again !== null) await planJob(tx, 'makeRoom', subject, again)
-      })
+      await persist(() => afterFault(context, attempt, error))
     }
   })
 }
 
+interface Attempt {
+  room: Room
+  session: Session
+  title: string
+  account: VideoAccount
+  service: VideoService
+}
+
 /** Marks the try before anything is asked, so that the trail shows it even if the process ends here. */
-async function begin(context: Context, db: Database, subject: JobSubject) {
+async function startAttempt(context: Context, db: Database, subject: JobSubject): Promise<Attempt | null> {
   return db.transaction(async (tx) => {
-    const [room] = await tx.select().from(rooms).where(isRoom(subject)).for('update')
-    const [session] = room ? await tx.select().from(sessions).where(and(eq(sessions.workspaceId, room.workspaceId), eq(sessions.id, room.sessionId))) : []
-    if (!room || !session || session.cancelled || room.state === 'ready' || !roomMayBecome(room.state, 'making')) return null
+    const found = await lockRoom(tx, subject)
+    if (!found) return null
+    const { room, session } = found
+    if (session.cancelled || room.state === 'ready' || !roomMayBecome(room.state, 'making')) return null
     const about = { workspaceId: subject.workspaceId, sessionId: session.id }
+    if (secondsOf(session.endsAt) <= context.now()) {
+      await updateRoom(tx, room, { state: 'failing', lastFault: 'The session is over', nextTryAt: null })
+      return null
+    }
     const account = await accountFor(tx, subject.workspaceId, session.id)
     const service = account ? context.video[account.service] : null
     if (!account || !service) {
       const lastFault = 'No video account is connected'
-      if (room.lastFault !== lastFault) {
-        const sitting = await hostNames(tx, session)
-        await writeTrail(tx, about, context.now(), 'roomUnowned', { hosts: sitting })
-      }
-      await changeRoom(tx, room, { state: 'failing', lastFault, nextTryAt: null })
+      if (room.lastFault !== lastFault) await writeTrail(tx, about, context.now(), 'roomUnowned', { hosts: await hostNames(tx, session) })
+      await updateRoom(tx, room, { state: 'failing', lastFault, nextTryAt: null })
       return null
     }
-    const attempts = room.attempts + 1
-    await changeRoom(tx, room, { state: 'making', attempts, accountId: account.id, nextTryAt: null })
-    await writeTrail(tx, about, context.now(), 'roomAsked', { service: service.name, account: account.label, attempt: attempts })
-    return { room: { ...room, attempts }, session, account, service }
+    const { title, fault } = await titleOf(tx, session)
+    if (fault) await recordTitleFault(tx, context, about, fault)
+    const change = { state: 'making' as const, attempts: room.attempts + 1, accountId: account.id, askedAt: dateOf(context.now()), nextTryAt: null }
+    await updateRoom(tx, room, change)
+    await writeTrail(tx, about, context.now(), 'roomAsked', { service: service.name, account: account.label, attempt: change.attempts })
+    return { room: { ...room, ...change }, session, title, account, service }
   })
 }
 
-async function keepRoom(context: Context, db: Database, room: Room, account: VideoAccount, service: string, details: RoomDetails): Promise<void> {
-  await db.transaction(async (tx) => {
-    const [current] = await tx.select().from(rooms).where(isRoom(room)).for('update')
+async function askService(context: Context, { session, title, account, service }: Attempt): Promise<RoomDetails> {
+  return withTokens(context, service, account, tokens => service.makeRoom(tokens, {
+    reference: session.id, title, start: secondsOf(session.startsAt), end: secondsOf(session.endsAt), entry: 'host',
+  }))
+}
+
+async function saveRoom(context: Context, attempt: Attempt, details: RoomDetails): Promise<void> {
+  const { account, service } = attempt
+  const { workspaceId, id, sessionId, attempts } = attempt.room
+  await context.db.transaction(async (tx) => {
+    const found = await lockRoom(tx, attempt.room)
     const known = { accountId: account.id, externalId: details.externalId }
-    if (!current || !roomMayBecome(current.state, 'ready')) {
+    if (!found || !roomMayBecome(found.room.state, 'ready')) {
       // The session was cancelled while the service worked: what it made is withdrawn again.
-      await changeRoom(tx, room, known)
-      await planJob(tx, 'withdrawRoom', { workspaceId: room.workspaceId, id: room.id }, context.now())
+      await updateRoom(tx, attempt.room, known)
+      await planJob(tx, 'withdrawRoom', { workspaceId, id }, context.now())
       return
     }
-    const { externalId, number, passcode, joinUrl, hostUrl } = details
-    await changeRoom(tx, room, { ...known, externalId, number, passcode, joinUrl, hostUrl, state: 'ready', lastFault: null, nextTryAt: null })
-    await writeTrail(tx, { workspaceId: room.workspaceId, sessionId: room.sessionId }, context.now(), 'roomReady', { service, number, attempt: room.attempts })
-    await roomIsReady(tx, context, room.workspaceId, room.sessionId)
+    const { number, passcode, joinUrl, hostUrl } = details
+    await updateRoom(tx, attempt.room, { ...known, number, passcode, joinUrl, hostUrl, state: 'ready', lastFault: null, nextTryAt: null })
+    // The entry that brings the link is a newer state of the same entry.
+    await tx.update(bookings).set({ sequence: sql`${bookings.sequence} + 1` })
+      .where(and(eq(bookings.workspaceId, workspaceId), eq(bookings.sessionId, sessionId), eq(bookings.state, 'confirmed')))
+    await writeTrail(tx, { workspaceId, sessionId }, context.now(), 'roomReady', { service: service.name, number, attempt: attempts })
+    await roomIsReady(tx, context, workspaceId, sessionId)
   })
 }
 
-/** Has a failing room tried again at once. */
+/** Any error leads to a state that is shown and tried again; one that nobody foresaw too. */
+async function afterFault(context: Context, { room, session, account, service }: Attempt, error: unknown): Promise<void> {
+  const [by, fault] = error instanceof VideoFault ? [service.name, error.message] : ['Temporia', unexpectedFault(error)]
+  const next = context.now() + waitAfter(room.attempts, context.settings.retryPace)
+  const again = next < secondsOf(session.endsAt) ? next : null
+  const subject = { workspaceId: room.workspaceId, id: room.id }
+  await context.db.transaction(async (tx) => {
+    const found = await lockRoom(tx, room)
+    if (error instanceof VideoFault && error.consentLost) await markLost(tx, account)
+    if (found?.room.state !== 'making') {
+      // Cancelled meanwhile. The service may have made the room all the same, so it is looked for and withdrawn.
+      await planJob(tx, 'withdrawRoom', subject, context.now())
+      return
+    }
+    await updateRoom(tx, room, { state: 'failing', lastFault: `${by} ${fault}`, nextTryAt: again === null ? null : dateOf(again) })
+    await writeTrail(tx, { workspaceId: room.workspaceId, sessionId: session.id }, context.now(), 'roomFailed', { service: by, attempt: room.attempts, fault, nextAt: again })
+    if (again !== null) await planJob(tx, 'makeRoom', subject, again)
+  })
+}
+
+/** What becomes of a room whose job met an error before the service was asked. */
+export async function roomJobFailed(context: Context, subject: JobSubject, error: unknown): Promise<void> {
+  await context.db.transaction(async (tx) => {
+    const found = await lockRoom(tx, subject)
+    if (!found || found.room.state === 'ready' || found.room.state === 'withdrawn') return
+    const attempts = found.room.attempts + 1
+    const next = context.now() + waitAfter(attempts, context.settings.retryPace)
+    const fault = unexpectedFault(error)
+    await updateRoom(tx, found.room, { state: 'failing', attempts, lastFault: `Temporia ${fault}`, nextTryAt: dateOf(next) })
+    await writeTrail(tx, { workspaceId: subject.workspaceId, sessionId: found.session.id }, context.now(), 'roomFailed', { service: 'Temporia', attempt: attempts, fault, nextAt: next })
+    await planJob(tx, 'makeRoom', subject, next)
+  })
+}
+
+/** Has a failing room tried again at once, or a withdrawn one that its service still has withdrawn. */
 export async function tryRoomNow(context: Context, workspaceId: string, sessionId: string): Promise<boolean> {
-  const [room] = await context.db.select({ id: rooms.id, state: rooms.state }).from(rooms)
-    .where(and(eq(rooms.workspaceId, workspaceId), eq(rooms.sessionId, sessionId)))
-  if (room?.state !== 'failing') return false
-  await planJob(context.db, 'makeRoom', { workspaceId, id: room.id }, context.now())
+  const [room] = await context.db.select().from(rooms).where(and(eq(rooms.workspaceId, workspaceId), eq(rooms.sessionId, sessionId)))
+  const job = room?.state === 'failing' ? 'makeRoom' : room?.state === 'withdrawn' && room.lastFault ? 'withdrawRoom' : null
+  if (!room || !job) return false
+  await planJob(context.db, job, { workspaceId, id: room.id }, context.now())
   return true
 }
 
+/** A room with its session, under the session's lock. */
+async function lockRoom(tx: Database, subject: JobSubject): Promise<{ room: Room, session: Session } | null> {
+  const [known] = await tx.select({ sessionId: rooms.sessionId }).from(rooms).where(isRoom(subject))
+  if (!known) return null
+  await lockSession(tx, subject.workspaceId, known.sessionId)
+  const [found] = await tx.select({ room: rooms, session: sessions }).from(rooms)
+    .innerJoin(sessions, and(eq(sessions.workspaceId, rooms.workspaceId), eq(sessions.id, rooms.sessionId)))
+    .where(isRoom(subject))
+  return found ?? null
+}
+
 /** The calendar title of the session's first booking: what both sides call the meeting. */
-async function titleOf(db: Database, session: Session): Promise<string> {
+async function titleOf(db: Database, session: Session): Promise<{ title: string, fault: string | null }> {
   const [eventType] = await db.select().from(eventTypes).where(and(eq(eventTypes.workspaceId, session.workspaceId), eq(eventTypes.id, session.eventTypeId)))
   const [booking] = await db.select().from(bookings)
     .where(and(eq(bookings.workspaceId, session.workspaceId), eq(bookings.sessionId, session.id)))
     .orderBy(asc(bookings.createdAt)).limit(1)
-  if (!eventType || !booking) return 'Session'
-  if (session.seats > 1) return eventType.settings.name
+  if (!eventType || !booking) return { title: 'Session', fault: null }
+  if (session.seats > 1) return { title: eventType.settings.name, fault: null }
   return renderTitle(eventType.settings.calendarTitle, { client: { name: booking.clientName }, eventType: { name: eventType.settings.name } })
 }
 
@@ -120,7 +172,7 @@ async function hostNames(db: Database, session: Session): Promise<string[]> {
   return found.map(one => one.name)
 }
 
-async function changeRoom(db: Database, room: { workspaceId: string, id: string }, change: Partial<Room>): Promise<void> {
+export async function updateRoom(db: Database, room: { workspaceId: string, id: string }, change: Partial<Room>): Promise<void> {
   await db.update(rooms).set(change).where(isRoom(room))
 }
 

@@ -1,50 +1,75 @@
 import { and, eq } from 'drizzle-orm'
-import type { Context } from '../context'
+import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
+import { persist } from '../database/faults'
 import { withLock } from '../database/lock'
 import { rooms, videoAccounts } from '../database/schema'
-import { type JobSubject, planJob, waitAfter } from '../jobs/queue'
+import { type JobSubject, planJob, unexpectedFault, waitAfter } from '../jobs/queue'
 import { VideoFault } from '../ports/video'
 import { writeTrail } from '../trail'
-import { usableTokens } from './accounts'
-import { isRoom } from './make'
+import { withTokens } from './accounts'
+import { isRoom, updateRoom } from './make'
 
-const MOST_TRIES = 12
+type Room = typeof rooms.$inferSelect
+
+/** Tries after which the room is left at its service until a person asks again: more than two days. */
+const MOST_TRIES = 60
+
+/** A service may still be making a room that it did not answer for in time, so it is looked for again for so long. Seconds. */
+const LOST_ANSWER = 900
 
 /** Takes a cancelled session's room back. Run it in the transaction that cancels the session. */
 export async function planWithdrawal(db: Database, workspaceId: string, sessionId: string, at: number): Promise<void> {
   const [room] = await db.update(rooms).set({ state: 'withdrawn', attempts: 0, nextTryAt: null, lastFault: null })
     .where(and(eq(rooms.workspaceId, workspaceId), eq(rooms.sessionId, sessionId)))
-    .returning({ id: rooms.id, externalId: rooms.externalId })
-  if (room?.externalId) await planJob(db, 'withdrawRoom', { workspaceId, id: room.id }, at)
+    .returning({ id: rooms.id, accountId: rooms.accountId })
+  // A room that was asked for may be there although its answer was lost.
+  if (room?.accountId) await planJob(db, 'withdrawRoom', { workspaceId, id: room.id }, at)
 }
 
 /** The job that withdraws one room at its service. */
 export async function withdrawRoom(context: Context, subject: JobSubject): Promise<void> {
   await withLock(context.pool, `room ${subject.id}`, async (db) => {
     const [room] = await db.select().from(rooms).where(isRoom(subject))
-    if (!room?.externalId || !room.accountId) return
+    if (room?.state !== 'withdrawn' || !room.accountId) return
     const [account] = await db.select().from(videoAccounts)
       .where(and(eq(videoAccounts.workspaceId, room.workspaceId), eq(videoAccounts.id, room.accountId)))
     const service = account ? context.video[account.service] : null
     if (!account || !service) return
-    const about = { workspaceId: room.workspaceId, sessionId: room.sessionId }
     try {
-      await service.withdrawRoom(await usableTokens(context, db, service, account), room.externalId)
+      const found = await withTokens(context, service, account, tokens => service.withdrawRoom(tokens, { reference: room.sessionId, externalId: room.externalId }))
+      await persist(() => afterWithdrawal(context, room, service.name, found))
     } catch (error) {
-      if (!(error instanceof VideoFault)) throw error
-      const attempts = room.attempts + 1
-      const again = attempts < MOST_TRIES ? context.now() + waitAfter(attempts, context.settings.retryPace) : null
-      await db.transaction(async (tx) => {
-        await tx.update(rooms).set({ attempts }).where(isRoom(room))
-        await writeTrail(tx, about, context.now(), 'roomNotWithdrawn', { service: service.name, fault: error.message, nextAt: again })
-        if (again !== null) await planJob(tx, 'withdrawRoom', subject, again)
-      })
-      return
+      const [by, fault] = error instanceof VideoFault ? [service.name, error.message] : ['Temporia', unexpectedFault(error)]
+      await persist(() => afterFault(context, room, by, fault))
     }
-    await db.transaction(async (tx) => {
-      await tx.update(rooms).set({ externalId: null, joinUrl: null, hostUrl: null }).where(isRoom(room))
-      await writeTrail(tx, about, context.now(), 'roomWithdrawn', { service: service.name })
-    })
   })
+}
+
+async function afterWithdrawal(context: Context, room: Room, service: string, found: boolean): Promise<void> {
+  await context.db.transaction(async (tx) => {
+    await updateRoom(tx, room, { externalId: null, joinUrl: null, hostUrl: null, lastFault: null, nextTryAt: null })
+    if (found) await writeTrail(tx, { workspaceId: room.workspaceId, sessionId: room.sessionId }, context.now(), 'roomWithdrawn', { service })
+    if (!found && room.askedAt && context.now() < secondsOf(room.askedAt) + LOST_ANSWER * context.settings.retryPace) {
+      const attempts = room.attempts + 1
+      await updateRoom(tx, room, { attempts })
+      await planJob(tx, 'withdrawRoom', { workspaceId: room.workspaceId, id: room.id }, context.now() + waitAfter(attempts, context.settings.retryPace))
+    }
+  })
+}
+
+async function afterFault(context: Context, room: Room, by: string, fault: string): Promise<void> {
+  const attempts = room.attempts + 1
+  const again = attempts < MOST_TRIES ? context.now() + waitAfter(attempts, context.settings.retryPace) : null
+  await context.db.transaction(async (tx) => {
+    await updateRoom(tx, room, { attempts, lastFault: `${by} ${fault}`, nextTryAt: again === null ? null : dateOf(again) })
+    await writeTrail(tx, { workspaceId: room.workspaceId, sessionId: room.sessionId }, context.now(), 'roomNotWithdrawn', { service: by, fault, nextAt: again })
+    if (again !== null) await planJob(tx, 'withdrawRoom', { workspaceId: room.workspaceId, id: room.id }, again)
+  })
+}
+
+/** What becomes of a withdrawal whose job met an error before the service was asked. */
+export async function withdrawalFailed(context: Context, subject: JobSubject, error: unknown): Promise<void> {
+  const [room] = await context.db.select().from(rooms).where(isRoom(subject))
+  if (room?.state === 'withdrawn') await afterFault(context, room, 'Temporia', unexpectedFault(error))
 }

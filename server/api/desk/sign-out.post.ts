@@ -1,8 +1,9 @@
 import { refuseForeignWrites } from '../../http/member'
 import { defineCall } from '../../http/problem'
+import { signOutHere } from '../../http/session'
 
-export default defineCall(async (event) => {
-  refuseForeignWrites(event)
-  await clearUserSession(event)
+export default defineCall(async (event, context) => {
+  refuseForeignWrites(event, context)
+  await signOutHere(event, context)
   return { signedOut: true }
 })

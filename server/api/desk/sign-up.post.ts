@@ -1,25 +1,16 @@
-import { z } from 'zod'
-import { emailSchema } from '../../../core/intake'
-import { zoneName } from '../../../core/openings'
-import { countTry } from '../../http/limits'
+import { readBodyOf } from '../../http/body'
+import { enforceRateLimit } from '../../http/limits'
 import { refuseForeignWrites } from '../../http/member'
-import { defineCall, invalid, readBodyOf } from '../../http/problem'
+import { defineCall, invalid } from '../../http/problem'
+import { signUpSchema } from '../../http/requests'
+import { signInHere } from '../../http/session'
 import { signUp } from '../../people'
 
-export const signUpSchema = z.strictObject({
-  workspace: z.string().trim().min(1, 'Write what your business is called').max(120, 'At most 120 characters'),
-  name: z.string().trim().min(1, 'Write your name').max(120, 'At most 120 characters'),
-  email: emailSchema,
-  password: z.string().min(10, 'At least 10 characters').max(200, 'At most 200 characters'),
-  timeZone: zoneName,
-})
-
 export default defineCall(async (event, context) => {
-  refuseForeignWrites(event)
-  const wanted = await readBodyOf(event, signUpSchema)
-  await countTry(event, context, 'signIn', 'sign-up')
-  const outcome = await signUp(context.db, wanted)
+  refuseForeignWrites(event, context)
+  await enforceRateLimit(event, context, 'signUp')
+  const outcome = await signUp(context, await readBodyOf(event, signUpSchema))
   if ('errors' in outcome) throw invalid(422, outcome.errors)
-  await setUserSession(event, { user: { workspaceId: outcome.member.workspaceId, memberId: outcome.member.memberId } })
+  await signInHere(event, context, outcome.member)
   return outcome.member
 })

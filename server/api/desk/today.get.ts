@@ -1,17 +1,10 @@
 import { getQuery } from 'h3'
-import { z } from 'zod'
-import { zoneName } from '../../../core/openings'
 import { dateToDays } from '../../../core/time/civil'
-import { dateSchema } from '../../../core/time/when'
 import { zoneOf } from '../../../core/time/zone'
 import { viewToday } from '../../booking'
 import { defineDeskCall } from '../../http/member'
 import { check } from '../../http/problem'
-
-export const todayQuerySchema = z.object({
-  timeZone: zoneName,
-  date: dateSchema.optional(),
-})
+import { todayQuerySchema } from '../../http/requests'
 
 export default defineDeskCall('seeSessions', async (event, context, member) => {
   const query = check(todayQuerySchema, getQuery(event))

@@ -21,8 +21,6 @@ export const sessions = pgTable('sessions', {
   seatsTaken: integer('seats_taken').notNull(),
   place: jsonb('place').$type<Place>().notNull(),
   cancelled: boolean('cancelled').notNull().default(false),
-  /** iTIP SEQUENCE of the calendar entry. */
-  sequence: integer('sequence').notNull().default(0),
 }, table => [
   primaryKey({ columns: [table.workspaceId, table.id] }),
   foreignKey({ columns: [table.workspaceId, table.eventTypeId], foreignColumns: [eventTypes.workspaceId, eventTypes.id] }),
@@ -66,6 +64,10 @@ export const bookings = pgTable('bookings', {
   /** The client's token is derived from this and the application's secret, and kept only as a hash. */
   tokenSeed: text('token_seed').notNull(),
   tokenHash: text('token_hash').notNull(),
+  /** iTIP SEQUENCE of the client's calendar entry: raised by every change that alters the entry, never lowered. */
+  sequence: integer('sequence').notNull().default(0),
+  /** When the link in a mail to the client was first followed, which shows that the address is theirs. */
+  openedAt: timestamp('opened_at', { withTimezone: true }),
   cancelReason: text('cancel_reason'),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
   closedAt: timestamp('closed_at', { withTimezone: true }),
@@ -111,4 +113,4 @@ export const idempotencyKeys = pgTable('idempotency_keys', {
   body: json('body').$type<Record<string, unknown>>().notNull(),
   bookingId: uuid('booking_id'),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
-}, table => [primaryKey({ columns: [table.workspaceId, table.key] })])
+}, table => [primaryKey({ columns: [table.workspaceId, table.key] }), index('idempotency_keys_created').on(table.createdAt)])

@@ -1,4 +1,4 @@
-import { check, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp, unique, uuid } from 'drizzle-orm/pg-core'
+import { check, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp, unique, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
 import { sql } from 'drizzle-orm'
 import type { KeptPlan } from '../../../core/hours/plan'
 import type { Looks } from '../../../core/views/client'
@@ -10,6 +10,8 @@ export const workspaces = pgTable('workspaces', {
   name: text('name').notNull(),
   about: text('about').notNull().default(''),
   timeZone: text('time_zone').notNull(),
+  /** When its owner confirmed their address; until then only its members see its pages. */
+  confirmedAt: timestamp('confirmed_at', { withTimezone: true }),
   looks: jsonb('looks').$type<Looks>().notNull(),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
 })
@@ -22,11 +24,32 @@ export const members = pgTable('members', {
   role: text('role', { enum: memberRoles }).notNull(),
   timeZone: text('time_zone').notNull(),
   passwordHash: text('password_hash').notNull(),
+  /** When the member followed the link that was mailed to the address. */
+  confirmedAt: timestamp('confirmed_at', { withTimezone: true }),
 }, table => [
   primaryKey({ columns: [table.workspaceId, table.id] }),
-  // Sign-in asks for an address only, so an address belongs to one member of one workspace.
-  unique('members_email_unique').on(table.email),
+  // Sign-in asks for an address only, so a confirmed address belongs to one member of one workspace. Anybody may sign up
+  // with an address that is not theirs; that keeps nobody from confirming it.
+  uniqueIndex('members_email_confirmed').on(table.email).where(sql`${table.confirmedAt} is not null`),
+  index('members_email').on(table.email),
   check('members_email_lower', sql`${table.email} = lower(${table.email})`),
+])
+
+/** Where members are signed in. The cookie holds the id; only its hash is kept. */
+export const memberSessions = pgTable('member_sessions', {
+  workspaceId: uuid('workspace_id').notNull().references(() => workspaces.id),
+  idHash: text('id_hash').notNull(),
+  memberId: uuid('member_id').notNull(),
+  /** Browser and system, as a person would say them. */
+  device: text('device').notNull(),
+  createdAt: timestamp('created_at', { withTimezone: true }).notNull(),
+  lastSeenAt: timestamp('last_seen_at', { withTimezone: true }).notNull(),
+  expiresAt: timestamp('expires_at', { withTimezone: true }).notNull(),
+}, table => [
+  primaryKey({ columns: [table.workspaceId, table.idHash] }),
+  foreignKey({ columns: [table.workspaceId, table.memberId], foreignColumns: [members.workspaceId, members.id] }),
+  index('member_sessions_member').on(table.workspaceId, table.memberId),
+  index('member_sessions_expiry').on(table.expiresAt),
 ])
 
 export const hosts = pgTable('hosts', {

@@ -34,6 +34,8 @@ export const rooms = pgTable('rooms', {
   hostUrl: text('host_url'),
   number: text('number'),
   passcode: text('passcode'),
+  /** When the service was last asked for it, whether or not it answered. */
+  askedAt: timestamp('asked_at', { withTimezone: true }),
   attempts: integer('attempts').notNull().default(0),
   lastFault: text('last_fault'),
   nextTryAt: timestamp('next_try_at', { withTimezone: true }),

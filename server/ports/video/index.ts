@@ -35,20 +35,31 @@ export interface VideoService {
   /** Where a member gives consent; the service sends them back with a code. */
   consentUrl: (redirectUri: string, state: string) => string
   exchangeCode: (code: string, redirectUri: string) => Promise<ConnectedAccount>
-  /** Fresh tokens where the given ones are about to expire, else null. */
-  refresh: (tokens: AccountTokens, now: number) => Promise<AccountTokens | null>
+  /** Whether tokens are to be renewed before they are used. */
+  isExpiring: (tokens: AccountTokens, now: number) => boolean
+  renew: (tokens: AccountTokens) => Promise<AccountTokens>
   makeRoom: (tokens: AccountTokens, request: RoomRequest) => Promise<RoomDetails>
-  withdrawRoom: (tokens: AccountTokens, externalId: string) => Promise<void>
+  /**
+   * Withdraws every room of a reference, whether or not its id is known here. Resolves to whether there was one.
+   */
+  withdrawRoom: (tokens: AccountTokens, room: { reference: string, externalId: string | null }) => Promise<boolean>
 }
 
 /**
- * A call that failed. The message completes the sentence "the service …". `consentLost` means that only a person can
- * mend it, by connecting again.
+ * `consentLost`: only a person can mend it, by connecting the account again. `tokenRefused`: the tokens are to be
+ * renewed. `other`: the same may go through later, or once the operator has mended the settings.
  */
+export type VideoFaultKind = 'consentLost' | 'tokenRefused' | 'other'
+
+/** A call that failed. The message completes the sentence "the service …". */
 export class VideoFault extends Error {
-  constructor(message: string, readonly consentLost = false) {
+  constructor(message: string, readonly kind: VideoFaultKind = 'other') {
     super(message)
     this.name = 'VideoFault'
+  }
+
+  get consentLost(): boolean {
+    return this.kind === 'consentLost'
   }
 }
 

@@ -1,11 +1,9 @@
-import { z } from 'zod'
 import { newEventType } from '../../../event-types'
+import { readBodyOf } from '../../../http/body'
 import { defineDeskCall } from '../../../http/member'
-import { readBodyOf } from '../../../http/problem'
-
-const newSchema = z.strictObject({ name: z.string().trim().min(1, 'Give it a name').max(120, 'At most 120 characters') })
+import { newEventTypeSchema } from '../../../http/requests'
 
 export default defineDeskCall('changeEventTypes', async (event, context, member) => {
-  const { name } = await readBodyOf(event, newSchema)
+  const { name } = await readBodyOf(event, newEventTypeSchema)
   return { id: await newEventType(context, member, name) }
 })

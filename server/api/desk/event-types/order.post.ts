@@ -1,9 +1,8 @@
-import { z } from 'zod'
 import { orderEventTypes } from '../../../event-types'
+import { readBodyOf } from '../../../http/body'
 import { defineDeskCall } from '../../../http/member'
-import { invalid, readBodyOf } from '../../../http/problem'
-
-const orderSchema = z.strictObject({ ids: z.array(z.uuid()).max(1000, 'At most 1,000 event types') })
+import { invalid } from '../../../http/problem'
+import { orderSchema } from '../../../http/requests'
 
 export default defineDeskCall('changeEventTypes', async (event, context, member) => {
   const { ids } = await readBodyOf(event, orderSchema)

@@ -1,8 +1,5 @@
 import { workspacePage } from '../../../event-types'
-import { defineCall, notFound, param } from '../../../http/problem'
+import { defineCall } from '../../../http/problem'
+import { workspaceOfPath } from '../../../http/public'
 
-export default defineCall(async (event, { db }) => {
-  const page = await workspacePage(db, param(event, 'workspace'))
-  if (!page) throw notFound()
-  return page
-})
+export default defineCall(async (event, context) => workspacePage(context.db, await workspaceOfPath(event, context)))

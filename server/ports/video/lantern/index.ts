@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { type AccountTokens, type ConnectedAccount, VideoFault, type VideoService } from '..'
+import { type AccountTokens, type ConnectedAccount, VideoFault, type VideoFaultKind, type VideoService } from '..'
 
 /** Lantern Rooms over its HTTP interface (docs/stand-ins.md). */
 
@@ -17,13 +17,17 @@ const tokensSchema = z.object({
   account: z.object({ email: z.string(), name: z.string() }),
 })
 
+const webAddress = z.url({ protocol: /^https?$/ }).max(2000)
+
 const roomSchema = z.object({
   id: z.string(),
-  number: z.string(),
-  passcode: z.string(),
-  join_url: z.url(),
-  host_url: z.url(),
+  number: z.string().max(100),
+  passcode: z.string().max(100),
+  join_url: webAddress,
+  host_url: webAddress,
 })
+
+const roomListSchema = z.object({ rooms: z.array(z.object({ id: z.string(), reference: z.string() })) })
 
 const problemSchema = z.object({ error: z.object({ code: z.string(), message: z.string() }) })
 
@@ -37,12 +41,10 @@ export function lanternRooms(settings: LanternSettings): VideoService {
       `${settings.url}/consent?${new URLSearchParams({ client_id: settings.clientId, redirect_uri: redirectUri, state })}`,
     exchangeCode: async (code, redirectUri) =>
       accountFrom(await askTokens({ grant: 'code', code, redirect_uri: redirectUri })),
-    refresh: async (tokens, now) =>
-      tokens.expiresAt - now > RENEW_BEFORE_SECONDS
-        ? null
-        : accountFrom(await askTokens({ grant: 'refresh', refresh_token: tokens.refreshToken })).tokens,
+    isExpiring: (tokens, now) => tokens.expiresAt - now <= RENEW_BEFORE_SECONDS,
+    renew: async tokens => accountFrom(await askTokens({ grant: 'refresh', refresh_token: tokens.refreshToken })).tokens,
     makeRoom: async (tokens, request) => {
-      const room = roomSchema.parse(await call('POST', '/api/rooms', tokens, {
+      const room = read(roomSchema, await call('POST', '/api/rooms', tokens, {
         reference: request.reference,
         title: request.title,
         starts_at: new Date(request.start * 1000).toISOString(),
@@ -51,41 +53,57 @@ export function lanternRooms(settings: LanternSettings): VideoService {
       }))
       return { externalId: room.id, number: room.number, passcode: room.passcode, joinUrl: room.join_url, hostUrl: room.host_url }
     },
-    withdrawRoom: async (tokens, externalId) => {
-      await call('DELETE', `/api/rooms/${encodeURIComponent(externalId)}`, tokens, undefined, [404])
+    withdrawRoom: async (tokens, { reference, externalId }) => {
+      const { rooms } = read(roomListSchema, await call('GET', '/api/rooms', tokens))
+      const ids = new Set([...rooms.filter(room => room.reference === reference).map(room => room.id), ...(externalId ? [externalId] : [])])
+      for (const id of ids) await call('DELETE', `/api/rooms/${encodeURIComponent(id)}`, tokens, undefined, [404])
+      return ids.size > 0
     },
   }
 
   async function askTokens(body: Record<string, string>) {
-    return tokensSchema.parse(await call('POST', '/api/tokens', null, {
+    return read(tokensSchema, await call('POST', '/api/tokens', null, {
       ...body,
       client_id: settings.clientId,
       client_secret: settings.clientSecret,
     }))
   }
 
-  /** One call; statuses in `fine` count as done. Throws VideoFault. */
-  async function call(method: string, path: string, tokens: AccountTokens | null, body?: unknown, fine: number[] = []): Promise<unknown> {
+  /** One call; statuses in `accepted` count as done. Throws VideoFault. */
+  async function call(method: string, path: string, tokens: AccountTokens | null, body?: unknown, accepted: number[] = []): Promise<unknown> {
     let response: Response
     let text: string
     try {
       response = await fetch(settings.url + path, {
         method,
         headers: { 'content-type': 'application/json', ...(tokens ? { authorization: `Bearer ${tokens.accessToken}` } : {}) },
+        redirect: 'error',
         signal: AbortSignal.timeout(settings.timeoutSeconds * 1000),
         ...(body === undefined ? {} : { body: JSON.stringify(body) }),
       })
-      text = await response.text()
+      text = await readText(response)
     } catch (error) {
+      if (error instanceof VideoFault) throw error
       const timedOut = error instanceof DOMException && error.name === 'TimeoutError'
       throw new VideoFault(timedOut ? `did not answer for ${settings.timeoutSeconds} s` : 'could not be reached')
     }
-    const value = readJson(text)
-    if (response.ok || fine.includes(response.status)) return value
+    const value = parseJson(text)
+    if (response.ok || accepted.includes(response.status)) return value
     const problem = problemSchema.safeParse(value)
-    const words = problem.success ? problem.data.error.message : 'no reason given'
-    throw new VideoFault(`answered ${response.status} (${words})`, response.status === 401)
+    const { code, message } = problem.success ? problem.data.error : { code: '', message: 'no reason given' }
+    if (code === 'unknown_client') throw new VideoFault('does not know this installation: the operator must correct LANTERN_CLIENT_ID and LANTERN_CLIENT_SECRET')
+    throw new VideoFault(`answered ${response.status} (${message.slice(0, 200)})`, faultKinds[code] ?? 'other')
   }
+}
+
+/** What the service's own codes mean for the account. */
+const faultKinds: Record<string, VideoFaultKind> = { no_consent: 'consentLost', invalid_token: 'tokenRefused' }
+
+/** Throws VideoFault for an answer of another shape. */
+function read<Schema extends z.ZodType>(schema: Schema, value: unknown): z.output<Schema> {
+  const result = schema.safeParse(value)
+  if (result.success) return result.data
+  throw new VideoFault('gave an answer that cannot be read')
 }
 
 function accountFrom(answer: z.infer<typeof tokensSchema>): ConnectedAccount {
@@ -99,7 +117,21 @@ function accountFrom(answer: z.infer<typeof tokensSchema>): ConnectedAccount {
   }
 }
 
-function readJson(text: string): unknown {
+const MOST_CHARACTERS = 2_000_000
+
+/** The body as text. Throws VideoFault for one that is longer than any answer of the interface. */
+async function readText(response: Response): Promise<string> {
+  const decoder = new TextDecoder()
+  let text = ''
+  const reader = response.body?.getReader()
+  for (let part = await reader?.read(); part && !part.done; part = await reader?.read()) {
+    text += decoder.decode(part.value, { stream: true })
+    if (text.length > MOST_CHARACTERS) throw new VideoFault('gave an answer that is too long')
+  }
+  return text
+}
+
+function parseJson(text: string): unknown {
   try {
     return JSON.parse(text)
   } catch {

@@ -1,15 +1,13 @@
 import { getQuery, sendRedirect } from 'h3'
-import { z } from 'zod'
 import { defineDeskCall } from '../../../../http/member'
 import { check, Problem } from '../../../../http/problem'
+import { consentQuerySchema } from '../../../../http/requests'
 import { VideoFault } from '../../../../ports/video'
 import { keepAccount, openConsent, RETURN_PATH } from '../../../../rooms'
 
-const query = z.object({ state: z.string().max(2000), code: z.string().max(500).optional() })
-
 /** Where Lantern Rooms sends a member back to, with a code when consent was given. */
 export default defineDeskCall('connectAccounts', async (event, context, member) => {
-  const { state, code } = check(query, getQuery(event))
+  const { state, code } = check(consentQuerySchema, getQuery(event))
   const consent = openConsent(context.settings.secret, state)
   if (!consent || consent.until < context.now() || consent.memberId !== member.memberId || consent.workspaceId !== member.workspaceId || !context.video.lantern) {
     throw new Problem(400, 'Not possible', 'This consent was not asked for here, or too long ago. Please start again from Connections.')

@@ -1,9 +1,8 @@
-import { z } from 'zod'
 import { archiveEventType } from '../../../../event-types'
+import { readBodyOf } from '../../../../http/body'
 import { defineDeskCall } from '../../../../http/member'
-import { idParam, notFound, readBodyOf } from '../../../../http/problem'
-
-const archiveSchema = z.strictObject({ archived: z.boolean() })
+import { idParam, notFound } from '../../../../http/problem'
+import { archiveSchema } from '../../../../http/requests'
 
 export default defineDeskCall('changeEventTypes', async (event, context, member) => {
   const { archived } = await readBodyOf(event, archiveSchema)

@@ -1,7 +1,8 @@
 import { keepDraft } from '../../../../event-types'
+import { readBodyOf } from '../../../../http/body'
 import { defineDeskCall } from '../../../../http/member'
-import { idParam, notFound, readBodyOf } from '../../../../http/problem'
-import { publishSchema } from './publish.post'
+import { idParam, notFound } from '../../../../http/problem'
+import { publishSchema } from '../../../../http/requests'
 
 export default defineDeskCall('changeEventTypes', async (event, context, member) => {
   const { basedOn, definition } = await readBodyOf(event, publishSchema)

@@ -1,11 +1,9 @@
-import { z } from 'zod'
-import { definitionSchema } from '../../../../../core/event-type/definition'
 import { titleFault } from '../../../../../core/messages'
 import { publishDefinition } from '../../../../event-types'
+import { readBodyOf } from '../../../../http/body'
 import { defineDeskCall } from '../../../../http/member'
-import { idParam, invalid, notFound, Problem, readBodyOf } from '../../../../http/problem'
-
-export const publishSchema = z.strictObject({ basedOn: z.int().min(1), definition: definitionSchema })
+import { idParam, invalid, notFound, Problem } from '../../../../http/problem'
+import { publishSchema } from '../../../../http/requests'
 
 export default defineDeskCall('changeEventTypes', async (event, context, member) => {
   const { basedOn, definition } = await readBodyOf(event, publishSchema)

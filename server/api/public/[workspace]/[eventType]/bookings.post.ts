@@ -1,14 +1,14 @@
-import { getHeader, setResponseHeader, setResponseStatus } from 'h3'
+import { getHeader, setResponseStatus } from 'h3'
 import { bookingRequestSchema, bookOpening, idempotencyKeySchema } from '../../../../booking'
-import { countTry } from '../../../../http/limits'
-import { check, defineCall, invalid, notFound, param, Problem, readBodyOf } from '../../../../http/problem'
+import { readBodyOf } from '../../../../http/body'
+import { enforceRateLimit } from '../../../../http/limits'
+import { check, defineCall, invalid, notFound, param, Problem } from '../../../../http/problem'
 
 export default defineCall(async (event, context) => {
-  await countTry(event, context, 'booking')
+  await enforceRateLimit(event, context, 'booking')
   const key = check(idempotencyKeySchema, getHeader(event, 'idempotency-key'), 'Idempotency-Key')
   const request = await readBodyOf(event, bookingRequestSchema)
   const outcome = await bookOpening(context, param(event, 'workspace'), param(event, 'eventType'), key, request)
-  setResponseHeader(event, 'cache-control', 'no-store')
   switch (outcome.kind) {
     case 'notFound':
       throw notFound()

@@ -1,8 +1,8 @@
-import { eventTypePage, loadOpenEventType } from '../../../../event-types'
-import { defineCall, notFound, param } from '../../../../http/problem'
+import { eventTypePage } from '../../../../event-types'
+import { defineCall } from '../../../../http/problem'
+import { eventTypeOfPath } from '../../../../http/public'
 
-export default defineCall(async (event, { db }) => {
-  const found = await loadOpenEventType(db, param(event, 'workspace'), param(event, 'eventType'))
-  if (!found) throw notFound()
-  return eventTypePage(db, found.workspace, found.eventType)
+export default defineCall(async (event, context) => {
+  const { workspace, eventType } = await eventTypeOfPath(event, context)
+  return eventTypePage(context.db, workspace, eventType)
 })

@@ -9,5 +9,6 @@ export default defineCall(async (event, context) => {
   const over = booking.state === 'cancelled' || booking.state === 'declined' || booking.state === 'expired'
   setResponseHeader(event, 'content-type', 'text/calendar; charset=utf-8')
   setResponseHeader(event, 'content-disposition', 'attachment; filename="session.ics"')
-  return entryFor(context, story, { audience: 'client', name: booking.clientName, timeZone: booking.timeZone }, over ? 'CANCEL' : 'PUBLISH')
+  const { text } = entryFor(context, story, { audience: 'client', name: booking.clientName, timeZone: booking.timeZone }, over ? 'CANCEL' : 'PUBLISH')
+  return text
 })

@@ -1,5 +1,14 @@
+import { getQuery } from 'h3'
 import { clientPageView } from '../../../../booking'
-import { defineCall } from '../../../../http/problem'
+import { check, defineCall } from '../../../../http/problem'
+import { pageQuerySchema } from '../../../../http/requests'
 import { bookingOfToken } from '../../../../http/token'
+import { markOpened } from '../../../../messages'
 
-export default defineCall(async (event, context) => clientPageView(context, await bookingOfToken(event, context)))
+/** What the client's own page shows. A link from a mail carries `mail`, which shows that the address is theirs. */
+export default defineCall(async (event, context) => {
+  const { mail } = check(pageQuerySchema, getQuery(event))
+  const story = await bookingOfToken(event, context)
+  if (mail) await markOpened(context, story.booking, mail)
+  return clientPageView(context, story)
+})

@@ -1,0 +1,41 @@
+import { createTemplateEngine, TemplateError } from './templates'
+
+/** Titles of calendar entries and rooms, from Liquid with the fields `client.name` and `eventType.name`. */
+
+export interface TitleFields {
+  client: { name: string }
+  eventType: { name: string }
+}
+
+export const PRESET_TITLE = '{{ client.name }}: {{ eventType.name }}'
+
+const engine = createTemplateEngine('title')
+const sample: TitleFields = { client: { name: 'x' }, eventType: { name: 'x' } }
+
+export interface RenderedTitle {
+  title: string
+  /** Why the preset stands in for the template, or null where it does not. */
+  fault: string | null
+}
+
+/** The title of one booking. Never throws: the preset stands in for a template that fails. */
+export function renderTitle(template: string, { client, eventType }: TitleFields): RenderedTitle {
+  const fallback = `${client.name}: ${eventType.name}`
+  const refused = titleFault(template)
+  if (refused) return { title: fallback, fault: refused }
+  try {
+    const title = engine.render(template, { client: { name: client.name }, eventType: { name: eventType.name } }).replace(/\s+/g, ' ').trim()
+    return title ? { title: title.slice(0, TITLE_CHARACTERS), fault: null } : { title: fallback, fault: 'The template gives an empty title' }
+  } catch (error) {
+    if (!(error instanceof TemplateError)) throw error
+    return { title: fallback, fault: error.message }
+  }
+}
+
+/** Calendars and video services take no longer titles. */
+const TITLE_CHARACTERS = 500
+
+/** What is wrong with a title's template in any of its branches, in words, or null. */
+export function titleFault(template: string): string | null {
+  return engine.findFault(template, { ...sample })
+}

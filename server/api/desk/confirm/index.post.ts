@@ -1,0 +1,24 @@
+import { readBodyOf } from '../../../http/body'
+import { enforceRateLimit } from '../../../http/limits'
+import { refuseForeignWrites } from '../../../http/member'
+import { defineCall, invalid, notFound, Problem } from '../../../http/problem'
+import { confirmSchema } from '../../../http/requests'
+import { signedInMember, signInHere } from '../../../http/session'
+import { confirmAddress } from '../../../people'
+
+/** Confirms an address by the mailed link: as its signed-in member, or with the password chosen at sign-up. */
+export default defineCall(async (event, context) => {
+  refuseForeignWrites(event, context)
+  await enforceRateLimit(event, context, 'token')
+  const { token, password } = await readBodyOf(event, confirmSchema)
+  const outcome = await confirmAddress(context, token, await signedInMember(event, context), password ?? null)
+  switch (outcome.kind) {
+    case 'notFound': throw notFound('This link is no longer valid or was mistyped.')
+    case 'addressKnown': throw new Problem(409, 'Address in use', 'This address already belongs to a member of another workspace. Sign in there, or sign up with another address.')
+    case 'needsPassword': throw invalid(422, [{ path: 'password', message: 'Enter the password that you chose when you signed up' }])
+    case 'wrongPassword': throw invalid(422, [{ path: 'password', message: 'This is not the password that was chosen at sign-up' }])
+    case 'confirmed':
+      await signInHere(event, context, outcome.member)
+      return outcome.member
+  }
+})

@@ -1,0 +1,10 @@
+import { enforceRateLimit } from '../../../http/limits'
+import { defineDeskCall } from '../../../http/member'
+import { Problem } from '../../../http/problem'
+import { sendConfirmation } from '../../../people'
+
+export default defineDeskCall('seeSessions', async (event, context, member) => {
+  await enforceRateLimit(event, context, 'signUp', 'confirmation')
+  if (!await sendConfirmation(context, member)) throw new Problem(409, 'Confirmed already', 'This address is confirmed already.')
+  return { sent: true }
+})

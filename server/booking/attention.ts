@@ -1,0 +1,92 @@
+import { and, asc, desc, eq, gt, gte, inArray, isNotNull, lt, or, sql } from 'drizzle-orm'
+import { occasions } from '../../core/messages/occasions'
+import { DAY } from '../../core/time/civil'
+import type { Attention, SignedIn } from '../../core/views/desk'
+import { type Context, dateOf, secondsOf } from '../context'
+import { bookings, deliveries, eventTypes, rooms, sessions, trail } from '../database/schema'
+import { sessionsOf } from './scope'
+
+/** What went wrong behind the scenes and waits for a person, beside approvals and rooms that fail. */
+
+/** What fails this often is shown although it is still tried again by itself. */
+const MANY_ATTEMPTS = 4
+const MANY_JOB_RUNS = 3
+/** A room that is being made for so long has been left behind. Seconds. */
+const MAKING_LASTS = 300
+/** How long after its session something is still of interest. */
+const MESSAGE_DAYS = 1
+const ROOM_DAYS = 7
+
+export async function listAttention(context: Context, member: SignedIn): Promise<Attention[]> {
+  const parts = await Promise.all([messages(context, member), roomsLeft(context, member), titles(context, member), member.role === 'host' ? [] : jobs(context, member.workspaceId)])
+  return parts.flat()
+}
+
+async function messages({ db, now }: Context, member: SignedIn): Promise<Attention[]> {
+  const found = await db.select({ delivery: deliveries, session: sessions, client: bookings.clientName, settings: eventTypes.settings }).from(deliveries)
+    .innerJoin(bookings, and(eq(bookings.workspaceId, deliveries.workspaceId), eq(bookings.id, deliveries.bookingId)))
+    .innerJoin(sessions, and(eq(sessions.workspaceId, bookings.workspaceId), eq(sessions.id, bookings.sessionId)))
+    .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, sessions.workspaceId), eq(eventTypes.id, sessions.eventTypeId)))
+    .where(and(
+      sessionsOf(db, member),
+      gt(sessions.endsAt, dateOf(now() - MESSAGE_DAYS * DAY)),
+      or(inArray(deliveries.state, ['failed', 'unknown']), and(eq(deliveries.state, 'planned'), gte(deliveries.attempts, MANY_ATTEMPTS), isNotNull(deliveries.fault))),
+    ))
+    .orderBy(asc(sessions.startsAt))
+  return found.flatMap(({ delivery, session, client, settings }) => {
+    const occasion = occasions.find(one => one === delivery.occasion)
+    return occasion ? [{
+      kind: 'message' as const, id: delivery.id, sessionId: session.id, eventType: settings.name, client, start: secondsOf(session.startsAt), occasion,
+      address: delivery.address, unknown: delivery.state === 'unknown', fault: delivery.fault, nextTryAt: delivery.nextTryAt ? secondsOf(delivery.nextTryAt) : null,
+    }] : []
+  })
+}
+
+/** Rooms of cancelled sessions that their service still has, and rooms whose making was left behind. */
+async function roomsLeft({ db, now }: Context, member: SignedIn): Promise<Attention[]> {
+  const found = await db.select({ room: rooms, session: sessions, settings: eventTypes.settings }).from(rooms)
+    .innerJoin(sessions, and(eq(sessions.workspaceId, rooms.workspaceId), eq(sessions.id, rooms.sessionId)))
+    .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, sessions.workspaceId), eq(eventTypes.id, sessions.eventTypeId)))
+    .where(and(
+      sessionsOf(db, member),
+      gt(sessions.endsAt, dateOf(now() - ROOM_DAYS * DAY)),
+      or(
+        and(eq(rooms.state, 'withdrawn'), isNotNull(rooms.lastFault), gte(rooms.attempts, MANY_ATTEMPTS)),
+        and(eq(rooms.state, 'making'), lt(rooms.askedAt, dateOf(now() - MAKING_LASTS)), gt(sessions.endsAt, dateOf(now()))),
+      ),
+    ))
+    .orderBy(asc(sessions.startsAt))
+  return found.map(({ room, session, settings }) => ({
+    kind: 'room', sessionId: session.id, eventType: settings.name, start: secondsOf(session.startsAt), withdrawn: room.state === 'withdrawn', fault: room.lastFault,
+    nextTryAt: room.nextTryAt ? secondsOf(room.nextTryAt) : null,
+  }))
+}
+
+/** Event types whose calendar title failed for a session to come and that were not published since. */
+async function titles({ db, now }: Context, member: SignedIn): Promise<Attention[]> {
+  const found = await db.select({ at: trail.at, values: trail.values, eventType: eventTypes }).from(trail)
+    .innerJoin(sessions, and(eq(sessions.workspaceId, trail.workspaceId), eq(sessions.id, trail.sessionId)))
+    .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, sessions.workspaceId), eq(eventTypes.id, sessions.eventTypeId)))
+    .where(and(sessionsOf(db, member), eq(trail.code, 'titleFailed'), gt(sessions.endsAt, dateOf(now())), gt(trail.at, eventTypes.updatedAt)))
+    .orderBy(desc(trail.at))
+  const newest = new Map(found.reverse().map(one => [one.eventType.id, one]))
+  return [...newest.values()].map(({ values, eventType }) => ({
+    kind: 'title', eventTypeId: eventType.id, eventType: eventType.settings.name, fault: typeof values === 'object' && values && 'fault' in values ? String(values.fault) : '',
+  }))
+}
+
+/** Jobs that keep failing before anything can be written down about them. */
+async function jobs({ db }: Context, workspaceId: string): Promise<Attention[]> {
+  const { rows } = await db.execute<{ id: string, task: string, next: number | null }>(sql`
+    select id::text, task_identifier as task, case when attempts < max_attempts then floor(extract(epoch from run_at))::int end as next
+    from graphile_worker.jobs where key like ${`%:${workspaceId}:%`} and attempts >= ${MANY_JOB_RUNS} and last_error is not null order by run_at limit 20`)
+  return rows.map(({ id, task, next }) => ({ kind: 'job', id, task, nextTryAt: next }))
+}
+
+/** Has a job that keeps failing run at once. False where the workspace has no such job. */
+export async function runJobNow({ db }: Context, workspaceId: string, id: string): Promise<boolean> {
+  const { rows } = await db.execute(sql`
+    select (graphile_worker.reschedule_jobs(array[id], run_at := now(), attempts := 0)).id
+    from graphile_worker.jobs where id = ${id}::bigint and key like ${`%:${workspaceId}:%`} and locked_at is null`)
+  return rows.length > 0
+}

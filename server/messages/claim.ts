@@ -1,0 +1,139 @@
+import { and, eq } from 'drizzle-orm'
+import { messageDeadline, occasions, occasionStates, type Occasion } from '../../core/messages/occasions'
+import { type Context, dateOf, secondsOf } from '../context'
+import type { Database } from '../database/connection'
+import { lockSession } from '../database/lock'
+import { bookings, deliveries } from '../database/schema'
+import { type JobSubject, planJob } from '../jobs/queue'
+import type { Mail } from '../ports/mail'
+import { writeTrail } from '../trail'
+import { composeAccountMail } from './account-mail'
+import { composeMail, linkState } from './compose'
+import { loadStory } from './fields'
+import { recordTitleFault } from './title-fault'
+import { countUnopened } from './unopened'
+
+/** Deciding what becomes of a delivery before anything is sent: everything that can fail here fails before the claim. */
+
+export type Delivery = typeof deliveries.$inferSelect
+
+/** A delivery marked as being sent, and the mail to send. `sessionId` is null for mails about a member's own account. */
+export interface ClaimedDelivery {
+  delivery: Delivery
+  sessionId: string | null
+  mail: Mail
+  /** Until when sending makes sense, in seconds. */
+  deadline: number
+}
+
+/** Seconds after which the link in a mail about a member's own account is of no use. */
+const ACCOUNT_MAIL_LASTS = 24 * 3600
+
+/** How often a mail whose outcome nobody knows is sent in all, unless a person sends it again. */
+const MOST_UNKNOWN = 2
+
+/** Marks the delivery as being sent and composes its mail; null where nothing is to be sent now. */
+export async function claimDelivery(context: Context, db: Database, subject: JobSubject): Promise<ClaimedDelivery | null> {
+  return db.transaction(async (tx) => {
+    const [known] = await tx.select({ bookingId: deliveries.bookingId }).from(deliveries).where(isDelivery(subject))
+    if (!known) return null
+    return known.bookingId === null ? claimAccountMail(context, tx, subject) : claimBookingMail(context, tx, subject, known.bookingId)
+  })
+}
+
+async function claimBookingMail(context: Context, tx: Database, subject: JobSubject, bookingId: string): Promise<ClaimedDelivery | null> {
+  const { workspaceId } = subject
+  const [booking] = await tx.select({ sessionId: bookings.sessionId }).from(bookings).where(and(eq(bookings.workspaceId, workspaceId), eq(bookings.id, bookingId)))
+  if (!booking) return null
+  // A room that becomes ready meanwhile sees either a planned or a claimed delivery.
+  await lockSession(tx, workspaceId, booking.sessionId)
+  const delivery = await takeUp(context, tx, subject, booking.sessionId)
+  const story = delivery && await loadStory(tx, workspaceId, bookingId)
+  const occasion = occasions.find(one => one === delivery?.occasion)
+  if (!delivery || !story || !occasion) return null
+  const about = { workspaceId, sessionId: booking.sessionId, bookingId }
+  if (!occasionStates[occasion].includes(story.booking.state)) {
+    await updateDelivery(tx, delivery, { state: 'overtaken', nextTryAt: null })
+    await writeTrail(tx, about, context.now(), 'messageOvertaken', { occasion, address: delivery.address })
+    return null
+  }
+  const deadline = deadlineOf(occasion, story.session, delivery)
+  if (context.now() >= deadline) {
+    const fault = delivery.fault ?? 'it was too late'
+    await updateDelivery(tx, delivery, { state: 'failed', fault, nextTryAt: null })
+    await writeTrail(tx, about, context.now(), 'messageFailed', { occasion, address: delivery.address, fault, nextAt: null })
+    return null
+  }
+  // Each attempt at the same mail counts once, and an address that has opened this booking's mail is not a stranger's.
+  if (delivery.attempts === 0 && delivery.audience !== 'host' && story.booking.openedAt === null) {
+    const until = await countUnopened(tx, context, delivery.address)
+    if (until !== null) {
+      await updateDelivery(tx, delivery, { nextTryAt: dateOf(until) })
+      if (delivery.nextTryAt === null) await writeTrail(tx, about, context.now(), 'messageHeld', { occasion, address: delivery.address, until })
+      await planJob(tx, 'deliver', subject, until)
+      return null
+    }
+  }
+  const { mail, titleFault } = composeMail(context, story, delivery, occasion)
+  if (titleFault) await recordTitleFault(tx, context, about, titleFault)
+  return { delivery: await startSending(tx, delivery, linkState(story, occasion)), sessionId: booking.sessionId, mail, deadline }
+}
+
+async function claimAccountMail(context: Context, tx: Database, subject: JobSubject): Promise<ClaimedDelivery | null> {
+  const delivery = await takeUp(context, tx, subject, null)
+  const mail = delivery && await composeAccountMail(context, tx, delivery)
+  if (!delivery || !mail) {
+    if (delivery) await updateDelivery(tx, delivery, { state: 'overtaken', nextTryAt: null })
+    return null
+  }
+  const until = delivery.attempts === 0 ? await countUnopened(tx, context, delivery.address) : null
+  if (until !== null) {
+    await updateDelivery(tx, delivery, { nextTryAt: dateOf(until) })
+    await planJob(tx, 'deliver', subject, until)
+    return null
+  }
+  return { delivery: await startSending(tx, delivery, null), sessionId: null, mail, deadline: secondsOf(delivery.createdAt) + ACCOUNT_MAIL_LASTS }
+}
+
+/**
+ * The delivery, where it is to be sent. One found as being sent under our own lock was left by a process that died:
+ * nobody knows whether it arrived, so it is sent once more under the same Message-ID, and after that left to a person.
+ */
+async function takeUp(context: Context, tx: Database, subject: JobSubject, sessionId: string | null): Promise<Delivery | null> {
+  const [delivery] = await tx.select().from(deliveries).where(isDelivery(subject)).for('update')
+  if (delivery?.state === 'planned') return delivery
+  if (delivery?.state !== 'sending') return null
+  const unknowns = delivery.unknowns + 1
+  const again = unknowns < MOST_UNKNOWN
+  await updateDelivery(tx, delivery, { unknowns, fault: STOPPED, ...(again ? {} : { state: 'unknown' }) })
+  if (sessionId && delivery.bookingId) {
+    await writeTrail(tx, { workspaceId: subject.workspaceId, sessionId, bookingId: delivery.bookingId }, context.now(), 'messageUnknown', { occasion: delivery.occasion, address: delivery.address, fault: STOPPED, again })
+  }
+  return again ? { ...delivery, unknowns, fault: STOPPED } : null
+}
+
+const STOPPED = 'the application stopped while sending'
+
+async function startSending(tx: Database, delivery: Delivery, withLink: boolean | null): Promise<Delivery> {
+  const change = { state: 'sending' as const, withLink, attempts: delivery.attempts + 1, nextTryAt: null }
+  await updateDelivery(tx, delivery, change)
+  return { ...delivery, ...change }
+}
+
+/** How a mail that broke off goes on: once more, or not by itself. */
+export function afterUnknown(delivery: Delivery): { unknowns: number, again: boolean } {
+  const unknowns = delivery.unknowns + 1
+  return { unknowns, again: unknowns < MOST_UNKNOWN }
+}
+
+function deadlineOf(occasion: Occasion, session: { startsAt: Date, endsAt: Date }, delivery: Delivery): number {
+  return messageDeadline(occasion, { start: secondsOf(session.startsAt), end: secondsOf(session.endsAt) }, secondsOf(delivery.createdAt))
+}
+
+export async function updateDelivery(db: Database, delivery: { workspaceId: string, id: string }, change: Partial<Delivery>): Promise<void> {
+  await db.update(deliveries).set(change).where(isDelivery(delivery))
+}
+
+export function isDelivery(subject: { workspaceId: string, id: string }) {
+  return and(eq(deliveries.workspaceId, subject.workspaceId), eq(deliveries.id, subject.id))
+}

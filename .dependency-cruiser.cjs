@@ -1,6 +1,6 @@
 /** Which folder may call which: the architecture as rules. */
 
-const subjects = '^server/(booking|event-types|people|rooms|messages|trail)/'
+const subjects = '^server/(booking|event-types|hours|maintenance|people|rooms|messages|trail)/'
 
 module.exports = {
   forbidden: [

@@ -1,9 +1,10 @@
+import { fileURLToPath } from 'node:url'
 import vuetify, { transformAssetUrls } from 'vite-plugin-vuetify'
 
-const secure = process.env.NODE_ENV === 'production' && (process.env.BASE_URL ?? '').startsWith('https')
-
 export default defineNuxtConfig({
-  modules: ['@pinia/nuxt', 'nuxt-auth-utils', 'nuxt-security', '@nuxt/eslint'],
+  modules: ['@pinia/nuxt', 'nuxt-security', '@nuxt/eslint'],
+  // A process of its own bounds connections; the development server keeps the framework's.
+  $production: { nitro: { entry: fileURLToPath(new URL('./server/entry.ts', import.meta.url)) } },
   components: [],
   imports: { scan: false },
   devtools: { enabled: false },
@@ -16,13 +17,11 @@ export default defineNuxtConfig({
     },
   },
   css: ['~/theme/tokens.css', '~/theme/base.css'],
-  runtimeConfig: {
-    session: { name: 'temporia', password: '', maxAge: 60 * 60 * 24 * 14, cookie: { sameSite: 'lax', secure } },
-  },
   buildDir: process.env.TEMPORIA_WORK_FOLDER ?? '.nuxt',
   build: { transpile: ['vuetify'] },
   routeRules: {
-    '/desk/**': { ssr: false },
+    '/desk/**': { ssr: false, headers: { 'cache-control': 'no-store' } },
+    '/bookings/**': { headers: { 'cache-control': 'no-store' } },
     '/_nuxt/**': { headers: { 'cache-control': 'public, max-age=31536000, immutable' } },
   },
   // Nuxt would inline all styles, 60 kB in every document; server/plugins/style.ts does it for the light pages.

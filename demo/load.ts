@@ -9,7 +9,7 @@ import { hosts, hoursPlans, members, workspaces } from '../server/database/schem
 import { createEventType, findOpenings, loadEventTypes } from '../server/event-types'
 import { taskListFor } from '../server/jobs/worker'
 import { hashPassword } from '../server/people'
-import { keepAccount, RETURN_PATH } from '../server/rooms'
+import { saveAccount, RETURN_PATH } from '../server/rooms'
 import { answersFor, clients } from './clients'
 import { bookings, type DemoBooking } from './bookings'
 import { eventTypesAround } from './event-types'
@@ -44,16 +44,16 @@ export async function loadSetUp(context: Context): Promise<{ workspaceId: string
   return { workspaceId, hostIds }
 }
 
-async function loadPeople({ db }: Context): Promise<{ workspaceId: string, hostIds: Map<string, string> }> {
+async function loadPeople({ db, now }: Context): Promise<{ workspaceId: string, hostIds: Map<string, string> }> {
   const passwordHash = await hashPassword(PASSWORD)
   return db.transaction(async (tx) => {
-    const [made] = await tx.insert(workspaces).values(workspace).returning({ id: workspaces.id })
+    const [made] = await tx.insert(workspaces).values({ ...workspace, confirmedAt: dateOf(now()) }).returning({ id: workspaces.id })
     if (!made) throw new Error('The workspace was not kept')
     const workspaceId = made.id
     const hostIds = new Map<string, string>()
     for (const person of people) {
       const { name, email, role, timeZone, hours, holidays } = person
-      const [member] = await tx.insert(members).values({ workspaceId, name, email, role, timeZone, passwordHash }).returning({ id: members.id })
+      const [member] = await tx.insert(members).values({ workspaceId, name, email, role, timeZone, passwordHash, confirmedAt: dateOf(now()) }).returning({ id: members.id })
       if (!hours) continue
       const [host] = await tx.insert(hosts).values({ workspaceId, memberId: member?.id ?? null, name, email, timeZone }).returning({ id: hosts.id })
       if (!host) throw new Error('The host was not kept')
@@ -76,7 +76,7 @@ async function connectVideo(context: Context, workspaceId: string, hostIds: Read
       body: new URLSearchParams({ redirect_uri: redirectUri, state: 'demo', account: person.email, answer: 'allow' }),
     })
     const code = new URL(consent.headers.get('location') ?? '').searchParams.get('code') ?? ''
-    await keepAccount(context, workspaceId, idOf(hostIds, person.key), await lantern.exchangeCode(code, redirectUri))
+    await saveAccount(context, workspaceId, idOf(hostIds, person.key), await lantern.exchangeCode(code, redirectUri))
   }
 }
 

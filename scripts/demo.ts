@@ -35,7 +35,7 @@ function mark(state: Running): void {
 
 let stopping = false
 const parent = process.ppid
-const installation = startInstallation(FOLDER, { dev: process.argv.includes('--dev') })
+const installation = startInstallation(FOLDER, { dev: process.argv.includes('--dev'), supervised: true })
 
 async function stop(reason: string): Promise<void> {
   if (stopping) return

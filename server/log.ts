@@ -29,6 +29,14 @@ export function describeFault(error: unknown): string {
 const MOST_CAUSES = 4
 const MOST_FRAMES = 8
 
+/** Lets libraries write through a console only what is safe to keep. */
+export function writeSafely(target: Pick<Console, 'log' | 'info' | 'warn' | 'error' | 'debug'>): void {
+  const write = (...parts: unknown[]) => {
+    process.stderr.write(`${parts.map(part => (part instanceof Error ? describeFault(part) : redact(typeof part === 'string' ? part : typeof part))).join(' ')}\n`)
+  }
+  for (const level of ['log', 'info', 'warn', 'error', 'debug'] as const) target[level] = write
+}
+
 /** What is left of a line that a library writes: no addresses of people, no tokens, no parameters of statements. */
 export function redact(text: string): string {
   return text

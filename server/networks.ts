@@ -29,9 +29,15 @@ export function clientAddress(connection: string | undefined, forwardedFor: stri
   for (const hop of hops.reverse()) {
     if (!ipaddr.isValid(hop)) return null
     const address = ipaddr.process(hop)
-    if (!proxies.some(network => address.kind() === network[0].kind() && address.match(network))) return address.toString()
+    if (!isWithin(hop, proxies)) return address.toString()
   }
   return ipaddr.isValid(connection ?? '') ? ipaddr.process(connection ?? '').toString() : null
+}
+
+/** Whether a valid address lies in one of the networks. */
+export function isWithin(address: string, networks: readonly Network[]): boolean {
+  const parsed = ipaddr.process(address)
+  return networks.some(network => parsed.kind() === network[0].kind() && parsed.match(network))
 }
 
 /** Bits of an IPv6 address that one customer is given; the rest they choose themselves. */

@@ -32,6 +32,11 @@ const settingsSchema = z.object({
   UNOPENED_MAILS_PER_HOUR: count(6),
   /** Addresses or networks of proxies whose X-Forwarded-For is believed, separated by commas. */
   TRUSTED_PROXIES: z.string().default('').transform((text, context) => parseNetworks(text, fault => context.addIssue({ code: 'custom', message: fault }))),
+  /** Connections that may be open at once, in all and from one source. */
+  MAX_CONNECTIONS: count(2000),
+  MAX_CONNECTIONS_PER_SOURCE: count(256),
+  HOST: z.string().default('127.0.0.1'),
+  PORT: z.coerce.number().int().min(1).max(65_535).default(3000),
   MIGRATIONS: z.string().default('server/database/migrations'),
 })
 
@@ -55,14 +60,25 @@ export interface ServerSettings {
   migrations: string
 }
 
+type Environment = Readonly<Record<string, string | undefined>>
+
 /** Throws an Error that names every setting at fault, one a line. */
-export function readSettings(environment: Readonly<Record<string, string | undefined>>): ServerSettings {
+function parseEnvironment(environment: Environment): z.output<typeof settingsSchema> {
   const result = settingsSchema.safeParse(environment)
-  if (!result.success) {
-    const lines = result.error.issues.map(issue => `  ${issue.path.join('.')} ${environment[String(issue.path[0])] === undefined ? 'is missing' : issue.message}`)
-    throw new Error(`Invalid environment settings:\n${lines.join('\n')}`)
-  }
-  const found = result.data
+  if (result.success) return result.data
+  const lines = result.error.issues.map(issue => `  ${issue.path.join('.')} ${environment[String(issue.path[0])] === undefined ? 'is missing' : issue.message}`)
+  throw new Error(`Invalid environment settings:\n${lines.join('\n')}`)
+}
+
+/** Where and how the process listens. Settings at fault are named by `readSettings`; until then the defaults hold. */
+export function listenSettings(environment: Environment) {
+  const schema = settingsSchema.pick({ HOST: true, PORT: true, MAX_CONNECTIONS: true, MAX_CONNECTIONS_PER_SOURCE: true, TRUSTED_PROXIES: true })
+  const { HOST, PORT, MAX_CONNECTIONS, MAX_CONNECTIONS_PER_SOURCE, TRUSTED_PROXIES } = schema.safeParse(environment).data ?? schema.parse({})
+  return { host: HOST, port: PORT, connections: MAX_CONNECTIONS, connectionsPerSource: MAX_CONNECTIONS_PER_SOURCE, trustedProxies: TRUSTED_PROXIES }
+}
+
+export function readSettings(environment: Environment): ServerSettings {
+  const found = parseEnvironment(environment)
   return {
     databaseUrl: found.DATABASE_URL,
     secret: found.TEMPORIA_SECRET,

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { expect, inject, it } from 'vitest'
 import { useBrowser } from './support/browser'
+import { confirmationLink } from './support/http'
 
 const app = inject('app')
 const arrive = useBrowser()
@@ -14,7 +15,8 @@ it('the first run leads from nothing to a page that clients can book, in under t
   await newcomer.sees('Write what your business is called')
   await newcomer.write('What is your business called?', 'Mossbank Letters')
   await newcomer.write('Your name', 'Ines Cardoso')
-  await newcomer.write('E-mail', `${randomUUID()}@mossbank.example`)
+  const email = `${randomUUID()}@mossbank.example`
+  await newcomer.write('E-mail', email)
   await newcomer.write('Password, 10 characters or more', 'short')
   await newcomer.isAccessible()
   await newcomer.press('button', 'Go on to three questions')
@@ -22,6 +24,7 @@ it('the first run leads from nothing to a page that clients can book, in under t
   await newcomer.write('Password, 10 characters or more', 'long enough now')
   await newcomer.press('button', 'Go on to three questions')
   await newcomer.sees('On which days can clients talk with you?')
+  await newcomer.sees('Clients cannot see your pages yet')
   await newcomer.press('checkbox', 'Saturday')
   await newcomer.write('to', 'late')
   await newcomer.isAccessible()
@@ -29,13 +32,24 @@ it('the first run leads from nothing to a page that clients can book, in under t
   await newcomer.sees('Write a time of day such as 17:00')
   await newcomer.write('to', '4 pm')
   await newcomer.press('button', 'Open my page')
-  await newcomer.sees('Clients can book you now')
+  await newcomer.sees('Your page is ready')
   const page = await (await newcomer.page.waitForSelector('.link a'))?.evaluate(link => (link as HTMLAnchorElement).href) ?? ''
   await newcomer.isAccessible()
+
+  const stranger = await arrive('Asia/Kolkata')
+  await stranger.open(page)
+  await stranger.sees('There is nothing at this address')
+  await newcomer.open(page)
+  await newcomer.sees('Talk with Ines')
+  await newcomer.open(await confirmationLink(email))
+  await newcomer.sees('Your address is confirmed')
+  await newcomer.isAccessible()
+  await newcomer.press('button', 'Go to your desk')
+  await newcomer.sees('Nothing waits for you')
   await newcomer.leave()
   expect(Date.now() - begun).toBeLessThan(120_000)
 
-  const client = await arrive('Asia/Kolkata')
+  const client = stranger
   await client.open(page)
   await client.sees('Talk with Ines')
   expect((await client.page.$$('.timetable button')).length).toBeGreaterThan(20)

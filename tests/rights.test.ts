@@ -3,6 +3,7 @@ import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
 import type { Context } from '../server/context'
 import { closeContext, makeContext } from '../server/start'
 import { book, call, request, signIn, startsOf } from './support/http'
+import { deliveriesOf } from './support/sessions'
 import { addMember, connectLantern, makeWorkspace, plan, type TestWorkspace } from './support/workspace'
 
 const app = inject('app')
@@ -44,6 +45,8 @@ beforeAll(async () => {
     const card = today.coming.find((one: { hosts: { id: string }[] }) => one.hosts[0]?.id === hostId)
     ids.set(`${whose}Session`, card.id)
     ids.set(`${whose}Booking`, card.bookings[0].id)
+    await expect.poll(async () => (await deliveriesOf(context, card.bookings[0].id)).every(one => one.state === 'sent'), { timeout: 20_000 }).toBe(true)
+    ids.set(`${whose}Delivery`, (await deliveriesOf(context, card.bookings[0].id))[0]?.id ?? '')
     ids.set(`${whose}Plan`, plans.find((one: { host: string }) => one.host === `Host ${workspace.hosts.findIndex(host => host.id === hostId)}`).id)
     ids.set(`${whose}Account`, accounts.find((one: { hostId: string }) => one.hostId === hostId).account.id)
   }
@@ -93,9 +96,14 @@ const calls: [call: string, stranger: number, owner: number, coordinator: number
   ['POST /api/desk/bookings/{otherBooking}/close', 404, 400, 400, 404, '{}'],
   ['POST /api/desk/bookings/{ownBooking}/approve', 404, 409, 409, 409, '{}'],
   ['POST /api/desk/bookings/{otherBooking}/approve', 404, 409, 409, 404, '{}'],
+  ['POST /api/desk/confirm/send', 409, 409, 409, 409, '{}'],
+  ['POST /api/desk/deliveries/{ownDelivery}/send', 404, 409, 409, 409, '{}'],
+  ['POST /api/desk/deliveries/{otherDelivery}/send', 404, 409, 409, 404, '{}'],
+  ['POST /api/desk/jobs/999999/run', 404, 404, 404, 403, '{}'],
   ['GET /api/desk/connections', 200, 200, 200, 200],
   ['GET /api/desk/connections/lantern/connect?host={otherHost}', 403, 302, 302, 403],
   ['GET /api/desk/connections/lantern/connect?host={ownHost}', 403, 302, 302, 302],
+  ['GET /api/desk/connections/lantern/return?state=made-up', 400, 400, 400, 400],
   ['POST /api/desk/connections/{otherAccount}/disconnect', 404, 200, 200, 404, '{}'],
   ['POST /api/desk/connections/{ownAccount}/disconnect', 404, 200, 200, 200, '{}'],
 ]
@@ -110,7 +118,7 @@ describe('who may do what', () => {
 
   it('is told of every call of the desk', async () => {
     const { body } = await call(`${app}/api/openapi.json`)
-    const open = ['/api/desk/sign-in', '/api/desk/sign-up', '/api/desk/sign-out']
+    const open = ['/api/desk/sign-in', '/api/desk/sign-up', '/api/desk/sign-out', '/api/desk/confirm', '/api/desk/confirm/refuse']
     const described = Object.entries<object>(body.paths).filter(([path]) => path.startsWith('/api/desk/') && !open.includes(path))
       .flatMap(([path, methods]) => Object.keys(methods).map(method => `${method.toUpperCase()} ${path.replace(/\{\w+\}/, '{}')}`))
     const tried = new Set(calls.map(([which]) => which.replace(/\?.*/, '').replace(/\{\w+\}/, '{}')))

@@ -1,7 +1,8 @@
 import { DAY, formatDate, instantToSeconds } from '~~/core/time/civil'
 
 export const VIEW_DAYS = 14
-const MOST_DAYS = 92
+/** How far ahead a first opening is looked for. An answer holds a few weeks of the finest steps. */
+const SEARCHED_DAYS = 98
 
 interface OpeningsAnswer {
   openings: { start: string }[]
@@ -20,12 +21,14 @@ export function useEventTypeOpenings(path: string, now: number, choice: () => { 
   }
 
   async function loadFirst(): Promise<{ firstDay: number, starts: number[] }> {
-    const starts = await load(today, VIEW_DAYS)
-    if (starts.length > 0) return { firstDay: today, starts }
-    const [next] = await load(today + VIEW_DAYS, MOST_DAYS - 2)
-    if (next === undefined) return { firstDay: today, starts: [] }
-    const firstDay = Math.floor(next / DAY)
-    return { firstDay, starts: await load(firstDay, VIEW_DAYS) }
+    for (let firstDay = today; firstDay < today + SEARCHED_DAYS; firstDay += VIEW_DAYS) {
+      const starts = await load(firstDay, VIEW_DAYS)
+      const [first] = starts
+      if (first === undefined) continue
+      const day = Math.floor(first / DAY)
+      return firstDay === today || day <= firstDay ? { firstDay, starts } : { firstDay: day, starts: await load(day, VIEW_DAYS) }
+    }
+    return { firstDay: today, starts: [] }
   }
 
   return { today, load, loadFirst }

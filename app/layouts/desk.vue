@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { VApp, VList, VListItem, VMenu } from 'vuetify/components'
 import { sayZone } from '~~/core/time/say'
+import ConfirmBanner from '~/components/desk/ConfirmBanner.vue'
 import { useDesk } from '~/stores/desk'
 
 const desk = useDesk()
@@ -54,6 +55,7 @@ async function leave(): Promise<void> {
         </VList>
       </VMenu>
     </header>
+    <ConfirmBanner v-if="desk.member && !desk.member.confirmed" />
     <main>
       <slot />
     </main>

@@ -2,7 +2,7 @@ import { useDesk } from '~/stores/desk'
 
 /** The desk is for signed-in members; anybody else signs in first and then goes on to where they were going. */
 export default defineNuxtRouteMiddleware(async (to) => {
-  if (import.meta.server || !/^\/desk(\/|$)/.test(to.path) || ['/desk/sign-in', '/desk/sign-up'].includes(to.path)) return
+  if (import.meta.server || !/^\/desk(\/|$)/.test(to.path) || ['/desk/sign-in', '/desk/sign-up', '/desk/confirm'].includes(to.path)) return
   const desk = useDesk()
   if (desk.member || await desk.load()) return
   return navigateTo({ path: '/desk/sign-in', query: { to: to.fullPath } })

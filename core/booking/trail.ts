@@ -99,7 +99,7 @@ export function saySentence(entry: TrailEntry, zone: string, locale: string): st
     case 'messageFailed':
       return `Could not mail ${occasionWords[entry.values.occasion] ?? entry.values.occasion} to ${entry.values.address}: ${entry.values.fault}; ${again(entry.values.nextAt)}.`
     case 'messageUnknown':
-      return `Sending ${occasionWords[entry.values.occasion] ?? entry.values.occasion} to ${entry.values.address} broke off (${entry.values.fault}). It may or may not have arrived; ${entry.values.again ? 'it is sent once more, marked as the same mail' : 'it is not sent again by itself'}.`
+      return `Sending ${occasionWords[entry.values.occasion] ?? entry.values.occasion} to ${entry.values.address} broke off (${entry.values.fault}). It may or may not have arrived, and ${entry.values.again ? 'is sent once more as the same mail' : 'is not sent again by itself'}.`
     case 'messageOvertaken':
       return `Did not mail ${occasionWords[entry.values.occasion] ?? entry.values.occasion} to ${entry.values.address}: the booking has changed since.`
     case 'messageHeld':

@@ -1,5 +1,4 @@
-import type { Message } from '.'
-import { htmlMessage } from './html'
+import { htmlMessage, type Message } from './html'
 import type { AccountOccasion } from './occasions'
 
 /** Mails to somebody about their own sign-up. */

@@ -1,5 +1,11 @@
 /** The HTML of a message: all that people wrote is text in it. */
 
+export interface Message {
+  subject: string
+  text: string
+  html: string
+}
+
 /** Facts are pairs of a name and a value; the closing is our own text, so an address at the end of its paragraphs becomes a link. */
 export function htmlMessage(title: string, opening: string, facts: readonly [string, string][], closing: string): string {
   return htmlPage(title, paragraphs(opening, false), facts.length > 0 ? factTable(facts) : '', paragraphs(closing, true))

@@ -1,12 +1,13 @@
 import { sayDay, sayTime, sayZone } from '../time/say'
 import { sayClockChange } from './clock-change'
-import { htmlMessage } from './html'
+import { htmlMessage, type Message } from './html'
 import { type Audience, type Occasion, wordings } from './occasions'
 import { quoteContinuation } from './quoted'
 import { createTemplateEngine } from './templates'
 
 export { type AccountFields, renderAccountMessage } from './account'
 export { type Audience, type Occasion, occasions } from './occasions'
+export type { Message } from './html'
 export { quoteContinuation } from './quoted'
 export { PRESET_TITLE, renderTitle, type RenderedTitle, titleFault } from './title'
 
@@ -23,12 +24,6 @@ export interface MessageFields {
   room: { expected: boolean, link: string, number: string, passcode: string }
   answers: { label: string, words: string }[]
   when: { start: number, end: number, now: number, readerZone: string, otherZone: string, locale: string }
-}
-
-export interface Message {
-  subject: string
-  text: string
-  html: string
 }
 
 const engine = createTemplateEngine('message')

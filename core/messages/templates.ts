@@ -48,10 +48,10 @@ export function createTemplateEngine(kind: 'title' | 'message'): TemplateEngine 
     fs: { readFileSync: refuseFile, readFile: refuseFile, existsSync: () => false, exists: async () => false, resolve: refuseFile },
   })
   const tags = new Set(kind === 'title' ? CONDITIONS : [...CONDITIONS, ...LOOPS])
-  for (const name of Object.keys(liquid.tags)) if (!tags.has(name)) delete liquid.tags[name]
+  for (const name of Object.keys(liquid.tags)) if (!tags.has(name)) Reflect.deleteProperty(liquid.tags, name)
   const filters = new Set(FILTERS)
   for (const [name, filter] of Object.entries(liquid.filters)) {
-    if (!filters.has(name)) delete liquid.filters[name]
+    if (!filters.has(name)) Reflect.deleteProperty(liquid.filters, name)
     else if (typeof filter === 'function') liquid.filters[name] = boundFilter(filter)
   }
 

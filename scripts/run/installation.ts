@@ -9,6 +9,7 @@ import { type Cluster, removeCluster, startCluster } from './cluster'
 import { freePort } from './ports'
 import type { Started } from './processes'
 import { say, step } from './report'
+import { supervise } from './supervise'
 import { appEnvironment, type Places, type Secrets, STAND_INS, startApp, startStandIns } from './services'
 
 /** A whole installation in one folder: database, stand-ins and application, with the demo workspace in it. */
@@ -27,6 +28,8 @@ export interface InstallationOptions {
   throwAway?: boolean
   dev?: boolean
   more?: Record<string, string>
+  /** Starts the application and the stand-ins again when they end by themselves. */
+  supervised?: boolean
 }
 
 export async function startInstallation(folder: string, options: InstallationOptions = {}): Promise<Installation> {
@@ -48,12 +51,13 @@ export async function startInstallation(folder: string, options: InstallationOpt
     }
     const databaseUrl = await cluster.database('temporia', cutShort)
     if (!options.dev && !isBuilt()) await step('Building the application (a minute or two)', build)
-    const standIns = await step('Starting the stand-ins', () =>
-      startStandIns(places, secrets, people.filter(person => person.hours).map(({ name, email }) => ({ name, email }))))
-    running.push(standIns)
+    const accounts = people.filter(person => person.hours).map(({ name, email }) => ({ name, email }))
+    const standIns = await step('Starting the stand-ins', () => startStandIns(places, secrets, accounts))
+    running.push(options.supervised ? supervise(standIns, () => startStandIns(places, secrets, accounts)) : standIns)
     const environment = appEnvironment(places, secrets, databaseUrl, options.more)
     await loadWhenEmpty(environment, loading)
     let app = await step('Starting the application', () => startApp(places, environment, options.dev))
+    if (options.supervised) app = supervise(app, () => startApp(places, environment, options.dev))
     const slot = { name: 'app', child: app.child, stop: (signal?: NodeJS.Signals) => app.stop(signal) }
     running.push(slot)
     return {
@@ -111,7 +115,7 @@ function keepSecrets(folder: string): Secrets {
   const file = join(folder, 'secrets.json')
   if (existsSync(file)) return JSON.parse(readFileSync(file, 'utf8'))
   const secret = () => randomBytes(32).toString('hex')
-  const secrets = { secret: secret(), sessionPassword: secret(), lanternSecret: secret() }
+  const secrets = { secret: secret(), lanternSecret: secret() }
   writeFileSync(file, JSON.stringify(secrets), { mode: 0o600 })
   return secrets
 }

@@ -13,7 +13,6 @@ export interface Places {
 
 export interface Secrets {
   secret: string
-  sessionPassword: string
   lanternSecret: string
 }
 
@@ -28,7 +27,6 @@ export function appEnvironment(places: Places, secrets: Secrets, databaseUrl: st
     NODE_ENV: 'production',
     DATABASE_URL: databaseUrl,
     TEMPORIA_SECRET: secrets.secret,
-    NUXT_SESSION_PASSWORD: secrets.sessionPassword,
     BASE_URL: `http://127.0.0.1:${places.appPort}`,
     SMTP_URL: `smtp://127.0.0.1:${places.smtpPort}`,
     MAIL_FROM: 'bookings@fernhollow.example',

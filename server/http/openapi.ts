@@ -1,83 +1,98 @@
 import { z } from 'zod'
 import { bookingRequestSchema } from '../booking'
+import {
+  archiveSchema, beginSchema, cancelSchema, closeSchema, confirmSchema, connectQuerySchema, consentQuerySchema, holidaysQuerySchema, hoursSchema, newEventTypeSchema, openingsQuerySchema,
+  orderSchema, pageQuerySchema, publishSchema, refuseSchema, signInSchema, signUpSchema, todayQuerySchema,
+} from './requests'
 
-/** The HTTP interface described as OpenAPI 3.1: each call once, its body from the schema that checks it. */
+/** The HTTP interface described as OpenAPI 3.1: every route once, its body and query from the schemas that check them. */
 
 interface Call {
   summary: string
   body?: z.ZodType
-  query?: Record<string, string>
-  /** Statuses beside 200 and what they mean. */
+  query?: z.ZodType
+  headers?: Record<string, string>
+  /** Statuses beside that of success and what they mean. */
   answers?: Record<string, string>
   /** Status of success where it is not 200. */
   done?: string
   text?: string
+  /** A call by a browser, which is sent on to another address. */
+  redirects?: boolean
 }
 
 const missing = { 404: 'There is nothing at this address' }
-const unfit = { 400: 'The body does not fit; `errors` names each field' }
+const bad = { 400: 'The body or the query is malformed; `errors` names each field' }
 const desk = { 401: 'Nobody is signed in', 403: 'The member’s role does not allow it' }
-const reason = z.object({ reason: z.string().max(500).optional() })
-
-const definitionBody = z.object({ basedOn: z.int(), definition: z.looseObject({}) })
+const limited = { 429: 'Too many tries' }
+const published = { 409: 'Somebody else changed it meanwhile' }
 
 const calls: Record<string, Record<string, Call>> = {
   '/api/public/{workspace}': { get: { summary: 'A workspace and its listed, open event types', answers: missing } },
   '/api/public/{workspace}/{eventType}': { get: { summary: 'What clients are told about an event type before they book', answers: missing } },
   '/api/public/{workspace}/{eventType}/openings': {
     get: {
-      summary: 'Starts that can be booked now, dates inclusive in the given zone, at most 92 days a call',
-      query: { from: 'YYYY-MM-DD', to: 'YYYY-MM-DD', timeZone: 'IANA name of a time zone', duration: 'Minutes, where there are several', host: 'A host’s id, where the client may choose' },
-      answers: { ...missing, 400: 'The query does not fit' },
+      summary: 'Starts that can be booked now, dates inclusive in the given zone, at most 92 days and 25,000 openings a call',
+      query: openingsQuerySchema,
+      answers: { ...missing, ...bad, ...limited },
     },
   },
   '/api/public/{workspace}/{eventType}/bookings': {
     post: {
-      summary: 'Book an opening; needs an Idempotency-Key header of 1 to 128 visible characters',
+      summary: 'Book an opening',
+      headers: { 'Idempotency-Key': '1 to 128 visible characters; the same key with the same body gives the first answer again' },
       body: bookingRequestSchema,
       done: '201',
-      answers: { ...missing, ...unfit, 409: 'The start is no longer open; `nearest` gives others', 422: 'The answers do not satisfy the questions, or the key came with another body before', 429: 'Too many tries' },
+      answers: { ...missing, ...bad, 409: 'The start is no longer open; `nearest` gives others', 422: 'The answers do not satisfy the questions, or the key came with another body before', ...limited },
     },
   },
-  '/api/public/bookings/{token}': { get: { summary: 'The client’s booking', answers: missing } },
-  '/api/public/bookings/{token}/cancel': { post: { summary: 'Cancel the booking; again changes nothing', body: reason, answers: { ...missing, ...unfit } } },
+  '/api/public/bookings/{token}': { get: { summary: 'The client’s booking', answers: { ...missing, ...limited } } },
+  '/api/public/bookings/{token}/page': { get: { summary: 'What the client’s own page shows', query: pageQuerySchema, answers: { ...missing, ...limited } } },
+  '/api/public/bookings/{token}/cancel': { post: { summary: 'Cancel the booking; again changes nothing', body: cancelSchema, answers: { ...missing, ...bad, 409: 'The session is over' } } },
   '/api/public/bookings/{token}/calendar.ics': { get: { summary: 'The calendar entry', text: 'text/calendar', answers: missing } },
   '/api/openapi.json': { get: { summary: 'This document' } },
   '/health/live': { get: { summary: 'The process answers' } },
-  '/health/ready': { get: { summary: 'The process can serve', answers: { 503: 'It cannot yet' } } },
-  '/api/desk/sign-in': { post: { summary: 'Sign a member in; the answer sets a cookie', body: z.object({ email: z.string(), password: z.string() }), answers: { ...unfit, 422: 'Address and password do not belong together', 429: 'Too many tries' } } },
-  '/api/desk/sign-out': { post: { summary: 'Sign out' } },
+  '/health/ready': { get: { summary: 'The process can serve: the database answers and jobs are run', answers: { 503: 'It cannot just now' } } },
+  '/api/desk/sign-in': { post: { summary: 'Sign a member in; the answer sets a cookie', body: signInSchema, answers: { ...bad, 422: 'Address and password do not belong together', ...limited } } },
+  '/api/desk/sign-out': { post: { summary: 'End this browser’s session' } },
+  '/api/desk/sign-up': { post: { summary: 'A new workspace with its owner; the answer sets a cookie, and a mail asks to confirm the address', body: signUpSchema, answers: { ...bad, 422: 'The password is easy to guess', ...limited } } },
+  '/api/desk/confirm': { post: { summary: 'Confirm an address by the mailed token, as its signed-in member or with the password', body: confirmSchema, answers: { ...missing, ...bad, 409: 'The address belongs to another member', 422: 'The password is needed or wrong', ...limited } } },
+  '/api/desk/confirm/send': { post: { summary: 'Mail the confirmation again', answers: { ...desk, 409: 'The address is confirmed already', ...limited } } },
+  '/api/desk/confirm/refuse': { post: { summary: 'Delete what somebody else has signed up with this address', body: refuseSchema, answers: { ...missing, ...bad, ...limited } } },
   '/api/desk/me': { get: { summary: 'Who is signed in', answers: desk } },
-  '/api/desk/today': { get: { summary: 'The day, what waits for a person, and the coming days: a host’s own, else all', query: { timeZone: 'IANA name of a time zone', date: 'YYYY-MM-DD, today where it is left out' }, answers: desk } },
+  '/api/desk/today': { get: { summary: 'The day, what waits for a person, and the coming days: a host’s own, else all', query: todayQuerySchema, answers: { ...desk, ...bad } } },
   '/api/desk/event-types': {
     get: { summary: 'All event types with their sentence, next opening, worst finding and recent bookings', answers: desk },
-    post: { summary: 'Begin a draft', body: z.object({ name: z.string() }), answers: { ...desk, ...unfit } },
+    post: { summary: 'Begin a draft', body: newEventTypeSchema, answers: { ...desk, ...bad } },
   },
   '/api/desk/event-types/{id}': { get: { summary: 'One event type with what its openings are computed from', answers: { ...desk, ...missing } } },
-  '/api/desk/event-types/{id}/publish': { post: { summary: 'Publish a definition over the version it was made from', body: definitionBody, answers: { ...desk, ...unfit, ...missing, 409: 'Somebody else published meanwhile; `theirs` is what they published', 422: 'The address is taken, or a host or chair is not the workspace’s' } } },
+  '/api/desk/event-types/{id}/publish': { post: { summary: 'Publish a definition over the version it was made from', body: publishSchema, answers: { ...desk, ...bad, ...missing, 409: 'Somebody else published meanwhile; `theirs` is what they published', 422: 'The address is taken, or a host or chair is not the workspace’s' } } },
   '/api/desk/event-types/{id}/draft': {
-    put: { summary: 'Keep what is not published yet', body: definitionBody, answers: { ...desk, ...unfit, ...missing } },
-    delete: { summary: 'Forget the draft', answers: desk },
+    put: { summary: 'Save what is not published yet', body: publishSchema, answers: { ...desk, ...bad, ...missing } },
+    delete: { summary: 'Delete the draft', answers: desk },
   },
   '/api/desk/event-types/{id}/versions': { get: { summary: 'What was published, newest first', answers: { ...desk, ...missing } } },
   '/api/desk/event-types/{id}/duplicate': { post: { summary: 'A draft like this one', answers: { ...desk, ...missing } } },
-  '/api/desk/event-types/{id}/archive': { post: { summary: 'Put an event type away, or take it out again', body: z.object({ archived: z.boolean() }), answers: { ...desk, ...unfit, ...missing } } },
-  '/api/desk/event-types/order': { post: { summary: 'Put event types into an order', body: z.object({ ids: z.array(z.string()) }), answers: { ...desk, ...unfit, 422: 'One of them is not the workspace’s' } } },
+  '/api/desk/event-types/{id}/archive': { post: { summary: 'Archive an event type, or restore it', body: archiveSchema, answers: { ...desk, ...bad, ...missing } } },
+  '/api/desk/event-types/order': { post: { summary: 'Put event types into an order', body: orderSchema, answers: { ...desk, ...bad, 422: 'One of them is not the workspace’s' } } },
   '/api/desk/hours': { get: { summary: 'Hours plans of all hosts', answers: desk } },
   '/api/desk/hours/{id}': {
     get: { summary: 'An hours plan and where it is used', answers: { ...desk, ...missing } },
-    post: { summary: 'Change an hours plan over the version it was read in', body: z.object({ basedOn: z.int(), name: z.string(), plan: z.looseObject({}) }), answers: { ...desk, ...unfit, ...missing, 409: 'Somebody else changed it meanwhile' } },
+    post: { summary: 'Change an hours plan over the version it was read in', body: hoursSchema, answers: { ...desk, ...bad, ...missing, ...published, 422: 'The plan is too large' } },
   },
   '/api/desk/holidays': { get: { summary: 'Countries with a holiday calendar, and their regions', answers: desk } },
-  '/api/desk/holidays/dates': { get: { summary: 'The holidays of a calendar, this year and the next', query: { country: 'ISO 3166-1 alpha-2', region: 'A region of it, if any' }, answers: { ...desk, 400: 'There is no such country' } } },
-  '/api/desk/sign-up': { post: { summary: 'A new workspace with its owner; the answer sets a cookie', body: z.object({ workspace: z.string(), name: z.string(), email: z.string(), password: z.string(), timeZone: z.string() }), answers: { ...unfit, 422: 'The address has signed up before', 429: 'Too many tries' } } },
-  '/api/desk/begin': { post: { summary: 'Set the member’s hours and open a first event type in them', body: z.object({ days: z.array(z.string()), from: z.string(), to: z.string(), timeZone: z.string() }), answers: { ...desk, ...unfit } } },
+  '/api/desk/holidays/dates': { get: { summary: 'The holidays of a calendar, this year and the next', query: holidaysQuerySchema, answers: { ...desk, ...bad } } },
+  '/api/desk/begin': { post: { summary: 'Set the member’s hours and open a first event type in them, once', body: beginSchema, answers: { ...desk, ...bad, ...missing, 409: 'There is an event type already; `begun` leads to it' } } },
   '/api/desk/sessions/{id}': { get: { summary: 'Everything about one session, with its trail', answers: { ...desk, ...missing } } },
   '/api/desk/sessions/{id}/room': { post: { summary: 'Try a failing room again now', answers: { ...desk, ...missing, 409: 'The room is not failing' } } },
-  '/api/desk/bookings/{id}/approve': { post: { summary: 'Approve a request', answers: { ...desk, ...missing, 409: 'It no longer waits' } } },
-  '/api/desk/bookings/{id}/close': { post: { summary: 'Cancel a booking or decline a request', body: z.object({ state: z.enum(['cancelled', 'declined']), reason: z.string().optional() }), answers: { ...desk, ...unfit, ...missing, 409: 'Its state does not allow it' } } },
+  '/api/desk/bookings/{id}/approve': { post: { summary: 'Approve a request', answers: { ...desk, ...missing, 409: 'It no longer waits, or its session is over' } } },
+  '/api/desk/bookings/{id}/close': { post: { summary: 'Cancel a booking or decline a request', body: closeSchema, answers: { ...desk, ...bad, ...missing, 409: 'It has ended, or its session is over' } } },
+  '/api/desk/deliveries/{id}/send': { post: { summary: 'Send a message again that did not go out or whose outcome is unknown', answers: { ...desk, ...missing, 409: 'It was sent, or a later change has replaced it' } } },
+  '/api/desk/jobs/{id}/run': { post: { summary: 'Run a job at once that keeps failing', answers: { ...desk, ...missing } } },
   '/api/desk/connections': { get: { summary: 'Under whose video account each host’s rooms are made', answers: desk } },
   '/api/desk/connections/{id}/disconnect': { post: { summary: 'Disconnect a video account', answers: { ...desk, ...missing } } },
+  '/api/desk/connections/lantern/connect': { get: { summary: 'Send a member on to the video service to give consent', query: connectQuerySchema, redirects: true, answers: { ...desk, ...bad, 409: 'No video service is set up' } } },
+  '/api/desk/connections/lantern/return': { get: { summary: 'Where the video service sends a member back to', query: consentQuerySchema, redirects: true, answers: { ...desk, ...bad } } },
 }
 
 const problem = {
@@ -104,17 +119,22 @@ export function openApiDocument(baseUrl: string) {
   }
 }
 
+const jsonSchema = (schema: z.ZodType) => z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any' })
+
 function describe(path: string, call: Call) {
+  const query = call.query ? jsonSchema(call.query) : null
   const parameters = [
     ...[...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({ name, in: 'path', required: true, schema: { type: 'string' } })),
-    ...Object.entries(call.query ?? {}).map(([name, description]) => ({ name, in: 'query', description, schema: { type: 'string' } })),
+    ...Object.entries(query?.properties ?? {}).map(([name, schema]) => ({ name, in: 'query', required: query?.required?.includes(name) ?? false, schema })),
+    ...Object.entries(call.headers ?? {}).map(([name, description]) => ({ name, in: 'header', required: true, description, schema: { type: 'string' } })),
   ]
+  const done = call.redirects ? { 302: { description: 'Sent on' } } : { [call.done ?? '200']: { description: 'Done', content: { [call.text ?? 'application/json']: {} } } }
   return {
     summary: call.summary,
     ...(parameters.length > 0 ? { parameters } : {}),
-    ...(call.body ? { requestBody: { required: true, content: { 'application/json': { schema: z.toJSONSchema(call.body, { io: 'input', unrepresentable: 'any' }) } } } } : {}),
+    ...(call.body ? { requestBody: { required: true, content: { 'application/json': { schema: jsonSchema(call.body) } } } } : {}),
     responses: {
-      [call.done ?? '200']: { description: 'Done', content: { [call.text ?? 'application/json']: {} } },
+      ...done,
       ...Object.fromEntries(Object.entries(call.answers ?? {}).map(([status, description]) =>
         [status, { description, content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } } }])),
     },

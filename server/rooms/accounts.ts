@@ -62,7 +62,7 @@ function openTokens({ settings }: Context, service: VideoService, account: Video
 }
 
 /** Keeps a connection that a host has given consent to, and tries again the rooms that waited for one. */
-export async function keepAccount(context: Context, workspaceId: string, hostId: string | null, connected: ConnectedAccount): Promise<void> {
+export async function saveAccount(context: Context, workspaceId: string, hostId: string | null, connected: ConnectedAccount): Promise<void> {
   const values = {
     label: connected.label,
     sealedTokens: seal(context.settings.secret, JSON.stringify(connected.tokens)),

@@ -89,6 +89,7 @@ export function lanternInterface(store: LanternStore, registered: Registered, or
         if (fault.kind === 'slow') await new Promise(resolve => setTimeout(resolve, fault.seconds * 1000))
         if (fault.kind === 'failing') throw new Refusal(503, 'unavailable', 'Lantern Rooms is down for a moment')
         if (fault.kind === 'refusing') throw new Refusal(403, 'refused', 'this account may not do that')
+        if (fault.kind === 'garbled') return { rooms: 'perhaps', id: 7, join_url: 'javascript:alert(1)' }
         const answer = await handler(event)
         if (fault.kind === 'losing') {
           note(event, 0)

@@ -24,6 +24,7 @@ export function pigeonholeSmtp(store: PigeonholeStore, port: number): Promise<SM
     const fault = takeFault(store)
     if (fault.kind === 'slow') await new Promise(resolve => setTimeout(resolve, fault.seconds * 1000))
     if (fault.kind === 'failing') return withCode(451, 'Pigeonhole is full for a moment')
+    if (fault.kind === 'garbled') return withCode(599, '\u0007\u0007 200 OK perhaps')
     if (fault.kind === 'refusing') return withCode(550, 'No such address here')
     const mail = await simpleParser(raw)
     store.add(raw, {

@@ -2,7 +2,7 @@ import { html, type Html } from './html'
 
 /** Faults that can be switched on to see how others cope: each for a number of calls, or until it is switched off. */
 
-export const faultKinds = ['none', 'slow', 'failing', 'refusing', 'losing'] as const
+export const faultKinds = ['none', 'slow', 'failing', 'refusing', 'losing', 'garbled'] as const
 export type FaultKind = (typeof faultKinds)[number]
 
 export interface Fault {
@@ -40,6 +40,7 @@ const words: Record<FaultKind, string> = {
   failing: 'Failing: answers that it cannot just now',
   refusing: 'Refusing: answers no for good',
   losing: 'Losing answers: does the work, then breaks the connection',
+  garbled: 'Garbled: answers with something that makes no sense',
 }
 
 export function faultPanel(fault: Fault): Html {

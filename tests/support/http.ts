@@ -24,7 +24,12 @@ export function post(url: string, body: unknown, headers: Record<string, string>
 /** Signs a member in; gives the header that proves it. */
 export async function signIn(app: string, who: { email: string, password: string }): Promise<{ cookie: string }> {
   const response = await fetch(`${app}/api/desk/sign-in`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(who) })
-  return { cookie: response.headers.get('set-cookie')?.split(';')[0] ?? '' }
+  return { cookie: sessionCookie(response) }
+}
+
+/** The cookie that an answer sets last: signing in first ends the session before. */
+export function sessionCookie(response: Response): string {
+  return response.headers.getSetCookie().findLast(cookie => /^temporia=[^;]/.test(cookie))?.split(';')[0] ?? ''
 }
 
 export function book(app: string, path: string, body: unknown, key: string = randomUUID()): Promise<Answer> {
@@ -64,4 +69,21 @@ export async function setFault(service: 'lantern' | 'pigeonhole', kind: string, 
     method: 'POST', redirect: 'manual', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ kind, left, seconds }),
   })
   if (response.status !== 303) throw new Error(`The fault was not set: ${await response.text()}`)
+}
+
+/** A mail as plain text: parts joined, with what mail servers escape in them written out. */
+export async function mailText(id: string): Promise<string> {
+  const raw = (await rawMail(id)).replace(/=\r?\n/g, '')
+  return Buffer.from(raw.replace(/=([0-9A-F]{2})/g, (_, hex: string) => String.fromCharCode(parseInt(hex, 16))), 'latin1').toString('utf8')
+}
+
+/** Waits for the mail that asks to confirm an address; gives the link in it. */
+export async function confirmationLink(address: string): Promise<string> {
+  for (let tries = 0; tries < 200; tries++) {
+    const mail = (await inbox(address)).find(one => one.subject.startsWith('Confirm your address'))
+    const link = mail && /https?:\/\/\S+\/desk\/confirm\?token=[\w-]+/.exec(await mailText(mail.id))?.[0]
+    if (link) return link
+    await new Promise(resolve => setTimeout(resolve, 100))
+  }
+  throw new Error(`No confirmation was mailed to ${address}`)
 }

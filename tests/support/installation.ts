@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync } from 'node:fs'
+import { chmodSync, mkdtempSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import type { TestProject } from 'vitest/node'
 import { type Installation, startInstallation } from '../../scripts/run/installation'
@@ -14,15 +14,17 @@ declare module 'vitest' {
     environment: Record<string, string>
     serverPort: number
     databaseUrl: string
+    serverPid: number
   }
 }
 
 /** Tests ask more often in a minute than the limits meant for strangers allow. */
-const UNHURRIED = { BOOKINGS_PER_MINUTE: '100000', SIGN_INS_PER_QUARTER_HOUR: '1000', TOKEN_GUESSES_PER_MINUTE: '1000' }
+const UNHURRIED = { BOOKINGS_PER_MINUTE: '100000', SIGN_INS_PER_QUARTER_HOUR: '1000000', TOKEN_GUESSES_PER_MINUTE: '1000000', READS_PER_MINUTE: '1000000', UNOPENED_MAILS_PER_HOUR: '1000', MAX_CONNECTIONS_PER_SOURCE: '1000' }
 
 export default async function setup(project: TestProject): Promise<() => Promise<void>> {
   // Where the server's own user can reach it, whatever the checkout's permissions.
   const folder = mkdtempSync(join('/var/tmp', 'temporia-test-'))
+  chmodSync(folder, 0o755)
   const installation: Installation = await startInstallation(folder, { throwAway: true, more: UNHURRIED })
   const { places } = installation
   project.provide('app', `http://127.0.0.1:${places.appPort}`)
@@ -32,6 +34,7 @@ export default async function setup(project: TestProject): Promise<() => Promise
   project.provide('environment', installation.environment)
   project.provide('serverPort', places.appPort)
   project.provide('databaseUrl', installation.databaseUrl)
+  project.provide('serverPid', installation.app().child.pid ?? 0)
   return async () => {
     await installation.stop()
     rmSync(folder, { recursive: true, force: true })

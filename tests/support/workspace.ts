@@ -7,7 +7,7 @@ import type { Context } from '../../server/context'
 import { hosts, hoursPlans, members, workspaces } from '../../server/database/schema'
 import { createEventType } from '../../server/event-types'
 import { hashPassword } from '../../server/people'
-import { keepAccount, RETURN_PATH } from '../../server/rooms'
+import { saveAccount, RETURN_PATH } from '../../server/rooms'
 
 /** A small workspace of a test's own. */
 
@@ -63,9 +63,9 @@ export async function makeWorkspace(
   const zone = wanted.zone ?? 'Europe/Lisbon'
   const owner = { email: `owner@${slug}.example`, password: 'a long enough password' }
   const made = await context.db.transaction(async (tx) => {
-    const [workspace] = await tx.insert(workspaces).values({ slug, name: `Workspace ${slug}`, timeZone: zone, looks: { colour: '#54305C' } }).returning()
+    const [workspace] = await tx.insert(workspaces).values({ slug, name: `Workspace ${slug}`, timeZone: zone, looks: { colour: '#54305C' }, confirmedAt: new Date() }).returning()
     if (!workspace) throw new Error('No workspace')
-    await tx.insert(members).values({ workspaceId: workspace.id, name: 'Test Owner', email: owner.email, role: 'owner', timeZone: zone, passwordHash: await hashPassword(owner.password) })
+    await tx.insert(members).values({ workspaceId: workspace.id, name: 'Test Owner', email: owner.email, role: 'owner', timeZone: zone, passwordHash: await hashPassword(owner.password), confirmedAt: new Date() })
     const found = []
     for (let index = 0; index < wanted.hosts; index++) {
       const email = `host${index}@${slug}.example`
@@ -89,7 +89,7 @@ export async function makeWorkspace(
 /** One more member who signs in, and hosts nothing but as the host that is given. */
 export async function addMember(context: Context, workspace: TestWorkspace, role: 'coordinator' | 'host', hostId?: string): Promise<{ email: string, password: string }> {
   const member = { email: `${role}@${workspace.slug}.example`, password: 'a long enough password' }
-  const [made] = await context.db.insert(members).values({ workspaceId: workspace.id, name: `Test ${role}`, email: member.email, role, timeZone: 'Europe/Lisbon', passwordHash: await hashPassword(member.password) }).returning()
+  const [made] = await context.db.insert(members).values({ workspaceId: workspace.id, name: `Test ${role}`, email: member.email, role, timeZone: 'Europe/Lisbon', passwordHash: await hashPassword(member.password), confirmedAt: new Date() }).returning()
   if (hostId) await context.db.update(hosts).set({ memberId: made?.id }).where(eq(hosts.id, hostId))
   return member
 }
@@ -105,5 +105,5 @@ export async function connectLantern(context: Context, workspaceId: string, host
     method: 'POST', redirect: 'manual', body: new URLSearchParams({ redirect_uri: redirectUri, state: 'x', account, answer: 'allow' }),
   })
   const code = new URL(consent.headers.get('location') ?? '').searchParams.get('code') ?? ''
-  await keepAccount(context, workspaceId, hostId, await lantern.exchangeCode(code, redirectUri))
+  await saveAccount(context, workspaceId, hostId, await lantern.exchangeCode(code, redirectUri))
 }

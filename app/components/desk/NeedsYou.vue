@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { sayNearDayWithin, sayTime } from '~~/core/time/say'
-import type { SessionCard } from '~~/core/views/desk'
+import type { Attention, SessionCard } from '~~/core/views/desk'
+import AttentionItem from '~/components/desk/AttentionItem.vue'
 import { problemOf } from '~/composables/problem'
 import { useDesk } from '~/stores/desk'
 
-const props = defineProps<{ cards: readonly SessionCard[] }>()
+const props = defineProps<{ cards: readonly SessionCard[], attention: readonly Attention[] }>()
 const emit = defineEmits<{ changed: [] }>()
 
 const desk = useDesk()
@@ -13,7 +14,8 @@ const busy = ref('')
 const tried = ref<string[]>([])
 
 const time = (instant: number) => sayTime(instant, desk.zone, desk.locale)
-const when = (card: SessionCard) => `${sayNearDayWithin(card.start, desk.zone, desk.locale, desk.now)} ${time(card.start)}`
+const moment = (instant: number) => `${sayNearDayWithin(instant, desk.zone, desk.locale, desk.now)} ${time(instant)}`
+const when = (card: SessionCard) => moment(card.start)
 
 const approvals = computed(() => props.cards.flatMap(card => card.bookings.filter(booking => booking.state === 'awaitingApproval').map(booking => ({ card, booking }))))
 const failing = computed(() => props.cards.filter(card => card.room?.state === 'failing'))
@@ -41,7 +43,7 @@ async function tryNow(card: SessionCard): Promise<void> {
   <section class="needs-you" aria-labelledby="needs-you">
     <h2 id="needs-you">Needs you</h2>
     <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
-    <p v-if="approvals.length + failing.length === 0" class="quiet item">Nothing waits for you.</p>
+    <p v-if="approvals.length + failing.length + attention.length === 0" class="quiet item">Nothing waits for you.</p>
     <div v-for="card in failing" :key="card.id" class="item">
       <h3 class="broken">No video link yet for {{ when(card) }}</h3>
       <p class="quiet">
@@ -53,6 +55,7 @@ async function tryNow(card: SessionCard): Promise<void> {
         <NuxtLink :to="`/desk/sessions/${card.id}`">See the trail</NuxtLink>
       </p>
     </div>
+    <AttentionItem v-for="(item, index) in attention" :key="index" :item="item" :busy="busy !== ''" :when="moment" @act="act(`attention ${index}`, $event)" />
     <div v-for="{ card, booking } in approvals" :key="booking.id" class="item">
       <h3>Approve: {{ card.eventType }}, {{ when(card) }}</h3>
       <p class="quiet" dir="auto">{{ booking.client }}{{ booking.firstAnswers.map(answer => ` · ${answer}`).join('') }}. Waits since {{ sayNearDayWithin(booking.createdAt, desk.zone, desk.locale, desk.now) }} {{ time(booking.createdAt) }}.</p>
@@ -65,29 +68,30 @@ async function tryNow(card: SessionCard): Promise<void> {
   </section>
 </template>
 
-<style scoped>
-h2 {
+<style>
+.needs-you h2 {
   font-size: 17px;
   padding-bottom: 10px;
 }
 
-.item {
+.needs-you .item {
   border-top: 1px solid var(--line);
   padding: 12px 0;
 }
 
-h3 {
+.needs-you h3 {
   font-family: var(--body);
   font-size: 14px;
   font-weight: 700;
+  overflow-wrap: anywhere;
 }
 
-.item .quiet {
+.needs-you .item .quiet {
   font-size: 13px;
   overflow-wrap: anywhere;
 }
 
-.actions {
+.needs-you .actions {
   display: flex;
   flex-wrap: wrap;
   align-items: baseline;
@@ -95,8 +99,8 @@ h3 {
   margin-top: 2px;
 }
 
-.actions a,
-.actions button {
+.needs-you .actions a,
+.needs-you .actions button {
   font-size: 13px;
   font-weight: 600;
   line-height: 24px;

@@ -4,10 +4,11 @@ import type { SessionView } from '~~/core/views/desk'
 
 /** What was sent, and all that happened, newest first. */
 
-defineProps<{ session: SessionView, zone: string, locale: string, stamp: (instant: number) => string }>()
+defineProps<{ session: SessionView, zone: string, locale: string, busy: boolean, stamp: (instant: number) => string }>()
+const emit = defineEmits<{ send: [id: string] }>()
 
-const stateWords: Record<string, string> = { planned: 'planned', sending: 'being sent', sent: 'sent', unknown: 'broke off: it may or may not have arrived', failed: 'not sent' }
-const broken = new Set(['roomFailed', 'roomUnowned', 'roomNotWithdrawn', 'messageFailed', 'messageUnknown'])
+const stateWords: Record<string, string> = { planned: 'planned', sending: 'being sent', sent: 'sent', unknown: 'broke off: it may or may not have arrived', failed: 'not sent', overtaken: 'not sent, since the booking changed' }
+const broken = new Set(['roomFailed', 'roomUnowned', 'roomNotWithdrawn', 'messageFailed', 'messageUnknown', 'titleFailed'])
 </script>
 
 <template>
@@ -15,9 +16,10 @@ const broken = new Set(['roomFailed', 'roomUnowned', 'roomNotWithdrawn', 'messag
     <h2>Messages</h2>
     <ul class="messages">
       <template v-for="booking in session.bookings" :key="booking.id">
-        <li v-for="message in booking.messages" :key="message.occasion + message.address">
+        <li v-for="message in booking.messages" :key="message.id">
           <strong>{{ occasionWords[message.occasion] }}</strong> to {{ message.address }}
-          <span class="quiet" :class="{ broken: message.state === 'failed' || message.state === 'unknown' }">{{ stateWords[message.state] }}{{ message.sentAt ? ` ${stamp(message.sentAt)}` : '' }}</span>
+          <span class="quiet" :class="{ broken: message.state === 'failed' || message.state === 'unknown' }">{{ stateWords[message.state] }}{{ message.sentAt ? ` ${stamp(message.sentAt)}` : message.nextTryAt ? `, next try ${stamp(message.nextTryAt)}` : '' }}</span>
+          <button v-if="message.state === 'failed' || message.state === 'unknown'" type="button" class="word" :disabled="busy" @click="emit('send', message.id)">Send again</button>
         </li>
       </template>
       <li v-if="session.bookings.every(booking => booking.messages.length === 0)" class="quiet">None.</li>

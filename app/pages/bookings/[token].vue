@@ -9,9 +9,10 @@ import { useReaderLocale } from '~/composables/reader-locale'
 definePageMeta({ ui: 'light' })
 useHead({ meta: [{ name: 'robots', content: 'noindex' }, { name: 'referrer', content: 'no-referrer' }] })
 
-const token = String(useRoute().params['token'])
+const route = useRoute()
+const token = String(route.params['token'])
 const path = `/api/public/bookings/${encodeURIComponent(token)}`
-const { data, refresh } = await useFetch<ClientPageView>(`${path}/page`, { key: 'booking' })
+const { data, refresh } = await useFetch<ClientPageView>(`${path}/page`, { key: 'booking', query: typeof route.query['mail'] === 'string' ? { mail: route.query['mail'] } : {} })
 if (!data.value) throw createError({ statusCode: 404, statusMessage: 'There is nothing at this address', fatal: true })
 const locale = useReaderLocale()
 const now = useState('now', () => Math.floor(Date.now() / 1000))

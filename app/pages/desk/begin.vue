@@ -40,6 +40,11 @@ async function begin(): Promise<void> {
     await desk.load()
   } catch (error) {
     const { words, document } = problemOf(error)
+    // An earlier press went through although its answer did not come.
+    if (document?.begun) {
+      begun.value = document.begun
+      return
+    }
     errors.value = fieldErrors(document)
     fault.value = Object.keys(errors.value).length === 0 ? words : ''
   } finally {
@@ -80,7 +85,8 @@ async function copy(): Promise<void> {
       <VBtn type="submit" size="large" :loading="sending">Open my page</VBtn>
     </form>
     <section v-else class="ready" role="status">
-      <h1>Clients can book you now</h1>
+      <h1>{{ desk.member?.confirmed ? 'Clients can book you now' : 'Your page is ready' }}</h1>
+      <p v-if="!desk.member?.confirmed">One step is left: follow the link in the mail to <strong>{{ desk.member?.email }}</strong>. Until then only you see the page.</p>
       <p class="link"><a :href="begun.page" target="_blank" rel="noopener">{{ begun.page }}</a> <button type="button" class="word" @click="copy">{{ copied ? 'Copied' : 'Copy the link' }}</button></p>
       <p>A talk of 30 minutes by phone: clients leave their number and you call them. Send them the link, or put it into your mail signature.</p>
       <ul>

@@ -70,7 +70,7 @@ const when = computed(() => {
     <p v-else-if="!fault" class="day quiet">Fetching the day …</p>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     <aside v-if="view" class="side">
-      <NeedsYou :cards="view.waiting" @changed="load" />
+      <NeedsYou :cards="view.waiting" :attention="view.attention" @changed="load" />
       <ComingDays :cards="view.coming" />
     </aside>
   </div>

@@ -3,7 +3,7 @@ import { defineDeskCall } from '../../../../http/member'
 import { check, Problem } from '../../../../http/problem'
 import { consentQuerySchema } from '../../../../http/requests'
 import { VideoFault } from '../../../../ports/video'
-import { keepAccount, openConsent, RETURN_PATH } from '../../../../rooms'
+import { saveAccount, openConsent, RETURN_PATH } from '../../../../rooms'
 
 /** Where Lantern Rooms sends a member back to, with a code when consent was given. */
 export default defineDeskCall('connectAccounts', async (event, context, member) => {
@@ -14,7 +14,7 @@ export default defineDeskCall('connectAccounts', async (event, context, member) 
   }
   if (!code) return sendRedirect(event, '/desk/connections?outcome=refused')
   try {
-    await keepAccount(context, member.workspaceId, consent.hostId, await context.video.lantern.exchangeCode(code, context.settings.baseUrl + RETURN_PATH))
+    await saveAccount(context, member.workspaceId, consent.hostId, await context.video.lantern.exchangeCode(code, context.settings.baseUrl + RETURN_PATH))
   } catch (error) {
     if (!(error instanceof VideoFault)) throw error
     return sendRedirect(event, '/desk/connections?outcome=failed')

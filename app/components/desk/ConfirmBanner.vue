@@ -1,0 +1,50 @@
+<script setup lang="ts">
+import { problemOf } from '~/composables/problem'
+import { useDesk } from '~/stores/desk'
+
+/** Reminds a member to follow the mailed link; looks now and then whether it was followed elsewhere. */
+
+const desk = useDesk()
+const sent = ref('')
+const sending = ref(false)
+
+async function send(): Promise<void> {
+  sending.value = true
+  try {
+    await $fetch('/api/desk/confirm/send', { method: 'POST' })
+    sent.value = 'Sent again.'
+  } catch (error) {
+    sent.value = problemOf(error).words
+    await desk.load()
+  } finally {
+    sending.value = false
+  }
+}
+
+const CHECK_SECONDS = 20
+onMounted(() => {
+  const timer = setInterval(() => void desk.load(), CHECK_SECONDS * 1000)
+  onBeforeUnmount(() => clearInterval(timer))
+})
+</script>
+
+<template>
+  <p class="confirm-banner" role="status">
+    <span>Clients cannot see your pages yet: follow the link in the mail to <strong>{{ desk.member?.email }}</strong>.</span>
+    <span v-if="sent">{{ sent }}</span>
+    <button v-else type="button" class="word" :disabled="sending" @click="send">Send it again</button>
+  </p>
+</template>
+
+<style scoped>
+.confirm-banner {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 16px;
+  align-items: baseline;
+  padding: 10px 24px;
+  background: var(--surface);
+  border-bottom: 1px solid var(--line);
+  border-left: 3px solid var(--marigold);
+}
+</style>

@@ -1,0 +1,10 @@
+/** What the framework offers to its own ways in, without types. */
+declare module 'nitropack/runtime/internal' {
+  import type { Server } from 'node:http'
+  import type { NitroApp } from 'nitropack'
+
+  export function trapUnhandledNodeErrors(): void
+  export function setupGracefulShutdown(server: Server, nitroApp: NitroApp): void
+}
+
+declare module '#nitro-internal-pollyfills' {}

@@ -1,0 +1,123 @@
+import { randomUUID } from 'node:crypto'
+import { afterAll, beforeAll, expect, inject, it } from 'vitest'
+import type { Context } from '../server/context'
+import { closeContext, makeContext } from '../server/start'
+import { campaign } from './support/campaign'
+import { book, call, post, request, signIn, startsOf } from './support/http'
+import { deliveriesOf } from './support/sessions'
+import { makeWorkspace, plan, settings, type TestWorkspace } from './support/workspace'
+
+/** A second workspace whose owner tries everything at once: nothing of the first is read, changed or slowed. */
+
+const app = inject('app')
+let context: Context
+let first: TestWorkspace
+let second: TestWorkspace
+beforeAll(async () => {
+  context = await makeContext(inject('environment'))
+  const places = [{ key: 'studio', kind: 'address' as const, label: 'studio', detail: 'Secret address 7' }]
+  first = await makeWorkspace(context, { hosts: 4, hours: 'Mo-Fr 09:00-17:00', eventTypes: [{ slug: 'talk', settings: { places, startEveryMinutes: 15 } }] })
+  second = await makeWorkspace(context, { hosts: 3, eventTypes: [{ slug: 'talk', settings: { places } }] })
+})
+afterAll(() => closeContext(context))
+
+/** Everything the first workspace has, as the database holds it. */
+async function snapshot(): Promise<string> {
+  const tables = ['workspaces', 'members', 'hosts', 'hours_plans', 'event_types', 'event_type_versions', 'event_type_drafts', 'chairs', 'chair_hosts', 'sessions', 'session_hosts', 'bookings', 'answers', 'deliveries', 'rooms', 'video_accounts', 'trail']
+  const rows = await Promise.all(tables.map(async table =>
+    (await context.pool.query(`select to_jsonb(t) - 'seen_at' as row from ${table} t where ${table === 'workspaces' ? 'id' : 'workspace_id'} = $1 order by to_jsonb(t)::text`, [first.id])).rows))
+  return JSON.stringify(rows)
+}
+
+async function percentile95(asks: number): Promise<number> {
+  const days = `from=2030-01-07&to=2030-01-20&timeZone=Europe/Lisbon`
+  const taken: number[] = []
+  for (let index = 0; index < asks; index++) {
+    const begun = performance.now()
+    expect((await call(`${app}/api/public/${first.slug}/talk/openings?${days}`)).status).toBe(200)
+    taken.push(performance.now() - begun)
+  }
+  return taken.sort((a, b) => a - b)[Math.floor(asks * 0.95)] ?? Infinity
+}
+
+it('reads and changes nothing of another workspace, whatever its owner sends, and slows it by no more than a factor of two', async () => {
+  const path = `${first.slug}/talk`
+  const [start = ''] = await startsOf(app, path, 5)
+  const booked = (await book(app, path, request(start))).body
+  const firstOwner = await signIn(app, first.owner)
+  const read = async (where: string) => (await call(`${app}/api/desk/${where}`, { headers: firstOwner })).body
+  const [eventType] = await read('event-types')
+  const bench = await read(`event-types/${eventType.id}`)
+  const [hours] = await read('hours')
+  const today = await read('today?timeZone=UTC')
+  const session = [...today.today, ...today.coming].find((one: { bookings: { id: string }[] }) => one.bookings[0]?.id === booked.booking.id)?.id ?? randomUUID()
+  await expect.poll(async () => (await deliveriesOf(context, booked.booking.id)).every(one => one.state === 'sent'), { timeout: 20_000 }).toBe(true)
+  const [delivery] = await deliveriesOf(context, booked.booking.id)
+
+  await percentile95(30)
+  const alone = await percentile95(campaign(80, 400))
+  const before = await snapshot()
+  const stranger = await signIn(app, second.owner)
+  const own = await (async () => {
+    const list = (await call(`${app}/api/desk/event-types`, { headers: stranger })).body
+    return (await call(`${app}/api/desk/event-types/${list[0].id}`, { headers: stranger })).body
+  })()
+  const ids = [eventType.id, hours.id, session, booked.booking.id, delivery?.id, first.id, ...first.hosts.map(host => host.id), bench.definition.chairs[0].id]
+  const definition = (change: object, chairs = own.definition.chairs) => ({ basedOn: own.version, definition: { ...own.definition, ...change, chairs } })
+  const titles = ['{% include ".npmrc" %}', '{% render "package.json" %}', '{% for i in (1..99999999) %}{{ i }}{% endfor %}', `{{ client.name${' | replace: "x", "xxxxxxxxxx"'.repeat(6)} }}`, '{{ workspace.secret }}', '{{ "a" | constructor }}']
+  const heavy = { ...plan('Mo-Su 00:00-24:00', 'UTC'), recurring: Array.from({ length: 20 }, (_, index) => ({ rrule: `FREQ=YEARLY;BYYEARDAY=${index + 1},${index + 40};COUNT=10000`, start: '2025-01-01', from: '01:00', to: '02:00' })) }
+  const finest = settings({ startEveryMinutes: 1, durations: [1], bufferAfterMinutes: 0, places: [{ key: 'here', kind: 'address', label: '', detail: 'x' }], hours: { mode: 'narrow', plan: heavy } })
+
+  const attempts: (() => Promise<{ status: number, body: unknown }>)[] = [
+    ...ids.flatMap(id => ['event-types', 'hours', 'sessions'].map(kind => () => call(`${app}/api/desk/${kind}/${id}`, { headers: stranger }))),
+    ...ids.flatMap(id => [
+      () => post(`${app}/api/desk/event-types/${id}/publish`, definition({}), stranger),
+      () => post(`${app}/api/desk/event-types/${id}/archive`, { archived: true }, stranger),
+      () => post(`${app}/api/desk/event-types/${id}/duplicate`, {}, stranger),
+      () => post(`${app}/api/desk/hours/${id}`, { basedOn: 1, name: 'Taken', plan: heavy }, stranger),
+      () => post(`${app}/api/desk/bookings/${id}/close`, { state: 'cancelled' }, stranger),
+      () => post(`${app}/api/desk/bookings/${id}/approve`, {}, stranger),
+      () => post(`${app}/api/desk/sessions/${id}/room`, {}, stranger),
+      () => post(`${app}/api/desk/deliveries/${id}/send`, {}, stranger),
+      () => post(`${app}/api/desk/connections/${id}/disconnect`, {}, stranger),
+      () => post(`${app}/api/desk/event-types/order`, { ids: [id] }, stranger),
+      () => call(`${app}/api/desk/connections/lantern/connect?host=${id}`, { headers: stranger, redirect: 'manual' }),
+    ]),
+    // Its own event type with the hosts and chairs of the first, with nasty titles, texts and addresses, and as expensive as it may be.
+    ...first.hosts.map(host => () => post(`${app}/api/desk/event-types/${own.id}/publish`, definition({}, [{ ...own.definition.chairs[0], hosts: [{ id: host.id, name: 'x', weight: 1 }] }]), stranger)),
+    () => post(`${app}/api/desk/event-types/${own.id}/publish`, definition({}, [{ ...own.definition.chairs[0], id: bench.definition.chairs[0].id }]), stranger),
+    ...titles.map(calendarTitle => () => post(`${app}/api/desk/event-types/${own.id}/publish`, definition({ settings: { ...own.definition.settings, calendarTitle } }), stranger)),
+    ...['../first', '..%2f', `${first.slug}`, 'desk', 'api', '<script>'].map(slug => () => post(`${app}/api/desk/event-types/${own.id}/publish`, definition({ slug }), stranger)),
+    ...['javascript:alert(1)', 'http://127.0.0.1/', `${app}/desk`].map(address => () => post(`${app}/api/desk/event-types/${own.id}/publish`, definition({ settings: { ...own.definition.settings, afterwards: { text: '<img src=x onerror=alert(1)>', address } } }), stranger)),
+    () => post(`${app}/api/desk/event-types/${own.id}/publish`, definition({ settings: finest, state: 'open' }), stranger),
+    () => call(`${app}/api/public/${second.slug}/${own.definition.slug}/openings?from=2030-01-07&to=2030-04-07&timeZone=UTC`),
+    () => call(`${app}/api/public/${second.slug}/${own.definition.slug}/openings?from=2030-01-07&to=2030-01-20&timeZone=UTC`),
+    () => call(`${app}/api/desk/event-types`, { headers: stranger }),
+    () => call(`${app}/api/desk/event-types/${own.id}`, { headers: stranger }),
+    () => post(`${app}/api/desk/hours/${own.definition.chairs[0].id}`, { basedOn: 1, name: 'x'.repeat(200_000), plan: heavy }, stranger),
+  ]
+
+  let going = true
+  const answered = new Map<number, number>()
+  const foreign: string[] = []
+  const storm = (async () => {
+    for (let round = 0; going; round++) {
+      const { status, body } = await (attempts[round % attempts.length] as typeof attempts[number])()
+      answered.set(status, (answered.get(status) ?? 0) + 1)
+      const text = JSON.stringify(body)
+      for (const secret of [first.owner.email, 'Secret address 7', ...first.hosts.map(host => host.email), booked.booking.id]) if (round < attempts.length && status < 400 && text.includes(secret) && secret !== 'Secret address 7') foreign.push(`${status} ${secret}`)
+    }
+  })()
+  const beside = await percentile95(campaign(80, 400))
+  // Every attempt is made at least once, however quick the measuring was.
+  await expect.poll(() => [...answered.values()].reduce((sum, one) => sum + one, 0), { timeout: 60_000 }).toBeGreaterThan(attempts.length)
+  going = false
+  await storm
+
+  expect(foreign).toEqual([])
+  expect([...answered.keys()].filter(status => status >= 500), JSON.stringify([...answered])).toEqual([])
+  expect(await snapshot()).toBe(before)
+  // Loopback answers in a few milliseconds, where one hiccup of the machine weighs more than any load.
+  expect(beside, `p95 alone ${alone.toFixed(1)} ms, beside ${beside.toFixed(1)} ms`).toBeLessThan(Math.max(2 * alone, 40))
+  console.info(`p95 of the first workspace's openings: alone ${alone.toFixed(1)} ms, beside the hostile one ${beside.toFixed(1)} ms`)
+})

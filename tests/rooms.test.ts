@@ -1,0 +1,159 @@
+import { and, eq, isNull } from 'drizzle-orm'
+import { afterEach, beforeAll, describe, expect, inject, it } from 'vitest'
+import type { Context } from '../server/context'
+import { rooms, videoAccounts } from '../server/database/schema'
+import { lanternRooms } from '../server/ports/video/lantern'
+import { saveAccount, withTokens } from '../server/rooms'
+import { seal } from '../server/secrets'
+import { useApplication } from './support/application'
+import { call, post, setFault, signIn } from './support/http'
+import { attentionOf, bookNext, roomOf, roomsAtService, shiftSession, subjects, tokenOf, trailOf } from './support/sessions'
+import { addMember, connectLantern, makeWorkspace, type TestWorkspace } from './support/workspace'
+
+/** Video rooms when the service lies, is slow or forgets, and when the session is gone meanwhile. */
+
+const own = useApplication('rooms', { ROOM_WAIT_SECONDS: '2', VIDEO_TIMEOUT_SECONDS: '3', RETRY_PACE: '0.1' })
+let workspace: TestWorkspace
+let names = 0
+/** A client of a name that no other room has, to find it at the service. */
+const somebody = () => ({ client: { name: `Somebody ${++names} of ${workspace.slug}`, email: `somebody${names}@${workspace.slug}.example` } })
+
+beforeAll(async () => {
+  workspace = await makeWorkspace(own.context, { hosts: 2, video: true, eventTypes: [{ slug: 'talk', hosts: [0] }, { slug: 'other', hosts: [1] }] })
+})
+afterEach(() => setFault('lantern', 'none'))
+
+const soon = { timeout: 30_000, interval: 100 }
+const cancel = (booked: { manage: string }) => post(`${own.url}/api/public/bookings/${tokenOf(booked)}/cancel`, {})
+
+describe('a room', () => {
+  it('whose answer was lost is withdrawn at the service when the booking is cancelled', async () => {
+    await setFault('lantern', 'losing', 1)
+    const who = somebody()
+    const booked = await bookNext(own.url, own.context, workspace, 'talk', who)
+    await expect.poll(() => roomsAtService(who.client.name), soon).toBe(1)
+    await setFault('lantern', 'failing', 2)
+    await cancel(booked)
+    await expect.poll(() => roomsAtService(who.client.name), soon).toBe(0)
+    await expect.poll(async () => (await roomOf(own.context, booked.sessionId))?.state, soon).toBe('withdrawn')
+  })
+
+  it('of a booking cancelled during a slow call is neither failing nor left behind', async () => {
+    await setFault('lantern', 'slow', 1, 5)
+    const who = somebody()
+    const booked = await bookNext(own.url, own.context, workspace, 'talk', who)
+    await expect.poll(async () => (await roomOf(own.context, booked.sessionId))?.state, soon).toBe('making')
+    await cancel(booked)
+    // The service goes on making it long after this side has given up waiting.
+    await expect.poll(() => roomsAtService(who.client.name), soon).toBe(1)
+    await expect.poll(() => roomsAtService(who.client.name), soon).toBe(0)
+    expect((await roomOf(own.context, booked.sessionId))?.state).toBe('withdrawn')
+    expect((await trailOf(own.context, workspace, booked.sessionId)).at(-1)).toBe('Lantern Rooms withdrew the room.')
+  })
+
+  it('that the service answers nonsense for is failing, shown, tried again, and never links to a script', async () => {
+    await setFault('lantern', 'garbled')
+    const booked = await bookNext(own.url, own.context, workspace, 'talk', somebody())
+    await expect.poll(async () => (await roomOf(own.context, booked.sessionId))?.lastFault, soon).toBe('Lantern Rooms gave an answer that cannot be read')
+    const { body: today } = await call(`${own.url}/api/desk/today?timeZone=UTC`, { headers: await signIn(own.url, workspace.owner) })
+    expect(today.waiting.map((one: { id: string }) => one.id)).toContain(booked.sessionId)
+    await setFault('lantern', 'none')
+    expect((await post(`${own.url}/api/desk/sessions/${booked.sessionId}/room`, {}, await signIn(own.url, workspace.owner))).status).toBe(200)
+    await expect.poll(async () => (await roomOf(own.context, booked.sessionId))?.state, soon).toBe('ready')
+    expect((await roomOf(own.context, booked.sessionId))?.joinUrl).toMatch(/^http/)
+  })
+
+  it('cannot be made any more once the secret has changed: it says so, and connecting again makes it', async () => {
+    const strange = await makeWorkspace(own.context, { hosts: 1, video: true, eventTypes: [{ slug: 'talk' }] })
+    await own.context.db.update(videoAccounts).set({ sealedTokens: seal('another secret of at least 32 letters', '{}') }).where(eq(videoAccounts.workspaceId, strange.id))
+    const booked = await bookNext(own.url, own.context, strange, 'talk')
+    await expect.poll(async () => (await roomOf(own.context, booked.sessionId))?.lastFault, soon).toMatch(/consent kept for .* cannot be read|No video account/)
+    await connectLantern(own.context, strange.id, strange.hosts[0]?.id ?? '')
+    await expect.poll(async () => (await roomOf(own.context, booked.sessionId))?.state, soon).toBe('ready')
+  })
+
+  it('that cannot be withdrawn is shown to a person, who can have it tried again', async () => {
+    const who = somebody()
+    const booked = await bookNext(own.url, own.context, workspace, 'talk', who)
+    await expect.poll(async () => (await roomOf(own.context, booked.sessionId))?.state, soon).toBe('ready')
+    await setFault('lantern', 'refusing')
+    await cancel(booked)
+    await expect.poll(async () => (await attentionOf(own.url, workspace)).filter(one => one.kind === 'room').map(one => one.sessionId), soon).toContain(booked.sessionId)
+    await setFault('lantern', 'none')
+    expect((await post(`${own.url}/api/desk/sessions/${booked.sessionId}/room`, {}, await signIn(own.url, workspace.owner))).status).toBe(200)
+    await expect.poll(() => roomsAtService(who.client.name), soon).toBe(0)
+  })
+
+  it('is not made, and nobody is written to, for a session that is over when an account is connected', async () => {
+    const strange = await makeWorkspace(own.context, { hosts: 1, eventTypes: [{ slug: 'talk' }] })
+    const past = await bookNext(own.url, own.context, strange, 'talk')
+    const ahead = await bookNext(own.url, own.context, strange, 'talk')
+    for (const one of [past, ahead]) await expect.poll(() => subjects(one.email), soon).toEqual(['Talk'])
+    await shiftSession(own.context, past.sessionId, new Date(Date.now() - 7_200_000), new Date(Date.now() - 3_600_000))
+    await connectLantern(own.context, strange.id, strange.hosts[0]?.id ?? '')
+    await expect.poll(() => subjects(ahead.email), soon).toEqual(['Talk', 'Your video link'])
+    expect((await roomOf(own.context, past.sessionId))?.state).toBe('failing')
+    expect(await subjects(past.email)).toEqual(['Talk'])
+  })
+})
+
+describe('an account', () => {
+  const service = (clientSecret: string): Context => ({
+    ...own.context,
+    video: { lantern: lanternRooms({ url: inject('lantern'), clientId: own.environment['LANTERN_CLIENT_ID'] ?? '', clientSecret, timeoutSeconds: 5 }) },
+  })
+  const accountsOf = (id: string) => own.context.db.select().from(videoAccounts).where(eq(videoAccounts.workspaceId, id))
+  const expire = async (id: string) => {
+    for (const account of await accountsOf(id)) {
+      const tokens = await withTokens(own.context, own.context.video.lantern as NonNullable<Context['video']['lantern']>, account, async one => one)
+      await own.context.db.update(videoAccounts).set({ sealedTokens: seal(own.context.settings.secret, JSON.stringify({ ...tokens, expiresAt: 0 })) }).where(eq(videoAccounts.id, account.id))
+    }
+  }
+
+  it('is not marked as lost because the operator mistyped the client’s secret', async () => {
+    await expire(workspace.id)
+    const wrong = service('mistyped')
+    for (const account of await accountsOf(workspace.id)) {
+      await expect(withTokens(wrong, wrong.video.lantern as never, account, async () => 'unreached')).rejects.toMatchObject({ kind: 'other', message: expect.stringContaining('LANTERN_CLIENT_SECRET') })
+    }
+    expect((await accountsOf(workspace.id)).map(one => one.state)).toEqual(['connected', 'connected'])
+  })
+
+  it('is renewed once, however many rooms of it are made at the same time', async () => {
+    await expire(workspace.id)
+    const { lantern } = own.context.video
+    const renewals: unknown[] = []
+    const counting = { ...lantern, renew: async (tokens: never) => (renewals.push(tokens), lantern?.renew(tokens)) } as NonNullable<typeof lantern>
+    const [account] = await accountsOf(workspace.id)
+    const tokens = await Promise.all(Array.from({ length: 6 }, () => withTokens(own.context, counting, account as never, async one => one.accessToken)))
+    expect([renewals.length, new Set(tokens).size]).toEqual([1, 1])
+  })
+
+  it('of the workspace is dropped by its owner or a coordinator, not by any host', async () => {
+    const { lantern } = own.context.video
+    const [account] = await accountsOf(workspace.id)
+    if (!lantern || !account) throw new Error('No account')
+    const tokens = await withTokens(own.context, lantern, account, async one => one)
+    await saveAccount(own.context, workspace.id, null, { label: 'The practice', tokens })
+    const [shared] = await own.context.db.select().from(videoAccounts).where(and(eq(videoAccounts.workspaceId, workspace.id), isNull(videoAccounts.hostId)))
+    const host = await signIn(own.url, await addMember(own.context, workspace, 'host', workspace.hosts[0]?.id))
+    const drop = async (cookie: { cookie: string }) => (await post(`${own.url}/api/desk/connections/${shared?.id}/disconnect`, {}, cookie)).status
+    expect(await drop(host)).toBe(404)
+    expect((await accountsOf(workspace.id)).map(one => one.state)).toEqual(['connected', 'connected', 'connected'])
+    expect(await drop(await signIn(own.url, workspace.owner))).toBe(200)
+  })
+})
+
+it('rooms that somebody else works on at the moment are tried again, not forgotten', async () => {
+  const booked = await bookNext(own.url, own.context, workspace, 'other', somebody())
+  await expect.poll(async () => (await roomOf(own.context, booked.sessionId))?.state, soon).toBe('ready')
+  const room = await roomOf(own.context, booked.sessionId)
+  const client = await own.context.pool.connect()
+  await client.query('select pg_advisory_lock(hashtextextended($1, 0))', [`room ${room?.id}`])
+  await own.context.db.update(rooms).set({ state: 'planned' }).where(eq(rooms.id, room?.id ?? ''))
+  await own.context.pool.query('select graphile_worker.add_job($1, $2, job_key := $3)', ['makeRoom', { workspaceId: workspace.id, id: room?.id }, `makeRoom:${workspace.id}:${room?.id}`])
+  await expect.poll(async () => (await own.context.pool.query('select 1 from graphile_worker.jobs where key = $1 and run_at > now()', [`makeRoom:${workspace.id}:${room?.id}`])).rowCount, soon).toBe(1)
+  await client.query('select pg_advisory_unlock_all()')
+  client.release()
+  await expect.poll(async () => (await roomOf(own.context, booked.sessionId))?.state, soon).toBe('ready')
+})

@@ -3,14 +3,15 @@ import type { NuxtError } from '#app'
 
 const props = defineProps<{ error: NuxtError }>()
 const missing = computed(() => props.error.statusCode === 404)
-useHead({ title: () => (missing.value ? 'Nothing here' : 'Something failed') })
+const busy = computed(() => props.error.statusCode === 429)
+useHead({ title: () => (missing.value ? 'Nothing here' : 'Something went wrong') })
 </script>
 
 <template>
   <main class="error-page">
-    <h1>{{ missing ? 'There is nothing at this address' : 'Something failed here' }}</h1>
-    <p v-if="missing">The link may have been closed or typed with a slip. Please ask whoever sent it to you.</p>
-    <p v-else>It is not your doing. Please try again in a moment.</p>
+    <h1>{{ missing ? 'There is nothing at this address' : busy ? 'Too many requests' : 'Something went wrong' }}</h1>
+    <p v-if="missing">This link is no longer valid or was mistyped. Please ask whoever sent it to you.</p>
+    <p v-else>{{ busy ? 'Your network has asked for many pages just now.' : 'It went wrong on our side.' }} Please try again in a moment.</p>
   </main>
 </template>
 

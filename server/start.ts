@@ -12,7 +12,7 @@ export async function makeContext(environment: Readonly<Record<string, string | 
   const { pool, db } = connect(settings.databaseUrl)
   // A migration takes as long as it takes, and so does waiting for another process that migrates: no time-outs here.
   const migrating = new pg.Pool({ connectionString: settings.databaseUrl, max: 2 })
-  migrating.on('error', () => {})
+  migrating.on('error', () => {}).on('connect', client => client.on('error', () => {}))
   await migrateDatabase(migrating, settings.migrations).finally(() => migrating.end())
   return {
     db,

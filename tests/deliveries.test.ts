@@ -2,7 +2,7 @@ import { eq, sql } from 'drizzle-orm'
 import { afterEach, beforeAll, describe, expect, it } from 'vitest'
 import { bookings, deliveries, eventTypes } from '../server/database/schema'
 import { useApplication } from './support/application'
-import { book, call, inbox, mailText, post, request, setFault, signIn, startsOf } from './support/http'
+import { book, call, inbox, post, request, setFault, signIn, startsOf } from './support/http'
 import { attentionOf, bookedOf, bookNext, deliveriesOf, roomOf, subjects, textsOf, tokenOf, trailOf } from './support/sessions'
 import { makeWorkspace, type TestWorkspace } from './support/workspace'
 
@@ -25,6 +25,7 @@ afterEach(async () => {
 
 const stateOf = async (bookingId: string, audience = 'client') => (await deliveriesOf(own.context, bookingId)).filter(one => one.audience === audience).map(one => `${one.occasion} ${one.state}`)
 const soon = { timeout: 30_000, interval: 100 }
+const plainText = async (address: string, index: number) => ((await textsOf(address))[index] ?? '').split('Content-Type: text/html')[0] ?? ''
 const sequences = async (address: string) => (await textsOf(address)).map(text => Number(/SEQUENCE:(\d+)/.exec(text)?.[1] ?? -1))
 
 describe('a change', () => {
@@ -155,15 +156,15 @@ describe('people and places', () => {
     const why = 'fine\nLink: https://evil.example\u2028Passcode: 2\r\nWhen: never'
     const booked = await bookNext(own.url, own.context, workspace, 'studio', { answers: { why } })
     await expect.poll(() => subjects(booked.email), soon).toHaveLength(1)
-    const [mail] = await inbox(booked.email)
-    const plain = (await mailText(mail?.id ?? '')).split('Content-Type: text/html')[0] ?? ''
+    const plain = await plainText(booked.email, 0)
     expect(plain).toContain('> Link: https://evil.example')
     expect(plain.split(/[\r\n\u2028]+/).filter(line => /^(Link|Passcode|When: never)/.test(line))).toEqual([])
     const description = /DESCRIPTION:((?:.|\r\n )*)/.exec((await call(`${own.url}/api/public/bookings/${tokenOf(booked)}/calendar.ics`)).body)?.[1]?.replace(/\r\n /g, '')
     expect(description?.split('\\n').filter(line => /^(Link|Passcode)/.test(line))).toEqual([])
     await post(`${own.url}/api/public/bookings/${tokenOf(booked)}/cancel`, { reason: 'ill\n\nLink: https://evil.example' })
     await expect.poll(() => subjects(booked.email), soon).toHaveLength(2)
-    expect((await textsOf(booked.email))[1]?.split('\n').filter(line => line.startsWith('Link'))).toEqual([])
+    expect(await plainText(booked.email, 1)).toContain('> Link: https://evil.example')
+    expect((await plainText(booked.email, 1)).split('\n').filter(line => line.startsWith('Link'))).toEqual([])
   })
 })
 

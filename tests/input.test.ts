@@ -96,9 +96,10 @@ it('what is of no more use is deleted, and nothing else', async () => {
   const [{ memberId = '' } = {}] = await context.db.select().from(memberSessions).where(eq(memberSessions.workspaceId, workspace.id))
   const session = (idHash: string, expiresAt: Date) => ({ workspaceId: workspace.id, idHash, memberId, device: '', createdAt: age(14), lastSeenAt: age(1), expiresAt })
   await context.db.insert(memberSessions).values([session('old', age(0.01)), session('young', age(-1))])
-  const job = async (name: string, days: number) => context.db.execute(sql`
-    with made as (select (graphile_worker.add_job('nothing', job_key := ${`nothing:${workspace.id}:${name}`}, run_at := now() + interval '10 years', max_attempts := 1)).id)
-    update graphile_worker._private_jobs j set attempts = 1, updated_at = now() - ${`${days} days`}::interval from made where j.id = made.id`)
+  const job = async (name: string, days: number) => {
+    await context.db.execute(sql`select graphile_worker.add_job('nothing', job_key := ${`nothing:${workspace.id}:${name}`}, run_at := now() + interval '10 years', max_attempts := 1)`)
+    await context.db.execute(sql`update graphile_worker._private_jobs set attempts = 1, updated_at = now() - ${`${days} days`}::interval where key = ${`nothing:${workspace.id}:${name}`}`)
+  }
   await job('old', 31)
   await job('young', 29)
   await cleanUp(context)

@@ -10,11 +10,13 @@ interface OpeningsAnswer {
 
 /** The openings of an event type around a view of days; where the first view has none, the next that has some. */
 export function useEventTypeOpenings(path: string, now: number, choice: () => { duration?: number, host?: string }) {
+  // On the server, whoever is signed in sees their own pages before others do.
+  const request = useRequestFetch()
   const today = Math.floor(now / DAY)
 
   /** Starts from a day before to a day after the view, whatever zone it is read in. */
   async function load(firstDay: number, days: number): Promise<number[]> {
-    const answer = await $fetch<OpeningsAnswer>(`${path}/openings`, {
+    const answer = await request<OpeningsAnswer>(`${path}/openings`, {
       query: { from: formatDate(firstDay - 1), to: formatDate(firstDay + days), timeZone: 'UTC', ...choice() },
     })
     return answer.openings.map(opening => instantToSeconds(opening.start))

@@ -1,4 +1,4 @@
-import { createRouter, defineEventHandler, getHeader, getRouterParam, type H3Event, readBody, type Router, setResponseStatus } from 'h3'
+import { createRouter, defineEventHandler, getHeader, getRouterParam, type H3Event, readBody, readRawBody, type Router, setResponseStatus } from 'h3'
 import { z } from 'zod'
 import { takeFault } from '../shared/faults'
 import { type Account, type LanternStore, QUOTA, type Room, TOKEN_SECONDS } from './store'
@@ -81,12 +81,16 @@ export function lanternInterface(store: LanternStore, registered: Registered, or
 
   return router
 
-  /** Befalls each call with the fault that is on, counts it, and answers refusals. */
+  /** Injects the active fault into each call, counts it, and answers refusals. */
   function call(handler: (event: H3Event) => Promise<unknown>) {
     return defineEventHandler(async (event) => {
       const fault = takeFault(store)
       try {
-        if (fault.kind === 'slow') await new Promise(resolve => setTimeout(resolve, fault.seconds * 1000))
+        if (fault.kind === 'slow') {
+          // What was asked is known from the start, and done in the end even if nobody waits for the answer any more.
+          if (event.method !== 'GET') await readRawBody(event)
+          await new Promise(resolve => setTimeout(resolve, fault.seconds * 1000))
+        }
         if (fault.kind === 'failing') throw new Refusal(503, 'unavailable', 'Lantern Rooms is down for a moment')
         if (fault.kind === 'refusing') throw new Refusal(403, 'refused', 'this account may not do that')
         if (fault.kind === 'garbled') return { rooms: 'perhaps', id: 7, join_url: 'javascript:alert(1)' }

@@ -12,6 +12,7 @@ import TimeTable from '~/components/timetable/TimeTable.vue'
 import { useClientZone } from '~/composables/client-zone'
 import { useEventTypeOpenings, VIEW_DAYS } from '~/composables/event-type-openings'
 import { useReaderLocale } from '~/composables/reader-locale'
+import { pageError } from '~/composables/page-error'
 
 definePageMeta({ ui: 'light' })
 
@@ -28,11 +29,12 @@ const openings = useEventTypeOpenings(path, now.value, () => ({
   ...(duration.value === null ? {} : { duration: duration.value }), ...(host.value === null ? {} : { host: host.value }),
 }))
 
-const { data } = await useAsyncData(path, async () => {
-  const [page, first] = await Promise.all([$fetch<EventTypePage>(path), openings.loadFirst()])
+const request = useRequestFetch()
+const { data, error } = await useAsyncData(path, async () => {
+  const [page, first] = await Promise.all([request<EventTypePage>(path), openings.loadFirst()])
   return { page, first }
 })
-if (!data.value) throw createError({ statusCode: 404, statusMessage: 'There is nothing at this address', fatal: true })
+if (!data.value) throw pageError(error.value)
 const { page, first } = data.value
 const { eventType, workspace } = page
 // An earlier address leads on to the present one.

@@ -2,12 +2,13 @@
 import { sayDurations } from '~~/core/event-type/words'
 import ClientFrame from '~/components/client/ClientFrame.vue'
 import type { WorkspacePage } from '~~/core/views/client'
+import { pageError } from '~/composables/page-error'
 
 definePageMeta({ ui: 'light' })
 
 const slug = String(useRoute().params['workspace'])
-const { data } = await useFetch<WorkspacePage>(`/api/public/${encodeURIComponent(slug)}`, { key: `workspace ${slug}` })
-if (!data.value) throw createError({ statusCode: 404, statusMessage: 'There is nothing at this address', fatal: true })
+const { data, error } = await useFetch<WorkspacePage>(`/api/public/${encodeURIComponent(slug)}`, { key: `workspace ${slug}` })
+if (!data.value) throw pageError(error.value)
 useHead({ title: data.value.workspace.name })
 </script>
 

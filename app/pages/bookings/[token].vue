@@ -5,6 +5,7 @@ import { sayDay, sayList, sayTime, sayZone } from '~~/core/time/say'
 import type { ClientPageView } from '~~/core/views/client'
 import ClientFrame from '~/components/client/ClientFrame.vue'
 import { useReaderLocale } from '~/composables/reader-locale'
+import { pageError } from '~/composables/page-error'
 
 definePageMeta({ ui: 'light' })
 useHead({ meta: [{ name: 'robots', content: 'noindex' }, { name: 'referrer', content: 'no-referrer' }] })
@@ -12,8 +13,8 @@ useHead({ meta: [{ name: 'robots', content: 'noindex' }, { name: 'referrer', con
 const route = useRoute()
 const token = String(route.params['token'])
 const path = `/api/public/bookings/${encodeURIComponent(token)}`
-const { data, refresh } = await useFetch<ClientPageView>(`${path}/page`, { key: 'booking', query: typeof route.query['mail'] === 'string' ? { mail: route.query['mail'] } : {} })
-if (!data.value) throw createError({ statusCode: 404, statusMessage: 'There is nothing at this address', fatal: true })
+const { data, error, refresh } = await useFetch<ClientPageView>(`${path}/page`, { key: 'booking', query: typeof route.query['mail'] === 'string' ? { mail: route.query['mail'] } : {} })
+if (!data.value) throw pageError(error.value)
 const locale = useReaderLocale()
 const now = useState('now', () => Math.floor(Date.now() / 1000))
 

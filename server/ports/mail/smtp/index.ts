@@ -1,5 +1,5 @@
 import nodemailer from 'nodemailer'
-import { MailFault, type MailPort } from '..'
+import { type Mail, MailFault, type MailPort } from '..'
 
 /** Any SMTP server, by its address; with `?pool=true` one connection carries many mails, for a load that is watched. */
 export function smtpMail(url: string, timeoutSeconds: number): MailPort {
@@ -13,40 +13,54 @@ export function smtpMail(url: string, timeoutSeconds: number): MailPort {
     greetingTimeout: timeoutSeconds * 1000,
     socketTimeout: timeoutSeconds * 1000,
   }
-  const transport = parsed.searchParams.get('pool') === 'true'
-    ? nodemailer.createTransport({ ...options, pool: true, maxConnections: 1, maxMessages: Infinity })
-    : nodemailer.createTransport(options)
+  const pool = parsed.searchParams.get('pool') === 'true' ? nodemailer.createTransport({ ...options, pool: true, maxConnections: 1, maxMessages: Infinity }) : null
   return {
     send: async (mail) => {
+      // Over a shared connection nobody can tell whose text had been sent, so it counts as sent.
+      let textSent = pool !== null
+      const transport = pool ?? nodemailer.createTransport({ ...options, logger: watchText(() => (textSent = true)) })
       try {
-        await transport.sendMail({
-          messageId: mail.messageId,
-          from: mail.from,
-          to: mail.to,
-          ...(mail.replyTo ? { replyTo: mail.replyTo } : {}),
-          subject: mail.subject,
-          text: mail.text,
-          html: mail.html,
-          headers: { 'Auto-Submitted': 'auto-generated' },
-          ...(mail.calendar ? { icalEvent: { method: mail.calendar.method, filename: 'session.ics', content: mail.calendar.content } } : {}),
-        })
+        await transport.sendMail(messageOf(mail))
       } catch (error) {
-        throw faultFrom(error)
+        throw faultFrom(error, textSent)
+      } finally {
+        if (!pool) transport.close()
       }
     },
-    close: () => transport.close(),
+    close: () => pool?.close(),
+  }
+}
+
+function messageOf(mail: Mail) {
+  return {
+    messageId: mail.messageId,
+    from: mail.from,
+    to: mail.to,
+    ...(mail.replyTo ? { replyTo: mail.replyTo } : {}),
+    subject: mail.subject,
+    text: mail.text,
+    html: mail.html,
+    headers: { 'Auto-Submitted': 'auto-generated' },
+    ...(mail.calendar ? { icalEvent: { method: mail.calendar.method, filename: 'session.ics', content: mail.calendar.content } } : {}),
   }
 }
 
 /**
- * A reply code means that the server said no. Without one, the mail may have been taken only if its text was already on
- * the way, that is after DATA.
+ * A logger that only notes that the whole text of a mail has been sent. The library's errors do not tell: a connection
+ * that breaks after the text looks like one that never came about.
  */
-function faultFrom(error: unknown): MailFault {
+function watchText(sent: () => void) {
+  const ignore = () => {}
+  const info = (entry: unknown) => {
+    if (typeof entry === 'object' && entry !== null && 'tnx' in entry && entry.tnx === 'message') sent()
+  }
+  return { level: ignore, trace: ignore, debug: ignore, info, warn: ignore, error: ignore, fatal: ignore }
+}
+
+/** A reply code means that the server said no. Without one, the mail may have been taken only if all of its text had been sent. */
+function faultFrom(error: unknown, textSent: boolean): MailFault {
   const message = error instanceof Error ? error.message : String(error)
-  const detail = typeof error === 'object' && error !== null ? error : {}
-  const command = 'command' in detail ? String(detail.command) : ''
-  const answered = 'responseCode' in detail && typeof detail.responseCode === 'number'
-  const early = ['CONN', 'EHLO', 'HELO', 'AUTH', 'STARTTLS', 'MAIL FROM', 'RCPT TO', 'API'].some(name => command.startsWith(name))
-  return new MailFault(message.replace(/\s+/g, ' '), answered || early ? 'refused' : 'unknown')
+  const answered = typeof error === 'object' && error !== null && 'responseCode' in error && typeof error.responseCode === 'number'
+  // What a server says is shown to the team and stored: one short line.
+  return new MailFault([...message].filter(character => character >= ' ').join('').replace(/\s+/g, ' ').slice(0, 300), answered || !textSent ? 'refused' : 'unknown')
 }

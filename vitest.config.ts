@@ -1,5 +1,16 @@
 import { defineConfig } from 'vitest/config'
 
+/** What is driven in the browser, beside everything else that needs a whole installation: each has one of its own. */
+const screens = ['bench', 'browser', 'demo', 'desk', 'first-run', 'hours', 'life', 'panels'].map(name => `tests/${name}.test.ts`)
+// One installation serves all files of a project, and its stand-ins have their faults switched on and off.
+const whole = {
+  setupFiles: ['tests/support/seed.ts'],
+  globalSetup: ['tests/support/installation.ts'],
+  fileParallelism: false,
+  testTimeout: 90_000,
+  hookTimeout: 120_000,
+}
+
 export default defineConfig({
   test: {
     reporters: ['default', 'json'],
@@ -15,18 +26,8 @@ export default defineConfig({
           testTimeout: 60_000,
         },
       },
-      {
-        test: {
-          name: 'system',
-          include: ['tests/**/*.test.ts'],
-          setupFiles: ['tests/support/seed.ts'],
-          globalSetup: ['tests/support/installation.ts'],
-          // One installation serves all files, and its stand-ins have their faults switched on and off.
-          fileParallelism: false,
-          testTimeout: 90_000,
-          hookTimeout: 120_000,
-        },
-      },
+      { test: { name: 'system', include: ['tests/**/*.test.ts'], exclude: screens, ...whole } },
+      { test: { name: 'screens', include: screens, ...whole } },
     ],
   },
 })

@@ -4,10 +4,12 @@ import { build, isBuilt, run } from './run/build'
 import { say, step } from './run/report'
 
 /**
- * Runs all checks and ends with the totals of the tests. What is long runs two at a time, a processor each: inspection
- * beside the build, and the unit tests, whose words are shown when they are done, beside those of the whole system.
+ * Runs all checks and ends with the totals of the tests. With `--long`, campaigns and oracles run at full length. What is long runs two at a time, a processor each: inspection
+ * beside the build; then the tests of the whole system beside those of its screens and of its parts, whose words are
+ * shown when they are done.
  */
 
+const long = process.argv.includes('--long')
 const FOLDER = '.data/tests'
 const begun = Date.now()
 rmSync(FOLDER, { recursive: true, force: true })
@@ -22,9 +24,9 @@ interface Totals {
 const results = (project: string) => `${FOLDER}/${project}.json`
 
 function vitest(project: string, output: 'shown' | 'kept') {
-  const child = spawn('node_modules/.bin/vitest', ['run', '--project', project, '--passWithNoTests', `--outputFile.json=${results(project)}`, ...process.argv.slice(2)], {
+  const child = spawn('node_modules/.bin/vitest', ['run', '--project', project, '--passWithNoTests', `--outputFile.json=${results(project)}`, ...process.argv.slice(2).filter(one => one !== '--long')], {
     stdio: output === 'shown' ? 'inherit' : ['ignore', 'pipe', 'pipe'],
-    env: { ...process.env, TEMPORIA_FULL: '1' },
+    env: { ...process.env, TEMPORIA_FULL: '1', ...(long ? { TEMPORIA_LONG: '1' } : {}) },
   })
   let words = ''
   for (const stream of [child.stdout, child.stderr]) stream?.on('data', (chunk: Buffer) => (words += chunk.toString()))
@@ -55,10 +57,13 @@ try {
   process.exit(1)
 }
 
-const unit = vitest('unit', 'kept')
-const passed = [await vitest('system', 'shown').ended, await step('Waiting for the unit tests', () => unit.ended)].every(Boolean)
-process.stdout.write(unit.words())
+const beside = (['screens', 'unit'] as const).map(project => ({ project, ...vitest(project, 'kept') }))
+const passed = [await vitest('system', 'shown').ended]
+for (const { project, ended, words } of beside) {
+  passed.push(await step(`Waiting for the tests of ${project}`, () => ended))
+  process.stdout.write(words())
+}
 say(`All of it took ${Math.round((Date.now() - begun) / 1000)} s`)
-const totals = ['unit', 'system'].map(totalsOf).reduce((a, b) => ({ passed: a.passed + b.passed, failed: a.failed + b.failed, skipped: a.skipped + b.skipped }))
+const totals = ['unit', 'screens', 'system'].map(totalsOf).reduce((a, b) => ({ passed: a.passed + b.passed, failed: a.failed + b.failed, skipped: a.skipped + b.skipped }))
 process.stdout.write(`Tests: ${totals.passed} passed, ${totals.failed} failed, ${totals.skipped} skipped\n`)
-process.exit(passed ? 0 : 1)
+process.exit(passed.every(Boolean) ? 0 : 1)

@@ -84,6 +84,14 @@ describe('a mail whose outcome is unknown', () => {
   })
 })
 
+it('a mail that the server rejects for good is left to a person after three times', async () => {
+  await setFault('pigeonhole', 'refusing')
+  const { bookingId } = await bookNext(own.url, own.context, workspace, 'studio')
+  await expect.poll(() => stateOf(bookingId), soon).toEqual(['booked failed'])
+  expect((await deliveriesOf(own.context, bookingId)).map(one => one.attempts)).toEqual([3, 3])
+  expect((await attentionOf(own.url, workspace)).filter(one => one.kind === 'message' && !one.unknown).map(one => one.fault)).toContainEqual(expect.stringContaining('550'))
+})
+
 describe('a mail that cannot be composed', () => {
   it('is shown, tried again with growing waits, and goes out once it can be', async () => {
     const [broken] = await own.context.db.select().from(eventTypes).where(eq(eventTypes.slug, 'studio'))

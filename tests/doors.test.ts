@@ -199,7 +199,12 @@ it('nothing personal or secret is left in any log, also where things fail', asyn
   expect((await fetch(`${own.url}/bookings/${token}`)).status).toBeGreaterThanOrEqual(200)
   await fetch(`${own.url}/${path}`)
   expect((await post(`${own.url}/api/public/bookings/${token}/cancel`, { reason: `Reason${marker}` })).status).toBeLessThan(600)
+  // A statement that fails while it holds what the client entered.
+  await own.context.pool.query(`create function refuse() returns trigger language plpgsql as $$ begin raise exception 'refused' using detail = new.client_name; end $$;
+    create trigger refuse before insert on bookings for each row execute function refuse()`)
   await own.context.db.update(eventTypes).set({ settings: eventType?.settings }).where(eq(eventTypes.id, eventType?.id ?? ''))
+  expect((await book(own.url, path, request(start, { client }))).status).toBe(500)
+  await own.context.pool.query('drop trigger refuse on bookings; drop function refuse()')
   own.database.cut()
   await book(own.url, path, request(start, { client }))
   await fetch(`${own.url}/bookings/${token}`)

@@ -1,9 +1,9 @@
 import { type ChildProcess, spawn } from 'node:child_process'
 import { once } from 'node:events'
-import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { chmodSync, existsSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { afterAll, expect, it } from 'vitest'
-import { answers, isAlive, until } from '../scripts/run/processes'
+import { answers, commandOf, isAlive, until } from '../scripts/run/processes'
 
 /** The demo as somebody starts and stops it, in a folder of its own. */
 const folder = mkdtempSync('/var/tmp/temporia-life-')
@@ -30,6 +30,19 @@ async function serving(words: () => string): Promise<string> {
   return /(http:\/\/127\.0\.0\.1:\d+)\/fernhollow/.exec(words())?.[1] ?? ''
 }
 
+/** The process that listens on the application's port, by its environment. */
+function applicationProcess(): number {
+  const port = JSON.parse(readFileSync(join(folder, 'ports.json'), 'utf8')).appPort
+  const found = readdirSync('/proc').filter(pid => /^\d+$/.test(pid)).find((pid) => {
+    try {
+      return readFileSync(`/proc/${pid}/environ`, 'utf8').split('\0').includes(`PORT=${port}`) && commandOf(Number(pid)).includes('.output/server')
+    } catch {
+      return false
+    }
+  })
+  return Number(found)
+}
+
 function databaseProcess(): number {
   return Number(readFileSync(join(folder, 'postgres/postmaster.pid'), 'utf8').split('\n')[0])
 }
@@ -46,6 +59,11 @@ it('serves once, says so to whoever starts it again, survives a kill, and leaves
   expect(await again.ended).toBe(0)
   expect(again.words()).toContain(`already runs here (process ${first.child.pid})`)
   expect(again.words()).toContain(`${app}/desk`)
+
+  process.kill(applicationProcess(), 'SIGKILL')
+  await until(() => first.words().includes('The application runs again'), 30, `The demo does not start its application again:\n${first.words()}`)
+  expect(first.words()).toContain('The application ended by itself (SIGKILL): starting it again')
+  expect(await answers(`${app}/health/ready`)).toBe(true)
 
   first.child.kill('SIGKILL')
   await until(async () => !(await answers(`${app}/health/live`)), 15, 'The application outlives its script')

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
+import { until } from '../scripts/run/processes'
 import type { Context } from '../server/context'
 import { closeContext, makeContext } from '../server/start'
 import { book, call, request, signIn, startsOf } from './support/http'
@@ -45,7 +46,7 @@ beforeAll(async () => {
     const card = today.coming.find((one: { hosts: { id: string }[] }) => one.hosts[0]?.id === hostId)
     ids.set(`${whose}Session`, card.id)
     ids.set(`${whose}Booking`, card.bookings[0].id)
-    await expect.poll(async () => (await deliveriesOf(context, card.bookings[0].id)).every(one => one.state === 'sent'), { timeout: 20_000 }).toBe(true)
+    await until(async () => (await deliveriesOf(context, card.bookings[0].id)).every(one => one.state === 'sent'), 20, 'The mails of a booking do not go out')
     ids.set(`${whose}Delivery`, (await deliveriesOf(context, card.bookings[0].id))[0]?.id ?? '')
     ids.set(`${whose}Plan`, plans.find((one: { host: string }) => one.host === `Host ${workspace.hosts.findIndex(host => host.id === hostId)}`).id)
     ids.set(`${whose}Account`, accounts.find((one: { hostId: string }) => one.hostId === hostId).account.id)

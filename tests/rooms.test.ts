@@ -122,7 +122,12 @@ describe('an account', () => {
     await expire(workspace.id)
     const { lantern } = own.context.video
     const renewals: unknown[] = []
-    const counting = { ...lantern, renew: async (tokens: never) => (renewals.push(tokens), lantern?.renew(tokens)) } as NonNullable<typeof lantern>
+    const counting = { ...lantern, renew: async (tokens: never) => {
+      renewals.push(tokens)
+      // Long enough for all others to have come as far.
+      await new Promise(resolve => setTimeout(resolve, 300))
+      return lantern?.renew(tokens)
+    } } as NonNullable<typeof lantern>
     const [account] = await accountsOf(workspace.id)
     const tokens = await Promise.all(Array.from({ length: 6 }, () => withTokens(own.context, counting, account as never, async one => one.accessToken)))
     expect([renewals.length, new Set(tokens).size]).toEqual([1, 1])

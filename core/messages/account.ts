@@ -13,12 +13,12 @@ export interface AccountFields {
 const wordings: Record<AccountOccasion, (fields: AccountFields) => { subject: string, opening: string, closing: string }> = {
   confirmAddress: ({ name, workspace, link }) => ({
     subject: `Confirm your address for ${workspace}`,
-    opening: `Hello ${name},\n\nplease confirm that this address is yours. Clients see the pages of ${workspace} as soon as you have.\n\nIf you did not sign up, you need do nothing: without the confirmation, everything entered there is deleted after seven days.`,
+    opening: `Hello ${name},\n\nPlease confirm that this address is yours. Clients see the pages of ${workspace} as soon as you have.\n\nIf you did not sign up, you can ignore this mail: everything entered with an address that nobody confirms is deleted after seven days.`,
     closing: `Confirm this address: ${link}`,
   }),
   addressKnown: ({ name, link }) => ({
     subject: 'You have signed up already',
-    opening: `Hello ${name},\n\nsomebody, perhaps you, has just signed up with this address. It already belongs to a workspace, so nothing has changed there.`,
+    opening: `Hello ${name},\n\nSomebody, perhaps you, has just signed up with this address. It already belongs to a workspace, so nothing has changed there.`,
     closing: `Sign in to it here: ${link}`,
   }),
 }

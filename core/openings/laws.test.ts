@@ -4,7 +4,7 @@ import { queries } from '../../tests/oracle/cases'
 import { formatInstant, instantToSeconds } from '../time/civil'
 import { answerQuery, type OpeningsQuery } from '.'
 
-const RUNS = { numRuns: process.env['TEMPORIA_FULL'] ? 600 : 150 }
+const RUNS = { numRuns: process.env['TEMPORIA_LONG'] ? 600 : 150 }
 const startsOf = (query: OpeningsQuery) => answerQuery(query).openings.map(opening => opening.start)
 const changeHost = (query: OpeningsQuery, index: number, change: (host: OpeningsQuery['hosts'][number]) => OpeningsQuery['hosts'][number]) =>
   ({ ...query, hosts: query.hosts.map((host, i) => (i === index % query.hosts.length ? change(host) : host)) })

@@ -30,11 +30,13 @@ export interface InstallationOptions {
   more?: Record<string, string>
   /** Starts the application and the stand-ins again when they end by themselves. */
   supervised?: boolean
+  /** The first port to look for free ones from. */
+  firstPort?: number
 }
 
 export async function startInstallation(folder: string, options: InstallationOptions = {}): Promise<Installation> {
   mkdirSync(folder, { recursive: true })
-  const places = await choosePorts(folder)
+  const places = await choosePorts(folder, options.firstPort ?? FIRST_PORT)
   const secrets = keepSecrets(folder)
   const running: (Started | Cluster)[] = []
   const stop = async () => {
@@ -92,20 +94,22 @@ async function loadWhenEmpty(environment: Record<string, string>, mark: string):
   }
 }
 
+const FIRST_PORT = 4310
+
 type AllPlaces = Places & { databasePort: number }
 
 /** The same ports as last time where they are free, so that links in old mails still lead somewhere. */
-async function choosePorts(folder: string): Promise<AllPlaces> {
+async function choosePorts(folder: string, first: number): Promise<AllPlaces> {
   const file = join(folder, 'ports.json')
   const before: Partial<AllPlaces> = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : {}
   const given = new Set<number>()
   const places = {
     folder,
-    appPort: await freePort(before.appPort ?? 4310, given),
-    lanternPort: await freePort(before.lanternPort ?? 4320, given),
-    pigeonholePort: await freePort(before.pigeonholePort ?? 4330, given),
-    smtpPort: await freePort(before.smtpPort ?? 4340, given),
-    databasePort: await freePort(before.databasePort ?? 4350, given),
+    appPort: await freePort(before.appPort ?? first, given),
+    lanternPort: await freePort(before.lanternPort ?? first + 10, given),
+    pigeonholePort: await freePort(before.pigeonholePort ?? first + 20, given),
+    smtpPort: await freePort(before.smtpPort ?? first + 30, given),
+    databasePort: await freePort(before.databasePort ?? first + 40, given),
   }
   writeFileSync(file, JSON.stringify(places))
   return places

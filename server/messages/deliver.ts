@@ -7,6 +7,9 @@ import { MailFault } from '../ports/mail'
 import { writeTrail } from '../trail'
 import { claimDelivery, type ClaimedDelivery, afterUnknown, type Delivery, isDelivery, updateDelivery } from './claim'
 
+/** Servers mean some rejections for good and others for a while; after so many a person decides. */
+const MOST_REJECTIONS = 3
+
 /** Deliveries that this process is sending: a job that comes back early must not take one for abandoned. */
 const inFlight = new Set<string>()
 
@@ -55,7 +58,8 @@ async function afterFault(context: Context, claimed: ClaimedDelivery, fault: Mai
       return
     }
     const next = context.now() + waitAfter(delivery.attempts, context.settings.retryPace)
-    const again = next < claimed.deadline ? next : null
+    const isFinal = fault.outcome === 'rejected' && delivery.attempts >= MOST_REJECTIONS
+    const again = !isFinal && next < claimed.deadline ? next : null
     await updateDelivery(tx, delivery, { state: again === null ? 'failed' : 'planned', fault: fault.message, nextTryAt: again === null ? null : dateOf(again) })
     await tellTrail(tx, context, claimed, 'messageFailed', { ...about, nextAt: again })
     if (again !== null) await planJob(tx, 'deliver', { workspaceId: delivery.workspaceId, id: delivery.id }, again)

@@ -18,6 +18,9 @@ declare module 'vitest' {
   }
 }
 
+/** Two projects run beside each other, far enough apart never to want the same port at the same moment. */
+const SCREENS_PORT = 4910
+
 /** Tests ask more often in a minute than the limits meant for strangers allow. */
 const UNHURRIED = { BOOKINGS_PER_MINUTE: '100000', SIGN_INS_PER_QUARTER_HOUR: '1000000', TOKEN_GUESSES_PER_MINUTE: '1000000', READS_PER_MINUTE: '1000000', UNOPENED_MAILS_PER_HOUR: '1000', MAX_CONNECTIONS_PER_SOURCE: '1000' }
 
@@ -25,7 +28,7 @@ export default async function setup(project: TestProject): Promise<() => Promise
   // Where the server's own user can reach it, whatever the checkout's permissions.
   const folder = mkdtempSync(join('/var/tmp', 'temporia-test-'))
   chmodSync(folder, 0o755)
-  const installation: Installation = await startInstallation(folder, { throwAway: true, more: UNHURRIED })
+  const installation: Installation = await startInstallation(folder, { throwAway: true, more: UNHURRIED, ...(project.name === 'screens' ? { firstPort: SCREENS_PORT } : {}) })
   const { places } = installation
   project.provide('app', `http://127.0.0.1:${places.appPort}`)
   project.provide('lantern', `http://127.0.0.1:${places.lanternPort}`)

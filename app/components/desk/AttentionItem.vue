@@ -16,7 +16,7 @@ const words = computed((): { title: string, text: string, action: { name: string
     case 'message':
       return {
         title: `${item.unknown ? 'Perhaps not arrived' : 'Not sent'}: ${occasionWords[item.occasion] ?? 'a message'} for ${props.when(item.start)}`,
-        text: `${item.eventType} with ${item.client}, to ${item.address}. ${item.fault ?? ''}.${next}`,
+        text: `${item.eventType} with ${item.client}, to ${item.address}${item.fault ? `: ${item.fault}` : ''}.${next}`,
         action: { name: 'Send again', path: `/api/desk/deliveries/${item.id}/send` },
         link: { name: 'See the trail', to: `/desk/sessions/${item.sessionId}` },
       }

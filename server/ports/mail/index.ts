@@ -11,9 +11,9 @@ export interface Mail {
   calendar: { method: 'REQUEST' | 'CANCEL' | 'PUBLISH', content: string } | null
 }
 
-/** `refused`: surely not taken; `unknown`: it may or may not have been taken. */
+/** `refused`: surely not taken, and perhaps later; `rejected`: not taken, and the server says it never will; `unknown`: it may or may not have been taken. */
 export class MailFault extends Error {
-  constructor(message: string, readonly outcome: 'refused' | 'unknown') {
+  constructor(message: string, readonly outcome: 'refused' | 'rejected' | 'unknown') {
     super(message)
     this.name = 'MailFault'
   }

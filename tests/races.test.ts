@@ -83,13 +83,14 @@ describe('a session', () => {
 })
 
 it('publishing waits for bookings under way: none is made by settings that no longer hold', async () => {
-  const workspace = await makeWorkspace(context, { hosts: 1, eventTypes: [{ slug: 'talk', settings: settings({ places }) }] })
-  const path = `${workspace.slug}/talk`
+  const workspace = await makeWorkspace(context, { hosts: 1, eventTypes: [{ slug: 'clinic', settings: settings({ places, seats: 4 }) }] })
+  const path = `${workspace.slug}/clinic`
   const [first = '', second = ''] = await startsOf(app, path)
+  expect((await book(app, path, request(first))).status).toBe(201)
   const holder = await context.pool.connect()
   const order: string[] = []
   try {
-    // Holds a booking up after it has read the event type, and before it is committed.
+    // Holds somebody who joins that session up after it has read the event type, and before it is committed.
     await holder.query('begin')
     await holder.query('lock table bookings in exclusive mode')
     const booking = book(app, path, request(first)).then(({ status }) => order.push(`booked ${status}`))

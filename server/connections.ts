@@ -5,7 +5,7 @@ import { type Network, isWithin, sourceOf } from './networks'
 
 const HEADERS_TIMEOUT = 10_000
 /** For a whole request, its body included. */
-const REQUEST_TIMEOUT = 30_000
+const REQUEST_TIMEOUT = 20_000
 const KEEP_ALIVE_TIMEOUT = 10_000
 /** Without any traffic. */
 const IDLE_TIMEOUT = 60_000

@@ -54,7 +54,7 @@ async function settled(bookingId: string, client: { name: string, email: string 
 
 describe('the database', () => {
   it('away for a while under load: requests are refused quickly, jobs go on afterwards, nothing is lost or doubled', async () => {
-    const seconds = campaign(8, 20)
+    const seconds = campaign(5, 20)
     const starts = await startsOf(own.url, path(), 2, 60)
     const asked: { key: string, body: Record<string, unknown>, client: ReturnType<typeof somebody> }[] = []
     const refused: number[] = []
@@ -175,7 +175,7 @@ describe('the process killed', () => {
     const inBooking = own.database.takeCount()
     await expect.poll(() => settled(probe.booking.id, first), { timeout: 30_000, interval: 100 }).toEqual([])
     const steps = inBooking + own.database.takeCount()
-    const every = Math.ceil(steps / campaign(5, steps))
+    const every = Math.ceil(steps / campaign(4, steps))
     for (let step = 1, index = 1; step <= steps; step += every, index++) {
       const client = somebody()
       const [key, body] = [randomUUID(), request(starts[index * 2] ?? '', { client })]

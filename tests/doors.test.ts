@@ -158,6 +158,7 @@ describe('headers', () => {
     const policy = async (path: string) => (await fetch(own.url + path, { headers: { accept: 'text/html' } })).headers.get('content-security-policy') ?? ''
     const strict = /script-src [^;]*'nonce-[^']+'/
     expect(await policy(`/${workspace.slug}`)).toMatch(strict)
+    for (const path of ['/api/nothing', '/__nuxt_error?statusCode=404', '/api/desk/me']) expect(await policy(path), path).toContain('default-src \'none\'')
     for (const path of ['/nowhere', `/${workspace.slug}/nothing`, `/bookings/${'x'.repeat(54)}`]) {
       const answer = await fetch(own.url + path, { headers: { accept: 'text/html' } })
       expect(answer.status, path).toBe(404)

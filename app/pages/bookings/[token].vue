@@ -42,6 +42,8 @@ const waitsForLink = computed(() => booking.value?.state === 'confirmed' && book
 const POLL_SECONDS = 3
 const MOST_POLLS = 100
 onMounted(() => {
+  // What shows that the link came by mail has done its work, and need not be passed on with the address.
+  if (route.query['mail']) history.replaceState(history.state, '', route.path)
   let polls = 0
   const timer = setInterval(() => {
     if (waitsForLink.value && polls++ < MOST_POLLS) void refresh()

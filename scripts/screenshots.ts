@@ -102,7 +102,7 @@ try {
 
   const newcomer = await newPage('Europe/Lisbon', 1280, 800)
   await newcomer.goto(`${app}/desk/sign-up`)
-  const given = { workspace: 'Mossbank Letters', name: 'Ines Cardoso', email: 'ines.cardoso@mossbank.example', password: 'a long password' }
+  const given = { workspace: 'Mossbank Letters', name: 'Ines Cardoso', email: 'ines.cardoso@mossbank.example', password: 'marble under the snow' }
   for (const [field, text] of Object.entries(given)) await (await newcomer.waitForSelector(`#${field}`))?.type(text)
   await newcomer.click('[type=submit]')
   await newcomer.waitForSelector('.days')

@@ -25,13 +25,19 @@ export function parseNetworks(text: string, refuse: (fault: string) => void): Ne
  * names. What others write into X-Forwarded-For is not read.
  */
 export function clientAddress(connection: string | undefined, forwardedFor: string | undefined, proxies: readonly Network[]): string | null {
-  const hops = [...(forwardedFor ?? '').split(',').map(hop => hop.trim()).filter(Boolean), connection ?? '']
+  const hops = [...(forwardedFor ?? '').split(',').map(withoutPort).filter(Boolean), connection ?? '']
   for (const hop of hops.reverse()) {
     if (!ipaddr.isValid(hop)) return null
     const address = ipaddr.process(hop)
     if (!isWithin(hop, proxies)) return address.toString()
   }
   return ipaddr.isValid(connection ?? '') ? ipaddr.process(connection ?? '').toString() : null
+}
+
+/** Some proxies name the port too: `192.0.2.1:443`, `[2001:db8::1]:443`. */
+function withoutPort(hop: string): string {
+  const text = hop.trim()
+  return /^\[(.+)\](:\d+)?$/.exec(text)?.[1] ?? /^([\d.]+):\d+$/.exec(text)?.[1] ?? text
 }
 
 /** Whether a valid address lies in one of the networks. */

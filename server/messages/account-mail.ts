@@ -33,9 +33,9 @@ export async function composeAccountMail(context: Context, db: Database, deliver
   return {
     messageId: delivery.messageId,
     from: { name: 'Temporia', address: mailFrom },
-    to: { name: delivery.name, address: delivery.address },
+    to: { name: '', address: delivery.address },
     replyTo: null,
-    ...renderAccountMessage(occasion, { name: found.member.name, workspace: found.workspace, link }),
+    ...renderAccountMessage(occasion, { workspace: found.workspace, link }),
     calendar: null,
   }
 }

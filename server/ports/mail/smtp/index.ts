@@ -20,7 +20,7 @@ export function smtpMail(url: string, timeoutSeconds: number): MailPort {
       let textSent = pool !== null
       const transport = pool ?? nodemailer.createTransport({ ...options, logger: watchText(() => (textSent = true)) })
       try {
-        await transport.sendMail(messageOf(mail))
+        await withDeadline(transport.sendMail(messageOf(mail)), timeoutSeconds * WHOLE_FACTOR)
       } catch (error) {
         throw faultFrom(error, textSent)
       } finally {
@@ -29,6 +29,15 @@ export function smtpMail(url: string, timeoutSeconds: number): MailPort {
     },
     close: () => pool?.close(),
   }
+}
+
+/** One mail may take so many times as long as one answer: a server that answers bit by bit must not hold up all others. */
+const WHOLE_FACTOR = 3
+
+function withDeadline<Result>(work: Promise<Result>, seconds: number): Promise<Result> {
+  let timer: NodeJS.Timeout | undefined
+  const late = new Promise<never>((_, reject) => (timer = setTimeout(() => reject(new Error(`The mail server took longer than ${seconds} s`)), seconds * 1000)))
+  return Promise.race([work, late]).finally(() => clearTimeout(timer))
 }
 
 function messageOf(mail: Mail) {

@@ -1,8 +1,11 @@
 import { DAY, formatDate, instantToSeconds } from '~~/core/time/civil'
+import { problemOf } from '~/composables/problem'
 
 export const VIEW_DAYS = 14
-/** How far ahead a first opening is looked for. An answer holds a few weeks of the finest steps. */
+/** How far ahead a first opening is looked for. */
 const SEARCHED_DAYS = 98
+/** Days that one answer holds at any step. */
+const PART_DAYS = 5
 
 interface OpeningsAnswer {
   openings: { start: string }[]
@@ -16,9 +19,19 @@ export function useEventTypeOpenings(path: string, now: number, choice: () => { 
 
   /** Starts from a day before to a day after the view, whatever zone it is read in. */
   async function load(firstDay: number, days: number): Promise<number[]> {
-    const answer = await request<OpeningsAnswer>(`${path}/openings`, {
-      query: { from: formatDate(firstDay - 1), to: formatDate(firstDay + days), timeZone: 'UTC', ...choice() },
-    })
+    try {
+      return await loadBetween(firstDay - 1, firstDay + days)
+    } catch (error) {
+      // More than one answer holds: the finest steps are asked for in parts.
+      if (days <= 1 || !isTooMany(error)) throw error
+      const [first, last] = [firstDay - 1, firstDay + days]
+      const begins = Array.from({ length: Math.ceil((last - first + 1) / PART_DAYS) }, (_, part) => first + part * PART_DAYS)
+      return (await Promise.all(begins.map(begin => loadBetween(begin, Math.min(last, begin + PART_DAYS - 1))))).flat()
+    }
+  }
+
+  async function loadBetween(first: number, last: number): Promise<number[]> {
+    const answer = await request<OpeningsAnswer>(`${path}/openings`, { query: { from: formatDate(first), to: formatDate(last), timeZone: 'UTC', ...choice() } })
     return answer.openings.map(opening => instantToSeconds(opening.start))
   }
 
@@ -34,4 +47,9 @@ export function useEventTypeOpenings(path: string, now: number, choice: () => { 
   }
 
   return { today, load, loadFirst }
+}
+
+function isTooMany(error: unknown): boolean {
+  const { document } = problemOf(error)
+  return document?.status === 400 && document.errors?.some(one => one.path === 'to') === true
 }

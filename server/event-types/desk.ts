@@ -5,6 +5,7 @@ import type { BookedSession } from '../../core/event-type/affected'
 import { definitionSchema } from '../../core/event-type/definition'
 import { sentenceOf } from '../../core/event-type/sentence'
 import type { HolidayDates } from '../../core/hours/plan'
+import type { Opening } from '../../core/openings'
 import { DAY, formatInstant } from '../../core/time/civil'
 import { groupBy } from '../../core/timetable/group'
 import type { BenchHost, BenchView, EventTypeRow, SignedIn } from '../../core/views/desk'
@@ -65,16 +66,23 @@ export async function listEventTypes({ db, settings, now }: Context, workspaceId
 }
 
 /** The first opening, looked for in one part of the span after the other: most are found in the first. */
-function nextOpening(eventType: EventType, time: HostsTime, { now, from, to }: { now: number, from: number, to: number }) {
-  try {
-    for (let start = from; start < to; start += SEARCH_STEP) {
-      const [next] = openingsOf(eventType, time, { now, from: start, to: Math.min(to, start + SEARCH_STEP) })
-      if (next) return next
-    }
-  } catch (error) {
-    if (!(error instanceof QueryTooLarge || error instanceof TooManyOpenings)) throw error
+function nextOpening(eventType: EventType, time: HostsTime, { now, from, to }: { now: number, from: number, to: number }): Opening | undefined {
+  for (let start = from; start < to; start += SEARCH_STEP) {
+    const next = firstWithin(eventType, time, now, start, Math.min(to, start + SEARCH_STEP))
+    if (next) return next
   }
   return undefined
+}
+
+function firstWithin(eventType: EventType, time: HostsTime, now: number, from: number, to: number): Opening | undefined {
+  try {
+    return openingsOf(eventType, time, { now, from, to })[0]
+  } catch (error) {
+    if (error instanceof QueryTooLarge) return undefined
+    if (!(error instanceof TooManyOpenings)) throw error
+    const middle = Math.floor((from + to) / 2)
+    return firstWithin(eventType, time, now, from, middle) ?? firstWithin(eventType, time, now, middle, to)
+  }
 }
 
 const SEARCH_STEP = 10 * DAY

@@ -18,8 +18,8 @@ export interface OpeningsSpan {
   host?: string
 }
 
-/** Openings that one answer holds at most: a start every minute for more than two weeks. */
-const MOST_OPENINGS = 25_000
+/** Openings that one answer holds at most: a start every five minutes, day and night, for a month. */
+const MOST_OPENINGS = 10_000
 
 /** More openings than one answer holds. */
 export class TooManyOpenings extends Error {

@@ -32,7 +32,7 @@ const calls: Record<string, Record<string, Call>> = {
   '/api/public/{workspace}/{eventType}': { get: { summary: 'What clients are told about an event type before they book', answers: missing } },
   '/api/public/{workspace}/{eventType}/openings': {
     get: {
-      summary: 'Starts that can be booked now, dates inclusive in the given zone, at most 92 days and 25,000 openings a call',
+      summary: 'Starts that can be booked now, dates inclusive in the given zone, at most 92 days and 10,000 openings a call',
       query: openingsQuerySchema,
       answers: { ...missing, ...bad, ...limited },
     },

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto'
 import { asc, eq, max } from 'drizzle-orm'
 import { definitionSchema, slugFrom } from '../../core/event-type/definition'
 import { type ChairPolicy, type Settings, settingsSchema } from '../../core/event-type/settings'
+import { PRESET_TITLE } from '../../core/messages'
 import type { SignedIn } from '../../core/views/desk'
 import { type Context, dateOf } from '../context'
 import type { Database } from '../database/connection'
@@ -47,7 +48,7 @@ export function firstSettings(name: string, timeZone: string): Settings {
     name, timeZone,
     summary: '', description: '', durations: [30], startEveryMinutes: 30, bufferBeforeMinutes: 0, bufferAfterMinutes: 10, leadTimeMinutes: 240,
     horizon: { kind: 'rolling', days: 30 }, dailyLimit: null, weeklyLimit: null, seats: 1, approval: false, hours: { mode: 'hosts' },
-    places: [{ key: 'call', kind: 'phoneWeCall', label: '', detail: '' }], questions: [], calendarTitle: '{{ client.name }}: {{ eventType.name }}',
+    places: [{ key: 'call', kind: 'phoneWeCall', label: '', detail: '' }], questions: [], calendarTitle: PRESET_TITLE,
   })
 }
 

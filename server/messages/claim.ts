@@ -103,8 +103,7 @@ async function takeUp(context: Context, tx: Database, subject: JobSubject, sessi
   const [delivery] = await tx.select().from(deliveries).where(isDelivery(subject)).for('update')
   if (delivery?.state === 'planned') return delivery
   if (delivery?.state !== 'sending') return null
-  const unknowns = delivery.unknowns + 1
-  const again = unknowns < MOST_UNKNOWN
+  const { unknowns, again } = afterUnknown(delivery)
   await updateDelivery(tx, delivery, { unknowns, fault: STOPPED, ...(again ? {} : { state: 'unknown' }) })
   if (sessionId && delivery.bookingId) {
     await writeTrail(tx, { workspaceId: subject.workspaceId, sessionId, bookingId: delivery.bookingId }, context.now(), 'messageUnknown', { occasion: delivery.occasion, address: delivery.address, fault: STOPPED, again })

@@ -5,7 +5,7 @@ import { deliveries } from '../database/schema'
 import { type JobSubject, planJob, unexpectedFault, waitAfter } from '../jobs/queue'
 import { MailFault } from '../ports/mail'
 import { writeTrail } from '../trail'
-import { claimDelivery, type ClaimedDelivery, afterUnknown, type Delivery, isDelivery, updateDelivery } from './claim'
+import { afterUnknown, claimDelivery, type ClaimedDelivery, type Delivery, isDelivery, updateDelivery } from './claim'
 
 /** Servers mean some rejections for good and others for a while; after so many a person decides. */
 const MOST_REJECTIONS = 3

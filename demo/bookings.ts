@@ -4,7 +4,7 @@ export interface DemoBooking {
   slug: string
   /** Days from today, negative for the past. */
   day: number
-  /** Wanted time of day in the workspace's zone, in minutes past midnight; the nearest opening is taken. */
+  /** ValidatedRequest time of day in the workspace's zone, in minutes past midnight; the nearest opening is taken. */
   minutes: number
   /** How long before its start it was booked, in hours. */
   hoursBefore: number

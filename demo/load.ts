@@ -48,7 +48,7 @@ async function loadPeople({ db, now }: Context): Promise<{ workspaceId: string, 
   const passwordHash = await hashPassword(PASSWORD)
   return db.transaction(async (tx) => {
     const [made] = await tx.insert(workspaces).values({ ...workspace, confirmedAt: dateOf(now()) }).returning({ id: workspaces.id })
-    if (!made) throw new Error('The workspace was not kept')
+    if (!made) throw new Error('The workspace was not saved')
     const workspaceId = made.id
     const hostIds = new Map<string, string>()
     for (const person of people) {
@@ -56,7 +56,7 @@ async function loadPeople({ db, now }: Context): Promise<{ workspaceId: string, 
       const [member] = await tx.insert(members).values({ workspaceId, name, email, role, timeZone, passwordHash, confirmedAt: dateOf(now()) }).returning({ id: members.id })
       if (!hours) continue
       const [host] = await tx.insert(hosts).values({ workspaceId, memberId: member?.id ?? null, name, email, timeZone }).returning({ id: hosts.id })
-      if (!host) throw new Error('The host was not kept')
+      if (!host) throw new Error('The host was not saved')
       hostIds.set(person.key, host.id)
       await tx.insert(hoursPlans).values({ workspaceId, hostId: host.id, name: 'Usual hours', plan: planOf(hours, timeZone, holidays) })
     }
@@ -69,7 +69,7 @@ async function connectVideo(context: Context, workspaceId: string, hostIds: Read
   const { lantern } = context.video
   if (!lantern) return
   const redirectUri = context.settings.baseUrl + RETURN_PATH
-  for (const person of people.filter(one => one.video)) {
+  for (const person of people.filter(candidate => candidate.video)) {
     const consent = await fetch(new URL('/consent', lantern.consentUrl(redirectUri, 'demo')), {
       method: 'POST',
       redirect: 'manual',

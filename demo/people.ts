@@ -1,4 +1,4 @@
-import { type HolidayCalendar, type KeptPlan, plainPlan } from '../core/hours/plan'
+import { type HolidayCalendar, type StoredPlan, plainPlan } from '../core/hours/plan'
 import { parseHours } from '../core/time/hours-text'
 
 /** Fernhollow Conservation: a made-up practice of paper and book conservators. */
@@ -36,6 +36,6 @@ export const people: DemoPerson[] = [
   { key: 'sunniva', name: 'Sunniva Dahl', email: 'sunniva.dahl@fernhollow.example', role: 'coordinator', timeZone: 'Europe/Oslo', hours: null, video: false },
 ]
 
-export function planOf(hours: string, timeZone: string, holidays: HolidayCalendar[] = []): KeptPlan {
+export function planOf(hours: string, timeZone: string, holidays: HolidayCalendar[] = []): StoredPlan {
   return { ...plainPlan(timeZone, parseHours(hours)), holidays }
 }

@@ -46,19 +46,19 @@ async function measure(run: () => unknown): Promise<{ medianMs: number, p99Ms: n
   for (let i = 0; i < WARM_UP.runs || performance.now() < warmUntil; i++) await run()
   const times: number[] = []
   for (let i = 0; i < RUNS; i++) {
-    const begun = performance.now()
+    const startedAt = performance.now()
     const running = run()
     if (running instanceof Promise) await running
-    times.push(performance.now() - begun)
+    times.push(performance.now() - startedAt)
   }
   times.sort((a, b) => a - b)
   return { medianMs: quantile(times, 0.5), p99Ms: quantile(times, 0.99) }
 }
 
 function judge(name: string, query: OpeningsQuery): number {
-  const begun = performance.now()
+  const startedAt = performance.now()
   const expected = oracleAnswer(query)
-  const oracleMs = performance.now() - begun
+  const oracleMs = performance.now() - startedAt
   if (!isDeepStrictEqual(JSON.parse(JSON.stringify(answerQuery(query))), expected)) throw new Error(`${name}: the answer is not the oracle’s`)
   return oracleMs
 }

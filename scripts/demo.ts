@@ -2,7 +2,7 @@ import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node
 import { PASSWORD, people, workspace } from '../demo/people'
 import { removeInstallation, startInstallation } from './run/installation'
 import { commandOf } from './run/processes'
-import { say } from './run/report'
+import { log } from './run/report'
 
 /** Runs the demo until Ctrl-C. `--fresh` starts over; `--dev` serves from the sources. TEMPORIA_FOLDER keeps it elsewhere than in .data. */
 
@@ -17,13 +17,13 @@ interface Running {
 
 const running: Running | null = existsSync(MARK) ? JSON.parse(readFileSync(MARK, 'utf8')) : null
 if (running && commandOf(running.pid).includes('scripts/demo.ts')) {
-  say(running.pages ? `Temporia already runs here (process ${running.pid}):` : `Temporia is already being started here by process ${running.pid}; its terminal says when it serves`)
+  log(running.pages ? `Temporia already runs here (process ${running.pid}):` : `Temporia is already being started here by process ${running.pid}; its terminal says when it serves`)
   process.stdout.write(running.pages ?? '')
   process.exit(0)
 }
 
 if (process.argv.includes('--fresh')) {
-  say('Starting over: the demo’s data is removed')
+  log('Starting over: the demo’s data is removed')
   await removeInstallation(FOLDER)
 }
 mkdirSync(FOLDER, { recursive: true })
@@ -40,10 +40,10 @@ const installation = startInstallation(FOLDER, { dev: process.argv.includes('--d
 async function stop(reason: string): Promise<void> {
   if (stopping) return
   stopping = true
-  say(`${reason}: stopping`)
-  await installation.then(one => one.stop(), () => {})
+  log(`${reason}: stopping`)
+  await installation.then(item => item.stop(), () => {})
   rmSync(MARK, { force: true })
-  say('Stopped')
+  log('Stopped')
   process.exit(0)
 }
 process.on('SIGINT', () => void stop('Ctrl-C'))
@@ -65,10 +65,10 @@ try {
     '',
   ].join('\n')
   mark({ pid: process.pid, pages })
-  say('Temporia is serving. Ctrl-C stops it.')
+  log('Temporia is serving. Ctrl-C stops it.')
   process.stdout.write(pages)
 } catch (error) {
   rmSync(MARK, { force: true })
-  say(error instanceof Error ? error.message : String(error))
+  log(error instanceof Error ? error.message : String(error))
   process.exit(1)
 }

@@ -5,7 +5,7 @@ import { PASSWORD, people, workspace } from '../demo/people'
 import { closeContext, makeContext } from '../server/start'
 import { launchBrowser } from './run/browser'
 import { startInstallation } from './run/installation'
-import { say } from './run/report'
+import { log } from './run/report'
 
 /** Takes one picture of each main view from a fresh demo. */
 
@@ -25,7 +25,7 @@ async function newPage(zone: string, width: number, height: number): Promise<Pag
 async function take(page: Page, name: string): Promise<void> {
   await page.waitForNetworkIdle({ idleTime: 600 })
   await page.screenshot({ path: join(FOLDER, `${name}.png`) as `${string}.png` })
-  say(`Took ${name}`)
+  log(`Took ${name}`)
 }
 
 try {
@@ -76,9 +76,9 @@ try {
   await desk.waitForSelector('.preview')
   await take(desk, 'questions')
   await desk.goto(`${app}/desk/hours/${rows[0]?.hours}`)
-  const [from, to] = await Promise.all([10, 23].map(async date => (await desk.waitForSelector(`.month:nth-child(2) button:nth-of-type(${date})`))?.evaluate((one) => {
-    one.closest('.plan-editor')?.scrollIntoView()
-    const { x, y } = one.getBoundingClientRect()
+  const [from, to] = await Promise.all([10, 23].map(async date => (await desk.waitForSelector(`.month:nth-child(2) button:nth-of-type(${date})`))?.evaluate((element) => {
+    element.closest('.plan-editor')?.scrollIntoView()
+    const { x, y } = element.getBoundingClientRect()
     return { x: x + 8, y: y + 8 }
   })))
   await desk.mouse.move(from?.x ?? 0, from?.y ?? 0)

@@ -1,7 +1,7 @@
 import { spawn } from 'node:child_process'
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs'
 import { build, isBuilt, run } from './run/build'
-import { say, step } from './run/report'
+import { log, step } from './run/report'
 
 /**
  * Runs all checks and ends with the totals of the tests. With `--long`, campaigns and oracles run at full length. What is long runs two at a time, a processor each: inspection
@@ -11,7 +11,7 @@ import { say, step } from './run/report'
 
 const long = process.argv.includes('--long')
 const FOLDER = '.data/tests'
-const begun = Date.now()
+const startedAt = Date.now()
 rmSync(FOLDER, { recursive: true, force: true })
 mkdirSync(FOLDER, { recursive: true })
 
@@ -23,8 +23,8 @@ interface Totals {
 
 const results = (project: string) => `${FOLDER}/${project}.json`
 
-function vitest(project: string, output: 'shown' | 'kept') {
-  const child = spawn('node_modules/.bin/vitest', ['run', '--project', project, '--passWithNoTests', `--outputFile.json=${results(project)}`, ...process.argv.slice(2).filter(one => one !== '--long')], {
+function vitest(project: string, output: 'shown' | 'collected') {
+  const child = spawn('node_modules/.bin/vitest', ['run', '--project', project, '--passWithNoTests', `--outputFile.json=${results(project)}`, ...process.argv.slice(2).filter(item => item !== '--long')], {
     stdio: output === 'shown' ? 'inherit' : ['ignore', 'pipe', 'pipe'],
     env: { ...process.env, TEMPORIA_FULL: '1', ...(long ? { TEMPORIA_LONG: '1' } : {}) },
   })
@@ -53,17 +53,17 @@ try {
   }
   await Promise.all([inspect(), isBuilt() ? undefined : step('Building the application', () => build('.data/build'))])
 } catch (error) {
-  say(error instanceof Error ? error.message : String(error))
+  log(error instanceof Error ? error.message : String(error))
   process.exit(1)
 }
 
-const beside = (['screens', 'unit'] as const).map(project => ({ project, ...vitest(project, 'kept') }))
+const beside = (['screens', 'unit'] as const).map(project => ({ project, ...vitest(project, 'collected') }))
 const passed = [await vitest('system', 'shown').ended]
 for (const { project, ended, words } of beside) {
   passed.push(await step(`Waiting for the tests of ${project}`, () => ended))
   process.stdout.write(words())
 }
-say(`All of it took ${Math.round((Date.now() - begun) / 1000)} s`)
+log(`All of it took ${Math.round((Date.now() - startedAt) / 1000)} s`)
 const totals = ['unit', 'screens', 'system'].map(totalsOf).reduce((a, b) => ({ passed: a.passed + b.passed, failed: a.failed + b.failed, skipped: a.skipped + b.skipped }))
 process.stdout.write(`Tests: ${totals.passed} passed, ${totals.failed} failed, ${totals.skipped} skipped\n`)
 process.exit(passed.every(Boolean) ? 0 : 1)

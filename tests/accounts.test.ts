@@ -69,8 +69,8 @@ describe('signing up', () => {
     const who = person()
     const { cookie, body: member } = await send('sign-up', who)
     expect(member).toMatchObject({ confirmed: false })
-    const { body: begun } = await send('begin', answers, cookie)
-    const path = new URL(begun.page).pathname
+    const { body: created } = await send('begin', answers, cookie)
+    const path = new URL(created.page).pathname
     const seen = async (headers: Record<string, string>) => Promise.all([`/api/public/${path.split('/')[1]}`, `/api/public${path}`, `/api/public${path}/openings?from=2027-01-04&to=2027-01-05&timeZone=UTC`, path].map(async where => (await fetch(app + where, { headers })).status))
     expect(await seen({})).toEqual([404, 404, 404, 404])
     expect(await seen(await signIn(app, workspace.owner))).toEqual([404, 404, 404, 404])
@@ -89,7 +89,7 @@ describe('signing up', () => {
     const shape = ({ status, body }: typeof both[number]) => [status, Object.keys(body).sort(), body.confirmed, body.role]
     expect(shape(both[0] as never)).toEqual(shape(both[1] as never))
     await expect.poll(async () => (await inbox(known.email)).map(mail => mail.subject), soon).toContain('You have signed up already')
-    const mail = (await inbox(known.email)).find(one => one.subject === 'You have signed up already')
+    const mail = (await inbox(known.email)).find(candidate => candidate.subject === 'You have signed up already')
     expect(await mailText(mail?.id ?? '')).not.toContain('/desk/confirm')
     // The owner signs in as ever, and with nothing that the stranger chose.
     expect((await send('sign-in', workspace.owner)).body).toMatchObject({ confirmed: true, workspace: { slug: workspace.slug } })
@@ -98,7 +98,7 @@ describe('signing up', () => {
   it('with somebody else’s address gets nothing from them: the link needs the password, and the owner takes over', async () => {
     const email = `${randomUUID()}@place.example`
     const stranger = { ...person(email), password: 'i am not who i say' }
-    const begun = await send('sign-up', stranger)
+    const signedUp = await send('sign-up', stranger)
     const strangersToken = await tokenFor(email)
     // Whoever follows the link elsewhere is asked for the password, which they do not know.
     expect(await send('confirm', { token: strangersToken })).toMatchObject({ status: 422, body: { errors: [{ path: 'password' }] } })
@@ -107,10 +107,10 @@ describe('signing up', () => {
     await expect.poll(async () => (await inbox(email)).length, soon).toBe(2)
     const myToken = await newestToken(email)
     expect((await send('confirm', { token: myToken }, mine.cookie)).body).toMatchObject({ confirmed: true })
-    expect((await me(begun.cookie)).status).toBe(401)
+    expect((await me(signedUp.cookie)).status).toBe(401)
     expect((await send('sign-in', { email, password: stranger.password })).status).toBe(422)
     expect(await context.db.select().from(members).where(eq(members.email, email))).toHaveLength(1)
-    expect((await send('confirm', { token: strangersToken }, begun.cookie)).status).toBe(404)
+    expect((await send('confirm', { token: strangersToken }, signedUp.cookie)).status).toBe(404)
   })
 
   it('by somebody else is deleted by whoever reads the mail', async () => {
@@ -158,9 +158,9 @@ describe('the beginning', () => {
     const { cookie } = await send('sign-up', { workspace: 'Three At Once', name: 'Ines', email: `${randomUUID()}@place.example`, password: 'marble under the snow', timeZone: 'UTC' })
     const hours = { days: ['MO'], from: '09:00', to: '12:00', timeZone: 'UTC' }
     const all = await Promise.all([0, 1, 2].map(() => send('begin', hours, cookie)))
-    expect(all.map(one => one.status).sort()).toEqual([200, 409, 409])
-    const page = all.find(one => one.status === 200)?.body.page
-    for (const one of all.filter(other => other.status === 409)) expect(one.body.begun.page).toBe(page)
+    expect(all.map(item => item.status).sort()).toEqual([200, 409, 409])
+    const page = all.find(item => item.status === 200)?.body.page
+    for (const item of all.filter(other => other.status === 409)) expect(item.body.created.page).toBe(page)
     expect((await call(`${app}/api/desk/event-types`, { headers: { cookie } })).body).toHaveLength(1)
     const [plan] = (await call(`${app}/api/desk/hours`, { headers: { cookie } })).body
     expect((await call(`${app}/api/desk/hours/${plan.id}`, { headers: { cookie } })).body.version).toBe(2)

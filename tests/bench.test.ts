@@ -57,7 +57,7 @@ describe('the bench', () => {
     await owner.sees('overlap')
     await owner.write('Hours of the week', 'Mo-Su 10:00-13:00')
     await owner.sees(/\d+ → \d+\s+openings in the next 7 days/)
-    await owner.sees('kept as your draft')
+    await owner.sees('saved as your draft')
     await owner.page.reload({ waitUntil: 'networkidle0' })
     await owner.sees('Monday to Sunday 10:00–13:00')
     await owner.press('button', 'Discard all')
@@ -178,7 +178,7 @@ describe('the bench', () => {
   })
 
   it('puts the list into another order by dragging and by keys', async () => {
-    const names = () => owner.page.$$eval('h2 a', all => all.map(one => one.textContent))
+    const names = () => owner.page.$$eval('h2 a', all => all.map(item => item.textContent))
     await owner.open(`${app}/desk/event-types?tag=paper`)
     await (await owner.find('button', 'Visit: drag, or move with the arrow keys')).press('ArrowUp')
     await expect.poll(names).toEqual(['Visit', 'Review'])

@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto'
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
-import { sayDay, sayTime } from '../core/time/say'
+import { formatDay, formatTime } from '../core/time/format'
 import { instantToSeconds } from '../core/time/civil'
 import type { Context } from '../server/context'
 import { closeContext, makeContext } from '../server/start'
@@ -53,7 +53,7 @@ describe('the whole way', () => {
     await client.press('link', '30 minutes*')
     await client.sees('Times in Kolkata')
     await client.isAccessible()
-    const labels = await client.page.$$eval('.timetable button', all => all.map(one => one.getAttribute('aria-label') ?? ''))
+    const labels = await client.page.$$eval('.timetable button', all => all.map(item => item.getAttribute('aria-label') ?? ''))
     expect(labels.length).toBeGreaterThan(20)
     for (const label of labels) expect(label).toMatch(/, (15:30|16:00|16:30|17:00)$/)
     await client.press('button', labels[5] ?? '')
@@ -65,7 +65,7 @@ describe('the whole way', () => {
     await client.write('What happened?', 'It <script>fell</script>')
     await client.press('button', 'Book*')
     await client.sees('Write an address such as')
-    expect(await (await client.find('textbox', 'Your name')).evaluate(one => (one as HTMLInputElement).value)).toBe('Ana "Quill" <b>Ñ</b>')
+    expect(await (await client.find('textbox', 'Your name')).evaluate(element => (element as HTMLInputElement).value)).toBe('Ana "Quill" <b>Ñ</b>')
     await client.write('E-mail', email)
     await client.press('button', 'Book*')
     await client.sees('It is booked')
@@ -88,7 +88,7 @@ describe('the whole way', () => {
     await owner.sees('Ana "Quill" <b>Ñ</b>')
     await owner.sees('made room')
     await owner.isAccessible()
-    const hostLink = await owner.page.$eval('a.press', one => (one as HTMLAnchorElement).href)
+    const hostLink = await owner.page.$eval('a.press', element => (element as HTMLAnchorElement).href)
     await owner.open(hostLink)
     await owner.write('Your name', 'Host')
     await owner.press('button', 'Open the room')
@@ -110,15 +110,15 @@ describe('the whole way', () => {
     const client = await arrive('Europe/Lisbon', NARROW)
     await client.open(`${app}/${path}`)
     await client.isAccessible()
-    const label = await client.page.$eval('.phone-timetable .minutes button', one => one.getAttribute('aria-label') ?? '')
+    const label = await client.page.$eval('.phone-timetable .minutes button', element => element.getAttribute('aria-label') ?? '')
     await (await client.page.$('.phone-timetable .minutes button'))?.focus()
     await client.page.keyboard.press('Enter')
     await client.find('textbox', 'Your name')
     await client.isAccessible()
     const { body } = await call(`${app}/api/public/${path}/openings?from=${new Date().toISOString().slice(0, 10)}&to=${new Date(Date.now() + 6e8).toISOString().slice(0, 10)}&timeZone=Europe/Lisbon`)
-    const start: string = body.openings.map((one: { start: string }) => one.start).find((one: string) => {
-      const at = instantToSeconds(one)
-      return `${sayDay(at, 'Europe/Lisbon', 'en-GB', at)}, ${sayTime(at, 'Europe/Lisbon', 'en-GB')}` === label
+    const start: string = body.openings.map((opening: { start: string }) => opening.start).find((item: string) => {
+      const at = instantToSeconds(item)
+      return `${formatDay(at, 'Europe/Lisbon', 'en-GB', at)}, ${formatTime(at, 'Europe/Lisbon', 'en-GB')}` === label
     }) ?? ''
     expect((await book(app, path, request(start, { answers: { why: 'First' } }))).status).toBe(201)
     const keys = client.page.keyboard
@@ -133,7 +133,7 @@ describe('the whole way', () => {
     await keys.press('Tab')
     await keys.press('Enter')
     await client.sees('Somebody has just taken this time')
-    expect(await (await client.find('textbox', 'What happened?')).evaluate(one => (one as HTMLTextAreaElement).value)).toBe('Second')
+    expect(await (await client.find('textbox', 'What happened?')).evaluate(element => (element as HTMLTextAreaElement).value)).toBe('Second')
     await (await client.page.$('.nearest button'))?.focus()
     await keys.press('Enter')
     await (await client.find('button', 'Book*')).focus()
@@ -151,7 +151,7 @@ describe('the whole way', () => {
     const client = await arrive('Europe/Lisbon')
     await client.open(`${app}/${workspace.slug}/review`)
     const focused = () => client.page.evaluate(() => document.activeElement?.getAttribute('aria-label') ?? '')
-    const labels = await client.page.$$eval('.timetable button', all => all.map(one => one.getAttribute('aria-label') ?? ''))
+    const labels = await client.page.$$eval('.timetable button', all => all.map(item => item.getAttribute('aria-label') ?? ''))
     const keys = client.page.keyboard
     await (await client.page.$('.timetable button[tabindex="0"]'))?.focus()
     expect(await focused()).toBe(labels[0])

@@ -27,12 +27,12 @@ describe('many at once', () => {
     const path = `${workspace.slug}/talk`
     const start = (await startsOf(app, path))[5] ?? ''
     const answers = await Promise.all(Array.from({ length: 200 }, () => book(app, path, request(start))))
-    expect(answers.filter(one => one.status === 201)).toHaveLength(1)
-    const others = answers.filter(one => one.status === 409)
+    expect(answers.filter(answer => answer.status === 201)).toHaveLength(1)
+    const others = answers.filter(answer => answer.status === 409)
     expect(others).toHaveLength(199)
     for (const { body } of others) {
       expect(body.nearest.length).toBeGreaterThan(0)
-      expect(body.nearest.map((one: { start: string }) => one.start)).not.toContain(start)
+      expect(body.nearest.map((item: { start: string }) => item.start)).not.toContain(start)
     }
     expect(await overlaps()).toBe(0)
   })
@@ -42,8 +42,8 @@ describe('many at once', () => {
     const path = `${workspace.slug}/talk`
     const starts = (await startsOf(app, path)).slice(0, 50)
     const answers = await Promise.all(starts.map(start => book(app, path, request(start))))
-    expect(answers.every(one => one.status === 201 || one.status === 409)).toBe(true)
-    expect(answers.filter(one => one.status === 201).length).toBeGreaterThan(20)
+    expect(answers.every(answer => answer.status === 201 || answer.status === 409)).toBe(true)
+    expect(answers.filter(answer => answer.status === 201).length).toBeGreaterThan(20)
     expect(await overlaps()).toBe(0)
   })
 
@@ -52,7 +52,7 @@ describe('many at once', () => {
     const path = `${workspace.slug}/clinic`
     const [start = ''] = await startsOf(app, path)
     const answers = await Promise.all(Array.from({ length: 20 }, () => book(app, path, request(start))))
-    expect(answers.filter(one => one.status === 201)).toHaveLength(3)
+    expect(answers.filter(answer => answer.status === 201)).toHaveLength(3)
   })
 
   it('10 under a daily limit of two: two have one', async () => {
@@ -61,7 +61,7 @@ describe('many at once', () => {
     const all = await startsOf(app, path)
     const day = all[4]?.slice(0, 10) ?? ''
     const answers = await Promise.all(all.filter(start => start.startsWith(day)).slice(0, 10).map(start => book(app, path, request(start))))
-    expect(answers.filter(one => one.status === 201)).toHaveLength(2)
+    expect(answers.filter(answer => answer.status === 201)).toHaveLength(2)
   })
 
   it('the database itself refuses what would overlap', async () => {

@@ -23,7 +23,7 @@ afterEach(async () => {
   await setFault('pigeonhole', 'none')
 })
 
-const stateOf = async (bookingId: string, audience = 'client') => (await deliveriesOf(own.context, bookingId)).filter(one => one.audience === audience).map(one => `${one.occasion} ${one.state}`)
+const stateOf = async (bookingId: string, audience = 'client') => (await deliveriesOf(own.context, bookingId)).filter(delivery => delivery.audience === audience).map(delivery => `${delivery.occasion} ${delivery.state}`)
 const soon = { timeout: 30_000, interval: 100 }
 const plainText = async (address: string, index: number) => ((await textsOf(address))[index] ?? '').split('Content-Type: text/html')[0] ?? ''
 const sequences = async (address: string) => (await textsOf(address)).map(text => Number(/SEQUENCE:(\d+)/.exec(text)?.[1] ?? -1))
@@ -78,10 +78,10 @@ describe('a mail whose outcome is unknown', () => {
     const mails = await inbox(email)
     expect([mails.length, new Set(mails.map(mail => mail.messageId)).size]).toEqual([2, 1])
     await setFault('pigeonhole', 'none')
-    const item = (await attentionOf(own.url, workspace)).find(one => one.kind === 'message' && one.unknown)
+    const item = (await attentionOf(own.url, workspace)).find(entry => entry.kind === 'message' && entry.unknown)
     const cookie = await signIn(own.url, workspace.owner)
     expect((await post(`${own.url}/api/desk/deliveries/${item?.id}/send`, {}, cookie)).status).toBe(200)
-    await expect.poll(async () => (await own.context.db.select().from(deliveries).where(eq(deliveries.id, item?.id ?? ''))).map(one => one.state), soon).toEqual(['sent'])
+    await expect.poll(async () => (await own.context.db.select().from(deliveries).where(eq(deliveries.id, item?.id ?? ''))).map(delivery => delivery.state), soon).toEqual(['sent'])
     expect((await post(`${own.url}/api/desk/deliveries/${item?.id}/send`, {}, cookie)).status).toBe(409)
   })
 })
@@ -89,8 +89,8 @@ describe('a mail whose outcome is unknown', () => {
 it('a mail that the server rejects for good is left to a person after three times', async () => {
   await setFault('pigeonhole', 'refusing')
   const { bookingId } = await bookNext(own.url, own.context, workspace, 'studio')
-  await expect.poll(async () => (await deliveriesOf(own.context, bookingId)).map(one => `${one.state} after ${one.attempts}`), soon).toEqual(['failed after 3', 'failed after 3'])
-  expect((await attentionOf(own.url, workspace)).filter(one => one.kind === 'message' && !one.unknown).map(one => one.fault)).toContainEqual(expect.stringContaining('550'))
+  await expect.poll(async () => (await deliveriesOf(own.context, bookingId)).map(delivery => `${delivery.state} after ${delivery.attempts}`), soon).toEqual(['failed after 3', 'failed after 3'])
+  expect((await attentionOf(own.url, workspace)).filter(entry => entry.kind === 'message' && !entry.unknown).map(entry => entry.fault)).toContainEqual(expect.stringContaining('550'))
 })
 
 describe('a mail that cannot be composed', () => {
@@ -100,12 +100,12 @@ describe('a mail that cannot be composed', () => {
     await own.context.db.execute(sql`update deliveries set state = 'planned', attempts = 0, sent_at = null where booking_id = ${bookingId}`)
     await own.context.db.execute(sql`update event_types set settings = settings - 'name' where id = ${broken?.id}`)
     await own.context.db.execute(sql`select graphile_worker.add_job('deliver', json_build_object('workspaceId', workspace_id, 'id', id), job_key := 'deliver:' || workspace_id || ':' || id) from deliveries where booking_id = ${bookingId}`)
-    await expect.poll(async () => (await attentionOf(own.url, workspace)).filter(one => one.kind === 'message' && one.sessionId === sessionId).map(one => one.fault), soon)
+    await expect.poll(async () => (await attentionOf(own.url, workspace)).filter(entry => entry.kind === 'message' && entry.sessionId === sessionId).map(entry => entry.fault), soon)
       .toContainEqual(expect.stringContaining('unexpected error'))
     await own.context.db.update(eventTypes).set({ settings: broken?.settings }).where(eq(eventTypes.id, broken?.id ?? ''))
-    const [waiting] = (await attentionOf(own.url, workspace)).filter(one => one.kind === 'message' && one.sessionId === sessionId)
+    const [waiting] = (await attentionOf(own.url, workspace)).filter(entry => entry.kind === 'message' && entry.sessionId === sessionId)
     await post(`${own.url}/api/desk/deliveries/${waiting?.id}/send`, {}, await signIn(own.url, workspace.owner))
-    await expect.poll(async () => (await deliveriesOf(own.context, bookingId)).map(one => one.state), soon).toEqual(['sent', 'sent'])
+    await expect.poll(async () => (await deliveriesOf(own.context, bookingId)).map(delivery => delivery.state), soon).toEqual(['sent', 'sent'])
   })
 
   it('for its title gives way to the preset, tells the team, and loses nothing', async () => {
@@ -121,14 +121,14 @@ describe('a mail that cannot be composed', () => {
 
     const cookie = await signIn(own.url, workspace.owner)
     const { body: rows } = await call(`${own.url}/api/desk/event-types`, { headers: cookie })
-    const where = `${own.url}/api/desk/event-types/${rows.find((one: { slug: string }) => one.slug === 'talk').id}`
+    const where = `${own.url}/api/desk/event-types/${rows.find((row: { slug: string }) => row.slug === 'talk').id}`
     const { body: bench } = await call(where, { headers: cookie })
     const publish = (calendarTitle: string) => post(`${where}/publish`, { basedOn: bench.version, definition: { ...bench.definition, settings: { ...bench.definition.settings, calendarTitle } } }, cookie)
     for (const refused of [title, '{% include ".npmrc" %}', '{% for i in (1..9) %}x{% endfor %}']) {
       expect(await publish(refused)).toMatchObject({ status: 422, body: { errors: [{ path: 'definition.settings.calendarTitle' }] } })
     }
     expect((await publish('{{ client.name }}')).status).toBe(200)
-    expect((await attentionOf(own.url, workspace)).filter(one => one.kind === 'title')).toEqual([])
+    expect((await attentionOf(own.url, workspace)).filter(entry => entry.kind === 'title')).toEqual([])
   })
 })
 
@@ -141,8 +141,8 @@ describe('people and places', () => {
     }))
     expect(made.status).toBe(201)
     const planned = await deliveriesOf(own.context, made.body.booking.id)
-    expect(planned.map(one => one.address).sort()).toEqual([email, 'guest-number-one@a-rather-long-domain.example', 'guest-number-two@a-rather-long-domain.example', workspace.hosts[0]?.email].sort())
-    expect(new Set(planned.map(one => one.messageId)).size).toBe(planned.length)
+    expect(planned.map(delivery => delivery.address).sort()).toEqual([email, 'guest-number-one@a-rather-long-domain.example', 'guest-number-two@a-rather-long-domain.example', workspace.hosts[0]?.email].sort())
+    expect(new Set(planned.map(delivery => delivery.messageId)).size).toBe(planned.length)
   })
 
   it('before a request is approved are the place’s label only, and the entry is tentative', async () => {
@@ -184,7 +184,7 @@ it('an address that opens none of its mails gets a few an hour, whoever books; o
   const client = { name: 'Ana', email: 'flooded@client.example' }
   const made: Awaited<ReturnType<typeof bookNext>>[] = []
   for (let index = 0; index < 5; index++) made.push(await bookNext(own.url, own.context, index % 2 ? other : workspace, 'studio', { client }))
-  const states = async () => Promise.all(made.map(async one => (await stateOf(one.bookingId))[0]))
+  const states = async () => Promise.all(made.map(async booking => (await stateOf(booking.bookingId))[0]))
   await expect.poll(states, soon).toEqual([...Array.from({ length: 3 }, () => 'booked sent'), 'booked planned', 'booked planned'])
   await expect.poll(() => trailOf(own.context, workspace, made[4]?.sessionId ?? ''), soon).toContainEqual(expect.stringMatching(/^Holding the confirmation to flooded@client.example until/))
   // The link that the booker is shown says nothing about the address; the one in the mail does.

@@ -81,7 +81,7 @@ describe('a member', () => {
     await owner.press('button', 'Decline')
     await owner.sees('Nothing waits for you')
     const states = { [wanted.email]: await stateOf(wanted.mine), [unwanted.email]: await stateOf(unwanted.mine) }
-    expect(Object.values(states).map(one => one.state).sort()).toEqual(['confirmed', 'declined'])
+    expect(Object.values(states).map(state => state.state).sort()).toEqual(['confirmed', 'declined'])
     for (const [email, { state }] of Object.entries(states)) {
       await expect.poll(() => subjects(email), { timeout: 15_000 }).toHaveLength(2)
       expect((await subjects(email))[0]).toMatch(state === 'confirmed' ? 'Assessment' : 'Not possible')

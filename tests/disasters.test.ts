@@ -43,9 +43,9 @@ async function settled(bookingId: string, client: { name: string, email: string 
   if (room?.state !== 'ready') faults.push(`room ${room?.state}`)
   if (await roomsAtService(client.name) !== 1) faults.push(`${await roomsAtService(client.name)} rooms at the service`)
   const planned = await deliveriesOf(own.context, bookingId)
-  if (!planned.every(one => one.state === 'sent')) faults.push(`deliveries ${planned.map(one => `${one.occasion} ${one.state}`).join(', ')}`)
+  if (!planned.every(delivery => delivery.state === 'sent')) faults.push(`deliveries ${planned.map(delivery => `${delivery.occasion} ${delivery.state}`).join(', ')}`)
   const ids = (await inbox(client.email)).map(mail => mail.messageId)
-  const expected = planned.filter(one => one.audience === 'client').map(one => one.messageId)
+  const expected = planned.filter(delivery => delivery.audience === 'client').map(delivery => delivery.messageId)
   if (new Set(ids).size !== expected.length || !expected.every(id => ids.includes(id))) faults.push(`mails ${ids.join(' ')} of ${expected.join(' ')}`)
   const { rows } = await own.context.pool.query('select 1 from graphile_worker.jobs where run_at < now() + interval \'1 day\' and task_identifier <> \'cleanUp\'')
   if (rows.length > 0) faults.push(`${rows.length} jobs left`)
@@ -65,10 +65,10 @@ describe('the database', () => {
         const client = somebody()
         const one = { key: randomUUID(), client, body: request(starts[(worker + round * 4) * 2] ?? '', { client }) }
         asked.push(one)
-        const begun = performance.now()
+        const startedAt = performance.now()
         const answer = await book(own.url, path(), one.body, one.key).catch(() => null)
         if (answer?.status === 201) done.set(one.key, answer.body.booking.id)
-        else if (answer?.status !== 409) refused.push(performance.now() - begun)
+        else if (answer?.status !== 409) refused.push(performance.now() - startedAt)
         await new Promise(resolve => setTimeout(resolve, 300))
       }
     })
@@ -103,9 +103,9 @@ describe('the database', () => {
 
   it('silent: readiness and calls do not hang', async () => {
     own.database.freeze()
-    const begun = Date.now()
+    const startedAt = Date.now()
     expect(await ready()).toBe(503)
-    expect(Date.now() - begun).toBeLessThan(4000)
+    expect(Date.now() - startedAt).toBeLessThan(4000)
     own.database.cut()
     own.database.mend()
     await expect.poll(ready, { timeout: 30_000 }).toBe(200)
@@ -117,7 +117,7 @@ describe('mail and video away for two hours', () => {
     // No process runs jobs but this one, whose clock goes as fast as its jobs.
     await own.process.stop()
     const clock = { now: Math.floor(Date.now() / 1000) }
-    const begun = clock.now
+    const startedAt = clock.now
     const context: Context = { ...own.context, settings: { ...own.context.settings, retryPace: 1, roomWaitSeconds: 20 }, now: () => clock.now }
     const tasks = taskListFor(context)
     const made: { id: string, client: ReturnType<typeof somebody> }[] = []
@@ -131,10 +131,10 @@ describe('mail and video away for two hours', () => {
     await setFault('lantern', 'failing')
     await setFault('pigeonhole', 'failing')
     await runFor(2 * 3600)
-    const states = async () => (await Promise.all(made.map(async ({ id }) => (await deliveriesOf(own.context, id)).map(one => one.state)))).flat()
+    const states = async () => (await Promise.all(made.map(async ({ id }) => (await deliveriesOf(own.context, id)).map(delivery => delivery.state)))).flat()
     expect(new Set(await states())).toEqual(new Set(['planned']))
     const waiting = await attentionFor()
-    expect(waiting.filter(one => one.kind === 'message').length).toBe((await states()).length)
+    expect(waiting.filter(row => row.kind === 'message').length).toBe((await states()).length)
     expect((await own.context.db.select().from(rooms).where(eq(rooms.state, 'failing'))).length).toBeGreaterThanOrEqual(3)
     await setFault('lantern', 'none')
     await setFault('pigeonhole', 'none')
@@ -159,7 +159,7 @@ describe('mail and video away for two hours', () => {
         await runOnce({ pgPool: own.context.pool, taskList: tasks, noHandleSignals: true, logger: new Logger(() => () => {}) })
       }
       clock.now = end
-      expect(clock.now).toBeGreaterThan(begun)
+      expect(clock.now).toBeGreaterThan(startedAt)
     }
   }, 120_000)
 })

@@ -38,10 +38,10 @@ describe('limits', () => {
     await own.process.stop()
     await own.start({ TRUSTED_PROXIES: '127.0.0.1, 10.0.0.0/8' })
     for (let index = 0; index < 13; index++) expect((await guess(from(`203.0.113.${index}, 10.0.0.1`))).status).toBe(422)
-    const begun = Date.now()
+    const startedAt = Date.now()
     const right = await guess(from('198.51.100.1'), workspace.owner.email, workspace.owner.password)
     expect(right.status).toBe(200)
-    expect(Date.now() - begun, 'waited before the answer').toBeGreaterThan(500)
+    expect(Date.now() - startedAt, 'waited before the answer').toBeGreaterThan(500)
     const after = Date.now()
     expect((await guess(from('198.51.100.2'), workspace.owner.email, workspace.owner.password)).status).toBe(200)
     expect(Date.now() - after, 'forgotten after a success').toBeLessThan(500)
@@ -72,7 +72,7 @@ describe('bodies and connections', () => {
   /** Sends raw bytes bit by bit; resolves with what came back when the connection closed, and after how long. */
   function trickle(head: string, bit: string, everyMs: number): Promise<{ answer: string, seconds: number }> {
     return new Promise((resolve) => {
-      const begun = Date.now()
+      const startedAt = Date.now()
       const socket = connect(port(), '127.0.0.1')
       let answer = ''
       socket.write(head)
@@ -81,7 +81,7 @@ describe('bodies and connections', () => {
       socket.on('error', () => {})
       socket.on('close', () => {
         clearInterval(timer)
-        resolve({ answer, seconds: (Date.now() - begun) / 1000 })
+        resolve({ answer, seconds: (Date.now() - startedAt) / 1000 })
       })
     })
   }

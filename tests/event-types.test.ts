@@ -59,7 +59,7 @@ describe('publishing', () => {
     const late = await publish(id, version, withSettings(definition, { durations: [20] }))
     expect(late).toMatchObject({ status: 409, body: { detail: expect.stringContaining('Test coordinator'), theirs: { version: version + 1, definition: { settings: { durations: [45] } } } } })
     const { body: versions } = await call(`${app}/api/desk/event-types/${id}/versions`, { headers: owner })
-    expect(versions.map((one: { version: number, by: string }) => [one.version, one.by])).toEqual([[version + 1, 'Test coordinator'], [version, 'Test Owner']])
+    expect(versions.map((item: { version: number, by: string }) => [item.version, item.by])).toEqual([[version + 1, 'Test coordinator'], [version, 'Test Owner']])
     expect(await publish(id, version + 1, versions[1].definition)).toMatchObject({ status: 200 })
     expect((await page('talk')).body.eventType.durations).toEqual(definition.settings.durations)
   })
@@ -68,7 +68,7 @@ describe('publishing', () => {
     const id = await idOf('talk')
     const { definition, version } = await bench(id)
     const answers = await Promise.all(Array.from({ length: 8 }, (_, i) => publish(id, version, withSettings(definition, { summary: `Number ${i}` }))))
-    expect(answers.map(one => one.status).sort()).toEqual([200, ...Array.from({ length: 7 }, () => 409)])
+    expect(answers.map(answer => answer.status).sort()).toEqual([200, ...Array.from({ length: 7 }, () => 409)])
   })
 
   it('keeps what fair share remembers of the hosts who stay, and the chair of sessions already booked', async () => {
@@ -144,8 +144,8 @@ describe('a draft', () => {
 
 describe('the list', () => {
   it('begins drafts, duplicates, puts in order, and puts away', async () => {
-    const { body: begun } = await post(`${app}/api/desk/event-types`, { name: 'First talk, à deux' }, coordinator)
-    const { definition } = await bench(begun.id)
+    const { body: created } = await post(`${app}/api/desk/event-types`, { name: 'First talk, à deux' }, coordinator)
+    const { definition } = await bench(created.id)
     expect(definition).toMatchObject({ slug: 'first-talk-a-deux', state: 'draft', chairs: [{ hosts: [{}] }] })
     const talk = await idOf('talk')
     const { body: copy } = await post(`${app}/api/desk/event-types/${talk}/duplicate`, {}, owner)
@@ -174,14 +174,14 @@ describe('hours', () => {
     const where = `${app}/api/desk/hours/${plans[0].id}`
     const { body: view } = await call(where, { headers: owner })
     expect(view).toMatchObject({ mayChange: true, version: 1 })
-    expect(view.usedBy.map((one: { name: string }) => one.name)).toContain('talk')
+    expect(view.usedBy.map((item: { name: string }) => item.name)).toContain('talk')
     const christmas = `${new Date().getUTCFullYear()}-12-25`
     const { body: dates } = await call(`${app}/api/desk/holidays/dates?country=PT`, { headers: owner })
     expect(dates).toContainEqual({ date: christmas, name: 'Christmas Day' })
     const plan = { ...view.plan, holidays: [{ country: 'PT', region: null }] }
     expect(await post(where, { basedOn: 1, name: 'Hours', plan: { ...plan, weekly: [{ days: ['MO'], from: '12:00', to: '09:00' }] } }, owner)).toMatchObject({ status: 400, body: { errors: [{ path: 'plan.weekly.0.to' }] } })
     expect((await post(where, { basedOn: 1, name: 'Hours', plan }, host)).status).toBe(403)
-    for (const one of plans) expect((await post(`${app}/api/desk/hours/${one.id}`, { basedOn: 1, name: 'Hours', plan }, coordinator)).status).toBe(200)
+    for (const item of plans) expect((await post(`${app}/api/desk/hours/${item.id}`, { basedOn: 1, name: 'Hours', plan }, coordinator)).status).toBe(200)
     expect((await post(where, { basedOn: 1, name: 'Hours', plan }, owner)).status).toBe(409)
     const query = new URLSearchParams({ from: christmas, to: christmas, timeZone: 'Europe/Lisbon' })
     expect((await call(`${app}/api/public/${workspace.slug}/talk/openings?${query}`)).body.openings).toEqual([])
@@ -195,7 +195,7 @@ describe('a beginning', () => {
     expect(await post(`${app}/api/desk/sign-up`, { ...person, password: 'short' })).toMatchObject({ status: 400, body: { errors: [{ path: 'password' }] } })
     const both = await Promise.all([0, 1].map(() => fetch(`${app}/api/desk/sign-up`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(person) })))
     // Whether an address is known is told to nobody but the address itself.
-    expect(both.map(one => one.status)).toEqual([200, 200])
+    expect(both.map(response => response.status)).toEqual([200, 200])
     const confirmed = await fetch(`${app}/api/desk/confirm`, {
       method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ token: new URL(await confirmationLink(person.email)).searchParams.get('token'), password: person.password }),
     })

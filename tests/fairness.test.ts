@@ -1,6 +1,6 @@
 import { eq, sql } from 'drizzle-orm'
 import { afterAll, beforeAll, expect, inject, it } from 'vitest'
-import { saySentence } from '../core/booking/trail'
+import { formatTrailEntry } from '../core/booking/trail'
 import type { Context } from '../server/context'
 import { chairHosts, sessionHosts } from '../server/database/schema'
 import { closeContext, makeContext } from '../server/start'
@@ -22,7 +22,7 @@ it('shares sessions by weight, also when many book at once, and every one says w
   const path = `${workspace.slug}/talk`
   const starts = (await startsOf(app, path)).filter((_, index) => index % 3 === 0).slice(0, 24)
   const answers = await Promise.all(starts.map(start => book(app, path, request(start))))
-  expect(answers.map(one => one.status)).toEqual(starts.map(() => 201))
+  expect(answers.map(answer => answer.status)).toEqual(starts.map(() => 201))
 
   const { rows } = await context.db.execute<{ host: string, many: number }>(sql`
     select host_id as host, count(*)::int as many from session_hosts where workspace_id = ${workspace.id} group by 1`)
@@ -36,8 +36,8 @@ it('shares sessions by weight, also when many book at once, and every one says w
     expect(Object.keys((seat.reason as { credits: object }).credits)).toHaveLength(3)
   }
   const credits = await context.db.select().from(chairHosts).where(eq(chairHosts.workspaceId, workspace.id))
-  expect(Math.abs(credits.reduce((sum, one) => sum + one.credit, 0))).toBeLessThan(1e-9)
+  expect(Math.abs(credits.reduce((sum, next) => sum + next.credit, 0))).toBeLessThan(1e-9)
   const trail = await readTrail(context.db, workspace.id, seats[0]?.sessionId ?? '')
-  const said = trail.map(({ entry }) => saySentence(entry, 'Europe/Lisbon', 'en-GB'))
+  const said = trail.map(({ entry }) => formatTrailEntry(entry, 'Europe/Lisbon', 'en-GB'))
   expect(said.join('\n')).toMatch(/Host \d hosts it: (next in turn|most owed) by fair share \(.*Host 0.*were free\)/)
 })

@@ -33,9 +33,9 @@ async function snapshot(): Promise<string> {
 async function ask(many: number): Promise<number[]> {
   const taken: number[] = []
   for (let index = 0; index < many; index++) {
-    const begun = performance.now()
+    const startedAt = performance.now()
     expect((await call(`${app}/api/public/${first.slug}/talk/openings?from=2030-01-07&to=2030-01-20&timeZone=Europe/Lisbon`)).status).toBe(200)
-    taken.push(performance.now() - begun)
+    taken.push(performance.now() - startedAt)
   }
   return taken
 }
@@ -54,8 +54,8 @@ it('reads and changes nothing of another workspace, whatever its owner sends, an
   const bench = await read(`event-types/${eventType.id}`)
   const [hours] = await read('hours')
   const today = await read('today?timeZone=UTC')
-  const session = [...today.today, ...today.coming].find((one: { bookings: { id: string }[] }) => one.bookings[0]?.id === booked.booking.id)?.id ?? randomUUID()
-  await expect.poll(async () => (await deliveriesOf(context, booked.booking.id)).every(one => one.state === 'sent'), { timeout: 20_000 }).toBe(true)
+  const session = [...today.today, ...today.coming].find((item: { bookings: { id: string }[] }) => item.bookings[0]?.id === booked.booking.id)?.id ?? randomUUID()
+  await expect.poll(async () => (await deliveriesOf(context, booked.booking.id)).every(candidate => candidate.state === 'sent'), { timeout: 20_000 }).toBe(true)
   const [delivery] = await deliveriesOf(context, booked.booking.id)
 
   await ask(30)

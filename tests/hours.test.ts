@@ -3,7 +3,7 @@ import { writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import type { ElementHandle } from 'puppeteer-core'
 import { expect, inject, it } from 'vitest'
-import type { KeptPlan } from '../core/hours/plan'
+import type { StoredPlan } from '../core/hours/plan'
 import { DAY, formatDate } from '../core/time/civil'
 import type { Context } from '../server/context'
 import type { Visitor } from './support/browser'
@@ -36,9 +36,9 @@ it('hours are painted, given a holiday of two weeks on the year strip, saved, wr
   const today = Math.floor(Date.now() / 1000 / DAY)
   const month = new Date((today + 32) * DAY * 1000)
   const day = (date: number) => Date.UTC(month.getUTCFullYear(), month.getUTCMonth(), date) / 1000 / DAY
-  const cell = (date: number) => visitor.page.$eval(`[data-day="${day(date)}"]`, (one) => {
-    one.scrollIntoView({ block: 'center' })
-    const { x, y, width, height } = one.getBoundingClientRect()
+  const cell = (date: number) => visitor.page.$eval(`[data-day="${day(date)}"]`, (element) => {
+    element.scrollIntoView({ block: 'center' })
+    const { x, y, width, height } = element.getBoundingClientRect()
     return { x: x + width / 2, y: y + height / 2 }
   })
   for (const [first, last, by] of [[5, 18, 'mouse'], [21, 22, 'finger']] as const) {
@@ -78,7 +78,7 @@ it('hours are copied to other days, closed on holidays, kept to dates, and given
 
   await choose('Add the holidays of a country', 'DE')
   await visitor.sees('Germany')
-  await expect.poll(() => visitor.page.$$eval('.year button', all => all.map(one => one.getAttribute('aria-label')).find(words => words?.includes('25 December'))))
+  await expect.poll(() => visitor.page.$$eval('.year button', all => all.map(item => item.getAttribute('aria-label')).find(words => words?.includes('25 December'))))
     .toMatch(/25 December, closed for a holiday: \S/)
   await choose('Region of Germany', 'BY')
   await visitor.page.$$eval('input[type="date"]', ([, to]) => {
@@ -105,7 +105,7 @@ it('hours are copied to other days, closed on holidays, kept to dates, and given
   await visitor.isAccessible()
   await visitor.press('button', 'Save')
   await visitor.sees('Saved. Clients see it from now on.')
-  const { rows: [kept] } = await context.db.execute<{ plan: KeptPlan }>(`select plan from hours_plans where host_id = '${workspace.hosts[1]?.id}'`)
+  const { rows: [kept] } = await context.db.execute<{ plan: StoredPlan }>(`select plan from hours_plans where host_id = '${workspace.hosts[1]?.id}'`)
   expect(kept?.plan).toMatchObject({ weekly: [{ days: ['MO', 'TU', 'WE', 'TH', 'FR'], from: '09:00', to: '12:00' }], valid: { from: null, to: '2040-06-30' }, holidays: [{ country: 'DE', region: 'BY' }] })
   expect(kept?.plan.exceptions).toEqual([7, 8, 9].map(days => ({ date: formatDate(today + days), windows: [{ from: '14:00', to: '15:30' }] })))
 })
@@ -118,8 +118,8 @@ it('hosts see the hours of all and change their own', async () => {
     await host.open(`${app}/desk/hours`)
     await host.press('link', name)
     await host.sees('Used by')
-    expect(await host.page.$$eval('button', all => all.some(one => one.textContent.trim() === 'Save')), name).toBe(own)
-    expect(await host.page.$eval('.field input', one => (one as HTMLInputElement).readOnly)).toBe(!own)
+    expect(await host.page.$$eval('button', all => all.some(item => item.textContent.trim() === 'Save')), name).toBe(own)
+    expect(await host.page.$eval('.field input', element => (element as HTMLInputElement).readOnly)).toBe(!own)
     await host.isAccessible()
   }
   await host.leave()

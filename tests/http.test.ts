@@ -28,7 +28,7 @@ const answered = { answers: { why: 'Because' } }
 describe('pages', () => {
   it('tell what can be booked, and never more', async () => {
     const { body } = await call(`${app}/api/public/${workspace.slug}`)
-    expect(body.eventTypes.map((one: { slug: string }) => one.slug)).toEqual(['talk', 'call', 'asked'])
+    expect(body.eventTypes.map((type: { slug: string }) => type.slug)).toEqual(['talk', 'call', 'asked'])
     const page = await call(`${app}/api/public/${path()}`)
     expect(page.body.eventType).toMatchObject({ slug: 'talk', durations: [30], seats: 1, questions: [{ key: 'why', kind: 'paragraph', required: true }] })
     expect(JSON.stringify(page.body)).not.toMatch(/Prelo|host0@/)
@@ -93,8 +93,8 @@ describe('bookings', () => {
     expect(await post(`${app}/api/public/${path()}/bookings`, request(start, answered))).toMatchObject({ status: 400, body: { errors: [{ path: 'Idempotency-Key' }] } })
     const [key, body] = [randomUUID(), request(start, answered)]
     const answers = await Promise.all([book(app, path(), body, key), book(app, path(), body, key), book(app, path(), body, key)])
-    expect(answers.map(one => one.status)).toEqual([201, 201, 201])
-    expect(new Set(answers.map(one => JSON.stringify(one.body))).size).toBe(1)
+    expect(answers.map(answer => answer.status)).toEqual([201, 201, 201])
+    expect(new Set(answers.map(answer => JSON.stringify(answer.body))).size).toBe(1)
     expect(await book(app, path(), { ...body, start: other }, key)).toMatchObject({ status: 422, body: { errors: [{ path: 'Idempotency-Key' }] } })
   })
 
@@ -165,7 +165,7 @@ describe('the desk', () => {
     const where = `${app}/api/desk/sessions/${row?.session}`
     const { body: session } = await call(where, { headers: { cookie } })
     expect(session).toMatchObject({ cancelled: false, room: null, hosts: [{ name: 'Host 0' }], place: { kind: 'address' }, bookings: [{ state: 'confirmed', client: { email }, answers: [{ label: 'Why?', words: 'Because' }] }] })
-    expect(session.trail.map((one: { entry: { code: string } }) => one.entry.code)).toEqual(expect.arrayContaining(['booked', 'assigned']))
+    expect(session.trail.map((item: { entry: { code: string } }) => item.entry.code)).toEqual(expect.arrayContaining(['booked', 'assigned']))
     expect(await post(`${where}/room`, {}, { cookie })).toMatchObject({ status: 409, body: { detail: expect.stringContaining('not failing') } })
 
     const close = (body: object) => post(`${app}/api/desk/bookings/${made.body.booking.id}/close`, body, { cookie })

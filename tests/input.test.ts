@@ -59,7 +59,7 @@ it('openings without end are answered with a clear word instead of megabytes', a
   expect(some.body.openings).toHaveLength(6 * 1440)
   // The page asks for less at a time, and the list still finds the next one.
   expect((await fetch(`${app}/${workspace.slug}/fine`)).status).toBe(200)
-  expect((await read('event-types')).find((one: { slug: string }) => one.slug === 'fine').nextOpening).not.toBeNull()
+  expect((await read('event-types')).find((item: { slug: string }) => item.slug === 'fine').nextOpening).not.toBeNull()
 })
 
 describe('what is malformed', () => {
@@ -83,7 +83,7 @@ it('the same key gives the first answer again, whatever has become of the event 
   const [start = ''] = await startsOf(app, path)
   const [key, body] = [randomUUID(), request(start)]
   const first = await book(app, path, body, key)
-  const id = (await read('event-types')).find((one: { slug: string }) => one.slug === 'talk').id
+  const id = (await read('event-types')).find((item: { slug: string }) => item.slug === 'talk').id
   await post(`${app}/api/desk/event-types/${id}/archive`, { archived: true }, owner)
   expect(await book(app, path, body, key)).toEqual(first)
   expect((await book(app, path, request(start))).status).toBe(404)
@@ -106,10 +106,10 @@ it('what is of no more use is deleted, and nothing else', async () => {
   await job('old', 31)
   await job('young', 29)
   await cleanUp(context)
-  const keys = async (table: typeof idempotencyKeys | typeof rateLimits) => (await context.db.select({ key: table.key }).from(table)).map(one => one.key)
-  expect((await keys(idempotencyKeys)).filter(one => one === 'old' || one === 'young')).toEqual(['young'])
-  expect((await keys(rateLimits)).filter(one => one === 'old' || one === 'young')).toEqual(['young'])
-  expect((await context.db.select().from(memberSessions).where(eq(memberSessions.workspaceId, workspace.id))).map(one => one.idHash)).toEqual(expect.arrayContaining(['young']))
+  const keys = async (table: typeof idempotencyKeys | typeof rateLimits) => (await context.db.select({ key: table.key }).from(table)).map(item => item.key)
+  expect((await keys(idempotencyKeys)).filter(candidate => candidate === 'old' || candidate === 'young')).toEqual(['young'])
+  expect((await keys(rateLimits)).filter(candidate => candidate === 'old' || candidate === 'young')).toEqual(['young'])
+  expect((await context.db.select().from(memberSessions).where(eq(memberSessions.workspaceId, workspace.id))).map(item => item.idHash)).toEqual(expect.arrayContaining(['young']))
   expect((await context.db.select().from(memberSessions).where(eq(memberSessions.idHash, 'old')))).toEqual([])
   const { rows } = await context.db.execute<{ key: string }>(sql`select key from graphile_worker.jobs where key like ${`nothing:${workspace.id}:%`}`)
   expect(rows.map(row => row.key.split(':').at(-1))).toEqual(['young'])
@@ -118,7 +118,7 @@ it('what is of no more use is deleted, and nothing else', async () => {
 
 it('a job that keeps failing is shown to the team, and runs at once when somebody asks for it', async () => {
   await context.db.execute(sql`select graphile_worker.add_job('deliver', json_build_object('id', 7), job_key := ${`deliver:${workspace.id}:poison`}, max_attempts := 25)`)
-  const shown = async () => (await read('today?timeZone=UTC')).attention.filter((one: { kind: string }) => one.kind === 'job')
+  const shown = async () => (await read('today?timeZone=UTC')).attention.filter((entry: { kind: string }) => entry.kind === 'job')
   await expect.poll(shown, { timeout: 30_000, interval: 200 }).toHaveLength(1)
   const [{ id }] = await shown()
   expect((await post(`${app}/api/desk/jobs/${id}/run`, {}, owner)).status).toBe(200)

@@ -58,15 +58,15 @@ describe('the document', () => {
   const described = () => Object.entries(document.paths).flatMap(([path, methods]) => Object.entries(methods).map(([method, about]) => ({ call: `${method} ${path}`, about })))
 
   it('names every route, and no other', () => {
-    expect(described().map(one => one.call).sort()).toEqual(routes.map(one => one.call).sort())
+    expect(described().map(item => item.call).sort()).toEqual(routes.map(route => route.call).sort())
   })
 
   it('gives the body of every route that reads one, and the query of every route that checks one', () => {
     for (const { call: name, file } of routes) {
       const source = readFileSync(file, 'utf8')
-      const about = described().find(one => one.call === name)?.about
+      const about = described().find(item => item.call === name)?.about
       expect(about?.requestBody !== undefined, `${name} reads a body`).toBe(source.includes('readBodyOf('))
-      expect(about?.parameters?.some(one => one.in === 'query') ?? false, `${name} reads a query`).toBe(source.includes('getQuery('))
+      expect(about?.parameters?.some(parameter => parameter.in === 'query') ?? false, `${name} reads a query`).toBe(source.includes('getQuery('))
     }
   })
 })
@@ -127,15 +127,15 @@ it(`stands ${RUNS.toLocaleString('en')} calls made from the document: no error o
   await fc.assert(fc.asyncProperty(fc.nat(), fc.nat(), fc.nat(), fc.constantFrom(...nasty), fc.boolean(), fc.boolean(), async (which, where, param, by, spoil, signedIn) => {
     const { method, path, about } = calls[which % calls.length] as typeof calls[number]
     const filled = path.replace(/\{(\w+)\}/g, (_, name: string) => encodeURIComponent(params[name]?.[param % (params[name]?.length ?? 1)] ?? 'x').replaceAll('%25', '%'))
-    const queries = about.parameters?.filter(one => one.in === 'query') ?? []
+    const queries = about.parameters?.filter(parameter => parameter.in === 'query') ?? []
     const query = new URLSearchParams(queries.map(({ name, schema }, index) => [name, spoil && index === where % queries.length ? String(typeof by === 'object' ? JSON.stringify(by) : by) : name === 'timeZone' ? 'Asia/Kolkata' : name === 'from' ? '2027-03-08' : name === 'to' ? '2027-03-12' : String(sample(schema))]))
     const schema = about.requestBody?.content['application/json'].schema
     const fitting = schema && (await real[`${method} ${path}`]?.() ?? sample(schema))
     const body = fitting === undefined ? undefined : JSON.stringify(spoil ? spoiled(fitting, where, by) : fitting)
     const headers = { ...(signedIn ? owner : {}), 'content-type': 'application/json', 'idempotency-key': randomUUID() }
-    const begun = performance.now()
+    const startedAt = performance.now()
     const answer = await call(`${app}${filled}${queries.length > 0 ? `?${query}` : ''}`, { method: method.toUpperCase(), headers, redirect: 'manual', ...(body === undefined || method === 'get' ? {} : { body }) })
-    const taken = performance.now() - begun
+    const taken = performance.now() - startedAt
     statuses.set(answer.status, (statuses.get(answer.status) ?? 0) + 1)
     expect(answer.status, `${method} ${filled}?${query}: ${JSON.stringify(answer.body).slice(0, 300)}\n${body?.slice(0, 500)}`).toBeLessThan(500)
     if (answer.status >= 400) expect(answer.type, `${method} ${filled}`).toContain('application/problem+json')

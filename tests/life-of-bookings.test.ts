@@ -58,26 +58,26 @@ async function book(workspace: TestWorkspace, slug: string, start: number): Prom
   return { id, slug, token, state: asks ? 'awaitingApproval' : 'confirmed', told: [asks ? 'awaitingApproval' : 'booked'], trail: [asks ? 'requested' : 'booked'] }
 }
 
-async function act(workspace: TestWorkspace, kind: 'cancel' | 'cancelByToken' | 'decline' | 'approve', one: Modelled): Promise<void> {
+async function act(workspace: TestWorkspace, kind: 'cancel' | 'cancelByToken' | 'decline' | 'approve', modelled: Modelled): Promise<void> {
   const closing = { by: 'member' as const, name: 'Test Owner', reason: null }
-  const waits = one.state === 'awaitingApproval'
-  const stands = waits || one.state === 'confirmed'
-  const follow = (state: State, told: string, said: string) => Object.assign(one, { state, told: [...one.told, told], trail: [...one.trail, said] })
+  const waits = modelled.state === 'awaitingApproval'
+  const stands = waits || modelled.state === 'confirmed'
+  const follow = (state: State, told: string, said: string) => Object.assign(modelled, { state, told: [...modelled.told, told], trail: [...modelled.trail, said] })
   switch (kind) {
     case 'approve':
-      expect(await approveBooking(context, workspace.id, one.id, 'Test Owner'), `approve what is ${one.state}`).toBe(waits)
+      expect(await approveBooking(context, workspace.id, modelled.id, 'Test Owner'), `approve what is ${modelled.state}`).toBe(waits)
       if (waits) follow('confirmed', 'booked', 'approved')
       break
     case 'decline':
-      expect(await closeBooking(context, workspace.id, one.id, 'declined', closing), `decline what is ${one.state}`).toBe(waits)
+      expect(await closeBooking(context, workspace.id, modelled.id, 'declined', closing), `decline what is ${modelled.state}`).toBe(waits)
       if (waits) follow('declined', 'declined', 'declined')
       break
     case 'cancel':
-      expect(await closeBooking(context, workspace.id, one.id, 'cancelled', closing), `cancel what is ${one.state}`).toBe(stands)
+      expect(await closeBooking(context, workspace.id, modelled.id, 'cancelled', closing), `cancel what is ${modelled.state}`).toBe(stands)
       if (stands) follow('cancelled', 'cancelled', 'cancelled')
       break
     case 'cancelByToken':
-      expect((await cancelByToken(context, one.token, null))?.story.booking.state, `cancel by its link what is ${one.state}`).toBe(stands ? 'cancelled' : one.state)
+      expect((await cancelByToken(context, modelled.token, null))?.story.booking.state, `cancel by its link what is ${modelled.state}`).toBe(stands ? 'cancelled' : modelled.state)
       if (stands) follow('cancelled', 'cancelled', 'cancelled')
   }
 }
@@ -85,14 +85,14 @@ async function act(workspace: TestWorkspace, kind: 'cancel' | 'cancelByToken' | 
 /** What must be so whatever has happened. */
 async function holds(workspace: TestWorkspace, model: readonly Modelled[]): Promise<void> {
   const kept = await context.db.select({ id: bookings.id, state: bookings.state }).from(bookings).where(eq(bookings.workspaceId, workspace.id))
-  expect(Object.fromEntries(kept.map(one => [one.id, one.state]))).toEqual(Object.fromEntries(model.map(one => [one.id, one.state])))
+  expect(Object.fromEntries(kept.map(booking => [booking.id, booking.state]))).toEqual(Object.fromEntries(model.map(booking => [booking.id, booking.state])))
 
   const told = await context.db.select({ id: deliveries.bookingId, occasion: deliveries.occasion }).from(deliveries)
     .where(and(eq(deliveries.workspaceId, workspace.id), eq(deliveries.audience, 'client')))
   const said = await context.db.select({ id: trail.bookingId, code: trail.code }).from(trail).where(and(eq(trail.workspaceId, workspace.id), sql`${trail.code} not like 'message%'`)).orderBy(trail.id)
-  for (const one of model) {
-    expect(told.filter(mail => mail.id === one.id).map(mail => mail.occasion).sort(), 'the client is told of each once').toEqual([...one.told].sort())
-    expect(said.filter(entry => entry.id === one.id).map(entry => entry.code), 'the trail says what happened, in its order').toEqual(one.trail)
+  for (const booking of model) {
+    expect(told.filter(mail => mail.id === booking.id).map(mail => mail.occasion).sort(), 'the client is told of each once').toEqual([...booking.told].sort())
+    expect(said.filter(entry => entry.id === booking.id).map(entry => entry.code), 'the trail says what happened, in its order').toEqual(booking.trail)
   }
 
   const { rows } = await context.db.execute<{ faults: number }>(sql`
@@ -114,21 +114,21 @@ it('keeps to what may follow what, tells of each change once, and gives all time
   let refused = 0
   await fc.assert(fc.asyncProperty(fc.array(step, { minLength: 15, maxLength: 40 }), async (steps) => {
     const model: Modelled[] = []
-    for (const one of steps) {
-      if (one.kind === 'book') {
-        const made = await book(workspace, one.eventType.slug, day * DAY + OPENS + one.slot * one.eventType.settings.startEveryMinutes * MINUTE)
+    for (const item of steps) {
+      if (item.kind === 'book') {
+        const made = await book(workspace, item.eventType.slug, day * DAY + OPENS + item.slot * item.eventType.settings.startEveryMinutes * MINUTE)
         if (!made) refused++
         else for (const list of [model, all]) list.push(made)
       } else {
-        const chosen = model[one.which % Math.max(1, model.length)]
-        if (chosen) await act(workspace, one.kind, chosen)
+        const chosen = model[item.which % Math.max(1, model.length)]
+        if (chosen) await act(workspace, item.kind, chosen)
       }
     }
     await holds(workspace, all)
-    for (const one of model) await act(workspace, 'cancel', one)
+    for (const booking of model) await act(workspace, 'cancel', booking)
     await holds(workspace, all)
     expect(await pages(), 'with everything cancelled the pages offer what they did at first').toEqual(untouched)
   }), { numRuns: 8, endOnFailure: true })
-  expect(new Set(all.map(one => one.trail.join(' ')))).toContain('requested approved cancelled')
+  expect(new Set(all.map(item => item.trail.join(' ')))).toContain('requested approved cancelled')
   expect(refused, 'starts that could no longer be had').toBeGreaterThan(10)
 })

@@ -17,7 +17,7 @@ const refused = { status: 429, body: { title: 'Too many tries', detail: expect.s
 
 it('slows down whoever guesses passwords', async () => {
   const answers = await sixTimes(() => post(`${own.url}/api/desk/sign-in`, { email: workspace.owner.email, password: 'guess' }))
-  expect(answers.map(one => one.status)).toEqual([422, 422, 422, 429, 429, 429])
+  expect(answers.map(answer => answer.status)).toEqual([422, 422, 422, 429, 429, 429])
   expect(answers[5]).toMatchObject(refused)
   // The right password does not get through either, or guessing would go on.
   expect(await post(`${own.url}/api/desk/sign-in`, workspace.owner)).toMatchObject(refused)
@@ -25,13 +25,13 @@ it('slows down whoever guesses passwords', async () => {
 
 it('slows down whoever guesses clients’ addresses', async () => {
   const answers = await sixTimes(index => call(`${own.url}/api/public/bookings/${String(index).repeat(40)}`))
-  expect(answers.map(one => one.status)).toEqual([404, 404, 404, 429, 429, 429])
+  expect(answers.map(answer => answer.status)).toEqual([404, 404, 404, 429, 429, 429])
 })
 
 it('slows down whoever books without end', async () => {
   const path = `${workspace.slug}/talk`
   const starts = await startsOf(own.url, path)
   const answers = await sixTimes(index => book(own.url, path, request(starts[index * 4] ?? '')))
-  expect(answers.map(one => one.status)).toEqual([201, 201, 201, 429, 429, 429])
+  expect(answers.map(answer => answer.status)).toEqual([201, 201, 201, 429, 429, 429])
   expect(answers[5]).toMatchObject(refused)
 })

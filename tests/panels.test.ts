@@ -49,11 +49,11 @@ it('every part is edited at its panel, told in the sentence, and published as it
   await owner.press('button', 'and also …')
   for (const [name, says, doing] of edits) {
     await owner.press('button', name)
-    for (const one of doing) await one()
+    for (const item of doing) await item()
     if (says) await owner.sees(says)
     await owner.isAccessible('.bench-panel')
   }
-  await owner.sees('21 changes not published, kept as your draft')
+  await owner.sees('21 changes not published, saved as your draft')
   await owner.press('button', 'Publish…')
   await owner.sees('Publish 21 changes?')
   await owner.sees('Notes for the team: none → “Mind the step” (clients do not see this)')
@@ -75,18 +75,18 @@ it('every part is edited at its panel, told in the sentence, and published as it
 
 it('what does not fit is told at its field, keeps the last openings in sight, and cannot be published', async () => {
   await owner.open(`${await benchAddress()}?panel=duration`)
-  const head = await owner.page.$eval('.bench-head h1', one => one.textContent.trim())
+  const head = await owner.page.$eval('.bench-head h1', element => element.textContent.trim())
   for (const [press, label, text, told] of [
     [/minutes$/, 'Minutes', '30, 2000', 'Minutes from 1 to 1,440'],
     [/^up to|^at least/, 'At least this long before its start', 'soon', 'From none to 365 days'],
     [head, 'Name', ' ', 'Give it a name'],
   ] as const) {
-    const names = await owner.page.$$eval('.bench-head button', all => all.map(one => one.textContent.trim()))
+    const names = await owner.page.$$eval('.bench-head button', all => all.map(item => item.textContent.trim()))
     await owner.press('button', names.find(name => (typeof press === 'string' ? name === press : press.test(name))) ?? String(press))
     await owner.write(label, text)
     await owner.sees('Something does not fit yet: shown is the last that did.')
     await owner.sees(told)
-    expect(await (await owner.find('button', 'Publish…')).evaluate(one => (one as HTMLButtonElement).disabled), `${label} ${text}`).toBe(true)
+    expect(await (await owner.find('button', 'Publish…')).evaluate(element => (element as HTMLButtonElement).disabled), `${label} ${text}`).toBe(true)
   }
   await owner.press('button', 'Where: How soon before')
   await owner.sees('From none to 365 days')

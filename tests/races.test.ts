@@ -57,7 +57,7 @@ describe('a session', () => {
     const workspace = await makeWorkspace(context, { hosts: 1, eventTypes: [{ slug: 'clinic', settings: { places, seats: 2 } }] })
     const path = `${workspace.slug}/clinic`
     const [start = ''] = await startsOf(app, path)
-    const statuses = async (many: number) => (await Promise.all(Array.from({ length: many }, () => book(app, path, request(start))))).map(one => one.status).sort()
+    const statuses = async (many: number) => (await Promise.all(Array.from({ length: many }, () => book(app, path, request(start))))).map(item => item.status).sort()
     expect(await statuses(2)).toEqual([201, 201])
     await publish(workspace, { seats: 4 })
     expect(await statuses(4)).toEqual([201, 201, 409, 409])

@@ -43,13 +43,13 @@ beforeAll(async () => {
   const { hosts: accounts } = await read('/api/desk/connections')
   for (const whose of ['own', 'other'] as const) {
     const hostId = ids.get(`${whose}Host`)
-    const card = today.coming.find((one: { hosts: { id: string }[] }) => one.hosts[0]?.id === hostId)
+    const card = today.coming.find((item: { hosts: { id: string }[] }) => item.hosts[0]?.id === hostId)
     ids.set(`${whose}Session`, card.id)
     ids.set(`${whose}Booking`, card.bookings[0].id)
-    await until(async () => (await deliveriesOf(context, card.bookings[0].id)).every(one => one.state === 'sent'), 20, 'The mails of a booking do not go out')
+    await until(async () => (await deliveriesOf(context, card.bookings[0].id)).every(delivery => delivery.state === 'sent'), 20, 'The mails of a booking do not go out')
     ids.set(`${whose}Delivery`, (await deliveriesOf(context, card.bookings[0].id))[0]?.id ?? '')
-    ids.set(`${whose}Plan`, plans.find((one: { host: string }) => one.host === `Host ${workspace.hosts.findIndex(host => host.id === hostId)}`).id)
-    ids.set(`${whose}Account`, accounts.find((one: { hostId: string }) => one.hostId === hostId).account.id)
+    ids.set(`${whose}Plan`, plans.find((candidate: { host: string }) => candidate.host === `Host ${workspace.hosts.findIndex(host => host.id === hostId)}`).id)
+    ids.set(`${whose}Account`, accounts.find((account: { hostId: string }) => account.hostId === hostId).account.id)
   }
   ids.set('job', '999999')
   ids.set('eventType', (await read('/api/desk/event-types'))[0].id)
@@ -124,13 +124,13 @@ describe('who may do what', () => {
     const described = Object.entries<object>(body.paths).filter(([path]) => path.startsWith('/api/desk/') && !open.includes(path))
       .flatMap(([path, methods]) => Object.keys(methods).map(method => `${method.toUpperCase()} ${path.replace(/\{\w+\}/, '{}')}`))
     const tried = new Set(calls.map(([which]) => which.replace(/\?.*/, '').replace(/\{\w+\}/, '{}')))
-    expect(described.filter(one => !tried.has(one))).toEqual([])
+    expect(described.filter(item => !tried.has(item))).toEqual([])
   })
 
   it('shows a host the own sessions and nobody else’s, and no clients beside them', async () => {
     const { body } = await ask('GET', '/api/desk/today?timeZone=UTC', 'host')
-    expect(body.hosts.map((one: { id: string }) => one.id)).toEqual([ids.get('ownHost')])
-    expect(body.coming.map((one: { id: string }) => one.id)).toEqual([ids.get('ownSession')])
+    expect(body.hosts.map((host: { id: string }) => host.id)).toEqual([ids.get('ownHost')])
+    expect(body.coming.map((item: { id: string }) => item.id)).toEqual([ids.get('ownSession')])
     const booked = async (role: Role) => (await ask('GET', '/api/desk/event-types/{eventType}', role)).body.booked.length
     expect([await booked('owner'), await booked('host')]).toEqual([1, 0])
   })

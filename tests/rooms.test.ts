@@ -55,7 +55,7 @@ describe('a room', () => {
     const booked = await bookNext(own.url, own.context, workspace, 'talk', somebody())
     await expect.poll(async () => (await roomOf(own.context, booked.sessionId))?.lastFault, soon).toBe('Lantern Rooms gave an answer that cannot be read')
     const { body: today } = await call(`${own.url}/api/desk/today?timeZone=UTC`, { headers: await signIn(own.url, workspace.owner) })
-    expect(today.waiting.map((one: { id: string }) => one.id)).toContain(booked.sessionId)
+    expect(today.waiting.map((row: { id: string }) => row.id)).toContain(booked.sessionId)
     await setFault('lantern', 'none')
     expect((await post(`${own.url}/api/desk/sessions/${booked.sessionId}/room`, {}, await signIn(own.url, workspace.owner))).status).toBe(200)
     await expect.poll(async () => (await roomOf(own.context, booked.sessionId))?.state, soon).toBe('ready')
@@ -77,7 +77,7 @@ describe('a room', () => {
     await expect.poll(async () => (await roomOf(own.context, booked.sessionId))?.state, soon).toBe('ready')
     await setFault('lantern', 'refusing')
     await cancel(booked)
-    await expect.poll(async () => (await attentionOf(own.url, workspace)).filter(one => one.kind === 'room').map(one => one.sessionId), soon).toContain(booked.sessionId)
+    await expect.poll(async () => (await attentionOf(own.url, workspace)).filter(entry => entry.kind === 'room').map(entry => entry.sessionId), soon).toContain(booked.sessionId)
     await setFault('lantern', 'none')
     expect((await post(`${own.url}/api/desk/sessions/${booked.sessionId}/room`, {}, await signIn(own.url, workspace.owner))).status).toBe(200)
     await expect.poll(() => roomsAtService(who.client.name), soon).toBe(0)
@@ -87,7 +87,7 @@ describe('a room', () => {
     const strange = await makeWorkspace(own.context, { hosts: 1, eventTypes: [{ slug: 'talk' }] })
     const past = await bookNext(own.url, own.context, strange, 'talk')
     const ahead = await bookNext(own.url, own.context, strange, 'talk')
-    for (const one of [past, ahead]) await expect.poll(() => subjects(one.email), soon).toEqual(['Talk'])
+    for (const item of [past, ahead]) await expect.poll(() => subjects(item.email), soon).toEqual(['Talk'])
     await shiftSession(own.context, past.sessionId, new Date(Date.now() - 7_200_000), new Date(Date.now() - 3_600_000))
     await connectLantern(own.context, strange.id, strange.hosts[0]?.id ?? '')
     await expect.poll(() => subjects(ahead.email), soon).toEqual(['Talk', 'Your video link'])
@@ -104,7 +104,7 @@ describe('an account', () => {
   const accountsOf = (id: string) => own.context.db.select().from(videoAccounts).where(eq(videoAccounts.workspaceId, id))
   const expire = async (id: string) => {
     for (const account of await accountsOf(id)) {
-      const tokens = await withTokens(own.context, own.context.video.lantern as NonNullable<Context['video']['lantern']>, account, async one => one)
+      const tokens = await withTokens(own.context, own.context.video.lantern as NonNullable<Context['video']['lantern']>, account, async item => item)
       await own.context.db.update(videoAccounts).set({ sealedTokens: seal(own.context.settings.secret, JSON.stringify({ ...tokens, expiresAt: 0 })) }).where(eq(videoAccounts.id, account.id))
     }
   }
@@ -115,7 +115,7 @@ describe('an account', () => {
     for (const account of await accountsOf(workspace.id)) {
       await expect(withTokens(wrong, wrong.video.lantern as never, account, async () => 'unreached')).rejects.toMatchObject({ kind: 'other', message: expect.stringContaining('LANTERN_CLIENT_SECRET') })
     }
-    expect((await accountsOf(workspace.id)).map(one => one.state)).toEqual(['connected', 'connected'])
+    expect((await accountsOf(workspace.id)).map(account => account.state)).toEqual(['connected', 'connected'])
   })
 
   it('is renewed once, however many rooms of it are made at the same time', async () => {
@@ -129,7 +129,7 @@ describe('an account', () => {
       return lantern?.renew(tokens)
     } } as NonNullable<typeof lantern>
     const [account] = await accountsOf(workspace.id)
-    const tokens = await Promise.all(Array.from({ length: 6 }, () => withTokens(own.context, counting, account as never, async one => one.accessToken)))
+    const tokens = await Promise.all(Array.from({ length: 6 }, () => withTokens(own.context, counting, account as never, async item => item.accessToken)))
     expect([renewals.length, new Set(tokens).size]).toEqual([1, 1])
   })
 
@@ -137,13 +137,13 @@ describe('an account', () => {
     const { lantern } = own.context.video
     const [account] = await accountsOf(workspace.id)
     if (!lantern || !account) throw new Error('No account')
-    const tokens = await withTokens(own.context, lantern, account, async one => one)
+    const tokens = await withTokens(own.context, lantern, account, async item => item)
     await saveAccount(own.context, workspace.id, null, { label: 'The practice', tokens })
     const [shared] = await own.context.db.select().from(videoAccounts).where(and(eq(videoAccounts.workspaceId, workspace.id), isNull(videoAccounts.hostId)))
     const host = await signIn(own.url, await addMember(own.context, workspace, 'host', workspace.hosts[0]?.id))
     const drop = async (cookie: { cookie: string }) => (await post(`${own.url}/api/desk/connections/${shared?.id}/disconnect`, {}, cookie)).status
     expect(await drop(host)).toBe(404)
-    expect((await accountsOf(workspace.id)).map(one => one.state)).toEqual(['connected', 'connected', 'connected'])
+    expect((await accountsOf(workspace.id)).map(item => item.state)).toEqual(['connected', 'connected', 'connected'])
     expect(await drop(await signIn(own.url, workspace.owner))).toBe(200)
   })
 })

@@ -7,8 +7,8 @@ const ONE_STEP_MS = 900
 const MOST_STEPS = 200
 
 /** An event type being edited: the draft, what is wrong with it by path, and the way back, step by step or altogether. */
-export function useBenchDraft(published: Definition, begun: Definition = published) {
-  const draft = shallowRef<Definition>(begun)
+export function useBenchDraft(published: Definition, initial: Definition = published) {
+  const draft = shallowRef<Definition>(initial)
   const past = shallowRef<Definition[]>([])
   const future = shallowRef<Definition[]>([])
   /** What cannot be said in the draft itself, such as typed hours that cannot be read. */

@@ -1,4 +1,4 @@
-import type { Answers, Knowing, Question, ToWorker } from '~/workers/consequences.worker'
+import type { Answers, WorkerContext, Question, ToWorker } from '~/workers/consequences.worker'
 
 /**
  * Questions to a web worker. While it works, only the newest question of each name waits; what was asked in between is
@@ -7,7 +7,7 @@ import type { Answers, Knowing, Question, ToWorker } from '~/workers/consequence
 export function useConsequences() {
   let worker: Worker | null = null
   let count = 0
-  let known: Knowing | null = null
+  let known: WorkerContext | null = null
   const waiting = new Map<string, { question: Question, done: (answer: never) => void }>()
   let running: { id: number, done: (answer: never) => void } | null = null
 
@@ -35,7 +35,7 @@ export function useConsequences() {
   onBeforeUnmount(() => worker?.terminate())
 
   /** What is known around the event type; it is copied to the worker once. */
-  function know(knowing: Knowing): void {
+  function know(knowing: WorkerContext): void {
     known = plain(knowing)
     send({ knowing: known })
     next()

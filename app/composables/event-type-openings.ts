@@ -51,5 +51,5 @@ export function useEventTypeOpenings(path: string, now: number, choice: () => { 
 
 function isTooMany(error: unknown): boolean {
   const { document } = problemOf(error)
-  return document?.status === 400 && document.errors?.some(one => one.path === 'to') === true
+  return document?.status === 400 && document.errors?.some(candidate => candidate.path === 'to') === true
 }

@@ -7,7 +7,7 @@ const problemSchema = z.object({
   status: z.number(),
   detail: z.string(),
   errors: z.optional(z.array(z.object({ path: z.string(), message: z.string() }))),
-  begun: z.optional(z.object({ id: z.string(), page: z.string() })),
+  created: z.optional(z.object({ id: z.string(), page: z.string() })),
   nearest: z.optional(z.array(z.object({ start: z.string(), end: z.string(), seatsLeft: z.number() }))),
 })
 export type ProblemDocument = z.infer<typeof problemSchema>

@@ -1,23 +1,23 @@
 import type { Ref } from 'vue'
-import type { Affected } from '~~/core/event-type/affected'
+import type { Affected } from '~~/core/event-type/affected-sessions'
 import type { Definition } from '~~/core/event-type/definition'
-import type { BenchView, KeptVersion } from '~~/core/views/desk'
+import type { BenchView, PublishedVersion } from '~~/core/views/desk'
 import type { BenchDraft } from '~/composables/bench-draft'
 import type { useConsequences } from '~/composables/consequences'
-import type { useKeptDraft } from '~/composables/kept-draft'
+import type { useSavedDraft } from '~/composables/saved-draft'
 import { problemOf } from '~/composables/problem'
 import { useDesk } from '~/stores/desk'
 
 interface Bench {
   bench: Ref<BenchView | null>
   edited: Ref<BenchDraft | null>
-  kept: ReturnType<typeof useKeptDraft>
+  savedDraft: ReturnType<typeof useSavedDraft>
   compute: ReturnType<typeof useConsequences>['compute']
   load: () => Promise<void>
 }
 
 /** Publishing a draft: asked first with what it means, and set beside what somebody else published meanwhile. */
-export function usePublishing(id: string, { bench, edited, kept, compute, load }: Bench) {
+export function usePublishing(id: string, { bench, edited, savedDraft, compute, load }: Bench) {
   const desk = useDesk()
   const isAsked = ref(false)
   const sending = ref(false)
@@ -25,7 +25,7 @@ export function usePublishing(id: string, { bench, edited, kept, compute, load }
   const done = ref('')
   /** Sessions that are booked and would no longer be allowed; null while they are looked for. */
   const affected = shallowRef<Affected[] | null>(null)
-  const conflict = shallowRef<{ base: Definition, theirs: KeptVersion } | null>(null)
+  const conflict = shallowRef<{ base: Definition, theirs: PublishedVersion } | null>(null)
 
   function ask(): void {
     if (!edited.value || !bench.value) return
@@ -41,9 +41,9 @@ export function usePublishing(id: string, { bench, edited, kept, compute, load }
     sending.value = true
     const basedOn = bench.value.version
     try {
-      await kept.send()
+      await savedDraft.send()
       await $fetch(`/api/desk/event-types/${id}/publish`, { method: 'POST', body: { basedOn, definition: edited.value.draft.value } })
-      kept.forget()
+      savedDraft.forget()
       isAsked.value = false
       await load()
       done.value = 'Published. Clients see it from now on.'
@@ -52,8 +52,8 @@ export function usePublishing(id: string, { bench, edited, kept, compute, load }
       if (document?.status === 409 && await meet(basedOn).then(() => true, () => false)) {
         isAsked.value = false
       } else {
-        faults.value = document?.errors?.length ? document.errors.map(one => one.message) : [words]
-        edited.value?.refuse(Object.fromEntries((document?.errors ?? []).map(one => [one.path.replace(/^definition\.(settings\.)?/, ''), one.message])))
+        faults.value = document?.errors?.length ? document.errors.map(error => error.message) : [words]
+        edited.value?.refuse(Object.fromEntries((document?.errors ?? []).map(error => [error.path.replace(/^definition\.(settings\.)?/, ''), error.message])))
       }
     } finally {
       sending.value = false
@@ -62,15 +62,15 @@ export function usePublishing(id: string, { bench, edited, kept, compute, load }
 
   /** Sets the newest version beside the one that the draft began from, or the oldest that is still known. */
   async function meet(basedOn: number): Promise<void> {
-    const versions = await $fetch<KeptVersion[]>(`/api/desk/event-types/${id}/versions`)
-    const [theirs, base] = [versions[0], versions.find(one => one.version === basedOn) ?? versions.at(-1)]
+    const versions = await $fetch<PublishedVersion[]>(`/api/desk/event-types/${id}/versions`)
+    const [theirs, base] = [versions[0], versions.find(version => version.version === basedOn) ?? versions.at(-1)]
     if (theirs && base) conflict.value = { base: base.definition, theirs }
   }
 
   /** Goes on from theirs with what is left of the draft. */
   async function settle(definition: Definition): Promise<void> {
     conflict.value = null
-    await kept.drop()
+    await savedDraft.drop()
     await load()
     edited.value?.change(definition, 'theirs')
   }

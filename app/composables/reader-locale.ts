@@ -1,4 +1,4 @@
-import { englishLocale } from '~~/core/time/say'
+import { englishLocale } from '~~/core/time/format'
 
 /** How times are written beside our English texts: as the reader's own kind of English does it. */
 export function useReaderLocale() {

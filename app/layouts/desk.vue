@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { VApp, VList, VListItem, VMenu } from 'vuetify/components'
-import { sayZone } from '~~/core/time/say'
+import { formatZone } from '~~/core/time/format'
 import ConfirmBanner from '~/components/desk/ConfirmBanner.vue'
 import { useDesk } from '~/stores/desk'
 
@@ -37,10 +37,10 @@ async function leave(): Promise<void> {
       </nav>
       <VMenu>
         <template #activator="{ props: activator }">
-          <button type="button" v-bind="activator">{{ sayZone(desk.zone) }} time</button>
+          <button type="button" v-bind="activator">{{ formatZone(desk.zone) }} time</button>
         </template>
         <VList aria-label="Zone all times are shown in">
-          <VListItem v-for="zone in zones" :key="zone" :title="`${sayZone(zone)} time`" :active="zone === desk.zone" @click="desk.chooseZone(zone)" />
+          <VListItem v-for="zone in zones" :key="zone" :title="`${formatZone(zone)} time`" :active="zone === desk.zone" @click="desk.chooseZone(zone)" />
         </VList>
       </VMenu>
       <VMenu>

@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { englishLocale } from '~~/core/time/say'
+import { englishLocale } from '~~/core/time/format'
 import { isZoneName } from '~~/core/time/zone'
 import type { SignedIn } from '~~/core/views/desk'
 
@@ -14,8 +14,8 @@ export const useDesk = defineStore('desk', () => {
 
   function signIn(signedIn: SignedIn): void {
     member.value = signedIn
-    const kept = localStorage.getItem(ZONE_KEY)
-    zone.value = kept && isZoneName(kept) ? kept : signedIn.timeZone
+    const saved = localStorage.getItem(ZONE_KEY)
+    zone.value = saved && isZoneName(saved) ? saved : signedIn.timeZone
   }
 
   async function load(): Promise<boolean> {

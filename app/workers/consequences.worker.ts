@@ -1,11 +1,11 @@
 import { type CheckContext, type Finding, findingsOf } from '~~/core/checks'
-import { type Affected, type BookedSession, noLongerAllowed, type Reader } from '~~/core/event-type/affected'
+import { type Affected, type BookedSession, noLongerAllowed, type Reader } from '~~/core/event-type/affected-sessions'
 import { type Consequences, consequencesOf, type Span } from '~~/core/event-type/consequences'
 import type { Definition } from '~~/core/event-type/definition'
 
 /** Computes what a definition means away from the thread that draws, with the same core as the server. */
 
-export type Knowing = Omit<CheckContext, 'definition'>
+export type WorkerContext = Omit<CheckContext, 'definition'>
 
 export type Question =
   | { kind: 'openings', definition: Definition, span: Span }
@@ -13,7 +13,7 @@ export type Question =
   | { kind: 'affected', definition: Definition, booked: readonly BookedSession[], reader: Reader }
 
 /** What is known around the event type crosses once; after that only definitions do. */
-export type ToWorker = { knowing: Knowing } | { id: number, question: Question }
+export type ToWorker = { knowing: WorkerContext } | { id: number, question: Question }
 
 export interface Answers {
   openings: Consequences
@@ -21,14 +21,14 @@ export interface Answers {
   affected: Affected[]
 }
 
-let knowing: Knowing | null = null
+let knowing: WorkerContext | null = null
 
 self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
   if ('knowing' in data) knowing = data.knowing
   else if (knowing) self.postMessage({ id: data.id, answer: answer(data.question, knowing) })
 }
 
-function answer(question: Question, known: Knowing): Answers[keyof Answers] {
+function answer(question: Question, known: WorkerContext): Answers[keyof Answers] {
   switch (question.kind) {
     case 'openings': return consequencesOf(question.definition, known, question.span)
     case 'findings': return findingsOf({ ...known, definition: question.definition })

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { instantToSeconds } from '../time/civil'
 import { bookingMayBecome, bookingStates, bookingStateWords, roomMayBecome, roomStates, roomStateWords, takingStates } from './states'
-import { readTrailEntry, saySentence, type TrailCode } from './trail'
+import { readTrailEntry, formatTrailEntry, type TrailCode } from './trail'
 
 describe('states', () => {
   it('of bookings: what has ended stays ended, and what is confirmed cannot be asked for again', () => {
@@ -38,7 +38,7 @@ describe('the trail', () => {
     ['messageSent', { occasion: 'booked', address: 'a@client.example', link: false }, 'Mailed the confirmation to a@client.example, saying that the video link follows.'],
     ['messageUnknown', { occasion: 'booked', address: 'a@client.example', fault: 'connection lost' }, 'Sending the confirmation to a@client.example broke off (connection lost). It may or may not have arrived, and is not sent again by itself.'],
   ])('says %s', (code, values, words) => {
-    expect(saySentence(readTrailEntry(code, JSON.parse(JSON.stringify(values))), 'Asia/Kolkata', 'en-GB')).toBe(words)
+    expect(formatTrailEntry(readTrailEntry(code, JSON.parse(JSON.stringify(values))), 'Asia/Kolkata', 'en-GB')).toBe(words)
   })
 
   it('refuses kept values that do not belong to their code', () => {

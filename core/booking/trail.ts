@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { sayDay, sayList, sayTime, sayZone } from '../time/say'
+import { formatDay, formatList, formatTime, formatZone } from '../time/format'
 
 /**
  * The trail: the dated record of all that happened to a booking and its session. Entries are kept as a code with
@@ -66,16 +66,16 @@ export const occasionWords: Record<string, string> = {
 }
 
 /** A plain sentence for one entry, with times in the given zone and locale. */
-export function saySentence(entry: TrailEntry, zone: string, locale: string): string {
-  const time = (instant: number) => sayTime(instant, zone, locale)
+export function formatTrailEntry(entry: TrailEntry, zone: string, locale: string): string {
+  const time = (instant: number) => formatTime(instant, zone, locale)
   const again = (instant: number | null) => (instant === null ? 'no further try is planned' : `trying again at ${time(instant)}`)
   switch (entry.code) {
     case 'booked':
-      return `${entry.values.client} booked ${entry.values.eventType} for ${sayDay(entry.values.start, zone, locale)}, ${time(entry.values.start)} ${sayZone(zone)} time.`
+      return `${entry.values.client} booked ${entry.values.eventType} for ${formatDay(entry.values.start, zone, locale)}, ${time(entry.values.start)} ${formatZone(zone)} time.`
     case 'requested':
-      return `${entry.values.client} asked for ${entry.values.eventType} on ${sayDay(entry.values.start, zone, locale)}, ${time(entry.values.start)} ${sayZone(zone)} time.`
+      return `${entry.values.client} asked for ${entry.values.eventType} on ${formatDay(entry.values.start, zone, locale)}, ${time(entry.values.start)} ${formatZone(zone)} time.`
     case 'assigned':
-      return `${entry.values.host} hosts it: ${assignedBecause[entry.values.code]}${entry.values.able.length > 1 ? ` (${sayList(entry.values.able)} were free)` : ''}.`
+      return `${entry.values.host} hosts it: ${assignedBecause[entry.values.code]}${entry.values.able.length > 1 ? ` (${formatList(entry.values.able)} were free)` : ''}.`
     case 'approved':
       return `${entry.values.member} approved it.`
     case 'declined':
@@ -89,7 +89,7 @@ export function saySentence(entry: TrailEntry, zone: string, locale: string): st
     case 'roomFailed':
       return `${entry.values.service} ${entry.values.fault}; ${again(entry.values.nextAt)}.`
     case 'roomUnowned':
-      return `No video account is connected for ${sayList(entry.values.hosts)}, so no room can be made.`
+      return `No video account is connected for ${formatList(entry.values.hosts)}, so no room can be made.`
     case 'roomWithdrawn':
       return `${entry.values.service} withdrew the room.`
     case 'roomNotWithdrawn':

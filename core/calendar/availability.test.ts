@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { type KeptPlan, keptPlanSchema, plainPlan } from '../hours/plan'
+import { type StoredPlan, storedPlanSchema, plainPlan } from '../hours/plan'
 import { planHours } from '../openings/windows'
 import { instantToSeconds, weekdays } from '../time/civil'
 import { parseHours } from '../time/hours-text'
@@ -8,16 +8,16 @@ import { AvailabilityError, readAvailability, writeAvailability } from './availa
 
 const STAMP = '2027-03-08T09:00:00Z'
 const [from, to] = [instantToSeconds('2027-01-01T00:00:00Z'), instantToSeconds('2027-12-31T00:00:00Z')]
-const hours = (plan: KeptPlan) => planHours(plan, from, to).filter(bound => bound > from + 86_400 && bound < to - 86_400)
+const hours = (plan: StoredPlan) => planHours(plan, from, to).filter(bound => bound > from + 86_400 && bound < to - 86_400)
 
 const clock = fc.integer({ min: 0, max: 23 * 4 }).map(quarter => `${String(Math.floor(quarter / 4)).padStart(2, '0')}:${String(quarter % 4 * 15).padStart(2, '0')}`)
 const window = fc.tuple(clock, clock).filter(([a, b]) => a !== b).map(([a, b]) => (a < b ? { from: a, to: b } : { from: b, to: a }))
 const date = fc.integer({ min: 0, max: 360 }).map(day => new Date(Date.UTC(2027, 0, 1 + day)).toISOString().slice(0, 10))
-const plans: fc.Arbitrary<KeptPlan> = fc.record({
+const plans: fc.Arbitrary<StoredPlan> = fc.record({
   timeZone: fc.constantFrom('Europe/Lisbon', 'Australia/Adelaide', 'America/Halifax'),
   weekly: fc.array(fc.tuple(fc.uniqueArray(fc.constantFrom(...weekdays), { minLength: 1 }), window).map(([days, one]) => ({ days, ...one })), { maxLength: 4 }),
   recurring: fc.array(fc.tuple(fc.constantFrom('FREQ=WEEKLY;INTERVAL=2;BYDAY=TH', 'FREQ=MONTHLY;BYDAY=1MO', 'FREQ=DAILY;INTERVAL=9'), date, window).map(([rrule, start, one]) => ({ rrule, start, ...one })), { maxLength: 2 }),
-  exceptions: fc.uniqueArray(fc.tuple(date, fc.array(window, { maxLength: 2 })).map(([one, windows]) => ({ date: one, windows })), { selector: one => one.date, maxLength: 5 }),
+  exceptions: fc.uniqueArray(fc.tuple(date, fc.array(window, { maxLength: 2 })).map(([day, windows]) => ({ date: day, windows })), { selector: item => item.date, maxLength: 5 }),
   valid: fc.constantFrom({ from: null, to: null }, { from: '2027-02-01', to: null }, { from: null, to: '2027-10-31' }),
   holidays: fc.constant([]),
 })
@@ -77,7 +77,7 @@ describe('hours as VAVAILABILITY', () => {
       const lines = writeAvailability('Hours', plan, {}, 'u1', STAMP).split('\r\n')
       lines.splice(where % lines.length, taken, put)
       try {
-        expect(keptPlanSchema.safeParse(readAvailability(lines.join('\r\n'), 'UTC').plan).success).toBe(true)
+        expect(storedPlanSchema.safeParse(readAvailability(lines.join('\r\n'), 'UTC').plan).success).toBe(true)
       } catch (error) {
         expect(error, lines.join('\n')).toBeInstanceOf(AvailabilityError)
         expect((error as Error).message).toMatch(/^[A-Z“].*\w/)

@@ -1,5 +1,5 @@
 import ICAL from 'ical.js'
-import { calendarKey, type HolidayDates, type KeptPlan, keptPlanSchema, plainPlan } from '../hours/plan'
+import { calendarKey, type HolidayDates, type StoredPlan, storedPlanSchema, plainPlan } from '../hours/plan'
 import { DAY, dateToDays, formatDate, isoWeekOf, parseClock, weekdayIndex, type Weekday, weekdays } from '../time/civil'
 import { isZoneName } from '../time/zone'
 import { recurringDays } from '../openings/recurring'
@@ -16,7 +16,7 @@ const PLAIN_START = dateToDays('2024-01-01')
  * RRULE; an exception takes its date out of each (EXDATE) and adds its own windows. Holidays are written as the
  * exceptions they are for the dates given, since the format has no calendars to point to.
  */
-export function writeAvailability(name: string, plan: KeptPlan, holidays: HolidayDates, uid: string, stamp: string): string {
+export function writeAvailability(name: string, plan: StoredPlan, holidays: HolidayDates, uid: string, stamp: string): string {
   const calendar = new ICAL.Component('vcalendar')
   calendar.addPropertyWithValue('version', '2.0')
   calendar.addPropertyWithValue('prodid', '-//Temporia//Hours//EN')
@@ -29,7 +29,7 @@ export function writeAvailability(name: string, plan: KeptPlan, holidays: Holida
   calendar.addSubcomponent(availability)
 
   const said = new Set(plan.exceptions.map(exception => exception.date))
-  const closed = plan.holidays.flatMap(one => holidays[calendarKey(one)] ?? []).filter(one => !said.has(one.date)).map(one => ({ date: one.date, windows: [] }))
+  const closed = plan.holidays.flatMap(holiday => holidays[calendarKey(holiday)] ?? []).filter(item => !said.has(item.date)).map(item => ({ date: item.date, windows: [] }))
   const exceptions = [...plan.exceptions, ...closed]
   let count = 0
   const add = (first: number, from: string, to: string, rrule: string | null, dates: (day: number) => boolean): void => {
@@ -70,7 +70,7 @@ function addTime(component: ICAL.Component, name: string, day: number, minutes: 
  * The plan that the first VAVAILABILITY of an iCalendar object describes. Throws AvailabilityError with a sentence for
  * what cannot be told as a plan: no such component, times in several zones, windows across midnight, BUSYTYPE aside.
  */
-export function readAvailability(text: string, fallbackZone: string): { name: string, plan: KeptPlan } {
+export function readAvailability(text: string, fallbackZone: string): { name: string, plan: StoredPlan } {
   const availability = findAvailability(text)
   const zones = new Set<string>()
   const read = (component: ICAL.Component, name: string) => readTime(component, name, zones)
@@ -92,7 +92,7 @@ export function readAvailability(text: string, fallbackZone: string): { name: st
     const rrule = rule.toString()
     const weekly = /^FREQ=WEEKLY(?:;INTERVAL=1)?(?:;BYDAY=((?:MO|TU|WE|TH|FR|SA|SU)(?:,(?:MO|TU|WE|TH|FR|SA|SU))*))?$/.exec(rrule)
     if (weekly && dateToDays(start.date) < isoWeekOf(PLAIN_START) + 7) {
-      const days = weekly[1]?.split(',').filter((day): day is Weekday => weekdays.some(one => one === day)) ?? [weekdays[weekdayIndex(dateToDays(start.date))] ?? 'MO']
+      const days = weekly[1]?.split(',').filter((day): day is Weekday => weekdays.some(weekday => weekday === day)) ?? [weekdays[weekdayIndex(dateToDays(start.date))] ?? 'MO']
       plan.weekly.push({ days, ...window })
     } else {
       plan.recurring.push({ rrule: weekly && !weekly[1] ? `${rrule};BYDAY=${weekdays[weekdayIndex(dateToDays(start.date))]}` : rrule, start: start.date, ...window })
@@ -102,7 +102,7 @@ export function readAvailability(text: string, fallbackZone: string): { name: st
   plan.timeZone = [...zones][0] ?? fallbackZone
   plan.valid = { from: from?.date ?? null, to: to ? formatDate(dateToDays(to.date) - (to.minutes === 0 ? 1 : 0)) : null }
   plan.exceptions = [...single].map(([date, windows]) => ({ date, windows })).sort((a, b) => (a.date < b.date ? -1 : 1))
-  const checked = keptPlanSchema.safeParse(plan)
+  const checked = storedPlanSchema.safeParse(plan)
   if (!checked.success) throw new AvailabilityError(checked.error.issues[0]?.message ?? 'The file does not fit a plan')
   return { name: String(availability.getFirstPropertyValue('summary') ?? 'Imported hours').slice(0, 80), plan: checked.data }
 }

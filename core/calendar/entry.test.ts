@@ -46,9 +46,9 @@ describe('calendar entries', () => {
   })
 
   it('are tentative before the session is confirmed, and a file to keep names nobody', () => {
-    const kept = calendarText({ ...entry, method: 'PUBLISH', tentative: true })
-    expect(kept).toContain('STATUS:TENTATIVE')
-    expect(kept).not.toContain('ATTENDEE')
+    const file = calendarText({ ...entry, method: 'PUBLISH', tentative: true })
+    expect(file).toContain('STATUS:TENTATIVE')
+    expect(file).not.toContain('ATTENDEE')
   })
 
   it('take a session back', () => {

@@ -72,7 +72,7 @@ describe('checks', () => {
       for (const finding of findingsOf(context)) {
         if (finding.code !== code || finding.wayOut.kind !== 'set') continue
         const mended = { ...context, definition: { ...context.definition, settings: { ...context.definition.settings, ...finding.wayOut.settings } } }
-        expect(findingsOf(mended).filter(one => one.code === code && one.words === finding.words), finding.words).toEqual([])
+        expect(findingsOf(mended).filter(candidate => candidate.code === code && candidate.words === finding.words), finding.words).toEqual([])
       }
     }
   })

@@ -1,4 +1,4 @@
-import { sayCount, sayList } from '../time/say'
+import { formatCount, formatList } from '../time/format'
 import { intersect, unionOf } from '../time/intervals'
 import { longest, type Facts } from './facts'
 import type { Finding } from './finding'
@@ -13,12 +13,12 @@ export function hostWithoutCommonHours({ definition: { chairs }, settings, hours
   return chairs.flatMap((chair, index) => {
     const others = chairs.filter((_, other) => other !== index).map(other => unionOf(other.hosts.map(host => hoursOf(host.id))))
     const alone = chair.hosts.filter((host) => {
-      const common = others.reduce((all, one) => intersect(all, one), hoursOf(host.id))
+      const common = others.reduce((all, next) => intersect(all, next), hoursOf(host.id))
       return longest(common) < shortest
     })
     if (alone.length === 0) return []
     const all = alone.length === chair.hosts.length
-    const names = sayList(alone.map(host => firstName(host.id)))
+    const names = formatList(alone.map(host => firstName(host.id)))
     return [{
       code: 'hostWithoutCommonHours', severity: all ? 'stops' as const : 'look' as const,
       words: chairs.length > 1
@@ -43,7 +43,7 @@ export function poolOfOne({ definition: { chairs }, openings, firstName }: Facts
     const [last] = able
     return openings.length === 0 || able.size !== 1 || last === undefined ? [] : [{
       code: 'poolOfOne', severity: 'look',
-      words: `Of ${sayCount(chair.hosts.length)} hosts only ${firstName(last)} can be booked in the next two weeks: everything falls to one.`, wayOut: toChairs,
+      words: `Of ${formatCount(chair.hosts.length)} hosts only ${firstName(last)} can be booked in the next two weeks: everything falls to one.`, wayOut: toChairs,
     }]
   })
 }
@@ -53,7 +53,7 @@ export function withoutVideo({ settings, pool }: Facts): Finding[] {
   const without = pool.filter(host => !host.hasVideo)
   return without.length === 0 ? [] : [{
     code: 'withoutVideo', severity: 'risky',
-    words: `${sayList(without.map(host => host.name.split(' ')[0] ?? ''))} ${without.length === 1 ? 'has' : 'have'} no video account: sessions that fall to ${without.length === 1 ? 'them' : 'these hosts'} get no link by themselves.`,
+    words: `${formatList(without.map(host => host.name.split(' ')[0] ?? ''))} ${without.length === 1 ? 'has' : 'have'} no video account: sessions that fall to ${without.length === 1 ? 'them' : 'these hosts'} get no link by themselves.`,
     wayOut: { kind: 'go', words: 'Connect accounts', to: '/desk/connections' },
   }]
 }

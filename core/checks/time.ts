@@ -1,7 +1,7 @@
 import type { Settings } from '../event-type/settings'
 import type { HoursPlan } from '../openings'
 import { DAY, dateToDays, instantToSeconds, MINUTE, parseClock, weekdayIndex, weekdays } from '../time/civil'
-import { plural, sayDate, sayEvery, sayList, sayMinutes, sayZone } from '../time/say'
+import { plural, formatMonthDay, formatRepeatInterval, formatList, formatDuration, formatZone } from '../time/format'
 import { zoneOf } from '../time/zone'
 import { CHECKED_DAYS, type Facts, longest } from './facts'
 import type { Finding } from './finding'
@@ -31,7 +31,7 @@ export function noOpening(facts: Facts): Finding[] {
   const never = facts.pool.filter(host => longest(facts.hoursOf(host.id)) === 0)
   return [{
     code: 'noOpening', severity: 'stops',
-    words: never.length > 0 ? `${words}: ${sayList(never.map(host => facts.firstName(host.id)))} ${never.length === 1 ? 'has' : 'have'} no open hours for it.` : `${words}. Several rules together leave none.`,
+    words: never.length > 0 ? `${words}: ${formatList(never.map(host => facts.firstName(host.id)))} ${never.length === 1 ? 'has' : 'have'} no open hours for it.` : `${words}. Several rules together leave none.`,
     wayOut: { kind: 'open', words: 'Change the hours', panel: 'hours' },
   }]
 }
@@ -41,7 +41,7 @@ export function neverFits({ settings, pool, hoursOf }: Facts): Finding[] {
   const tooLong = settings.durations.filter(minutes => room > 0 && minutes > room)
   return tooLong.length === 0 ? [] : [{
     code: 'neverFits', severity: 'stops',
-    words: `${sayList(tooLong.map(sayMinutes))} never ${tooLong.length === 1 ? 'fits' : 'fit'}: the longest open hours are ${sayMinutes(room)} in one piece.`,
+    words: `${formatList(tooLong.map(formatDuration))} never ${tooLong.length === 1 ? 'fits' : 'fit'}: the longest open hours are ${formatDuration(room)} in one piece.`,
     wayOut: { kind: 'open', words: 'Change the duration', panel: 'duration' },
   }]
 }
@@ -54,15 +54,15 @@ export function startsHideSessions({ settings }: Facts): Finding[] {
     const lost = settings.startEveryMinutes - whole
     return lost < 5 ? [] : [{
       code: 'startsHideSessions', severity: 'look',
-      words: `Starts ${sayEvery(settings.startEveryMinutes)} leave ${sayMinutes(lost)} unused between sessions of ${sayMinutes(shortest)} that follow each other.`,
-      wayOut: { kind: 'set', words: `Start ${sayEvery(whole)}`, settings: { startEveryMinutes: whole } },
+      words: `Starts ${formatRepeatInterval(settings.startEveryMinutes)} leave ${formatDuration(lost)} unused between sessions of ${formatDuration(shortest)} that follow each other.`,
+      wayOut: { kind: 'set', words: `Start ${formatRepeatInterval(whole)}`, settings: { startEveryMinutes: whole } },
     }]
   }
   const share = 1 - 1 / Math.floor(settings.startEveryMinutes / whole)
   return [{
     code: 'startsHideSessions', severity: 'risky',
-    words: `Starts ${sayEvery(settings.startEveryMinutes)} hide ${share === 0.5 ? 'half' : `${Math.round(share * 100)} of a hundred`} of the sessions of ${sayMinutes(shortest)} that would fit.`,
-    wayOut: { kind: 'set', words: `Start ${sayEvery(whole)}`, settings: { startEveryMinutes: whole } },
+    words: `Starts ${formatRepeatInterval(settings.startEveryMinutes)} hide ${share === 0.5 ? 'half' : `${Math.round(share * 100)} of a hundred`} of the sessions of ${formatDuration(shortest)} that would fit.`,
+    wayOut: { kind: 'set', words: `Start ${formatRepeatInterval(whole)}`, settings: { startEveryMinutes: whole } },
   }]
 }
 
@@ -75,7 +75,7 @@ export function bufferBeyondGap({ settings, pool, hoursOf }: Facts): Finding[] {
   const follows = pool.some(host => longest(hoursOf(host.id)) >= (shortest + settings.startEveryMinutes) * MINUTE)
   return buffer === 0 || buffer <= gap || unused < 10 || !follows ? [] : [{
     code: 'bufferBeyondGap', severity: 'look',
-    words: `With ${sayMinutes(buffer)} kept free and ${gap === 0 ? 'no gap' : `a gap of ${sayMinutes(gap)}`} between starts, each session takes the start after it away, and ${sayMinutes(unused)} go unused.`,
+    words: `With ${formatDuration(buffer)} kept free and ${gap === 0 ? 'no gap' : `a gap of ${formatDuration(gap)}`} between starts, each session takes the start after it away, and ${formatDuration(unused)} go unused.`,
     wayOut: { kind: 'open', words: 'Change when it starts', panel: 'startEvery' },
   }]
 }
@@ -91,8 +91,8 @@ export function leadBeyondHorizon({ settings, now }: Facts): Finding[] {
   return [{
     code: ended ? 'datesPast' : 'leadBeyondHorizon', severity: 'stops',
     words: ended
-      ? `The last date it can be booked for, ${sayDate(last, 'long', 'en-GB')}, has passed.`
-      : `It must be booked at least ${sayMinutes(settings.leadTimeMinutes)} before, but only that far ahead it cannot be booked: the two rules leave nothing.`,
+      ? `The last date it can be booked for, ${formatMonthDay(last, 'long', 'en-GB')}, has passed.`
+      : `It must be booked at least ${formatDuration(settings.leadTimeMinutes)} before, but only that far ahead it cannot be booked: the two rules leave nothing.`,
     wayOut: { kind: 'open', words: 'Change how far ahead', panel: 'horizon' },
   }]
 }
@@ -128,13 +128,13 @@ function mostInADay(hours: ArrayLike<number>, minutes: number, zone: ReturnType<
 export function planZones({ settings, pool, definition }: Facts): Finding[] {
   const found: Finding[] = pool.flatMap(host => host.plans.filter(plan => plan.timeZone !== host.timeZone).map(plan => ({
     code: 'planZone', severity: 'look' as const,
-    words: `“${plan.name}” of ${host.name} is in ${sayZone(plan.timeZone)} time, but ${host.name.split(' ')[0]} lives by ${sayZone(host.timeZone)} time.`,
+    words: `“${plan.name}” of ${host.name} is in ${formatZone(plan.timeZone)} time, but ${host.name.split(' ')[0]} lives by ${formatZone(host.timeZone)} time.`,
     wayOut: { kind: 'go' as const, words: 'Open these hours', to: `/desk/hours/${plan.id}` },
   })))
   if (settings.hours.mode === 'replace') {
     const { timeZone } = settings.hours.plan
     const away = [...new Set(definition.chairs.flatMap(chair => chair.hosts.map(host => host.id)))].map(id => pool.find(host => host.id === id)).filter(host => host && host.timeZone !== timeZone)
-    if (away.length > 0) found.push({ code: 'planZone', severity: 'look', words: `The hours that replace the hosts’ own are in ${sayZone(timeZone)} time; ${sayList(away.map(host => host?.name.split(' ')[0] ?? ''))} ${away.length === 1 ? 'lives' : 'live'} elsewhere and may be asked at night.`, wayOut: { kind: 'open', words: 'Change the hours', panel: 'hours' } })
+    if (away.length > 0) found.push({ code: 'planZone', severity: 'look', words: `The hours that replace the hosts’ own are in ${formatZone(timeZone)} time; ${formatList(away.map(host => host?.name.split(' ')[0] ?? ''))} ${away.length === 1 ? 'lives' : 'live'} elsewhere and may be asked at night.`, wayOut: { kind: 'open', words: 'Change the hours', panel: 'hours' } })
   }
   return found
 }
@@ -142,15 +142,15 @@ export function planZones({ settings, pool, definition }: Facts): Finding[] {
 /** Weekly windows that hold a wall-clock time which a clock change of the coming year skips or repeats. */
 export function clockChanges({ settings, pool, time, now }: Facts): Finding[] {
   const own = settings.hours.mode === 'hosts' ? [] : [{ whose: 'its hours', plan: settings.hours.plan, wayOut: { kind: 'open', words: 'Change the hours', panel: 'hours' } as const }]
-  const hosts = settings.hours.mode === 'replace' ? [] : pool.flatMap(host => (time.find(one => one.id === host.id)?.plans ?? []).map(plan => ({
+  const hosts = settings.hours.mode === 'replace' ? [] : pool.flatMap(host => (time.find(candidate => candidate.id === host.id)?.plans ?? []).map(plan => ({
     whose: `${host.name}’s hours`, plan, wayOut: { kind: 'go', words: 'Open these hours', to: `/desk/hours/${host.plans[0]?.id ?? ''}` } as const,
   })))
   const first = instantToSeconds(now)
   const found = [...own, ...hosts].flatMap(({ whose, plan, wayOut }) => {
     const change = changeWithin(plan, first)
-    return change ? [{ words: `On ${sayDate(change.day, 'long', 'en-GB')} the clocks in ${sayZone(plan.timeZone)} change within ${whose} from ${change.from} to ${change.to}: they last ${sayMinutes(change.minutes)} that day.`, wayOut }] : []
+    return change ? [{ words: `On ${formatMonthDay(change.day, 'long', 'en-GB')} the clocks in ${formatZone(plan.timeZone)} change within ${whose} from ${change.from} to ${change.to}: they last ${formatDuration(change.minutes)} that day.`, wayOut }] : []
   })
-  return found.slice(0, 1).map(one => ({ code: 'clockChange', severity: 'look', ...one }))
+  return found.slice(0, 1).map(row => ({ code: 'clockChange', severity: 'look', ...row }))
 }
 
 function changeWithin(plan: HoursPlan, now: number): { day: number, from: string, to: string, minutes: number } | null {
@@ -176,7 +176,7 @@ export function ruleNeverHappens({ settings, now }: Facts): Finding[] {
     .filter(window => [...recurringDays(window.rrule, dateToDays(window.start), today, today + 2 * 366)].length === 0)
     .map(window => ({
       code: 'ruleNeverHappens', severity: 'risky' as const,
-      words: `A recurring window that starts on ${sayDate(dateToDays(window.start), 'long', 'en-GB')} names no date within the next two years.`,
+      words: `A recurring window that starts on ${formatMonthDay(dateToDays(window.start), 'long', 'en-GB')} names no date within the next two years.`,
       wayOut: { kind: 'open' as const, words: 'Change the hours', panel: 'hours' as const },
     }))
 }
@@ -187,7 +187,7 @@ export function planRunsOut({ settings, now }: Facts): Finding[] {
   const left = dateToDays(settings.hours.plan.valid.to) - today
   return left > 30 ? [] : [{
     code: 'planRunsOut', severity: left < 0 ? 'stops' : 'risky',
-    words: left < 0 ? `Its hours ended on ${sayDate(today + left, 'long', 'en-GB')}.` : `Its hours end on ${sayDate(today + left, 'long', 'en-GB')}; after that nothing can be booked.`,
+    words: left < 0 ? `Its hours ended on ${formatMonthDay(today + left, 'long', 'en-GB')}.` : `Its hours end on ${formatMonthDay(today + left, 'long', 'en-GB')}; after that nothing can be booked.`,
     wayOut: { kind: 'open', words: 'Change the hours', panel: 'hours' },
   }]
 }
@@ -203,7 +203,7 @@ export function holidaysNotChosen({ settings, pool }: Facts): Finding[] {
     code: 'holidaysNotChosen', severity: 'look',
     words: hours.mode === 'replace'
       ? 'No holiday calendar is chosen for its hours: clients can book on public holidays.'
-      : `${without.length === pool.length && pool.length > 1 ? 'No host has' : `${sayList(without.map(host => host.name.split(' ')[0] ?? ''))} ${without.length === 1 ? 'has' : 'have'} not`} chosen ${without.length === pool.length && pool.length > 1 ? 'a holiday calendar' : 'one for holidays'}: clients can book on public holidays.`,
+      : `${without.length === pool.length && pool.length > 1 ? 'No host has' : `${formatList(without.map(host => host.name.split(' ')[0] ?? ''))} ${without.length === 1 ? 'has' : 'have'} not`} chosen ${without.length === pool.length && pool.length > 1 ? 'a holiday calendar' : 'one for holidays'}: clients can book on public holidays.`,
     wayOut: hours.mode === 'replace' || !first?.plans[0]
       ? { kind: 'open', words: 'Choose holidays', panel: 'hours' }
       : { kind: 'go', words: `Choose holidays for ${first.name.split(' ')[0]}`, to: `/desk/hours/${first.plans[0].id}` },

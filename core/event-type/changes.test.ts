@@ -2,8 +2,8 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { plainPlan } from '../hours/plan'
 import { parseHours } from '../time/hours-text'
-import { noLongerAllowed } from './affected'
-import { changesBetween, mergeChanges, partAt, sayChange } from './changes'
+import { noLongerAllowed } from './affected-sessions'
+import { changesBetween, mergeChanges, partAt, describeChange } from './changes'
 import { consequencesOf } from './consequences'
 import { definitionSchema, slugFrom } from './definition'
 import { NOW, sampleDefinition, sampleTime } from './samples'
@@ -14,7 +14,7 @@ const base = sampleDefinition()
 describe('changes between two definitions', () => {
   it('are told part by part in words, in the order of the bench', () => {
     const after = sampleDefinition({ durations: [30, 60], bufferAfterMinutes: 10, notes: 'Water first', name: 'Chat' }, { state: 'closed' })
-    expect(changesBetween(base, after).map(sayChange)).toEqual([
+    expect(changesBetween(base, after).map(describeChange)).toEqual([
       'State: open → closed', 'Name: Talk → Chat', 'Duration: 30 minutes → 30 minutes or 60 minutes', 'Kept free after: nothing → 10 minutes', 'Notes for the team: none → “Water first”',
     ])
     expect(changesBetween(base, after).filter(change => !change.forClients).map(change => change.label)).toEqual(['Notes for the team'])
@@ -62,7 +62,7 @@ describe('sessions booked already', () => {
   const session = { id: 's1', start: '2027-03-10T10:00:00Z', end: '2027-03-10T10:30:00Z', hostIds: ['ana'], placeKey: 'video', clients: ['Marta'] }
   const own = { id: 's1', start: session.start, end: session.end, bufferBeforeMinutes: 0, bufferAfterMinutes: 0, sameEventType: true, seatsTaken: 1 }
   const time = sampleTime().map(host => (host.id === 'ana' ? { ...host, sessions: [own] } : host))
-  const reasons = (definition: typeof base) => noLongerAllowed(definition, { time, holidays: {}, now: NOW }, [session], { zone: 'Europe/Lisbon', locale: 'en-GB', names: { ana: 'Ana', bo: 'Bo' } }).flatMap(one => one.reasons)
+  const reasons = (definition: typeof base) => noLongerAllowed(definition, { time, holidays: {}, now: NOW }, [session], { zone: 'Europe/Lisbon', locale: 'en-GB', names: { ana: 'Ana', bo: 'Bo' } }).flatMap(item => item.reasons)
 
   it('are not in their own way, and need not be booked in time any more', () => {
     expect(reasons(base)).toEqual([])

@@ -1,8 +1,8 @@
-import { plural, sayEvery, sayList, sayMinutes } from '../time/say'
+import { plural, formatRepeatInterval, formatList, formatDuration } from '../time/format'
 import type { Definition } from './definition'
-import { sayChairs, sayHorizon, sayPlaces, sayWhen, type Panel } from './sentence'
+import { describeChairs, describeHorizon, describePlaces, describeHours, type Panel } from './sentence'
 import type { Settings } from './settings'
-import { sayDurations } from './words'
+import { formatDurations } from './words'
 
 /** What differs between two definitions of an event type, part by part and in words, and how two people's changes go together. */
 
@@ -15,27 +15,27 @@ interface Part {
   forClients: boolean
   read: (definition: Definition) => unknown
   write: (onto: Definition, from: Definition) => Definition
-  say: (definition: Definition) => string
+  describe: (definition: Definition) => string
 }
 
 /** A part of the settings by its name. */
-function setting<Name extends keyof Settings>(name: Name, label: string, panel: Panel, say: (settings: Settings) => string, forClients = true): Part {
+function setting<Name extends keyof Settings>(name: Name, label: string, panel: Panel, describe: (settings: Settings) => string, forClients = true): Part {
   return {
     name, label, panel, forClients,
     read: definition => definition.settings[name],
     write: (onto, from) => ({ ...onto, settings: { ...onto.settings, [name]: from.settings[name] } }),
-    say: definition => say(definition.settings),
+    describe: definition => describe(definition.settings),
   }
 }
 
-function own<Name extends 'slug' | 'listed' | 'state' | 'chairs'>(name: Name, label: string, panel: Panel, say: (definition: Definition) => string): Part {
-  return { name, label, panel, forClients: true, read: definition => definition[name], write: (onto, from) => ({ ...onto, [name]: from[name] }), say }
+function own<Name extends 'slug' | 'listed' | 'state' | 'chairs'>(name: Name, label: string, panel: Panel, describe: (definition: Definition) => string): Part {
+  return { name, label, panel, forClients: true, read: definition => definition[name], write: (onto, from) => ({ ...onto, [name]: from[name] }), describe }
 }
 
 const or = (text: string, none: string) => text || none
 const brief = (text: string) => (text === '' ? 'none' : text.length > 60 ? `“${text.slice(0, 57)}…”` : `“${text}”`)
 const limit = (many: number | null) => (many === null ? 'no limit' : `at most ${many}`)
-const kept = (minutes: number) => (minutes === 0 ? 'nothing' : sayMinutes(minutes))
+const formatBuffer = (minutes: number) => (minutes === 0 ? 'nothing' : formatDuration(minutes))
 
 const parts: readonly Part[] = [
   own('state', 'State', 'address', definition => definition.state),
@@ -46,25 +46,25 @@ const parts: readonly Part[] = [
   setting('description', 'Description', 'name', settings => brief(settings.description)),
   setting('colour', 'Colour', 'name', settings => settings.colour),
   setting('timeZone', 'Zone its days are counted in', 'hours', settings => settings.timeZone),
-  setting('durations', 'Duration', 'duration', settings => sayDurations(settings.durations)),
-  setting('places', 'Place', 'place', settings => sayPlaces(settings)),
-  own('chairs', 'Hosts', 'chairs', definition => sayChairs(definition.chairs)),
-  setting('hours', 'Hours', 'hours', settings => sayWhen(settings)),
-  setting('leadTimeMinutes', 'How soon before', 'leadTime', settings => (settings.leadTimeMinutes === 0 ? 'up to the last moment' : `at least ${sayMinutes(settings.leadTimeMinutes)}`)),
-  setting('horizon', 'How far ahead', 'horizon', settings => sayHorizon(settings.horizon)),
-  setting('startEveryMinutes', 'Starts', 'startEvery', settings => sayEvery(settings.startEveryMinutes)),
-  setting('bufferBeforeMinutes', 'Kept free before', 'buffers', settings => kept(settings.bufferBeforeMinutes)),
-  setting('bufferAfterMinutes', 'Kept free after', 'buffers', settings => kept(settings.bufferAfterMinutes)),
+  setting('durations', 'Duration', 'duration', settings => formatDurations(settings.durations)),
+  setting('places', 'Place', 'place', settings => describePlaces(settings)),
+  own('chairs', 'Hosts', 'chairs', definition => describeChairs(definition.chairs)),
+  setting('hours', 'Hours', 'hours', settings => describeHours(settings)),
+  setting('leadTimeMinutes', 'How soon before', 'leadTime', settings => (settings.leadTimeMinutes === 0 ? 'up to the last moment' : `at least ${formatDuration(settings.leadTimeMinutes)}`)),
+  setting('horizon', 'How far ahead', 'horizon', settings => describeHorizon(settings.horizon)),
+  setting('startEveryMinutes', 'Starts', 'startEvery', settings => formatRepeatInterval(settings.startEveryMinutes)),
+  setting('bufferBeforeMinutes', 'Kept free before', 'buffers', settings => formatBuffer(settings.bufferBeforeMinutes)),
+  setting('bufferAfterMinutes', 'Kept free after', 'buffers', settings => formatBuffer(settings.bufferAfterMinutes)),
   setting('dailyLimit', 'Sessions a day for each host', 'limits', settings => limit(settings.dailyLimit)),
   setting('weeklyLimit', 'Sessions a week for each host', 'limits', settings => limit(settings.weeklyLimit)),
   setting('seats', 'Seats', 'seats', settings => plural(settings.seats, 'seat')),
   setting('approval', 'Approval', 'approval', settings => (settings.approval ? 'each one by hand' : 'not needed')),
   setting('guests', 'Guests', 'guests', settings => (settings.guests ? 'allowed' : 'not allowed')),
-  setting('questions', 'Questions', 'questions', settings => or(sayList(settings.questions.map(question => `“${question.label}”`)), 'none')),
+  setting('questions', 'Questions', 'questions', settings => or(formatList(settings.questions.map(question => `“${question.label}”`)), 'none')),
   setting('afterwards', 'What clients see afterwards', 'afterwards', ({ afterwards }) => (afterwards.address ? `they go on to ${afterwards.address}` : brief(afterwards.text))),
   setting('calendarTitle', 'Title in calendars', 'afterwards', settings => brief(settings.calendarTitle)),
   setting('notes', 'Notes for the team', 'team', settings => brief(settings.notes), false),
-  setting('tags', 'Tags', 'team', settings => or(sayList(settings.tags), 'none'), false),
+  setting('tags', 'Tags', 'team', settings => or(formatList(settings.tags), 'none'), false),
 ]
 
 /** The part that holds what stands at a path such as `questions.0.label`, which may leave out `settings`; null where none does. */
@@ -84,7 +84,7 @@ export interface Change {
 /** Every part that differs, in the order of the bench. Equal words mean that something inside the part differs. */
 export function changesBetween(before: Definition, after: Definition): Change[] {
   return parts.filter(part => differs(part, before, after)).map(part => ({
-    label: part.label, panel: part.panel, forClients: part.forClients, before: part.say(before), after: part.say(after),
+    label: part.label, panel: part.panel, forClients: part.forClients, before: part.describe(before), after: part.describe(after),
   }))
 }
 
@@ -101,16 +101,16 @@ export function mergeChanges(base: Definition, mine: Definition, theirs: Definit
   for (const part of parts) {
     if (!differs(part, base, mine)) continue
     definition = part.write(definition, mine)
-    if (differs(part, base, theirs) && differs(part, mine, theirs)) contested.push({ label: part.label, mine: part.say(mine), theirs: part.say(theirs) })
+    if (differs(part, base, theirs) && differs(part, mine, theirs)) contested.push({ label: part.label, mine: part.describe(mine), theirs: part.describe(theirs) })
   }
   return { definition, contested }
 }
 
-function differs(part: Part, one: Definition, other: Definition): boolean {
-  return JSON.stringify(part.read(one)) !== JSON.stringify(part.read(other))
+function differs(part: Part, definition: Definition, other: Definition): boolean {
+  return JSON.stringify(part.read(definition)) !== JSON.stringify(part.read(other))
 }
 
 /** A change as a sentence without its full stop. */
-export function sayChange({ label, before, after }: Change): string {
+export function describeChange({ label, before, after }: Change): string {
   return before === after ? `${label}: changed in detail` : `${label}: ${before} → ${after}`
 }

@@ -1,10 +1,10 @@
 import type { Horizon } from '../openings'
-import { sayHoursOfWeek, sayWindow } from '../time/hours-text'
-import { sayRule } from '../hours/rule'
+import { describeWeek, formatWindow } from '../time/hours-text'
+import { describeRule } from '../hours/rule'
 import { dateToDays } from '../time/civil'
-import { plural, sayCount, sayEvery, sayFullDate, sayList, sayMinutes } from '../time/say'
+import { plural, formatCount, formatRepeatInterval, formatFullDate, formatList, formatDuration } from '../time/format'
 import type { Chair, Settings } from './settings'
-import { placeWords, sayDurations } from './words'
+import { placeWords, formatDurations } from './words'
 
 /** The sentence that describes an event type; each phrase names the panel that edits it. */
 
@@ -22,19 +22,19 @@ export interface Phrase {
 export function sentenceOf(settings: Settings, chairs: readonly Chair[]): Phrase[] {
   const phrases: Phrase[] = [
     { text: 'Clients book ' },
-    { text: sayDurations(settings.durations), panel: 'duration' },
+    { text: formatDurations(settings.durations), panel: 'duration' },
     { text: ' ' },
-    { text: sayPlaces(settings), panel: 'place' },
+    { text: describePlaces(settings), panel: 'place' },
     { text: ' with ' },
-    { text: sayChairs(chairs), panel: 'chairs' },
+    { text: describeChairs(chairs), panel: 'chairs' },
     { text: ', ' },
-    { text: sayWhen(settings), panel: 'hours' },
+    { text: describeHours(settings), panel: 'hours' },
     { text: ', ' },
-    ...sayAhead(settings),
+    ...describeBookingWindow(settings),
     { text: ', starting ' },
-    { text: sayEvery(settings.startEveryMinutes), panel: 'startEvery' },
-    ...sayBuffers(settings),
-    ...sayExtras(settings),
+    { text: formatRepeatInterval(settings.startEveryMinutes), panel: 'startEvery' },
+    ...describeBuffers(settings),
+    ...describeExtras(settings),
   ]
   if (settings.questions.length > 0) {
     phrases.push({ text: ', and answer ' }, { text: plural(settings.questions.length, 'question'), panel: 'questions' })
@@ -42,42 +42,42 @@ export function sentenceOf(settings: Settings, chairs: readonly Chair[]): Phrase
   return [...phrases, { text: '.' }]
 }
 
-export function saySettings(settings: Settings, chairs: readonly Chair[]): string {
+export function describeSettings(settings: Settings, chairs: readonly Chair[]): string {
   return sentenceOf(settings, chairs).map(phrase => phrase.text).join('')
 }
 
-export function sayPlaces(settings: Settings): string {
+export function describePlaces(settings: Settings): string {
   const words = settings.places.map(place =>
     place.kind === 'video' ? 'on video' : place.kind === 'address' ? `at ${place.label || 'an address'}` : `by ${placeWords[place.kind]}`)
   return words.join(' or ').replace('by your suggestion', 'where they suggest').replace('by to be agreed', 'at a place to be agreed')
 }
 
-export function sayChairs(chairs: readonly Chair[]): string {
-  return sayList(chairs.map((chair) => {
+export function describeChairs(chairs: readonly Chair[]): string {
+  return formatList(chairs.map((chair) => {
     const [first] = chair.hosts
     if (chair.hosts.length === 1 && first) return first.name.split(' ')[0] ?? first.name
-    const pool = `one of ${sayCount(chair.hosts.length)} hosts`
-    return { fairShare: `${pool}, by fair share`, order: `${pool}, in order`, client: `the one of ${sayCount(chair.hosts.length)} hosts they choose` }[chair.policy]
+    const pool = `one of ${formatCount(chair.hosts.length)} hosts`
+    return { fairShare: `${pool}, by fair share`, order: `${pool}, in order`, client: `the one of ${formatCount(chair.hosts.length)} hosts they choose` }[chair.policy]
   }))
 }
 
-export function sayWhen({ hours }: Settings): string {
+export function describeHours({ hours }: Settings): string {
   if (hours.mode === 'hosts') return 'whenever their hours allow'
   const { weekly, recurring } = hours.plan
-  const rules = recurring.map(window => `${sayRule(window.rrule)} ${sayWindow(window)}`)
-  const when = weekly.length === 0 && rules.length > 0 ? sayList(rules) : sayList([sayHoursOfWeek(weekly), ...rules])
+  const rules = recurring.map(window => `${describeRule(window.rrule)} ${formatWindow(window)}`)
+  const when = weekly.length === 0 && rules.length > 0 ? formatList(rules) : formatList([describeWeek(weekly), ...rules])
   return hours.mode === 'narrow' ? when : `${when}, whatever the hosts’ own hours`
 }
 
-function sayAhead(settings: Settings): Phrase[] {
-  const lead: Phrase = { text: settings.leadTimeMinutes === 0 ? 'up to the last moment' : `at least ${sayMinutes(settings.leadTimeMinutes)}`, panel: 'leadTime' }
-  const horizon: Phrase = { text: sayHorizon(settings.horizon), panel: 'horizon' }
+function describeBookingWindow(settings: Settings): Phrase[] {
+  const lead: Phrase = { text: settings.leadTimeMinutes === 0 ? 'up to the last moment' : `at least ${formatDuration(settings.leadTimeMinutes)}`, panel: 'leadTime' }
+  const horizon: Phrase = { text: describeHorizon(settings.horizon), panel: 'horizon' }
   return settings.leadTimeMinutes === 0 || settings.horizon.kind === 'dates'
     ? [lead, { text: ' and ' }, horizon, ...(settings.horizon.kind === 'open' || settings.horizon.kind === 'dates' ? [] : [{ text: ' ahead' }])]
     : [lead, { text: ' and ' }, horizon, { text: settings.horizon.kind === 'open' ? '' : ' ahead' }]
 }
 
-export function sayHorizon(horizon: Horizon): string {
+export function describeHorizon(horizon: Horizon): string {
   switch (horizon.kind) {
     case 'open':
       return 'as far ahead as they like'
@@ -86,31 +86,31 @@ export function sayHorizon(horizon: Horizon): string {
     case 'rollingWorkingDays':
       return `at most ${plural(horizon.days, 'working day')}`
     case 'dates':
-      return horizon.from && horizon.to ? `from ${sayDateFully(horizon.from)} to ${sayDateFully(horizon.to)}`
-        : horizon.from ? `from ${sayDateFully(horizon.from)} on` : horizon.to ? `until ${sayDateFully(horizon.to)}` : 'on any date'
+      return horizon.from && horizon.to ? `from ${formatHorizonDate(horizon.from)} to ${formatHorizonDate(horizon.to)}`
+        : horizon.from ? `from ${formatHorizonDate(horizon.from)} on` : horizon.to ? `until ${formatHorizonDate(horizon.to)}` : 'on any date'
   }
 }
 
-function sayDateFully(date: string): string {
-  return sayFullDate(dateToDays(date), 'en-GB')
+function formatHorizonDate(date: string): string {
+  return formatFullDate(dateToDays(date), 'en-GB')
 }
 
-function sayBuffers(settings: Settings): Phrase[] {
+function describeBuffers(settings: Settings): Phrase[] {
   const { bufferBeforeMinutes: before, bufferAfterMinutes: after } = settings
   if (before === 0 && after === 0) return []
-  const text = before === after ? `${sayMinutes(before)} before and after`
-    : sayList([...(before ? [`${sayMinutes(before)} before`] : []), ...(after ? [`${sayMinutes(after)} after`] : [])])
+  const text = before === after ? `${formatDuration(before)} before and after`
+    : formatList([...(before ? [`${formatDuration(before)} before`] : []), ...(after ? [`${formatDuration(after)} after`] : [])])
   return [{ text: ', with ' }, { text, panel: 'buffers' }, { text: ' kept free' }]
 }
 
-function sayExtras(settings: Settings): Phrase[] {
+function describeExtras(settings: Settings): Phrase[] {
   const limits = [
     ...(settings.dailyLimit ? [`${settings.dailyLimit} a day`] : []),
     ...(settings.weeklyLimit ? [`${settings.weeklyLimit} a week`] : []),
   ]
   const extras: Phrase[] = [
-    ...(limits.length > 0 ? [{ text: `at most ${sayList(limits)} for each host`, panel: 'limits' as const }] : []),
-    ...(settings.seats > 1 ? [{ text: `${sayCount(settings.seats)} seats a session`, panel: 'seats' as const }] : []),
+    ...(limits.length > 0 ? [{ text: `at most ${formatList(limits)} for each host`, panel: 'limits' as const }] : []),
+    ...(settings.seats > 1 ? [{ text: `${formatCount(settings.seats)} seats a session`, panel: 'seats' as const }] : []),
     ...(settings.approval ? [{ text: 'each one approved by hand', panel: 'approval' as const }] : []),
     ...(settings.guests ? [] : [{ text: 'without guests', panel: 'guests' as const }]),
   ]

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { questionsSchema } from '../intake'
-import { enginePlan, type HolidayDates, keptPlanSchema } from '../hours/plan'
+import { enginePlan, type HolidayDates, storedPlanSchema } from '../hours/plan'
 import { horizonSchema, type OpeningsQuery, type QueryHost, zoneName } from '../openings'
 import { placeKinds } from './words'
 
@@ -51,8 +51,8 @@ export const settingsSchema = z.strictObject({
   guests: z.boolean().default(true),
   hours: z.discriminatedUnion('mode', [
     z.strictObject({ mode: z.literal('hosts') }),
-    z.strictObject({ mode: z.literal('narrow'), plan: keptPlanSchema }),
-    z.strictObject({ mode: z.literal('replace'), plan: keptPlanSchema }),
+    z.strictObject({ mode: z.literal('narrow'), plan: storedPlanSchema }),
+    z.strictObject({ mode: z.literal('replace'), plan: storedPlanSchema }),
   ]),
   places: z.array(placeSchema).min(1, 'Say where it takes place').max(10, 'At most 10 places'),
   questions: questionsSchema,

@@ -1,4 +1,4 @@
-import { sayMinutes } from '../time/say'
+import { formatDuration } from '../time/format'
 
 /** Words for an event type's parts that any page may need, without the schemas that check them. */
 
@@ -14,8 +14,8 @@ export const placeWords: Record<PlaceKind, string> = {
   agreed: 'to be agreed',
 }
 
-export function sayDurations(durations: readonly number[]): string {
+export function formatDurations(durations: readonly number[]): string {
   const same = durations.length > 1 && durations.every(minutes => minutes < 60 || minutes % 60 !== 0)
   if (same) return `${durations.slice(0, -1).join(', ')} or ${durations.at(-1)} minutes`
-  return durations.map(minutes => (minutes <= 90 ? `${minutes} minutes` : sayMinutes(minutes))).join(' or ')
+  return durations.map(minutes => (minutes <= 90 ? `${minutes} minutes` : formatDuration(minutes))).join(' or ')
 }

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { dateToDays, weekdays } from '../time/civil'
 import { minutesPerDay, parseHours } from '../time/hours-text'
 import { enginePlan, plainPlan } from './plan'
-import { type CommonRule, readRule, sayRule, writeRule } from './rule'
+import { type CommonRule, readRule, describeRule, writeRule } from './rule'
 import { copyDay, isOpenAt, paintDay } from './week'
 import { exceptionRuns, plannedDays, setExceptions } from './year'
 
@@ -41,41 +41,41 @@ describe('exceptions over a year', () => {
   })
 
   it('stand beside holidays, weekdays, the plan’s own dates and clock changes', () => {
-    const kept = setExceptions({ ...plan, holidays: [{ country: 'PT', region: null }], valid: { from: null, to: '2027-04-05' } }, dateToDays('2027-03-30'), dateToDays('2027-03-30'), [{ from: '10:00', to: '11:00' }])
-    const days = plannedDays(kept, { PT: [{ date: '2027-03-26', name: 'Good Friday' }] }, dateToDays('2027-03-25'), dateToDays('2027-04-06'))
-    expect(days.map(one => one.kind)).toEqual(['open', 'holiday', 'closed', 'closed', 'open', 'exceptionOpen', 'open', 'open', 'open', 'closed', 'closed', 'open', 'outside'])
-    expect(days.find(one => one.holiday)?.holiday).toBe('Good Friday')
-    expect(days.filter(one => one.clockChange).map(one => one.day)).toEqual([dateToDays('2027-03-28')])
+    const stored = setExceptions({ ...plan, holidays: [{ country: 'PT', region: null }], valid: { from: null, to: '2027-04-05' } }, dateToDays('2027-03-30'), dateToDays('2027-03-30'), [{ from: '10:00', to: '11:00' }])
+    const days = plannedDays(stored, { PT: [{ date: '2027-03-26', name: 'Good Friday' }] }, dateToDays('2027-03-25'), dateToDays('2027-04-06'))
+    expect(days.map(day => day.kind)).toEqual(['open', 'holiday', 'closed', 'closed', 'open', 'exceptionOpen', 'open', 'open', 'open', 'closed', 'closed', 'open', 'outside'])
+    expect(days.find(day => day.holiday)?.holiday).toBe('Good Friday')
+    expect(days.filter(day => day.clockChange).map(day => day.day)).toEqual([dateToDays('2027-03-28')])
   })
 
   it('win over holidays, which close their day in what the engine is given', () => {
     const holidays = { 'CA-NS': [{ date: '2027-02-15', name: 'Heritage Day' }, { date: '2027-03-26', name: 'Good Friday' }] }
-    const kept = { ...plan, holidays: [{ country: 'CA', region: 'NS' }], exceptions: [{ date: '2027-03-26', windows: [{ from: '09:00', to: '10:00' }] }] }
-    expect(enginePlan(kept, holidays)).not.toHaveProperty('holidays')
-    expect(enginePlan(kept, holidays).exceptions).toEqual([{ date: '2027-03-26', windows: [{ from: '09:00', to: '10:00' }] }, { date: '2027-02-15', windows: [] }])
+    const stored = { ...plan, holidays: [{ country: 'CA', region: 'NS' }], exceptions: [{ date: '2027-03-26', windows: [{ from: '09:00', to: '10:00' }] }] }
+    expect(enginePlan(stored, holidays)).not.toHaveProperty('holidays')
+    expect(enginePlan(stored, holidays).exceptions).toEqual([{ date: '2027-03-26', windows: [{ from: '09:00', to: '10:00' }] }, { date: '2027-02-15', windows: [] }])
   })
 })
 
 describe('rules for people', () => {
   const day = fc.constantFrom(...weekdays)
   const rule = fc.oneof<fc.Arbitrary<CommonRule>[]>(
-    fc.record({ kind: fc.constant('weeks' as const), every: fc.integer({ min: 1, max: 8 }), days: fc.uniqueArray(day, { minLength: 1 }).map(days => weekdays.filter(one => days.includes(one))) }),
+    fc.record({ kind: fc.constant('weeks' as const), every: fc.integer({ min: 1, max: 8 }), days: fc.uniqueArray(day, { minLength: 1 }).map(days => weekdays.filter(weekday => days.includes(weekday))) }),
     fc.record({ kind: fc.constant('monthWeekday' as const), nth: fc.constantFrom(1, 2, 3, 4, -1), day }),
     fc.record({ kind: fc.constant('monthDay' as const), day: fc.integer({ min: 1, max: 31 }) }),
     fc.record({ kind: fc.constant('days' as const), every: fc.integer({ min: 1, max: 30 }) }),
   )
 
   it('are read back as they were written', () => {
-    fc.assert(fc.property(rule, (one) => {
-      expect(readRule(writeRule(one))).toEqual(one)
+    fc.assert(fc.property(rule, (item) => {
+      expect(readRule(writeRule(item))).toEqual(item)
     }))
   })
 
   it('are said as people say them', () => {
-    expect(sayRule('FREQ=WEEKLY;INTERVAL=2;BYDAY=TH')).toBe('every other Thursday')
-    expect(sayRule('FREQ=MONTHLY;BYDAY=1MO')).toBe('the first Monday of the month')
-    expect(sayRule('FREQ=MONTHLY;BYDAY=-1FR')).toBe('the last Friday of the month')
-    expect(sayRule('FREQ=YEARLY;BYDAY=20MO')).toBe('by a rule of its own')
-    expect(sayRule('FREQ=WEEKLY;BYDAY=TH;COUNT=3')).toBe('by a rule of its own')
+    expect(describeRule('FREQ=WEEKLY;INTERVAL=2;BYDAY=TH')).toBe('every other Thursday')
+    expect(describeRule('FREQ=MONTHLY;BYDAY=1MO')).toBe('the first Monday of the month')
+    expect(describeRule('FREQ=MONTHLY;BYDAY=-1FR')).toBe('the last Friday of the month')
+    expect(describeRule('FREQ=YEARLY;BYDAY=20MO')).toBe('by a rule of its own')
+    expect(describeRule('FREQ=WEEKLY;BYDAY=TH;COUNT=3')).toBe('by a rule of its own')
   })
 })

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { hoursPlanSchema, type HoursPlan } from '../openings'
-import { countedDays } from '../openings/size'
+import { countedDays } from '../openings/query-size'
 
 /** An hours plan as people keep it: the engine's plan, and the holiday calendars whose days it is closed on. */
 
@@ -12,10 +12,10 @@ export const calendarSchema = z.strictObject({
 })
 export type HolidayCalendar = z.infer<typeof calendarSchema>
 
-export const keptPlanSchema = hoursPlanSchema.extend({
+export const storedPlanSchema = hoursPlanSchema.extend({
   holidays: z.array(calendarSchema).max(5, 'At most 5 holiday calendars').default([]),
 })
-export type KeptPlan = z.infer<typeof keptPlanSchema>
+export type StoredPlan = z.infer<typeof storedPlanSchema>
 
 /** Bounds of a plan that clients' pages are computed from, far beyond what people have. */
 const most = { weekly: 200, recurring: 20, exceptions: 2000 } as const
@@ -25,7 +25,7 @@ const MOST_COUNTED_DAYS = 15_000
 const AHEAD_DAYS = 366
 
 /** Which part of a plan is too large to be saved, or null. `today` in days since 1970-01-01. */
-export function planFault(plan: KeptPlan, today: number): { path: keyof typeof most, message: string } | null {
+export function planFault(plan: StoredPlan, today: number): { path: keyof typeof most, message: string } | null {
   for (const path of ['weekly', 'recurring', 'exceptions'] as const) {
     if (plan[path].length > most[path]) return { path, message: `At most ${most[path].toLocaleString('en')} ${mostWords[path]}` }
   }
@@ -46,13 +46,13 @@ export function calendarKey({ country, region }: HolidayCalendar): string {
 }
 
 /** What the engine computes with: each holiday is an exception without windows, unless the plan says otherwise for its date. */
-export function enginePlan({ holidays, ...plan }: KeptPlan, dates: HolidayDates): HoursPlan {
+export function enginePlan({ holidays, ...plan }: StoredPlan, dates: HolidayDates): HoursPlan {
   if (holidays.length === 0) return plan
   const said = new Set(plan.exceptions.map(exception => exception.date))
   const closed = new Set(holidays.flatMap(calendar => dates[calendarKey(calendar)] ?? []).map(holiday => holiday.date).filter(date => !said.has(date)))
   return { ...plan, exceptions: [...plan.exceptions, ...[...closed].sort().map(date => ({ date, windows: [] }))] }
 }
 
-export function plainPlan(timeZone: string, weekly: HoursPlan['weekly']): KeptPlan {
+export function plainPlan(timeZone: string, weekly: HoursPlan['weekly']): StoredPlan {
   return { timeZone, weekly, recurring: [], exceptions: [], valid: { from: null, to: null }, holidays: [] }
 }

@@ -1,5 +1,5 @@
 import { type Weekday, weekdayNames, weekdays } from '../time/civil'
-import { sayCount, sayList } from '../time/say'
+import { formatCount, formatList } from '../time/format'
 
 /** Recurring windows as people build and read them; RFC 5545 §3.3.10 rules beyond these are kept as they are. */
 
@@ -13,7 +13,7 @@ const ordinals: Record<number, string> = { 1: 'first', 2: 'second', 3: 'third', 
 
 export const monthPlaces = [1, 2, 3, 4, -1] as const
 
-export function sayOrdinal(nth: number): string {
+export function formatOrdinal(nth: number): string {
   return ordinals[nth] ?? `${nth}th`
 }
 
@@ -47,7 +47,7 @@ export function readRule(rrule: string): CommonRule | null {
       const monthDay = Number(parts.get('BYMONTHDAY'))
       if (has('FREQ', 'BYMONTHDAY') && monthDay >= 1 && monthDay <= 31) return { kind: 'monthDay', day: monthDay }
       const match = /^(-1|[1-5])(MO|TU|WE|TH|FR|SA|SU)$/.exec(parts.get('BYDAY') ?? '')
-      const day = weekdays.find(one => one === match?.[2])
+      const day = weekdays.find(weekday => weekday === match?.[2])
       return has('FREQ', 'BYDAY') && match && day ? { kind: 'monthWeekday', nth: Number(match[1]), day } : null
     }
     default:
@@ -56,17 +56,17 @@ export function readRule(rrule: string): CommonRule | null {
 }
 
 /** "every other Thursday", "the first Monday of the month". */
-export function sayRule(rrule: string): string {
+export function describeRule(rrule: string): string {
   const rule = readRule(rrule)
   if (!rule) return 'by a rule of its own'
   switch (rule.kind) {
-    case 'weeks': return `${sayTurn(rule.every)} ${sayList(rule.days.map(day => weekdayNames[day]))}`
-    case 'monthWeekday': return `the ${sayOrdinal(rule.nth)} ${weekdayNames[rule.day]} of the month`
+    case 'weeks': return `${describeWeekInterval(rule.every)} ${formatList(rule.days.map(day => weekdayNames[day]))}`
+    case 'monthWeekday': return `the ${formatOrdinal(rule.nth)} ${weekdayNames[rule.day]} of the month`
     case 'monthDay': return `day ${rule.day} of each month`
-    case 'days': return rule.every === 1 ? 'every day' : rule.every === 2 ? 'every other day' : `every ${sayCount(rule.every)} days`
+    case 'days': return rule.every === 1 ? 'every day' : rule.every === 2 ? 'every other day' : `every ${formatCount(rule.every)} days`
   }
 }
 
-function sayTurn(weeks: number): string {
-  return weeks === 1 ? 'every' : weeks === 2 ? 'every other' : `every ${sayCount(weeks)} weeks on`
+function describeWeekInterval(weeks: number): string {
+  return weeks === 1 ? 'every' : weeks === 2 ? 'every other' : `every ${formatCount(weeks)} weeks on`
 }

@@ -2,7 +2,7 @@ import type { HoursPlan } from '../openings'
 import { recurringDays } from '../openings/recurring'
 import { dateToDays, formatDate, weekdayIndex, weekdays } from '../time/civil'
 import { zoneOf } from '../time/zone'
-import { calendarKey, type HolidayDates, type KeptPlan } from './plan'
+import { calendarKey, type HolidayDates, type StoredPlan } from './plan'
 
 /** A plan over the days of a year, and exceptions for stretches of days. */
 
@@ -17,7 +17,7 @@ export interface PlannedDay {
 }
 
 /** What a plan says of each day from first to last, inclusive. */
-export function plannedDays(plan: KeptPlan, holidays: HolidayDates, first: number, last: number): PlannedDay[] {
+export function plannedDays(plan: StoredPlan, holidays: HolidayDates, first: number, last: number): PlannedDay[] {
   const exceptions = new Map(plan.exceptions.map(exception => [dateToDays(exception.date), exception.windows.length > 0]))
   const names = new Map(plan.holidays.flatMap(calendar => holidays[calendarKey(calendar)] ?? []).map(holiday => [dateToDays(holiday.date), holiday.name]))
   const recurring = new Set(plan.recurring.flatMap(window => [...recurringDays(window.rrule, dateToDays(window.start), first, last)]))
@@ -37,7 +37,7 @@ export function plannedDays(plan: KeptPlan, holidays: HolidayDates, first: numbe
 }
 
 /** Gives every date from first to last the same exception, or none where `windows` is null. */
-export function setExceptions(plan: KeptPlan, first: number, last: number, windows: HoursPlan['exceptions'][number]['windows'] | null): KeptPlan {
+export function setExceptions(plan: StoredPlan, first: number, last: number, windows: HoursPlan['exceptions'][number]['windows'] | null): StoredPlan {
   const others = plan.exceptions.filter(({ date }) => dateToDays(date) < first || dateToDays(date) > last)
   const made = windows === null ? [] : Array.from({ length: last - first + 1 }, (_, i) => ({ date: formatDate(first + i), windows }))
   return { ...plan, exceptions: [...others, ...made].sort((a, b) => (a.date < b.date ? -1 : 1)) }
@@ -50,7 +50,7 @@ export interface ExceptionRun {
 }
 
 /** Exceptions that follow each other with the same windows, as one stretch each. */
-export function exceptionRuns(plan: KeptPlan): ExceptionRun[] {
+export function exceptionRuns(plan: StoredPlan): ExceptionRun[] {
   const runs: ExceptionRun[] = []
   for (const { date, windows } of [...plan.exceptions].sort((a, b) => (a.date < b.date ? -1 : 1))) {
     const day = dateToDays(date)

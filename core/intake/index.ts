@@ -1,7 +1,7 @@
 import { parsePhoneNumberFromString } from 'libphonenumber-js/min'
 import { z } from 'zod'
 import { dateToDays, parseDate } from '../time/civil'
-import { sayFullDate } from '../time/say'
+import { formatFullDate } from '../time/format'
 
 /** Intake questions and the checking of answers: one definition for browser and server. */
 
@@ -165,7 +165,7 @@ const checks: Record<QuestionKind, Check> = {
   choice: (value, question) =>
     typeof value === 'string' && optionLabel(question, value) !== undefined ? value : { fault: 'Choose one of the answers' },
   choices: (value, question) =>
-    Array.isArray(value) && value.every((one): one is string => typeof one === 'string' && optionLabel(question, one) !== undefined)
+    Array.isArray(value) && value.every((item): item is string => typeof item === 'string' && optionLabel(question, item) !== undefined)
       ? [...new Set(value)]
       : { fault: 'Choose from the answers' },
   yesNo: value => (typeof value === 'boolean' ? value : { fault: 'Answer yes or no' }),
@@ -197,7 +197,7 @@ function optionLabel(question: Question, value: string): string | undefined {
 
 function inWords(question: Question, value: AnswerValue): string {
   if (typeof value === 'boolean') return value ? 'Yes' : 'No'
-  if (Array.isArray(value)) return value.map(one => optionLabel(question, one) ?? one).join(', ')
-  if (question.kind === 'date') return sayFullDate(dateToDays(String(value)), 'en-GB')
+  if (Array.isArray(value)) return value.map(item => optionLabel(question, item) ?? item).join(', ')
+  if (question.kind === 'date') return formatFullDate(dateToDays(String(value)), 'en-GB')
   return question.kind === 'choice' ? optionLabel(question, String(value)) ?? String(value) : String(value)
 }

@@ -100,7 +100,7 @@ describe('questions together', () => {
     fc.assert(fc.property(given, (answers) => {
       const { answers: taken, errors } = checkAnswers(all, answers)
       for (const { path } of errors) expect(Object.keys(answers).map(key => `answers.${key}`)).toContain(path)
-      expect(checkAnswers(all, Object.fromEntries(taken.map(one => [one.key, one.value])))).toEqual({ answers: taken, errors: [] })
+      expect(checkAnswers(all, Object.fromEntries(taken.map(row => [row.key, row.value])))).toEqual({ answers: taken, errors: [] })
     }), { numRuns: 2000 })
   })
 })

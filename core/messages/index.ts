@@ -1,14 +1,14 @@
-import { sayDay, sayTime, sayZone } from '../time/say'
-import { sayClockChange } from './clock-change'
+import { formatDay, formatTime, formatZone } from '../time/format'
+import { describeClockChange } from './clock-change'
 import { htmlMessage, type Message } from './html'
 import { type Audience, type Occasion, wordings } from './occasions'
-import { quoteContinuation } from './quoted'
+import { quoteContinuation } from './quoting'
 import { createTemplateEngine } from './templates'
 
 export { type AccountFields, renderAccountMessage } from './account'
 export { type Audience, type Occasion, occasions } from './occasions'
 export type { Message } from './html'
-export { quoteContinuation } from './quoted'
+export { quoteContinuation } from './quoting'
 export { PRESET_TITLE, renderTitle, type RenderedTitle, titleFault } from './title'
 
 /** What a message can speak of. All of it is plain text from people or from settings; links are absolute. */
@@ -34,7 +34,7 @@ export function renderMessage(occasion: Occasion, audience: Audience, fields: Me
   const { start, readerZone, locale } = fields.when
   const scope = {
     ...fields,
-    when: { short: `${sayDay(start, readerZone, locale)} ${sayTime(start, readerZone, locale)}` },
+    when: { short: `${formatDay(start, readerZone, locale)} ${formatTime(start, readerZone, locale)}` },
   }
   const render = (template: string) => engine.render(template, scope)
   const subject = render(wording.subject).replace(/\s+/g, ' ').trim()
@@ -49,15 +49,15 @@ export function renderMessage(occasion: Occasion, audience: Audience, fields: Me
 }
 
 /** The moment in the reader's zone, and in the other one where they differ: "Sunday 28 March 2027, 15:20 to 15:40 Kolkata time". */
-export function sayWhen(start: number, end: number, zone: string, locale: string): string {
-  return `${sayDay(start, zone, locale)}, ${sayTime(start, zone, locale)} to ${sayTime(end, zone, locale)} ${sayZone(zone)} time`
+export function formatSessionTime(start: number, end: number, zone: string, locale: string): string {
+  return `${formatDay(start, zone, locale)}, ${formatTime(start, zone, locale)} to ${formatTime(end, zone, locale)} ${formatZone(zone)} time`
 }
 
 function factsOf(occasion: Occasion, audience: Audience, fields: MessageFields): [string, string][] {
   const { start, end, now, readerZone, otherZone, locale } = fields.when
-  const facts: [string, string][] = [['When', sayWhen(start, end, readerZone, locale)]]
-  if (otherZone !== readerZone) facts.push([audience === 'client' ? 'For your host' : 'For the client', sayWhen(start, end, otherZone, locale)])
-  const change = sayClockChange([readerZone, otherZone], now, start, locale)
+  const facts: [string, string][] = [['When', formatSessionTime(start, end, readerZone, locale)]]
+  if (otherZone !== readerZone) facts.push([audience === 'client' ? 'For your host' : 'For the client', formatSessionTime(start, end, otherZone, locale)])
+  const change = describeClockChange([readerZone, otherZone], now, start, locale)
   if (change && occasion !== 'cancelled' && occasion !== 'declined') facts.push(['Clock change', change])
   facts.push(['Where', fields.place])
   if (fields.room.link) {

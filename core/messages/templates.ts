@@ -149,7 +149,7 @@ function describeFault(error: unknown, fields: Fields): string {
 }
 
 function unknownField(name: string, fields: Fields): string {
-  const names = fieldNames(fields).map(one => `{{ ${one} }}`)
+  const names = fieldNames(fields).map(item => `{{ ${item} }}`)
   return `There is no field “${name}”: write ${names.length > 4 ? `${names.slice(0, 4).join(', ')} …` : names.join(' or ')}`
 }
 

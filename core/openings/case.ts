@@ -1,6 +1,6 @@
 import type { z } from 'zod'
 import { type OpeningsQuery, querySchema } from './schema'
-import { sizeFault } from './size'
+import { sizeFault } from './query-size'
 
 /** A query that does not fit the format; `path` is the JSON path of the first fault. */
 export class CaseError extends Error {

@@ -1,7 +1,7 @@
 import { DAY, dateToDays, formatDate, formatInstant, isoWeekOf } from '../time/civil'
 import { type Bounds, covers, eachInterval, type Intervals } from '../time/intervals'
 import { zoneOf } from '../time/zone'
-import { openOf, openedOverStarts } from './able'
+import { openOf, openedOverStarts } from './able-starts'
 import type { Compiled, CompiledHost } from './compile'
 import { candidateStarts, jointHours } from './grid'
 import { distinctHosts } from './matching'

@@ -5,7 +5,7 @@ import type { Compiled, CompiledHost } from './compile'
 export function jointHours(compiled: Compiled, hours: ReadonlyMap<CompiledHost, Intervals>): Intervals {
   return compiled.chairs
     .map(chair => unionOf(chair.hosts.map(host => hours.get(host) ?? [])))
-    .reduce((all, one) => intersect(all, one))
+    .reduce((all, next) => intersect(all, next))
 }
 
 /** Rule 4: candidate starts within [from, to), ascending, each once. */

@@ -35,7 +35,7 @@ describe('laws', () => {
         plans: host.plans.map(plan => ({
           ...plan,
           weekly: [...plan.weekly, { ...more, days: [...more.days] }],
-          exceptions: plan.exceptions.map(one => ({ ...one, windows: [...one.windows, { from: more.from, to: more.to }] })),
+          exceptions: plan.exceptions.map(exception => ({ ...exception, windows: [...exception.windows, { from: more.from, to: more.to }] })),
         })),
       }))
       for (const explanation of answerQuery({ ...wider, explain: startsOf(query) }).explanations ?? []) {

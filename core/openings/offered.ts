@@ -1,6 +1,6 @@
 import { DAY, formatInstant } from '../time/civil'
 import { firstFrom, intersect, type Intervals, union } from '../time/intervals'
-import { ableStarts, withinLimits } from './able'
+import { ableStarts, withinLimits } from './able-starts'
 import { type Compiled, type CompiledHost, type Joinable, MARGIN } from './compile'
 import { candidateStarts, jointHours } from './grid'
 import { type AbleHosts, seatTable } from './seat-table'
@@ -54,7 +54,7 @@ export function eachOffered(compiled: Compiled, visit: (start: number, able: Abl
   const joins = [...joinable.keys()].filter(start => start >= from && start < to && startsInTime(compiled, start)).sort((a, b) => a - b)
 
   const table = seatTable(compiled)
-  const { first, next, host } = turnsOf(compiled, candidates, table.hosts, hours)
+  const { first, next, host } = toggleEvents(compiled, candidates, table.hosts, hours)
   let able: AbleHosts | null = null
   let join = 0
   for (let candidate = 0; candidate < candidates.length; candidate++) {
@@ -101,14 +101,14 @@ function freeOfJoinable({ joinable }: Compiled, starts: number[]): number[] {
  * The hosts that turn able or unable at each candidate, as linked lists: `first` of a candidate is its first turn (0 for
  * none), `next` of a turn the one after it, `host` who turns.
  */
-function turnsOf(compiled: Compiled, candidates: readonly number[], hosts: readonly CompiledHost[], hours: ReadonlyMap<CompiledHost, Intervals>) {
+function toggleEvents(compiled: Compiled, candidates: readonly number[], hosts: readonly CompiledHost[], hours: ReadonlyMap<CompiledHost, Intervals>) {
   const runs = compiled.dailyLimit === null && compiled.weeklyLimit === null ? null : dayRuns(compiled, candidates)
   const first: number[] = new Array(candidates.length + 1).fill(0)
   const next = [0]
   const host = [0]
-  hosts.forEach((one, index) => {
-    const within = indicesWithin(candidates, ableStarts(compiled, one, hours.get(one) ?? []))
-    const turns = withinRuns(within, runs, day => withinLimits(compiled, one, day))
+  hosts.forEach((item, index) => {
+    const within = indicesWithin(candidates, ableStarts(compiled, item, hours.get(item) ?? []))
+    const turns = withinRuns(within, runs, day => withinLimits(compiled, item, day))
     for (let i = 0; i < turns.length; i++) {
       const candidate = turns[i] ?? 0
       next.push(first[candidate] ?? 0)

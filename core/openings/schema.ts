@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { parseClock, parseDate, parseInstant, weekdays } from '../time/civil'
 import { isZoneName } from '../time/zone'
-import { bounds } from './bounds'
+import { queryLimits } from './limits'
 import { ruleFault } from './recurring'
 
 /** The public case format of an openings query, version 1. Instants are RFC 3339 UTC, dates are local. */
@@ -14,15 +14,15 @@ const clock = text.refine(value => parseClock(value) !== null, 'Expected a time 
 const clockEnd = text.refine(value => parseClock(value, true) !== null, 'Expected a time of day such as 17:00, at most 24:00')
   .meta({ pattern: '^(([01]\\d|2[0-3]):[0-5]\\d|24:00)$' })
 export const zoneName = text.refine(isZoneName, 'Expected the IANA name of a time zone, such as Europe/Lisbon').meta({ description: 'IANA name of a time zone' })
-const id = text.min(1, 'Expected a name of at least one character').max(bounds.idCharacters, `Expected a name of at most ${bounds.idCharacters} characters`)
+const id = text.min(1, 'Expected a name of at least one character').max(queryLimits.idCharacters, `Expected a name of at most ${queryLimits.idCharacters} characters`)
   .refine(value => value !== '__proto__', 'This name cannot be used')
 const whole = (least: number, most: number) => z.int(`Expected a whole number from ${least} to ${most}`)
   .min(least, `Expected a whole number from ${least} to ${most}`).max(most, `Expected a whole number from ${least} to ${most}`)
 const limit = whole(1, 1000).nullable()
 
 /** A list of at most so many entries, and where `least` is 1, of at least one. */
-function listOf<Entry extends z.ZodType>(entry: Entry, what: keyof typeof bounds.list, least = 0) {
-  const most = bounds.list[what]
+function listOf<Entry extends z.ZodType>(entry: Entry, what: keyof typeof queryLimits.list, least = 0) {
+  const most = queryLimits.list[what]
   return z.array(entry, 'Expected a list').min(least, 'Expected at least one entry').max(most, `Expected at most ${most} entries`)
 }
 

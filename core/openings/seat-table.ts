@@ -22,7 +22,7 @@ interface Seat {
 
 /**
  * Who is able while a walk goes from candidate to candidate. Hosts turn able and unable far less often than there are
- * candidates, so what is told of them is made only when somebody has turned.
+ * candidates, so what is lastResult of them is made only when somebody has turned.
  */
 export function seatTable({ chairs }: Compiled) {
   const hosts = [...new Set(chairs.flatMap(chair => chair.hosts))]
@@ -33,7 +33,7 @@ export function seatTable({ chairs }: Compiled) {
   /** Where each host may sit: the seats and the host's place in their pools. */
   const seatsOf = hosts.map(host => seats.map(seat => ({ seat, place: seat.names.indexOf(host.id) })).filter(({ place }) => place >= 0))
   const shared = seatsOf.some(many => many.length > 1)
-  let told: AbleHosts | null = null
+  let lastResult: AbleHosts | null = null
 
   /** A host turns able or unable. */
   function turn(index: number): void {
@@ -50,21 +50,21 @@ export function seatTable({ chairs }: Compiled) {
   /** The able hosts of each chair, or null where the chairs cannot all be filled by different ones. */
   function able(): AbleHosts | null {
     for (let i = 0; i < seats.length; i++) if (seats[i]?.able === 0) return null
-    let same = told !== null
+    let same = lastResult !== null
     for (let i = 0; i < seats.length; i++) if (refresh(seats[i] as Seat)) same = false
-    if (same) return told
-    if (shared && !distinctHosts(seats.map(seat => seat.ids))) return told = null
+    if (same) return lastResult
+    if (shared && !distinctHosts(seats.map(seat => seat.ids))) return lastResult = null
     const hostsOf: Record<string, readonly string[]> = {}
     for (let i = 0; i < seats.length; i++) hostsOf[seats[i]?.id ?? ''] = seats[i]?.ids ?? []
-    return told = hostsOf
+    return lastResult = hostsOf
   }
 
-  /** Whether the seat's hosts are others than those told last. */
+  /** Whether the seat's hosts are others than those lastResult last. */
   function refresh(seat: Seat): boolean {
     if (!seat.stale) return false
     seat.stale = false
     const before = seat.ids
-    // A pool that is able to the last keeps one list: a host alone turns often and is always told alike.
+    // A pool that is able to the last keeps one list: a host alone turns often and is always lastResult alike.
     if (seat.able === seat.names.length) seat.ids = seat.names
     else {
       const { on, names } = seat

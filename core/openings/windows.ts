@@ -37,7 +37,7 @@ function usualWindows(weekly: Minutes, recurring: readonly number[] | undefined)
 
 /** Rule 2 without what is opened over: where all plans of a host are open. */
 export function hoursOf(plans: readonly HoursPlan[], from: number, to: number): Intervals {
-  return plans.map(plan => planHours(plan, from, to)).reduce((all, one) => intersect(all, one))
+  return plans.map(plan => planHours(plan, from, to)).reduce((all, next) => intersect(all, next))
 }
 
 /** The recurring windows of each date, unmerged. */

@@ -38,7 +38,7 @@ export function yearlyDays(rule: string, start: number, first: number, last: num
       const [ofYear, left] = [day - begin + 1, next - day]
       const { month, day: ofMonth } = civilOf(day)
       const leftOfMonth = daysOf(month === 12 ? year + 1 : year, month === 12 ? 1 : month + 1, 1) - day
-      return counted.some(one => one.weekday === weekdayIndex(day) && isNth(one.nth, Math.ceil(ofYear / 7), Math.ceil(left / 7)))
+      return counted.some(candidate => candidate.weekday === weekdayIndex(day) && isNth(candidate.nth, Math.ceil(ofYear / 7), Math.ceil(left / 7)))
         && (!monthDays || monthDays.some(nth => isNth(nth, ofMonth, leftOfMonth)))
         && (!yearDays || yearDays.some(nth => isNth(nth, ofYear, left)))
     })

@@ -29,7 +29,7 @@ export function fillChairs<Chair extends ChairToFill>(
   const free = (chair: ChairToFill) => (able[chair.id] ?? []).filter(host => !taken.has(host))
   return chairs.map((chair, index) => {
     const later = chairs.slice(index + 1)
-    const fitting = free(chair).filter(host => distinctHosts(later.map(one => free(one).filter(other => other !== host))) !== null)
+    const fitting = free(chair).filter(host => distinctHosts(later.map(item => free(item).filter(other => other !== host))) !== null)
     const chosen = chair.policy === 'client' && wanted !== undefined
     const field = new Set(chosen ? fitting.filter(host => host === wanted) : fitting)
     const assignment = chair.policy === 'order' ? assignInOrder(chair.pool, field) : assignFairly(chair.pool, field)

@@ -112,7 +112,7 @@ describe('chairs', () => {
   it('are filled in order, never with a host that a later chair cannot do without', () => {
     const chairs = [chair('lead', 'order', ['a', 'b', 'c']), chair('second', 'order', ['a', 'b']), chair('third', 'order', ['a'])]
     const filled = fillChairs(chairs, { lead: ['a', 'b', 'c'], second: ['a', 'b'], third: ['a'] })
-    expect(filled.map(one => one.host)).toEqual(['c', 'b', 'a'])
+    expect(filled.map(item => item.host)).toEqual(['c', 'b', 'a'])
   })
 
   it('go to whom the client picked, and by fair share to anyone', () => {

@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import OpeningHours from 'opening_hours'
 import { describe, expect, it } from 'vitest'
 import { isOpenAt, paintDay } from '../hours/week'
-import { formatHours, HoursTextError, parseHours, sayHoursOfWeek, type WeeklyWindow } from './hours-text'
+import { formatHours, HoursTextError, parseHours, describeWeek, type WeeklyWindow } from './hours-text'
 
 const quarter = fc.integer({ min: 0, max: 95 })
 const strokes = fc.array(fc.record({ day: fc.integer({ min: 0, max: 6 }), from: quarter, length: fc.integer({ min: 1, max: 30 }) }), { maxLength: 10 })
@@ -33,7 +33,7 @@ describe('typed hours', () => {
   ])('reads, writes and says %s', (text, said) => {
     const windows = parseHours(text)
     expect(formatHours(windows)).toBe(text)
-    expect(sayHoursOfWeek(windows)).toBe(said)
+    expect(describeWeek(windows)).toBe(said)
   })
 
   it('takes sloppy typing, days across the week’s end, and a later rule over an earlier one', () => {

@@ -1,6 +1,6 @@
 import { formatClock, parseClock, type Weekday, weekdayNames, weekdays } from './civil'
 import { union } from './intervals'
-import { sayList } from './say'
+import { formatList } from './format'
 
 /** Weekly windows as typed text, in the weekday part of the public opening_hours notation, and as people say them. */
 
@@ -41,11 +41,11 @@ export function formatHours(windows: readonly WeeklyWindow[]): string {
 }
 
 /** "Tuesday to Thursday 9:00–12:00 and 13:00–14:00". */
-export function sayHoursOfWeek(windows: readonly WeeklyWindow[]): string {
+export function describeWeek(windows: readonly WeeklyWindow[]): string {
   const groups = daysByWindows(windows).map(({ days, hours }) => {
     const said = runsOf(days).flatMap(([a, b]) =>
       b - a < 2 ? longNames.slice(a, b + 1) : [`${longNames[a]} to ${longNames[b]}`])
-    return `${sayList(said)} ${sayList(hours.map(([from, to]) => `${short(from)}–${short(to)}`))}`
+    return `${formatList(said)} ${formatList(hours.map(([from, to]) => `${short(from)}–${short(to)}`))}`
   })
   return groups.length === 0 ? 'at no time' : groups.join('; ')
 }
@@ -60,7 +60,7 @@ export function minutesPerDay(windows: readonly WeeklyWindow[]): [number, number
 }
 
 /** "9:00–12:30" */
-export function sayWindow(window: { from: string, to: string }): string {
+export function formatWindow(window: { from: string, to: string }): string {
   return `${short(parseClock(window.from) ?? 0)}–${short(parseClock(window.to, true) ?? 0)}`
 }
 

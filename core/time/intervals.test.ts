@@ -19,9 +19,9 @@ describe('intervals', () => {
       const [inA, inB] = [points(a), points(b)]
       for (const [set, expected] of [
         [a, inA.map((_, point) => left.some(([from, to]) => from <= point && point < to))],
-        [unionOf([a, b, [3, 5]]), inA.map((one, i) => one || inB[i] || i === 3 || i === 4)],
-        [intersect(a, b), inA.map((one, i) => one && inB[i])],
-        [subtract(a, b), inA.map((one, i) => one && !inB[i])],
+        [unionOf([a, b, [3, 5]]), inA.map((item, i) => item || inB[i] || i === 3 || i === 4)],
+        [intersect(a, b), inA.map((item, i) => item && inB[i])],
+        [subtract(a, b), inA.map((item, i) => item && !inB[i])],
       ] as const) {
         expect(points(set)).toEqual(expected)
         expect(isTidy(set)).toBe(true)

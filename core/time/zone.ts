@@ -128,7 +128,7 @@ function makeZone(name: string): Zone {
     if (offset === undefined) {
       const around = [day - 1, day, day + 1].map(dayOffsets)
       const first = around[0]?.before ?? 0
-      offset = around.every(one => one.before === first && one.change === Infinity) ? first : null
+      offset = around.every(change => change.before === first && change.change === Infinity) ? first : null
       if (steady.size >= MOST_DAYS) steady.clear()
       steady.set(day, offset)
     }

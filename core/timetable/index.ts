@@ -6,7 +6,7 @@ import { groupBy } from './group'
 
 const HOUR = 60 * MINUTE
 
-export interface Departure<Mark = undefined> {
+export interface TimetableStart<Mark = undefined> {
   /** Seconds since the epoch. */
   at: number
   mark: Mark
@@ -14,7 +14,7 @@ export interface Departure<Mark = undefined> {
 
 export interface TimetableCell<Mark> {
   hour: number
-  departures: (Departure<Mark> & { minute: number })[]
+  departures: (TimetableStart<Mark> & { minute: number })[]
 }
 
 export interface TimetableRow<Mark> {
@@ -35,7 +35,7 @@ export interface Timetable<Mark> {
 
 /** Lays starts out by day and hour of the reader's zone. Days are local dates, both inclusive. */
 export function layTimetable<Mark>(
-  departures: readonly Departure<Mark>[], zoneName: string, otherZone: string, firstDay: number, lastDay: number,
+  departures: readonly TimetableStart<Mark>[], zoneName: string, otherZone: string, firstDay: number, lastDay: number,
 ): Timetable<Mark> {
   const zone = zoneOf(zoneName)
   const other = zoneOf(otherZone)

@@ -1,12 +1,12 @@
 import { firstFrom } from '../time/intervals'
-import type { Departure } from '.'
+import type { TimetableStart } from '.'
 
 /** What a change does to a start. */
 export type Mark = 'stays' | 'new' | 'gone'
 
 /** Ascending starts before and after a change as one ascending list, those within [from, to). */
-export function markStarts(before: ArrayLike<number>, after: ArrayLike<number>, from: number, to: number): Departure<Mark>[] {
-  const marked: Departure<Mark>[] = []
+export function markStarts(before: ArrayLike<number>, after: ArrayLike<number>, from: number, to: number): TimetableStart<Mark>[] {
+  const marked: TimetableStart<Mark>[] = []
   let was = firstFrom(before, 0, from)
   for (let is = firstFrom(after, 0, from); is < after.length && (after[is] ?? to) < to; is++) {
     const at = after[is] ?? 0

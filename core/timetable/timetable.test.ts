@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { dateToDays, instantToSeconds } from '../time/civil'
 import { layTimetable, otherClock } from '.'
 import { countWithin, markStarts } from './marks'
-import { suggestStarts } from './suggest'
+import { suggestStarts } from './suggestions'
 
 const at = (text: string) => ({ at: instantToSeconds(text), mark: undefined })
 
@@ -13,8 +13,8 @@ describe('the timetable', () => {
     const { hours, rows } = layTimetable([at('2027-03-09T08:30:00Z'), at('2027-03-09T09:50:00Z'), at('2027-03-11T08:10:00Z')], 'Asia/Kolkata', 'Europe/Lisbon', day, day + 2)
     expect(hours).toEqual([13, 14, 15])
     expect(rows.map(row => row.count)).toEqual([2, 0, 1])
-    expect(rows[0]?.cells.map(cell => cell.departures.map(one => one.minute))).toEqual([[], [0], [20]])
-    expect(rows[2]?.cells[0]?.departures.map(one => one.minute)).toEqual([40])
+    expect(rows[0]?.cells.map(cell => cell.departures.map(departure => departure.minute))).toEqual([[], [0], [20]])
+    expect(rows[2]?.cells[0]?.departures.map(departure => departure.minute)).toEqual([40])
   })
 
   it('knows on each day how far the zones are apart', () => {
@@ -32,13 +32,13 @@ describe('the timetable', () => {
       const marked = [...new Set([...before, ...after])].sort((a, b) => a - b).filter(at => at >= from && at < from + length)
         .map(at => ({ at, mark: !before.includes(at) ? 'new' : after.includes(at) ? 'stays' : 'gone' }))
       expect(markStarts(before, Float64Array.from(after), from, from + length)).toEqual(marked)
-      expect(countWithin(after, from, from + length)).toBe(marked.filter(one => one.mark !== 'gone').length)
+      expect(countWithin(after, from, from + length)).toBe(marked.filter(start => start.mark !== 'gone').length)
     }))
   })
 
   it('suggests the soonest, the next day, and the day of most choice', () => {
     const starts = ['2027-03-09T09:00:00Z', '2027-03-10T10:00:00Z', '2027-03-11T09:00:00Z', '2027-03-12T08:00:00Z', '2027-03-12T09:00:00Z'].map(instantToSeconds)
-    expect(suggestStarts(starts, 'UTC').map(one => [one.kind, one.count])).toEqual([['soonest', 1], ['nextDay', 1], ['mostChoice', 2]])
+    expect(suggestStarts(starts, 'UTC').map(start => [start.kind, start.count])).toEqual([['soonest', 1], ['nextDay', 1], ['mostChoice', 2]])
     expect(suggestStarts([], 'UTC')).toEqual([])
   })
 })

@@ -2,10 +2,10 @@ import type { BookingState, RoomState } from '../booking/states'
 import type { TrailEntry } from '../booking/trail'
 import type { CheckHost, Finding } from '../checks'
 import type { Phrase } from '../event-type/sentence'
-import type { BookedSession } from '../event-type/affected'
+import type { BookedSession } from '../event-type/affected-sessions'
 import type { Definition } from '../event-type/definition'
 import type { EventTypeState } from '../event-type/settings'
-import type { HolidayDates, KeptPlan } from '../hours/plan'
+import type { HolidayDates, StoredPlan } from '../hours/plan'
 import type { Occasion } from '../messages/occasions'
 import type { QueryHost } from '../openings'
 
@@ -138,7 +138,7 @@ export interface BenchView {
 export interface HoursRow {
   id: string
   name: string
-  plan: KeptPlan
+  plan: StoredPlan
   host: string
   own: boolean
 }
@@ -147,7 +147,7 @@ export interface HoursView {
   id: string
   name: string
   version: number
-  plan: KeptPlan
+  plan: StoredPlan
   host: { id: string, name: string, timeZone: string }
   mayChange: boolean
   /** Event types whose chairs the host sits in. */
@@ -156,7 +156,7 @@ export interface HoursView {
   now: number
 }
 
-export interface KeptVersion {
+export interface PublishedVersion {
   version: number
   definition: Definition
   by: string

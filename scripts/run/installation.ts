@@ -8,7 +8,7 @@ import { build, isBuilt } from './build'
 import { type Cluster, removeCluster, startCluster } from './cluster'
 import { freePort } from './ports'
 import type { Started } from './processes'
-import { say, step } from './report'
+import { log, step } from './report'
 import { supervise } from './supervise'
 import { appEnvironment, type Places, type Secrets, STAND_INS, startApp, startStandIns } from './services'
 
@@ -37,10 +37,10 @@ export interface InstallationOptions {
 export async function startInstallation(folder: string, options: InstallationOptions = {}): Promise<Installation> {
   mkdirSync(folder, { recursive: true })
   const places = await choosePorts(folder, options.firstPort ?? FIRST_PORT)
-  const secrets = keepSecrets(folder)
+  const secrets = loadOrCreateSecrets(folder)
   const running: (Started | Cluster)[] = []
   const stop = async () => {
-    for (const one of running.splice(0).reverse()) await one.stop()
+    for (const item of running.splice(0).reverse()) await item.stop()
   }
   try {
     const cluster = await step('Starting PostgreSQL', () => startCluster(folder, places.databasePort, options.throwAway))
@@ -48,7 +48,7 @@ export async function startInstallation(folder: string, options: InstallationOpt
     const loading = join(folder, 'loading')
     const cutShort = existsSync(loading)
     if (cutShort) {
-      say('The demo workspace was not loaded to its end last time: starting it over')
+      log('The demo workspace was not loaded to its end last time: starting it over')
       rmSync(join(folder, STAND_INS), { recursive: true, force: true })
     }
     const databaseUrl = await cluster.database('temporia', cutShort)
@@ -115,7 +115,7 @@ async function choosePorts(folder: string, first: number): Promise<AllPlaces> {
   return places
 }
 
-function keepSecrets(folder: string): Secrets {
+function loadOrCreateSecrets(folder: string): Secrets {
   const file = join(folder, 'secrets.json')
   if (existsSync(file)) return JSON.parse(readFileSync(file, 'utf8'))
   const secret = () => randomBytes(32).toString('hex')

@@ -1,5 +1,5 @@
 import type { Started } from './processes'
-import { say } from './report'
+import { log } from './report'
 
 /** Starts a program again whenever it ends by itself, and says so. */
 
@@ -18,7 +18,7 @@ export function supervise(first: Started, restart: () => Promise<Started>): Star
     const onExit = (code: number | null, signal: NodeJS.Signals | null) => {
       if (stopping) return
       if (Date.now() - since > SOUND_MS) pause = FIRST_PAUSE_MS
-      say(`${capital(current.name)} ended by itself (${signal ?? `exit code ${code}`}): starting it again`)
+      log(`${capital(current.name)} ended by itself (${signal ?? `exit code ${code}`}): starting it again`)
       setTimeout(() => void again(), pause)
       pause = Math.min(LONGEST_PAUSE_MS, pause * 2)
     }
@@ -35,10 +35,10 @@ export function supervise(first: Started, restart: () => Promise<Started>): Star
         return
       }
       current = started
-      say(`${capital(current.name)} runs again`)
+      log(`${capital(current.name)} runs again`)
       watch()
     } catch (error) {
-      say(`It does not start: ${error instanceof Error ? error.message : String(error)}. Trying again in ${pause / 1000} s`)
+      log(`It does not start: ${error instanceof Error ? error.message : String(error)}. Trying again in ${pause / 1000} s`)
       setTimeout(() => void again(), pause)
       pause = Math.min(LONGEST_PAUSE_MS, pause * 2)
     }

@@ -34,7 +34,7 @@ async function messages({ db, now }: Context, member: SignedIn): Promise<Attenti
     ))
     .orderBy(asc(sessions.startsAt))
   return found.flatMap(({ delivery, session, client, settings }) => {
-    const occasion = occasions.find(one => one === delivery.occasion)
+    const occasion = occasions.find(candidate => candidate === delivery.occasion)
     return occasion ? [{
       kind: 'message' as const, id: delivery.id, sessionId: session.id, eventType: settings.name, client, start: secondsOf(session.startsAt), occasion,
       address: delivery.address, unknown: delivery.state === 'unknown', fault: delivery.fault, nextTryAt: delivery.nextTryAt ? secondsOf(delivery.nextTryAt) : null,
@@ -69,7 +69,7 @@ async function titles({ db, now }: Context, member: SignedIn): Promise<Attention
     .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, sessions.workspaceId), eq(eventTypes.id, sessions.eventTypeId)))
     .where(and(sessionsOf(db, member), eq(trail.code, 'titleFailed'), gt(sessions.endsAt, dateOf(now())), gt(trail.at, eventTypes.updatedAt)))
     .orderBy(desc(trail.at))
-  const newest = new Map(found.reverse().map(one => [one.eventType.id, one]))
+  const newest = new Map(found.reverse().map(row => [row.eventType.id, row]))
   return [...newest.values()].map(({ values, eventType }) => ({
     kind: 'title', eventTypeId: eventType.id, eventType: eventType.settings.name, fault: typeof values === 'object' && values && 'fault' in values ? String(values.fault) : '',
   }))

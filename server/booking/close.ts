@@ -5,11 +5,11 @@ import type { Database } from '../database/connection'
 import { withRetries } from '../database/faults'
 import { lockSession } from '../database/lock'
 import { bookings, sessionHosts, sessions } from '../database/schema'
-import { type BookingStory, loadStory, planMessages } from '../messages'
+import { type BookingDetails, loadBookingDetails, planMessages } from '../messages'
 import { planWithdrawal } from '../rooms'
-import { writeTrail } from '../trail'
-import { afterConfirmation } from './book'
-import { storyOfToken } from './view'
+import { recordTrail } from '../trail'
+import { afterConfirmation } from './create-booking'
+import { findBookingByToken } from './view'
 
 /** Cancelling and deciding: the one place where a booking's state changes after it was made. */
 
@@ -17,11 +17,11 @@ import { storyOfToken } from './view'
  * Cancels by the client's token. Cancelling again changes nothing, and a booking whose session is over stays as it is.
  * Null where the token opens nothing.
  */
-export async function cancelByToken(context: Context, token: string, reason: string | null): Promise<{ story: BookingStory, tooLate: boolean } | null> {
-  const found = await storyOfToken(context.db, token)
+export async function cancelByToken(context: Context, token: string, reason: string | null): Promise<{ story: BookingDetails, tooLate: boolean } | null> {
+  const found = await findBookingByToken(context.db, token)
   if (!found) return null
   const closed = await closeBooking(context, found.workspace.id, found.booking.id, 'cancelled', { by: 'client', name: found.booking.clientName, reason })
-  const story = await loadStory(context.db, found.workspace.id, found.booking.id)
+  const story = await loadBookingDetails(context.db, found.workspace.id, found.booking.id)
   return story && { story, tooLate: !closed && takingStates.includes(story.booking.state) }
 }
 
@@ -57,8 +57,8 @@ export async function closeBooking(
       await planWithdrawal(tx, workspaceId, sessionId, context.now())
     }
     const about = { workspaceId, sessionId, bookingId }
-    if (state === 'declined') await writeTrail(tx, about, context.now(), 'declined', { member: closing.name })
-    else await writeTrail(tx, about, context.now(), 'cancelled', closing)
+    if (state === 'declined') await recordTrail(tx, about, context.now(), 'declined', { member: closing.name })
+    else await recordTrail(tx, about, context.now(), 'cancelled', closing)
     await planMessages(tx, context, workspaceId, bookingId, state, context.now())
     return true
   }))
@@ -69,9 +69,9 @@ export async function approveBooking(context: Context, workspaceId: string, book
     const booking = await lockBooking(tx, workspaceId, bookingId)
     if (booking?.state !== 'awaitingApproval' || !canBecome(booking, 'confirmed', context.now())) return false
     await tx.update(bookings).set({ state: 'confirmed', sequence: sql`${bookings.sequence} + 1` }).where(isBooking(workspaceId, bookingId))
-    const story = await loadStory(tx, workspaceId, bookingId)
+    const story = await loadBookingDetails(tx, workspaceId, bookingId)
     if (!story) return false
-    await writeTrail(tx, { workspaceId, sessionId: booking.sessionId, bookingId }, context.now(), 'approved', { member })
+    await recordTrail(tx, { workspaceId, sessionId: booking.sessionId, bookingId }, context.now(), 'approved', { member })
     await afterConfirmation(context, tx, workspaceId, booking.sessionId, bookingId, story.session.place)
     return true
   }))

@@ -5,7 +5,7 @@ import type { SessionCard, SessionView, SignedIn, TodayView } from '../../core/v
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { answers, bookings, chairs, deliveries, eventTypes, hosts, rooms, sessionHosts, sessions } from '../database/schema'
-import { bookingPage, loadStory, sayPlace } from '../messages'
+import { bookingPage, loadBookingDetails, formatPlace } from '../messages'
 import { readTrail } from '../trail'
 import { listAttention } from './attention'
 import { sessionsOf } from './scope'
@@ -25,7 +25,7 @@ async function listSessions(db: Database, member: SignedIn, from: number, to: nu
       lt(sessions.startsAt, dateOf(to)),
     ))
     .orderBy(asc(sessions.startsAt))
-  const ids = found.map(one => one.session.id)
+  const ids = found.map(row => row.session.id)
   if (ids.length === 0) return []
   const sitting = await db.select({ sessionId: sessionHosts.sessionId, id: hosts.id, name: hosts.name }).from(sessionHosts)
     .innerJoin(hosts, and(eq(hosts.workspaceId, sessionHosts.workspaceId), eq(hosts.id, sessionHosts.hostId)))
@@ -34,14 +34,14 @@ async function listSessions(db: Database, member: SignedIn, from: number, to: nu
     .where(and(eq(bookings.workspaceId, workspaceId), inArray(bookings.sessionId, ids), inArray(bookings.state, [...takingStates])))
     .orderBy(asc(bookings.createdAt))
   const given = booked.length === 0 ? [] : await db.select().from(answers)
-    .where(and(eq(answers.workspaceId, workspaceId), inArray(answers.bookingId, booked.map(one => one.id))))
+    .where(and(eq(answers.workspaceId, workspaceId), inArray(answers.bookingId, booked.map(booking => booking.id))))
     .orderBy(asc(answers.position))
   return found.map(({ session, settings, room }) => ({
     id: session.id,
     eventType: settings.name,
     start: secondsOf(session.startsAt),
     end: secondsOf(session.endsAt),
-    hosts: sitting.filter(one => one.sessionId === session.id).map(({ id, name }) => ({ id, name })),
+    hosts: sitting.filter(host => host.sessionId === session.id).map(({ id, name }) => ({ id, name })),
     placeKind: session.place.kind,
     room: room && {
       state: room.state,
@@ -49,12 +49,12 @@ async function listSessions(db: Database, member: SignedIn, from: number, to: nu
       nextTryAt: room.nextTryAt ? secondsOf(room.nextTryAt) : null,
       hostUrl: room.state === 'ready' ? room.hostUrl : null,
     },
-    bookings: booked.filter(one => one.sessionId === session.id).map(one => ({
-      id: one.id,
-      client: one.clientName,
-      state: one.state,
-      createdAt: secondsOf(one.createdAt),
-      firstAnswers: given.filter(answer => answer.bookingId === one.id).map(answer => answer.words).slice(0, 2),
+    bookings: booked.filter(booking => booking.sessionId === session.id).map(booking => ({
+      id: booking.id,
+      client: booking.clientName,
+      state: booking.state,
+      createdAt: secondsOf(booking.createdAt),
+      firstAnswers: given.filter(answer => answer.bookingId === booking.id).map(answer => answer.words).slice(0, 2),
     })),
   }))
 }
@@ -90,7 +90,7 @@ export async function viewSession(context: Context, member: SignedIn, id: string
   if (!session) return null
   const booked = await db.select({ id: bookings.id }).from(bookings)
     .where(and(eq(bookings.workspaceId, workspaceId), eq(bookings.sessionId, id))).orderBy(asc(bookings.createdAt))
-  const stories = (await Promise.all(booked.map(one => loadStory(db, workspaceId, one.id)))).filter(story => story !== null)
+  const stories = (await Promise.all(booked.map(booking => loadBookingDetails(db, workspaceId, booking.id)))).filter(story => story !== null)
   const [first] = stories
   if (!first) return null
   const sitting = await db.select({ id: hosts.id, name: hosts.name, timeZone: hosts.timeZone, chair: chairs.name }).from(sessionHosts)
@@ -99,7 +99,7 @@ export async function viewSession(context: Context, member: SignedIn, id: string
     .where(and(eq(sessionHosts.workspaceId, workspaceId), eq(sessionHosts.sessionId, id)))
     .orderBy(asc(chairs.position))
   const sent = await db.select().from(deliveries)
-    .where(and(eq(deliveries.workspaceId, workspaceId), inArray(deliveries.bookingId, booked.map(one => one.id))))
+    .where(and(eq(deliveries.workspaceId, workspaceId), inArray(deliveries.bookingId, booked.map(booking => booking.id))))
     .orderBy(asc(deliveries.createdAt), asc(deliveries.audience))
   const { room } = first
   return {
@@ -109,7 +109,7 @@ export async function viewSession(context: Context, member: SignedIn, id: string
     start: secondsOf(session.startsAt),
     end: secondsOf(session.endsAt),
     seats: session.seats,
-    place: { kind: session.place.kind, words: sayPlace(session.place, first.booking.clientPhone) },
+    place: { kind: session.place.kind, words: formatPlace(session.place, first.booking.clientPhone) },
     hosts: sitting,
     room: room && {
       state: room.state,
@@ -130,15 +130,15 @@ export async function viewSession(context: Context, member: SignedIn, id: string
       cancelReason: story.booking.cancelReason,
       answers: story.answers.map(answer => ({ label: answer.label, words: answer.words })),
       page: bookingPage(context, story),
-      messages: sent.filter(one => one.bookingId === story.booking.id).map(one => ({
-        id: one.id,
-        occasion: one.occasion,
-        audience: one.audience,
-        address: one.address,
-        state: one.state,
-        sentAt: one.sentAt ? secondsOf(one.sentAt) : null,
-        nextTryAt: one.nextTryAt ? secondsOf(one.nextTryAt) : null,
-        withLink: one.withLink,
+      messages: sent.filter(delivery => delivery.bookingId === story.booking.id).map(delivery => ({
+        id: delivery.id,
+        occasion: delivery.occasion,
+        audience: delivery.audience,
+        address: delivery.address,
+        state: delivery.state,
+        sentAt: delivery.sentAt ? secondsOf(delivery.sentAt) : null,
+        nextTryAt: delivery.nextTryAt ? secondsOf(delivery.nextTryAt) : null,
+        withLink: delivery.withLink,
       })),
     })),
     trail: await readTrail(db, workspaceId, id),

@@ -3,7 +3,7 @@ import type { Place } from '../../core/event-type/settings'
 import { type Answer, checkAnswers, emailSchema, type FieldError, phoneFault, phoneNumber } from '../../core/intake'
 import { zoneName } from '../../core/openings'
 import { instantToSeconds } from '../../core/time/civil'
-import { instantSchema } from '../../core/time/when'
+import { instantSchema } from '../../core/time/instant-schema'
 import type { EventType } from '../event-types'
 
 /** The body of a booking, as the HTTP interface takes it, and whether it suits its event type. */
@@ -58,7 +58,7 @@ function hasControls(text: string): boolean {
 }
 
 /** A request that suits its event type. */
-export interface Wanted {
+export interface ValidatedRequest {
   request: BookingRequest
   start: number
   durationMinutes: number
@@ -68,7 +68,7 @@ export interface Wanted {
 }
 
 /** What Zod cannot know: whether the request suits this event type. */
-export function checkRequest(eventType: EventType, request: BookingRequest): Wanted | { errors: FieldError[] } {
+export function checkRequest(eventType: EventType, request: BookingRequest): ValidatedRequest | { errors: FieldError[] } {
   const { settings, chairs } = eventType
   const { answers: given, errors } = checkAnswers(settings.questions, request.answers)
   const durationMinutes = request.duration ?? settings.durations[0] ?? 30
@@ -77,7 +77,7 @@ export function checkRequest(eventType: EventType, request: BookingRequest): Wan
   }
   const place = settings.places.length === 1 && request.place === undefined
     ? settings.places[0]
-    : settings.places.find(one => one.key === request.place)
+    : settings.places.find(candidate => candidate.key === request.place)
   if (!place) errors.push({ path: 'place', message: 'Choose where it takes place' })
   if (request.host !== undefined && !chairs.some(chair => chair.policy === 'client' && chair.hosts.some(host => host.id === request.host))) {
     errors.push({ path: 'host', message: 'This host cannot be chosen here' })

@@ -5,11 +5,11 @@ import { formatInstant } from '../../core/time/civil'
 import type { BookingView, ClientPageView } from '../../core/views/client'
 import type { Database } from '../database/connection'
 import { bookings } from '../database/schema'
-import { type BookingStory, loadStory } from '../messages'
+import { type BookingDetails, loadBookingDetails } from '../messages'
 import { hashToken, workspaceOfToken } from '../secrets'
 
 /** A join link never appears before confirmation, and host links never at all. */
-export function bookingView(story: BookingStory): BookingView {
+export function bookingView(story: BookingDetails): BookingView {
   const { booking, session, room } = story
   const confirmed = booking.state === 'confirmed'
   const ready = room?.state === 'ready' && confirmed && room.joinUrl && room.number && room.passcode
@@ -28,15 +28,15 @@ export function bookingView(story: BookingStory): BookingView {
 }
 
 /** The booking that a client's token opens, or null for any token that opens none. */
-export async function storyOfToken(db: Database, token: string): Promise<BookingStory | null> {
+export async function findBookingByToken(db: Database, token: string): Promise<BookingDetails | null> {
   const workspaceId = workspaceOfToken(token)
   if (!workspaceId) return null
   const [found] = await db.select({ id: bookings.id }).from(bookings)
     .where(and(eq(bookings.workspaceId, workspaceId), eq(bookings.tokenHash, hashToken(token))))
-  return found ? loadStory(db, workspaceId, found.id) : null
+  return found ? loadBookingDetails(db, workspaceId, found.id) : null
 }
 
-export function clientPageView(context: Context, story: BookingStory): ClientPageView {
+export function clientPageView(context: Context, story: BookingDetails): ClientPageView {
   const { workspace, eventType, booking, session } = story
   return {
     booking: bookingView(story),

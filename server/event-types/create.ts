@@ -8,7 +8,7 @@ import { type Context, dateOf } from '../context'
 import type { Database } from '../database/connection'
 import { eventTypeAddresses, eventTypes, hosts } from '../database/schema'
 import { definitionOf, loadEventTypes } from './load'
-import { keepChairs, keepVersion } from './publish'
+import { saveChairs, saveVersion } from './publish'
 
 export interface NewEventType {
   slug: string
@@ -36,9 +36,9 @@ export async function createEventType(db: Database, workspaceId: string, wanted:
     position: (last?.position ?? -1) + 1,
     updatedAt: at,
   }).returning({ id: eventTypes.id })
-  if (!made) throw new Error('The event type was not kept')
-  await keepChairs(db, workspaceId, made.id, definition.chairs)
-  await keepVersion(db, workspaceId, made.id, 1, definition, by, at)
+  if (!made) throw new Error('The event type was not saved')
+  await saveChairs(db, workspaceId, made.id, definition.chairs)
+  await saveVersion(db, workspaceId, made.id, 1, definition, by, at)
   return made.id
 }
 
@@ -56,7 +56,7 @@ export function firstSettings(name: string, timeZone: string): Settings {
 export async function newEventType({ db, now }: Context, member: SignedIn, name: string): Promise<string> {
   const { workspaceId } = member
   const known = await db.select({ id: hosts.id, memberId: hosts.memberId }).from(hosts).where(eq(hosts.workspaceId, workspaceId)).orderBy(asc(hosts.name))
-  const host = known.find(one => one.memberId === member.memberId) ?? known[0]
+  const host = known.find(item => item.memberId === member.memberId) ?? known[0]
   if (!host) throw new Error('The workspace has no host')
   return db.transaction(async tx => createEventType(tx, workspaceId, {
     slug: await freeSlug(tx, workspaceId, name), state: 'draft', listed: true, settings: firstSettings(name, member.timeZone),
@@ -81,5 +81,5 @@ export async function freeSlug(db: Database, workspaceId: string, name: string):
     db.select({ slug: eventTypes.slug }).from(eventTypes).where(eq(eventTypes.workspaceId, workspaceId)),
     db.select({ slug: eventTypeAddresses.slug }).from(eventTypeAddresses).where(eq(eventTypeAddresses.workspaceId, workspaceId)),
   ])
-  return slugFrom(name, new Set([...now, ...before].map(one => one.slug)))
+  return slugFrom(name, new Set([...now, ...before].map(item => item.slug)))
 }

@@ -1,7 +1,7 @@
 import { and, asc, count, eq, gt, gte, inArray, sql } from 'drizzle-orm'
 import type { BookingState } from '../../core/booking/states'
 import { worstFinding } from '../../core/checks'
-import type { BookedSession } from '../../core/event-type/affected'
+import type { BookedSession } from '../../core/event-type/affected-sessions'
 import { definitionSchema } from '../../core/event-type/definition'
 import { sentenceOf } from '../../core/event-type/sentence'
 import type { HolidayDates } from '../../core/hours/plan'
@@ -39,7 +39,7 @@ export async function listEventTypes({ db, settings, now }: Context, workspaceId
     const next = nextOpening(eventType, time, span)
     const hostIds = hostIdsOf(eventType)
     const bookingsPerDay = Array.from({ length: DAYS_COUNTED }, (_, day) =>
-      counts.find(one => one.eventTypeId === eventType.id && one.day === day)?.many ?? 0)
+      counts.find(row => row.eventTypeId === eventType.id && row.day === day)?.many ?? 0)
     return {
       id: eventType.id,
       slug: eventType.slug,
@@ -92,7 +92,7 @@ export const BENCH_DAYS = 70
 
 export async function viewBench({ db, settings, now }: Context, { workspaceId, memberId, role }: SignedIn, id: string): Promise<BenchView | null> {
   const all = await loadEventTypes(db, workspaceId)
-  const eventType = all.find(one => one.id === id)
+  const eventType = all.find(item => item.id === id)
   if (!eventType) return null
   const [workspace] = await db.select({ slug: workspaces.slug }).from(workspaces).where(eq(workspaces.id, workspaceId))
   const people = await benchHosts(db, workspaceId)
@@ -124,7 +124,7 @@ function holidaysOf({ settings }: EventType, from: number, to: number): HolidayD
 async function benchHosts(db: Database, workspaceId: string): Promise<BenchHost[]> {
   const known = await db.select({ id: hosts.id, name: hosts.name, timeZone: hosts.timeZone }).from(hosts).where(eq(hosts.workspaceId, workspaceId)).orderBy(asc(hosts.name))
   const accounts = await db.select({ hostId: videoAccounts.hostId }).from(videoAccounts).where(and(eq(videoAccounts.workspaceId, workspaceId), eq(videoAccounts.state, 'connected')))
-  const plans = groupBy(await db.select().from(hoursPlans).where(eq(hoursPlans.workspaceId, workspaceId)), one => one.hostId)
+  const plans = groupBy(await db.select().from(hoursPlans).where(eq(hoursPlans.workspaceId, workspaceId)), plan => plan.hostId)
   const connected = new Set(accounts.map(account => account.hostId))
   const byWorkspace = connected.has(null)
   return known.map(host => ({

@@ -42,22 +42,22 @@ export async function loadHostsTime(db: Database, workspaceId: string, hostIds: 
       lt(sessions.startsAt, dateOf(to + AROUND)),
       gt(sessions.endsAt, dateOf(from - AROUND)),
     ))
-  const holidays = holidayDates(plans.flatMap(one => one.plan.holidays), from, to)
-  const plansOf = groupBy(plans.map(one => ({ hostId: one.hostId, plan: enginePlan(one.plan, holidays) })), one => one.hostId)
-  const takenOf = groupBy(taken, one => one.hostId)
+  const holidays = holidayDates(plans.flatMap(plan => plan.plan.holidays), from, to)
+  const plansOf = groupBy(plans.map(plan => ({ hostId: plan.hostId, plan: enginePlan(plan.plan, holidays) })), item => item.hostId)
+  const takenOf = groupBy(taken, row => row.hostId)
   return {
     for: (eventTypeId, wanted) => wanted.map(id => ({
       id,
-      plans: (plansOf.get(id) ?? []).map(one => one.plan),
+      plans: (plansOf.get(id) ?? []).map(plan => plan.plan),
       busy: [],
-      sessions: (takenOf.get(id) ?? []).map(one => ({
-        id: one.id,
-        start: formatInstant(secondsOf(one.startsAt)),
-        end: formatInstant(secondsOf(one.endsAt)),
-        bufferBeforeMinutes: one.before,
-        bufferAfterMinutes: one.after,
-        sameEventType: one.eventTypeId === eventTypeId,
-        seatsTaken: one.seatsTaken,
+      sessions: (takenOf.get(id) ?? []).map(session => ({
+        id: session.id,
+        start: formatInstant(secondsOf(session.startsAt)),
+        end: formatInstant(secondsOf(session.endsAt)),
+        bufferBeforeMinutes: session.before,
+        bufferAfterMinutes: session.after,
+        sameEventType: session.eventTypeId === eventTypeId,
+        seatsTaken: session.seatsTaken,
       })),
     })),
   }

@@ -67,7 +67,7 @@ export async function loadEventTypes(
     .from(chairs)
     .innerJoin(chairHosts, and(eq(chairHosts.workspaceId, chairs.workspaceId), eq(chairHosts.chairId, chairs.id)))
     .innerJoin(hosts, and(eq(hosts.workspaceId, chairHosts.workspaceId), eq(hosts.id, chairHosts.hostId)))
-    .where(and(eq(chairs.workspaceId, workspaceId), inArray(chairs.eventTypeId, found.map(one => one.id)), eq(chairs.active, true)))
+    .where(and(eq(chairs.workspaceId, workspaceId), inArray(chairs.eventTypeId, found.map(row => row.id)), eq(chairs.active, true)))
     .orderBy(asc(chairs.position), asc(chairHosts.position))
 
   return found.map((row) => {
@@ -84,7 +84,7 @@ export async function loadEventTypes(
     }
     for (const seat of seats) {
       if (seat.eventTypeId !== row.id) continue
-      let chair = eventType.chairs.find(one => one.id === seat.chairId)
+      let chair = eventType.chairs.find(candidate => candidate.id === seat.chairId)
       if (!chair) {
         chair = { id: seat.chairId, name: seat.chairName, policy: seat.policy, hosts: [], pool: [] }
         eventType.chairs.push(chair)

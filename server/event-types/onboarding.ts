@@ -14,28 +14,28 @@ export interface OnboardingAnswers {
   timeZone: string
 }
 
-interface Begun {
+interface FirstEventType {
   id: string
   page: string
 }
 
 export type OnboardingOutcome =
-  | { kind: 'begun', begun: Begun }
+  | { kind: 'completed', created: FirstEventType }
   /** The workspace has an event type already; nothing was changed. */
-  | { kind: 'begunAlready', begun: Begun }
+  | { kind: 'completedBefore', created: FirstEventType }
   | { kind: 'hostsNothing' }
 
 /** Sets the member's hours and opens a first event type in them, once. */
 export async function completeOnboarding(context: Context, member: SignedIn, { days, from, to, timeZone }: OnboardingAnswers): Promise<OnboardingOutcome> {
   const { workspaceId, memberId } = member
-  const begun = (id: string, slug: string): Begun => ({ id, page: `${context.settings.baseUrl}/${member.workspace.slug}/${slug}` })
+  const firstEventType = (id: string, slug: string): FirstEventType => ({ id, page: `${context.settings.baseUrl}/${member.workspace.slug}/${slug}` })
   return context.db.transaction(async (tx) => {
     // Whoever presses twice waits here for the first press.
     const [host] = await tx.select({ id: hosts.id }).from(hosts).where(and(eq(hosts.workspaceId, workspaceId), eq(hosts.memberId, memberId))).for('update')
     if (!host) return { kind: 'hostsNothing' }
     const [first] = await tx.select({ id: eventTypes.id, slug: eventTypes.slug }).from(eventTypes)
       .where(eq(eventTypes.workspaceId, workspaceId)).orderBy(asc(eventTypes.position)).limit(1)
-    if (first) return { kind: 'begunAlready', begun: begun(first.id, first.slug) }
+    if (first) return { kind: 'completedBefore', created: firstEventType(first.id, first.slug) }
     await tx.update(hosts).set({ timeZone }).where(and(eq(hosts.workspaceId, workspaceId), eq(hosts.id, host.id)))
     await tx.update(members).set({ timeZone }).where(and(eq(members.workspaceId, workspaceId), eq(members.id, memberId)))
     await tx.update(hoursPlans)
@@ -46,6 +46,6 @@ export async function completeOnboarding(context: Context, member: SignedIn, { d
     const id = await createEventType(tx, workspaceId, {
       slug, state: 'open', listed: true, settings: firstSettings(name, timeZone), chairs: [{ name: 'Host', policy: 'fairShare', hosts: [{ id: host.id, weight: 1 }] }],
     }, member.name, dateOf(context.now()))
-    return { kind: 'begun', begun: begun(id, slug) }
+    return { kind: 'completed', created: firstEventType(id, slug) }
   })
 }

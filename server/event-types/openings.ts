@@ -1,7 +1,7 @@
 import { queryFor } from '../../core/event-type/settings'
 import { answerWithin, type Opening, type OpeningsQuery } from '../../core/openings'
-import { bounds } from '../../core/openings/bounds'
-import { sizeFault } from '../../core/openings/size'
+import { queryLimits } from '../../core/openings/limits'
+import { sizeFault } from '../../core/openings/query-size'
 import { DAY, formatInstant, instantToSeconds } from '../../core/time/civil'
 import { holidayDates } from '../hours'
 import type { Database } from '../database/connection'
@@ -31,7 +31,7 @@ export class TooManyOpenings extends Error {
 }
 
 /** What anybody may have computed on the server at once; the bench computes in the browser. */
-const serverBounds = { ...bounds, spanDays: 400, gridSteps: 150_000, seatSteps: 3_000_000, planDays: 1_000_000, ruleDays: 60_000, blocks: 100_000 }
+const serverLimits = { ...queryLimits, spanDays: 400, gridSteps: 150_000, seatSteps: 3_000_000, planDays: 1_000_000, ruleDays: 60_000, blocks: 100_000 }
 
 /** Hours or a span that would take too long to compute. The message says which. */
 export class QueryTooLarge extends Error {
@@ -43,7 +43,7 @@ export class QueryTooLarge extends Error {
 
 /** Throws QueryTooLarge, TooManyOpenings. */
 function answerBounded(query: OpeningsQuery): Opening[] {
-  const fault = sizeFault(query, serverBounds)
+  const fault = sizeFault(query, serverLimits)
   if (fault) throw new QueryTooLarge(fault.message)
   const openings = answerWithin(query, MOST_OPENINGS)
   if (!openings) throw new TooManyOpenings()

@@ -1,5 +1,5 @@
 import { and, asc, eq } from 'drizzle-orm'
-import { placeWords, sayDurations } from '../../core/event-type/words'
+import { placeWords, formatDurations } from '../../core/event-type/words'
 import { markdown } from '../../core/markdown'
 import type { EventTypePage, WorkspacePage } from '../../core/views/client'
 import type { Database } from '../database/connection'
@@ -9,7 +9,7 @@ import { type EventType, isOpen, loadEventTypes, type Workspace } from './load'
 /** What clients are told before they book: never a link, never a member's address. */
 
 export async function workspacePage(db: Database, workspace: Workspace): Promise<WorkspacePage> {
-  const listed = (await loadEventTypes(db, workspace.id)).filter(one => isOpen(one) && one.listed)
+  const listed = (await loadEventTypes(db, workspace.id)).filter(type => isOpen(type) && type.listed)
   return {
     workspace: { slug: workspace.slug, name: workspace.name, about: workspace.about, looks: workspace.looks },
     eventTypes: listed.map(({ slug, settings }) => ({ slug, name: settings.name, summary: settings.summary, durations: settings.durations })),
@@ -22,14 +22,14 @@ export async function eventTypePage(db: Database, workspace: Workspace, eventTyp
   const known = await db.select({ id: hosts.id, zone: hosts.timeZone }).from(hosts)
     .where(and(eq(hosts.workspaceId, workspace.id))).orderBy(asc(hosts.name))
   const zones = known.filter(host => ids.has(host.id)).map(host => host.zone)
-  const many = (zone: string) => zones.filter(one => one === zone).length
+  const many = (zone: string) => zones.filter(candidate => candidate === zone).length
   const choosable = eventType.chairs.filter(chair => chair.policy === 'client').flatMap(chair => chair.hosts)
   return {
     eventType: {
       slug: eventType.slug,
       name: settings.name,
-      description: settings.description || settings.summary || sayDurations(settings.durations),
-      descriptionHtml: markdown(settings.description || settings.summary || sayDurations(settings.durations)),
+      description: settings.description || settings.summary || formatDurations(settings.durations),
+      descriptionHtml: markdown(settings.description || settings.summary || formatDurations(settings.durations)),
       colour: settings.colour,
       guests: settings.guests,
       durations: settings.durations,

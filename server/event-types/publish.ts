@@ -3,7 +3,7 @@ import { type Definition, definitionSchema } from '../../core/event-type/definit
 import { planFault } from '../../core/hours/plan'
 import type { FieldError } from '../../core/intake'
 import { DAY } from '../../core/time/civil'
-import type { KeptVersion } from '../../core/views/desk'
+import type { PublishedVersion } from '../../core/views/desk'
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { chairHosts, chairs, eventTypeAddresses, eventTypeDrafts, eventTypes, eventTypeVersions, hosts, sessions } from '../database/schema'
@@ -13,7 +13,7 @@ import { chairHosts, chairs, eventTypeAddresses, eventTypeDrafts, eventTypes, ev
 export type PublishOutcome =
   | { kind: 'published', version: number }
   | { kind: 'notFound' }
-  | { kind: 'changedMeanwhile', theirs: KeptVersion }
+  | { kind: 'changedMeanwhile', theirs: PublishedVersion }
   | { kind: 'invalid', errors: FieldError[] }
 
 /** The member who publishes. */
@@ -41,9 +41,9 @@ export async function publishDefinition(
     await tx.update(eventTypes).set({
       slug: definition.slug, listed: definition.listed, state: definition.state, settings: definition.settings, version: basedOn + 1, updatedAt: at,
     }).where(and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.id, id)))
-    await keepChairs(tx, workspaceId, id, definition.chairs)
+    await saveChairs(tx, workspaceId, id, definition.chairs)
     await followSeats(tx, workspaceId, id, definition.settings.seats, at)
-    await keepVersion(tx, workspaceId, id, basedOn + 1, definition, by.name, at)
+    await saveVersion(tx, workspaceId, id, basedOn + 1, definition, by.name, at)
     await dropDraft(tx, workspaceId, id, by.memberId)
     return { kind: 'published', version: basedOn + 1 }
   })
@@ -60,12 +60,12 @@ async function checkAgainstWorkspace(db: Database, workspaceId: string, id: stri
     .where(and(eq(eventTypeAddresses.workspaceId, workspaceId), eq(eventTypeAddresses.slug, wanted.slug)))
   const own = wanted.settings.hours.mode === 'hosts' ? null : planFault(wanted.settings.hours.plan, Math.floor(now / DAY))
   if (own) errors.push({ path: `settings.hours.plan.${own.path}`, message: own.message })
-  const holder = [...taken, ...before].find(one => one.id !== id)
+  const holder = [...taken, ...before].find(row => row.id !== id)
   if (holder) errors.push({ path: 'slug', message: `This address leads to “${holder.settings.name}”` })
   const foreign = await db.select({ id: chairs.id, eventTypeId: chairs.eventTypeId }).from(chairs)
     .where(and(eq(chairs.workspaceId, workspaceId), inArray(chairs.id, wanted.chairs.map(chair => chair.id))))
   wanted.chairs.forEach((chair, index) => {
-    if (foreign.some(one => one.id === chair.id && one.eventTypeId !== id)) errors.push({ path: `chairs.${index}.id`, message: 'This chair belongs to another event type' })
+    if (foreign.some(other => other.id === chair.id && other.eventTypeId !== id)) errors.push({ path: `chairs.${index}.id`, message: 'This chair belongs to another event type' })
     chair.hosts.forEach((host, place) => {
       if (!known.has(host.id)) errors.push({ path: `chairs.${index}.hosts.${place}`, message: 'There is no such host' })
     })
@@ -88,7 +88,7 @@ async function moveAddress(db: Database, workspaceId: string, eventTypeId: strin
 }
 
 /** Chairs and their pools as wanted; what rotation remembers of those who stay is kept. */
-export async function keepChairs(db: Database, workspaceId: string, eventTypeId: string, wanted: Definition['chairs']): Promise<void> {
+export async function saveChairs(db: Database, workspaceId: string, eventTypeId: string, wanted: Definition['chairs']): Promise<void> {
   await db.update(chairs).set({ active: false }).where(and(eq(chairs.workspaceId, workspaceId), eq(chairs.eventTypeId, eventTypeId)))
   for (const [position, { id, name, policy, hosts: pool }] of wanted.entries()) {
     await db.insert(chairs).values({ workspaceId, id, eventTypeId, position, name, policy })
@@ -99,27 +99,27 @@ export async function keepChairs(db: Database, workspaceId: string, eventTypeId:
   }
 }
 
-export async function keepVersion(
+export async function saveVersion(
   db: Database, workspaceId: string, eventTypeId: string, version: number, definition: Definition, publishedBy: string, publishedAt: Date,
 ): Promise<void> {
   await db.insert(eventTypeVersions).values({ workspaceId, eventTypeId, version, definition, publishedBy, publishedAt })
 }
 
 /** What was published, newest first. */
-export async function listVersions(db: Database, workspaceId: string, eventTypeId: string, most = 50): Promise<KeptVersion[]> {
+export async function listVersions(db: Database, workspaceId: string, eventTypeId: string, most = 50): Promise<PublishedVersion[]> {
   const found = await db.select().from(eventTypeVersions)
     .where(and(eq(eventTypeVersions.workspaceId, workspaceId), eq(eventTypeVersions.eventTypeId, eventTypeId)))
     .orderBy(desc(eventTypeVersions.version)).limit(most)
-  return found.map(one => ({ version: one.version, definition: definitionSchema.parse(one.definition), by: one.publishedBy, at: secondsOf(one.publishedAt) }))
+  return found.map(row => ({ version: row.version, definition: definitionSchema.parse(row.definition), by: row.publishedBy, at: secondsOf(row.publishedAt) }))
 }
 
 /** Keeps what a member has changed and not published; false where there is no such event type. */
-export async function keepDraft(context: Context, workspaceId: string, eventTypeId: string, memberId: string, basedOn: number, definition: Definition): Promise<boolean> {
+export async function saveDraft(context: Context, workspaceId: string, eventTypeId: string, memberId: string, basedOn: number, definition: Definition): Promise<boolean> {
   const [known] = await context.db.select({ id: eventTypes.id }).from(eventTypes).where(and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.id, eventTypeId)))
   if (!known) return false
-  const kept = { basedOn, definition, updatedAt: dateOf(context.now()) }
-  await context.db.insert(eventTypeDrafts).values({ workspaceId, eventTypeId, memberId, ...kept })
-    .onConflictDoUpdate({ target: [eventTypeDrafts.workspaceId, eventTypeDrafts.eventTypeId, eventTypeDrafts.memberId], set: kept })
+  const draft = { basedOn, definition, updatedAt: dateOf(context.now()) }
+  await context.db.insert(eventTypeDrafts).values({ workspaceId, eventTypeId, memberId, ...draft })
+    .onConflictDoUpdate({ target: [eventTypeDrafts.workspaceId, eventTypeDrafts.eventTypeId, eventTypeDrafts.memberId], set: draft })
   return true
 }
 

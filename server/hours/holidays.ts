@@ -19,8 +19,8 @@ function holidaysOfYear(calendar: HolidayCalendar, year: number): Holiday[] {
   if (!found) {
     const seen = new Set<string>()
     found = calendarOf(calendar).getHolidays(year, 'en')
-      .filter(one => one.type === 'public')
-      .map(one => ({ date: one.date.slice(0, 10), name: one.name }))
+      .filter(holiday => holiday.type === 'public')
+      .map(holiday => ({ date: holiday.date.slice(0, 10), name: holiday.name }))
       .filter(({ date }) => !seen.has(date) && seen.add(date))
     years.set(key, found)
   }
@@ -43,8 +43,8 @@ export function holidayCountries(): CountryChoice[] {
   return Object.entries(holidays.getCountries('en'))
     .map(([code, name]) => ({
       code, name,
-      regions: Object.entries(holidays.getStates(code, 'en') ?? {}).map(([region, called]) => ({ code: region, name: called })).filter(one => /^[A-Z0-9]{1,10}$/.test(one.code)),
+      regions: Object.entries(holidays.getStates(code, 'en') ?? {}).map(([region, called]) => ({ code: region, name: called })).filter(item => /^[A-Z0-9]{1,10}$/.test(item.code)),
     }))
-    .filter(one => /^[A-Z]{2}$/.test(one.code))
+    .filter(item => /^[A-Z]{2}$/.test(item.code))
     .sort((a, b) => a.name.localeCompare(b.name, 'en'))
 }

@@ -1,5 +1,5 @@
 import { and, asc, eq } from 'drizzle-orm'
-import { type KeptPlan, planFault } from '../../core/hours/plan'
+import { type StoredPlan, planFault } from '../../core/hours/plan'
 import type { FieldError } from '../../core/intake'
 import { DAY } from '../../core/time/civil'
 import type { HoursRow, HoursView, SignedIn } from '../../core/views/desk'
@@ -42,7 +42,7 @@ export async function viewHours({ db, now }: Context, member: SignedIn, id: stri
     plan: found.plan.plan,
     host: { id: found.host.id, name: found.host.name, timeZone: found.host.timeZone },
     mayChange: member.role !== 'host' || found.host.memberId === member.memberId,
-    usedBy: seats.filter(one => one.archivedAt === null && one.settings.hours.mode !== 'replace').map(one => ({ id: one.id, name: one.settings.name, narrowed: one.settings.hours.mode === 'narrow' })),
+    usedBy: seats.filter(seat => seat.archivedAt === null && seat.settings.hours.mode !== 'replace').map(seat => ({ id: seat.id, name: seat.settings.name, narrowed: seat.settings.hours.mode === 'narrow' })),
     holidays: holidayDates(found.plan.plan.holidays, now(), now() + HOLIDAY_DAYS * DAY),
     now: now(),
   }
@@ -52,7 +52,7 @@ export type HoursOutcome = { kind: 'saved', version: number } | { kind: 'notFoun
 
 /** Changes a plan over the version it was read in. Hosts may change their own only. */
 export async function changeHours(
-  { db, now }: Context, member: SignedIn, id: string, wanted: { basedOn: number, name: string, plan: KeptPlan },
+  { db, now }: Context, member: SignedIn, id: string, wanted: { basedOn: number, name: string, plan: StoredPlan },
 ): Promise<HoursOutcome> {
   const own = and(eq(hoursPlans.workspaceId, member.workspaceId), eq(hoursPlans.id, id))
   const [found] = await db.select({ memberId: hosts.memberId }).from(hoursPlans)
@@ -61,7 +61,7 @@ export async function changeHours(
   if (member.role === 'host' && found.memberId !== member.memberId) return { kind: 'notYours' }
   const fault = planFault(wanted.plan, Math.floor(now() / DAY))
   if (fault) return { kind: 'invalid', errors: [{ path: `plan.${fault.path}`, message: fault.message }] }
-  const [kept] = await db.update(hoursPlans).set({ name: wanted.name, plan: wanted.plan, version: wanted.basedOn + 1 })
+  const [updated] = await db.update(hoursPlans).set({ name: wanted.name, plan: wanted.plan, version: wanted.basedOn + 1 })
     .where(and(own, eq(hoursPlans.version, wanted.basedOn))).returning({ version: hoursPlans.version })
-  return kept ? { kind: 'saved', version: kept.version } : { kind: 'changedMeanwhile' }
+  return updated ? { kind: 'saved', version: updated.version } : { kind: 'changedMeanwhile' }
 }

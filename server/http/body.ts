@@ -54,7 +54,7 @@ function isDeeper(value: unknown, levels: number): boolean {
   let layer: unknown[] = [value]
   for (let depth = 0; layer.length > 0; depth++) {
     if (depth > levels) return true
-    layer = layer.flatMap(one => (typeof one === 'object' && one !== null ? Object.values(one) : []))
+    layer = layer.flatMap(item => (typeof item === 'object' && item !== null ? Object.values(item) : []))
   }
   return false
 }

@@ -82,7 +82,7 @@ const isStorable = (text: string) => !text.includes('\0') && text.isWellFormed()
 function findUnstorableText(value: unknown, path: PropertyKey[] = []): PropertyKey[][] {
   if (typeof value === 'string') return isStorable(value) ? [] : [path]
   if (value === null || typeof value !== 'object') return []
-  return Object.entries(value).flatMap(([name, one]) => (isStorable(name) ? findUnstorableText(one, [...path, name]) : [path]))
+  return Object.entries(value).flatMap(([name, member]) => (isStorable(name) ? findUnstorableText(member, [...path, name]) : [path]))
 }
 
 function pathOf(prefix: string, path: readonly PropertyKey[]): string {

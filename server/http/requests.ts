@@ -1,10 +1,10 @@
 import { z } from 'zod'
 import { definitionSchema } from '../../core/event-type/definition'
-import { calendarSchema, keptPlanSchema } from '../../core/hours/plan'
+import { calendarSchema, storedPlanSchema } from '../../core/hours/plan'
 import { emailSchema } from '../../core/intake'
 import { zoneName } from '../../core/openings'
 import { parseClock, weekdays } from '../../core/time/civil'
-import { dateSchema } from '../../core/time/when'
+import { dateSchema } from '../../core/time/instant-schema'
 
 /** What calls take: the schemas that the routes check, and that the OpenAPI document is made from. */
 
@@ -46,7 +46,7 @@ export const orderSchema = z.strictObject({ ids: z.array(z.uuid()).max(1000, 'At
 export const hoursSchema = z.strictObject({
   basedOn: version,
   name: z.string().trim().min(1, 'Give the hours a name').max(80, 'At most 80 characters'),
-  plan: keptPlanSchema,
+  plan: storedPlanSchema,
 })
 
 export const openingsQuerySchema = z.object({

@@ -1,13 +1,13 @@
 import type { H3Event } from 'h3'
-import { storyOfToken } from '../booking'
+import { findBookingByToken } from '../booking'
 import type { Context } from '../context'
-import type { BookingStory } from '../messages'
+import type { BookingDetails } from '../messages'
 import { enforceRateLimit } from './limits'
 import { notFound, param } from './problem'
 
 /** The booking a client's token opens; wrong tokens are counted against whoever tries them. Throws Problem 404 or 429. */
-export async function bookingOfToken(event: H3Event, context: Context): Promise<BookingStory> {
-  const story = await storyOfToken(context.db, param(event, 'token'))
+export async function bookingOfToken(event: H3Event, context: Context): Promise<BookingDetails> {
+  const story = await findBookingByToken(context.db, param(event, 'token'))
   if (story) return story
   await enforceRateLimit(event, context, 'token')
   throw notFound()

@@ -51,7 +51,7 @@ export function taskListFor(context: Context, report: FaultReport = silent): Tas
 }
 
 function asJobName(name: string): JobName {
-  const found = Object.keys(handlers).find((one): one is JobName => one === name)
+  const found = Object.keys(handlers).find((handler): handler is JobName => handler === name)
   if (!found) throw new Error(`There is no job called ${name}`)
   return found
 }

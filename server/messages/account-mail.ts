@@ -23,7 +23,7 @@ export async function planAccountMail(db: Database, context: Context, member: { 
 
 /** The mail of one delivery to a member, or null where it is no longer of use. */
 export async function composeAccountMail(context: Context, db: Database, delivery: typeof deliveries.$inferSelect): Promise<Mail | null> {
-  const occasion = accountOccasions.find(one => one === delivery.occasion)
+  const occasion = accountOccasions.find(candidate => candidate === delivery.occasion)
   const [found] = await db.select({ member: members, workspace: workspaces.name }).from(members)
     .innerJoin(workspaces, eq(workspaces.id, members.workspaceId))
     .where(and(eq(members.workspaceId, delivery.workspaceId), eq(members.id, delivery.memberId ?? '')))

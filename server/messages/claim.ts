@@ -6,10 +6,10 @@ import { lockSession } from '../database/lock'
 import { bookings, deliveries } from '../database/schema'
 import { type JobSubject, planJob } from '../jobs/queue'
 import type { Mail } from '../ports/mail'
-import { writeTrail } from '../trail'
+import { recordTrail } from '../trail'
 import { composeAccountMail } from './account-mail'
 import { composeMail, linkState } from './compose'
-import { loadStory } from './fields'
+import { loadBookingDetails } from './fields'
 import { recordTitleFault } from './title-fault'
 import { countUnopened } from './unopened'
 
@@ -48,20 +48,20 @@ async function claimBookingMail(context: Context, tx: Database, subject: JobSubj
   // A room that becomes ready meanwhile sees either a planned or a claimed delivery.
   await lockSession(tx, workspaceId, booking.sessionId)
   const delivery = await takeUp(context, tx, subject, booking.sessionId)
-  const story = delivery && await loadStory(tx, workspaceId, bookingId)
-  const occasion = occasions.find(one => one === delivery?.occasion)
+  const story = delivery && await loadBookingDetails(tx, workspaceId, bookingId)
+  const occasion = occasions.find(candidate => candidate === delivery?.occasion)
   if (!delivery || !story || !occasion) return null
   const about = { workspaceId, sessionId: booking.sessionId, bookingId }
   if (!occasionStates[occasion].includes(story.booking.state)) {
     await updateDelivery(tx, delivery, { state: 'overtaken', nextTryAt: null })
-    await writeTrail(tx, about, context.now(), 'messageOvertaken', { occasion, address: delivery.address })
+    await recordTrail(tx, about, context.now(), 'messageOvertaken', { occasion, address: delivery.address })
     return null
   }
   const deadline = deadlineOf(occasion, story.session, delivery)
   if (context.now() >= deadline) {
     const fault = delivery.fault ?? 'it was too late'
     await updateDelivery(tx, delivery, { state: 'failed', fault, nextTryAt: null })
-    await writeTrail(tx, about, context.now(), 'messageFailed', { occasion, address: delivery.address, fault, nextAt: null })
+    await recordTrail(tx, about, context.now(), 'messageFailed', { occasion, address: delivery.address, fault, nextAt: null })
     return null
   }
   // Each attempt at the same mail counts once, and an address that has opened this booking's mail is not a stranger's.
@@ -69,7 +69,7 @@ async function claimBookingMail(context: Context, tx: Database, subject: JobSubj
     const until = await countUnopened(tx, context, delivery.address)
     if (until !== null) {
       await updateDelivery(tx, delivery, { nextTryAt: dateOf(until) })
-      if (delivery.nextTryAt === null) await writeTrail(tx, about, context.now(), 'messageHeld', { occasion, address: delivery.address, until })
+      if (delivery.nextTryAt === null) await recordTrail(tx, about, context.now(), 'messageHeld', { occasion, address: delivery.address, until })
       await planJob(tx, 'deliver', subject, until)
       return null
     }
@@ -106,7 +106,7 @@ async function takeUp(context: Context, tx: Database, subject: JobSubject, sessi
   const { unknowns, again } = afterUnknown(delivery)
   await updateDelivery(tx, delivery, { unknowns, fault: STOPPED, ...(again ? {} : { state: 'unknown' }) })
   if (sessionId && delivery.bookingId) {
-    await writeTrail(tx, { workspaceId: subject.workspaceId, sessionId, bookingId: delivery.bookingId }, context.now(), 'messageUnknown', { occasion: delivery.occasion, address: delivery.address, fault: STOPPED, again })
+    await recordTrail(tx, { workspaceId: subject.workspaceId, sessionId, bookingId: delivery.bookingId }, context.now(), 'messageUnknown', { occasion: delivery.occasion, address: delivery.address, fault: STOPPED, again })
   }
   return again ? { ...delivery, unknowns, fault: STOPPED } : null
 }

@@ -3,7 +3,7 @@ import type { Occasion } from '../../core/messages/occasions'
 import type { Context } from '../context'
 import type { deliveries } from '../database/schema'
 import type { Mail } from '../ports/mail'
-import { type BookingStory, type CalendarMethod, entryFor, fieldsFor, type Reader } from './fields'
+import { type BookingDetails, type CalendarMethod, entryFor, fieldsFor, type Reader } from './fields'
 
 /** The mail of one delivery about a booking, from the booking as it stands. */
 
@@ -19,7 +19,7 @@ const methods: Record<Occasion, CalendarMethod | null> = {
 }
 
 /** Whether a mail of this occasion holds the room's link; null where no link is expected in it. */
-export function linkState(story: BookingStory, occasion: Occasion): boolean | null {
+export function linkState(story: BookingDetails, occasion: Occasion): boolean | null {
   return story.session.place.kind === 'video' && methods[occasion] === 'REQUEST' ? story.room?.state === 'ready' : null
 }
 
@@ -29,8 +29,8 @@ export interface ComposedMail {
   titleFault: string | null
 }
 
-export function composeMail(context: Context, story: BookingStory, delivery: Delivery, occasion: Occasion): ComposedMail {
-  const host = story.hosts.find(one => one.id === delivery.hostId) ?? null
+export function composeMail(context: Context, story: BookingDetails, delivery: Delivery, occasion: Occasion): ComposedMail {
+  const host = story.hosts.find(candidate => candidate.id === delivery.hostId) ?? null
   const audience = delivery.audience === 'guest' || delivery.audience === 'host' ? delivery.audience : 'client'
   const reader: Reader = { audience, name: delivery.name, timeZone: host?.timeZone ?? story.booking.timeZone }
   const message = renderMessage(occasion, host ? 'host' : 'client', fieldsFor(context, story, reader))

@@ -4,7 +4,7 @@ import { LockBusy, withLock } from '../database/lock'
 import { deliveries } from '../database/schema'
 import { type JobSubject, planJob, unexpectedFault, waitAfter } from '../jobs/queue'
 import { MailFault } from '../ports/mail'
-import { writeTrail } from '../trail'
+import { recordTrail } from '../trail'
 import { afterUnknown, claimDelivery, type ClaimedDelivery, type Delivery, isDelivery, updateDelivery } from './claim'
 
 /** Servers mean some rejections for good and others for a while; after so many a person decides. */
@@ -41,7 +41,7 @@ async function send(context: Context, claimed: ClaimedDelivery): Promise<void> {
   }
   await persist(() => context.db.transaction(async (tx) => {
     await updateDelivery(tx, delivery, { state: 'sent', sentAt: dateOf(context.now()), fault: null })
-    await tellTrail(tx, context, claimed, 'messageSent', { occasion: delivery.occasion, address: delivery.address, link: delivery.withLink })
+    await recordDeliveryTrail(tx, context, claimed, 'messageSent', { occasion: delivery.occasion, address: delivery.address, link: delivery.withLink })
   }))
 }
 
@@ -53,7 +53,7 @@ async function afterFault(context: Context, claimed: ClaimedDelivery, fault: Mai
       const { unknowns, again } = afterUnknown(delivery)
       const next = again ? context.now() + waitAfter(1, context.settings.retryPace) : null
       await updateDelivery(tx, delivery, { state: again ? 'planned' : 'unknown', unknowns, fault: fault.message, nextTryAt: next === null ? null : dateOf(next) })
-      await tellTrail(tx, context, claimed, 'messageUnknown', { ...about, again })
+      await recordDeliveryTrail(tx, context, claimed, 'messageUnknown', { ...about, again })
       if (next !== null) await planJob(tx, 'deliver', { workspaceId: delivery.workspaceId, id: delivery.id }, next)
       return
     }
@@ -61,7 +61,7 @@ async function afterFault(context: Context, claimed: ClaimedDelivery, fault: Mai
     const isFinal = fault.outcome === 'rejected' && delivery.attempts >= MOST_REJECTIONS
     const again = !isFinal && next < claimed.deadline ? next : null
     await updateDelivery(tx, delivery, { state: again === null ? 'failed' : 'planned', fault: fault.message, nextTryAt: again === null ? null : dateOf(again) })
-    await tellTrail(tx, context, claimed, 'messageFailed', { ...about, nextAt: again })
+    await recordDeliveryTrail(tx, context, claimed, 'messageFailed', { ...about, nextAt: again })
     if (again !== null) await planJob(tx, 'deliver', { workspaceId: delivery.workspaceId, id: delivery.id }, again)
   })
 }
@@ -92,11 +92,11 @@ export async function sendAgain(context: Context, workspaceId: string, id: strin
   })
 }
 
-async function tellTrail(db: Parameters<typeof writeTrail>[0], context: Context, { delivery, sessionId }: ClaimedDelivery, ...[code, values]: TrailArguments): Promise<void> {
+async function recordDeliveryTrail(db: Parameters<typeof recordTrail>[0], context: Context, { delivery, sessionId }: ClaimedDelivery, ...[code, values]: TrailArguments): Promise<void> {
   if (!sessionId || !delivery.bookingId) return
-  await writeTrail(db, { workspaceId: delivery.workspaceId, sessionId, bookingId: delivery.bookingId }, context.now(), code, values)
+  await recordTrail(db, { workspaceId: delivery.workspaceId, sessionId, bookingId: delivery.bookingId }, context.now(), code, values)
 }
 
 type TrailArguments = {
-  [Code in 'messageSent' | 'messageFailed' | 'messageUnknown']: [Code, Parameters<typeof writeTrail<Code>>[4]]
+  [Code in 'messageSent' | 'messageFailed' | 'messageUnknown']: [Code, Parameters<typeof recordTrail<Code>>[4]]
 }['messageSent' | 'messageFailed' | 'messageUnknown']

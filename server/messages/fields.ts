@@ -2,16 +2,16 @@ import { and, asc, eq } from 'drizzle-orm'
 import type { Place } from '../../core/event-type/settings'
 import { isConfirmed } from '../../core/booking/states'
 import { placeWords } from '../../core/event-type/words'
-import { type MessageFields, quoteContinuation, renderTitle, sayWhen } from '../../core/messages'
+import { type MessageFields, quoteContinuation, renderTitle, formatSessionTime } from '../../core/messages'
 import { calendarText, type CalendarEntry } from '../../core/calendar/entry'
-import { englishLocale, sayList } from '../../core/time/say'
+import { englishLocale, formatList } from '../../core/time/format'
 import { type Context, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { answers, bookings, eventTypes, hosts, rooms, sessionHosts, sessions, workspaces } from '../database/schema'
 import { bookingToken, openedKey } from '../secrets'
 
 /** A booking with all that is said about it to anybody. */
-export interface BookingStory {
+export interface BookingDetails {
   workspace: typeof workspaces.$inferSelect
   eventType: typeof eventTypes.$inferSelect
   session: typeof sessions.$inferSelect
@@ -21,7 +21,7 @@ export interface BookingStory {
   room: typeof rooms.$inferSelect | null
 }
 
-export async function loadStory(db: Database, workspaceId: string, bookingId: string): Promise<BookingStory | null> {
+export async function loadBookingDetails(db: Database, workspaceId: string, bookingId: string): Promise<BookingDetails | null> {
   const [found] = await db.select().from(bookings)
     .innerJoin(sessions, and(eq(sessions.workspaceId, bookings.workspaceId), eq(sessions.id, bookings.sessionId)))
     .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, sessions.workspaceId), eq(eventTypes.id, sessions.eventTypeId)))
@@ -41,19 +41,19 @@ export async function loadStory(db: Database, workspaceId: string, bookingId: st
     eventType: found.event_types,
     session: found.sessions,
     booking: found.bookings,
-    hosts: sitting.map(one => one.host),
+    hosts: sitting.map(host => host.host),
     answers: given,
     room: found.rooms,
   }
 }
 
 /** Where a session is to take place, in words that clients may read before it is confirmed: no address, no number. */
-export function sayPlaceLabel(place: Place): string {
+export function formatPlaceLabel(place: Place): string {
   return place.label || placeWords[place.kind]
 }
 
 /** Where a session takes place, in words. Links are not part of it. */
-export function sayPlace(place: Place, clientPhone: string | null): string {
+export function formatPlace(place: Place, clientPhone: string | null): string {
   switch (place.kind) {
     case 'video':
       return 'By video'
@@ -74,18 +74,18 @@ export interface Reader {
   timeZone: string
 }
 
-export function bookingPage(context: Pick<Context, 'settings'>, story: BookingStory): string {
+export function bookingPage(context: Pick<Context, 'settings'>, story: BookingDetails): string {
   const token = bookingToken(context.settings.secret, story.workspace.id, story.booking.tokenSeed)
   return `${context.settings.baseUrl}/bookings/${token}`
 }
 
 /** The client's page as their mails link to it: following this link shows that the address is theirs. */
-function mailedPage(context: Pick<Context, 'settings'>, story: BookingStory): string {
+function mailedPage(context: Pick<Context, 'settings'>, story: BookingDetails): string {
   return `${bookingPage(context, story)}?mail=${openedKey(context.settings.secret, story.workspace.id, story.booking.id)}`
 }
 
 /** The fields of a message for one reader. The link is given only where the room is ready and the booking confirmed. */
-export function fieldsFor(context: Context, story: BookingStory, reader: Reader): MessageFields {
+export function fieldsFor(context: Context, story: BookingDetails, reader: Reader): MessageFields {
   const { baseUrl } = context.settings
   const { booking, session, eventType, workspace, room } = story
   const [host] = story.hosts
@@ -99,9 +99,9 @@ export function fieldsFor(context: Context, story: BookingStory, reader: Reader)
     // A guest sees the booking but cannot change it, so the client's own page is not theirs.
     booking: { page: reader.audience === 'client' ? mailedPage(context, story) : '' },
     session: { page: `${baseUrl}/desk/sessions/${session.id}` },
-    hosts: sayList(story.hosts.map(one => one.name)),
+    hosts: formatList(story.hosts.map(item => item.name)),
     reason: booking.cancelReason ?? '',
-    place: isHost || isConfirmed(booking.state) ? sayPlace(session.place, booking.clientPhone) : sayPlaceLabel(session.place),
+    place: isHost || isConfirmed(booking.state) ? formatPlace(session.place, booking.clientPhone) : formatPlaceLabel(session.place),
     room: {
       expected: session.place.kind === 'video',
       link: (isHost ? shown?.hostUrl : shown?.joinUrl) ?? '',
@@ -123,11 +123,11 @@ export function fieldsFor(context: Context, story: BookingStory, reader: Reader)
 export type CalendarMethod = CalendarEntry['method']
 
 /** The calendar entry as one reader gets it, and why its title is the preset, if it had to be. */
-export function entryFor(context: Context, story: BookingStory, reader: Reader, method: CalendarMethod): { text: string, titleFault: string | null } {
+export function entryFor(context: Context, story: BookingDetails, reader: Reader, method: CalendarMethod): { text: string, titleFault: string | null } {
   const fields = fieldsFor(context, story, reader)
   const { booking, workspace } = story
   const lines = [
-    sayWhen(fields.when.start, fields.when.end, fields.when.readerZone, fields.when.locale),
+    formatSessionTime(fields.when.start, fields.when.end, fields.when.readerZone, fields.when.locale),
     ...(fields.room.link ? [`Link: ${fields.room.link}`, `Number: ${fields.room.number}`, `Passcode: ${fields.room.passcode}`] : []),
     ...fields.answers.map(answer => `${answer.label}: ${quoteContinuation(answer.words)}`),
     ...(fields.booking.page ? [`See or cancel: ${fields.booking.page}`] : []),
@@ -148,7 +148,7 @@ export function entryFor(context: Context, story: BookingStory, reader: Reader, 
     organizer: { name: workspace.name, email: context.settings.mailFrom },
     attendees: [
       { name: booking.clientName, email: booking.clientEmail, accepted: true },
-      ...story.hosts.map(one => ({ name: one.name, email: one.email, accepted: true })),
+      ...story.hosts.map(host => ({ name: host.name, email: host.email, accepted: true })),
     ],
   })
   return { text, titleFault: fault }

@@ -1,6 +1,6 @@
 export { planAccountMail } from './account-mail'
 export { deliver, deliveryFailed, sendAgain } from './deliver'
-export { bookingPage, type BookingStory, entryFor, loadStory, type Reader, sayPlace } from './fields'
+export { bookingPage, type BookingDetails, entryFor, loadBookingDetails, type Reader, formatPlace } from './fields'
 export { planMessages } from './plan'
 export { roomIsReady } from './room-ready'
 export { recordTitleFault } from './title-fault'

@@ -18,7 +18,7 @@ export async function roomIsReady(db: Database, context: Context, workspaceId: s
     .where(and(
       eq(deliveries.workspaceId, workspaceId),
       eq(deliveries.occasion, 'booked'),
-      inArray(deliveries.bookingId, confirmed.map(one => one.id)),
+      inArray(deliveries.bookingId, confirmed.map(booking => booking.id)),
     ))
   for (const delivery of confirmations) {
     // One that met a fault keeps to its own next try.
@@ -26,7 +26,7 @@ export async function roomIsReady(db: Database, context: Context, workspaceId: s
   }
   for (const { id } of confirmed) {
     // A confirmation that is planned, be it once more, will hold the link itself.
-    const withoutLink = confirmations.filter(one => one.bookingId === id && one.withLink === false && one.state !== 'planned' && one.state !== 'overtaken')
-    await planMessages(db, context, workspaceId, id, 'linkFollows', context.now(), new Set(withoutLink.map(one => one.address)))
+    const withoutLink = confirmations.filter(confirmation => confirmation.bookingId === id && confirmation.withLink === false && confirmation.state !== 'planned' && confirmation.state !== 'overtaken')
+    await planMessages(db, context, workspaceId, id, 'linkFollows', context.now(), new Set(withoutLink.map(delivery => delivery.address)))
   }
 }

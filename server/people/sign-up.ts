@@ -64,5 +64,5 @@ async function createWorkspace(context: Context, wanted: SignUp, passwordHash: s
 async function freeWorkspaceSlug(db: Database, name: string): Promise<string> {
   const base = slugFrom(name, new Set())
   const alike = await db.select({ slug: workspaces.slug }).from(workspaces).where(like(workspaces.slug, `${base}%`))
-  return slugFrom(base, new Set([...ownPaths, ...alike.map(one => one.slug)]))
+  return slugFrom(base, new Set([...ownPaths, ...alike.map(workspace => workspace.slug)]))
 }

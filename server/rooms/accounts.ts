@@ -16,9 +16,9 @@ export async function accountFor(db: Database, workspaceId: string, sessionId: s
   const accounts = await db.select().from(videoAccounts).where(and(
     eq(videoAccounts.workspaceId, workspaceId),
     eq(videoAccounts.state, 'connected'),
-    or(isNull(videoAccounts.hostId), inArray(videoAccounts.hostId, sitting.map(one => one.hostId))),
+    or(isNull(videoAccounts.hostId), inArray(videoAccounts.hostId, sitting.map(host => host.hostId))),
   ))
-  return accounts.find(one => one.hostId !== null) ?? accounts[0] ?? null
+  return accounts.find(account => account.hostId !== null) ?? accounts[0] ?? null
 }
 
 /** Makes calls with an account's tokens, which are renewed where they are about to expire or are refused. Throws VideoFault. */

@@ -9,7 +9,7 @@ import { bookings, eventTypes, hosts, rooms, sessionHosts, sessions } from '../d
 import { type JobSubject, planJob, unexpectedFault, waitAfter } from '../jobs/queue'
 import { recordTitleFault, roomIsReady } from '../messages'
 import { type RoomDetails, VideoFault, type VideoService } from '../ports/video'
-import { writeTrail } from '../trail'
+import { recordTrail } from '../trail'
 import { accountFor, markLost, type VideoAccount, withTokens } from './accounts'
 
 type Room = typeof rooms.$inferSelect
@@ -59,7 +59,7 @@ async function startAttempt(context: Context, db: Database, subject: JobSubject)
     const service = account ? context.video[account.service] : null
     if (!account || !service) {
       const lastFault = 'No video account is connected'
-      if (room.lastFault !== lastFault) await writeTrail(tx, about, context.now(), 'roomUnowned', { hosts: await hostNames(tx, session) })
+      if (room.lastFault !== lastFault) await recordTrail(tx, about, context.now(), 'roomUnowned', { hosts: await hostNames(tx, session) })
       await updateRoom(tx, room, { state: 'failing', lastFault, nextTryAt: null })
       return null
     }
@@ -67,7 +67,7 @@ async function startAttempt(context: Context, db: Database, subject: JobSubject)
     if (fault) await recordTitleFault(tx, context, about, fault)
     const change = { state: 'making' as const, attempts: room.attempts + 1, accountId: account.id, askedAt: dateOf(context.now()), nextTryAt: null }
     await updateRoom(tx, room, change)
-    await writeTrail(tx, about, context.now(), 'roomAsked', { service: service.name, account: account.label, attempt: change.attempts })
+    await recordTrail(tx, about, context.now(), 'roomAsked', { service: service.name, account: account.label, attempt: change.attempts })
     return { room: { ...room, ...change }, session, title, account, service }
   })
 }
@@ -95,7 +95,7 @@ async function saveRoom(context: Context, attempt: Attempt, details: RoomDetails
     // The entry that brings the link is a newer state of the same entry.
     await tx.update(bookings).set({ sequence: sql`${bookings.sequence} + 1` })
       .where(and(eq(bookings.workspaceId, workspaceId), eq(bookings.sessionId, sessionId), eq(bookings.state, 'confirmed')))
-    await writeTrail(tx, { workspaceId, sessionId }, context.now(), 'roomReady', { service: service.name, number, attempt: attempts })
+    await recordTrail(tx, { workspaceId, sessionId }, context.now(), 'roomReady', { service: service.name, number, attempt: attempts })
     await roomIsReady(tx, context, workspaceId, sessionId)
   })
 }
@@ -115,7 +115,7 @@ async function afterFault(context: Context, { room, session, account, service }:
       return
     }
     await updateRoom(tx, room, { state: 'failing', lastFault: `${by} ${fault}`, nextTryAt: again === null ? null : dateOf(again) })
-    await writeTrail(tx, { workspaceId: room.workspaceId, sessionId: session.id }, context.now(), 'roomFailed', { service: by, attempt: room.attempts, fault, nextAt: again })
+    await recordTrail(tx, { workspaceId: room.workspaceId, sessionId: session.id }, context.now(), 'roomFailed', { service: by, attempt: room.attempts, fault, nextAt: again })
     if (again !== null) await planJob(tx, 'makeRoom', subject, again)
   })
 }
@@ -129,7 +129,7 @@ export async function roomJobFailed(context: Context, subject: JobSubject, error
     const next = context.now() + waitAfter(attempts, context.settings.retryPace)
     const fault = unexpectedFault(error)
     await updateRoom(tx, found.room, { state: 'failing', attempts, lastFault: `Temporia ${fault}`, nextTryAt: dateOf(next) })
-    await writeTrail(tx, { workspaceId: subject.workspaceId, sessionId: found.session.id }, context.now(), 'roomFailed', { service: 'Temporia', attempt: attempts, fault, nextAt: next })
+    await recordTrail(tx, { workspaceId: subject.workspaceId, sessionId: found.session.id }, context.now(), 'roomFailed', { service: 'Temporia', attempt: attempts, fault, nextAt: next })
     await planJob(tx, 'makeRoom', subject, next)
   })
 }
@@ -169,7 +169,7 @@ async function hostNames(db: Database, session: Session): Promise<string[]> {
   const found = await db.select({ name: hosts.name }).from(sessionHosts)
     .innerJoin(hosts, and(eq(hosts.workspaceId, sessionHosts.workspaceId), eq(hosts.id, sessionHosts.hostId)))
     .where(and(eq(sessionHosts.workspaceId, session.workspaceId), eq(sessionHosts.sessionId, session.id)))
-  return found.map(one => one.name)
+  return found.map(row => row.name)
 }
 
 export async function updateRoom(db: Database, room: { workspaceId: string, id: string }, change: Partial<Room>): Promise<void> {

@@ -6,7 +6,7 @@ import { withLock } from '../database/lock'
 import { rooms, videoAccounts } from '../database/schema'
 import { type JobSubject, planJob, unexpectedFault, waitAfter } from '../jobs/queue'
 import { VideoFault } from '../ports/video'
-import { writeTrail } from '../trail'
+import { recordTrail } from '../trail'
 import { withTokens } from './accounts'
 import { isRoom, updateRoom } from './make'
 
@@ -49,7 +49,7 @@ export async function withdrawRoom(context: Context, subject: JobSubject): Promi
 async function afterWithdrawal(context: Context, room: Room, service: string, found: boolean): Promise<void> {
   await context.db.transaction(async (tx) => {
     await updateRoom(tx, room, { externalId: null, joinUrl: null, hostUrl: null, lastFault: null, nextTryAt: null })
-    if (found) await writeTrail(tx, { workspaceId: room.workspaceId, sessionId: room.sessionId }, context.now(), 'roomWithdrawn', { service })
+    if (found) await recordTrail(tx, { workspaceId: room.workspaceId, sessionId: room.sessionId }, context.now(), 'roomWithdrawn', { service })
     if (!found && room.askedAt && context.now() < secondsOf(room.askedAt) + LOST_ANSWER * context.settings.retryPace) {
       const attempts = room.attempts + 1
       await updateRoom(tx, room, { attempts })
@@ -63,7 +63,7 @@ async function afterFault(context: Context, room: Room, by: string, fault: strin
   const again = attempts < MOST_TRIES ? context.now() + waitAfter(attempts, context.settings.retryPace) : null
   await context.db.transaction(async (tx) => {
     await updateRoom(tx, room, { attempts, lastFault: `${by} ${fault}`, nextTryAt: again === null ? null : dateOf(again) })
-    await writeTrail(tx, { workspaceId: room.workspaceId, sessionId: room.sessionId }, context.now(), 'roomNotWithdrawn', { service: by, fault, nextAt: again })
+    await recordTrail(tx, { workspaceId: room.workspaceId, sessionId: room.sessionId }, context.now(), 'roomNotWithdrawn', { service: by, fault, nextAt: again })
     if (again !== null) await planJob(tx, 'withdrawRoom', { workspaceId: room.workspaceId, id: room.id }, again)
   })
 }

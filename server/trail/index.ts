@@ -11,7 +11,7 @@ export interface TrailSubject {
   bookingId?: string
 }
 
-export async function writeTrail<Code extends TrailCode>(
+export async function recordTrail<Code extends TrailCode>(
   db: Database, subject: TrailSubject, at: number, code: Code, values: TrailValues<Code>,
 ): Promise<void> {
   await db.insert(trail).values({ ...subject, at: new Date(at * 1000), code, values })

@@ -39,7 +39,7 @@ export function lanternInterface(store: LanternStore, registered: Registered, or
     }
     const now = seconds()
     const grant = request.grant === 'code' ? store.takeCode(request.code, request.redirect_uri, now) : store.renew(request.refresh_token, now)
-    const account = store.accounts.find(one => one.id === grant?.accountId)
+    const account = store.accounts.find(candidate => candidate.id === grant?.accountId)
     if (!grant || !account) throw new Refusal(401, 'no_consent', 'the consent is used up or was withdrawn')
     return { access_token: grant.accessToken, refresh_token: grant.refreshToken, expires_in: TOKEN_SECONDS, account: { email: account.email, name: account.name } }
   }))

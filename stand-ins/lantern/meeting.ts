@@ -53,8 +53,8 @@ export class Meeting {
     for (const person of all) {
       const state = {
         inside: person.inside,
-        people: person.inside ? all.filter(one => one.inside).map(({ id, name, role }) => ({ id, name, role, you: id === person.id })) : [],
-        waiting: person.role === 'host' ? all.filter(one => !one.inside).map(({ id, name }) => ({ id, name })) : [],
+        people: person.inside ? all.filter(item => item.inside).map(({ id, name, role }) => ({ id, name, role, you: id === person.id })) : [],
+        waiting: person.role === 'host' ? all.filter(item => !item.inside).map(({ id, name }) => ({ id, name })) : [],
         lines: person.inside ? this.lines : [],
       }
       person.stream.write(`data: ${JSON.stringify(state)}\n\n`)

@@ -43,7 +43,7 @@ ${store.roomsOf(account.id).length === 0
 
   router.post('/consent', defineEventHandler(async (event) => {
     const { redirect_uri: redirectUri, state, account, answer } = await readMembers(event)
-    if (!store.accounts.some(one => one.id === account)) return refuse(event, 'There is no such account.')
+    if (!store.accounts.some(candidate => candidate.id === account)) return refuse(event, 'There is no such account.')
     const back = new URL(String(redirectUri))
     back.searchParams.set('state', String(state))
     if (answer === 'allow') back.searchParams.set('code', store.giveCode(String(account), String(redirectUri), Math.floor(Date.now() / 1000)))

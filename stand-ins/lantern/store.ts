@@ -1,6 +1,6 @@
 import { randomBytes, randomInt } from 'node:crypto'
 import { type Fault, noFault } from '../shared/faults'
-import { Kept } from '../shared/keep'
+import { StoredValue } from '../shared/stored-value'
 
 /** What Lantern Rooms remembers: people's accounts, consents given, and rooms. */
 
@@ -45,80 +45,80 @@ export const TOKEN_SECONDS = 3600
 export const QUOTA = 500
 
 export class LanternStore {
-  private readonly kept: Kept<Memory>
+  private readonly stored: StoredValue<Memory>
   fault: Fault = noFault
   /** Calls of the interface since the start, newest last, for the page that shows them. */
   readonly calls: { at: string, call: string, status: number }[] = []
 
   constructor(folder: string, accounts: Account[]) {
-    this.kept = new Kept<Memory>(`${folder}/lantern.json`, { accounts, codes: {}, grants: [], rooms: [] })
+    this.stored = new StoredValue<Memory>(`${folder}/lantern.json`, { accounts, codes: {}, grants: [], rooms: [] })
   }
 
   get accounts(): readonly Account[] {
-    return this.kept.value.accounts
+    return this.stored.value.accounts
   }
 
   addAccount(name: string, email: string): Account {
     const account = { id: secret(8), name, email }
-    this.kept.value.accounts.push(account)
-    this.kept.save()
+    this.stored.value.accounts.push(account)
+    this.stored.save()
     return account
   }
 
   giveCode(accountId: string, redirectUri: string, now: number): string {
     const code = secret(24)
-    this.kept.value.codes[code] = { accountId, redirectUri, expiresAt: now + 300 }
-    this.kept.save()
+    this.stored.value.codes[code] = { accountId, redirectUri, expiresAt: now + 300 }
+    this.stored.save()
     return code
   }
 
   /** Trades a code, once, for tokens. */
   takeCode(code: string, redirectUri: string, now: number): Grant | null {
-    const found = this.kept.value.codes[code]
+    const found = this.stored.value.codes[code]
     if (!found || found.redirectUri !== redirectUri || found.expiresAt < now) return null
-    const { [code]: _used, ...others } = this.kept.value.codes
-    this.kept.value.codes = others
+    const { [code]: _used, ...others } = this.stored.value.codes
+    this.stored.value.codes = others
     return this.grant(found.accountId, now)
   }
 
   renew(refreshToken: string, now: number): Grant | null {
-    const old = this.kept.value.grants.find(one => one.refreshToken === refreshToken)
+    const old = this.stored.value.grants.find(grant => grant.refreshToken === refreshToken)
     return old ? this.grant(old.accountId, now) : null
   }
 
   private grant(accountId: string, now: number): Grant {
     const made = { accountId, accessToken: secret(24), refreshToken: secret(24), expiresAt: now + TOKEN_SECONDS }
-    this.kept.value.grants.push(made)
-    this.kept.save()
+    this.stored.value.grants.push(made)
+    this.stored.save()
     return made
   }
 
   accountOfToken(token: string, now: number): Account | null {
-    const grant = this.kept.value.grants.find(one => one.accessToken === token && one.expiresAt > now)
+    const grant = this.stored.value.grants.find(candidate => candidate.accessToken === token && candidate.expiresAt > now)
     return this.accounts.find(account => account.id === grant?.accountId) ?? null
   }
 
   withdrawConsent(accountId: string): void {
-    this.kept.value.grants = this.kept.value.grants.filter(one => one.accountId !== accountId)
-    this.kept.save()
+    this.stored.value.grants = this.stored.value.grants.filter(grant => grant.accountId !== accountId)
+    this.stored.save()
   }
 
   roomsOf(accountId: string): Room[] {
-    return this.kept.value.rooms.filter(room => room.accountId === accountId && !room.withdrawn)
+    return this.stored.value.rooms.filter(room => room.accountId === accountId && !room.withdrawn)
   }
 
   room(id: string): Room | null {
-    return this.kept.value.rooms.find(room => room.id === id) ?? null
+    return this.stored.value.rooms.find(room => room.id === id) ?? null
   }
 
   roomByKey(key: string): { room: Room, role: 'host' | 'visitor' } | null {
-    const room = this.kept.value.rooms.find(one => !one.withdrawn && (one.joinKey === key || one.hostKey === key))
+    const room = this.stored.value.rooms.find(candidate => !candidate.withdrawn && (candidate.joinKey === key || candidate.hostKey === key))
     return room ? { room, role: room.hostKey === key ? 'host' : 'visitor' } : null
   }
 
   roomByNumber(number: string, passcode: string): Room | null {
     const plain = number.replace(/\D/g, '')
-    return this.kept.value.rooms.find(room => !room.withdrawn && room.number.replace(/\D/g, '') === plain && room.passcode === passcode) ?? null
+    return this.stored.value.rooms.find(room => !room.withdrawn && room.number.replace(/\D/g, '') === plain && room.passcode === passcode) ?? null
   }
 
   /** The same reference under the same account leads to the same room. */
@@ -137,14 +137,14 @@ export class LanternStore {
       withdrawn: false,
       madeAt,
     }
-    this.kept.value.rooms.push(room)
-    this.kept.save()
+    this.stored.value.rooms.push(room)
+    this.stored.save()
     return { room, isNew: true }
   }
 
   changeRoom(room: Room, change: Partial<Pick<Room, 'title' | 'startsAt' | 'endsAt' | 'entry' | 'withdrawn'>>): void {
     Object.assign(room, change)
-    this.kept.save()
+    this.stored.save()
   }
 }
 

@@ -15,7 +15,7 @@ export function pigeonholeSmtp(store: PigeonholeStore, port: number): Promise<SM
       const chunks: Buffer[] = []
       stream.on('data', (chunk: Buffer) => chunks.push(chunk))
       stream.on('end', () => {
-        receive(Buffer.concat(chunks), session.envelope.rcptTo.map(one => one.address.toLowerCase()), session.id).then(
+        receive(Buffer.concat(chunks), session.envelope.rcptTo.map(recipient => recipient.address.toLowerCase()), session.id).then(
           fault => done(fault), (error: unknown) => done(error instanceof Error ? error : new Error(String(error))))
       })
     },

@@ -25,7 +25,7 @@ export function takeFault(holder: { fault: Fault }): Fault {
 
 /** Reads a fault from a form or JSON. Throws Error with a sentence. */
 export function readFault(input: Record<string, unknown>): Fault {
-  const kind = faultKinds.find(one => one === input['kind'])
+  const kind = faultKinds.find(candidate => candidate === input['kind'])
   if (!kind) throw new Error(`A fault is one of ${faultKinds.join(', ')}`)
   const left = input['left'] === undefined || input['left'] === '' || input['left'] === null ? null : Number(input['left'])
   const seconds = input['seconds'] === undefined || input['seconds'] === '' ? 15 : Number(input['seconds'])

@@ -80,7 +80,7 @@ function plan(at: number): fc.Arbitrary<HoursPlan> {
     timeZone: zone,
     weekly: fc.oneof({ weight: 2, arbitrary: fc.constantFrom(...longHours).map(hours => [{ days: [...weekdays], ...hours }]) }, { weight: 3, arbitrary: fc.array(fc.tuple(fc.uniqueArray(fc.constantFrom(...weekdays), { minLength: 1, maxLength: 7 }), window).map(([days, hours]) => ({ days, ...hours })), { minLength: 1, maxLength: 3 }) }),
     recurring: fc.array(fc.tuple(rule(at), fc.oneof({ weight: 4, arbitrary: dateNear(at, 12) }, { weight: 1, arbitrary: dateNear(at, 400) }), window).map(([rrule, start, hours]) => ({ rrule, start, ...hours })), { maxLength: 1 }),
-    exceptions: fc.uniqueArray(fc.record({ date: dateNear(at, 3), windows: fc.array(window, { maxLength: 2 }) }), { maxLength: 2, selector: one => one.date }),
+    exceptions: fc.uniqueArray(fc.record({ date: dateNear(at, 3), windows: fc.array(window, { maxLength: 2 }) }), { maxLength: 2, selector: item => item.date }),
     valid: fc.oneof(
       { weight: 4, arbitrary: fc.constant({ from: null, to: null }) },
       { weight: 1, arbitrary: fc.tuple(dateNear(at, 4), dateNear(at, 4)).map(([a, b]) => ({ from: a < b ? a : b, to: a < b ? b : a })) },

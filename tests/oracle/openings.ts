@@ -52,18 +52,18 @@ export function oracleAnswer(query: OpeningsQuery): OracleAnswer {
 
   // Rules 1 to 3.
   const made = new Map<HoursPlan, Marks>()
-  const hours = new Map(query.hosts.map(host => [host.id, host.plans.map(planMarks).reduce((all, one) => all.map((mark, i) => mark & (one[i] ?? 0)))]))
-  const joint = pools.map(pool => pool.map(host => hours.get(host.id) as Marks).reduce((all, one) => all.map((mark, i) => mark | (one[i] ?? 0))))
-    .reduce((all, one) => all.map((mark, i) => mark & (one[i] ?? 0)))
+  const hours = new Map(query.hosts.map(host => [host.id, host.plans.map(planMarks).reduce((all, next) => all.map((mark, i) => mark & (next[i] ?? 0)))]))
+  const joint = pools.map(pool => pool.map(host => hours.get(host.id) as Marks).reduce((all, next) => all.map((mark, i) => mark | (next[i] ?? 0))))
+    .reduce((all, next) => all.map((mark, i) => mark & (next[i] ?? 0)))
   const openedOver = (host: Host) => query.openedOver.filter(entry => entry.hosts.includes(host.id)).map(entry => ({ start: secondsOf(entry.start), end: secondsOf(entry.end) }))
   const open = new Map(query.hosts.map((host) => {
     const marks = Uint8Array.from(hours.get(host.id) as Marks)
     for (const { start, end } of openedOver(host)) marks.fill(1, place(start), place(end))
     return [host.id, marks]
   }))
-  const busy = new Map(query.hosts.map(host => [host.id, marked(host.busy.map(one => [secondsOf(one.start), secondsOf(one.end)]))]))
-  const sessions = new Map(query.hosts.map(host => [host.id, marked(host.sessions.map(one => [secondsOf(one.start) - one.bufferBeforeMinutes * 60, secondsOf(one.end) + one.bufferAfterMinutes * 60]))]))
-  const counted = new Map(query.hosts.map(host => [host.id, host.sessions.filter(one => one.sameEventType).map(one => dateIn(secondsOf(one.start), zone))]))
+  const busy = new Map(query.hosts.map(host => [host.id, marked(host.busy.map(block => [secondsOf(block.start), secondsOf(block.end)]))]))
+  const sessions = new Map(query.hosts.map(host => [host.id, marked(host.sessions.map(session => [secondsOf(session.start) - session.bufferBeforeMinutes * 60, secondsOf(session.end) + session.bufferAfterMinutes * 60]))]))
+  const counted = new Map(query.hosts.map(host => [host.id, host.sessions.filter(session => session.sameEventType).map(session => dateIn(secondsOf(session.start), zone))]))
 
   const blocks = new Map(query.hosts.map(host => [host.id, { busy: sorted(host.busy), sessions: sorted(host.sessions) }]))
 
@@ -86,11 +86,11 @@ export function oracleAnswer(query: OpeningsQuery): OracleAnswer {
     for (let date = dateIn(base, plan.timeZone).subtract({ days: 1 }); compareDates(date, last) <= 0; date = date.add({ days: 1 })) {
       const text = date.toString()
       if ((plan.valid.from && text < plan.valid.from) || (plan.valid.to && text > plan.valid.to)) continue
-      const exception = plan.exceptions.find(one => one.date === text)
+      const exception = plan.exceptions.find(candidate => candidate.date === text)
       const weekday = ['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'][date.dayOfWeek - 1]
       const windows = exception?.windows ?? [
         ...plan.weekly.filter(window => window.days.some(day => day === weekday)),
-        ...recurring.filter(one => one.dates.has(text)).map(one => one.window),
+        ...recurring.filter(rule => rule.dates.has(text)).map(rule => rule.window),
       ]
       if (windows.length === 0 || !date.toZonedDateTime(plan.timeZone).toPlainDate().equals(date)) continue
       const minutes = new Uint8Array(1441)
@@ -152,12 +152,12 @@ export function oracleAnswer(query: OpeningsQuery): OracleAnswer {
       }
     }
     if (eventType.dailyLimit !== null) {
-      const count = (counted.get(host.id) ?? []).filter(one => one.equals(dateIn(at, zone))).length
+      const count = (counted.get(host.id) ?? []).filter(rule => rule.equals(dateIn(at, zone))).length
       if (count >= eventType.dailyLimit) reasons.push({ code: 'dailyLimit', host: host.id, count, limit: eventType.dailyLimit })
     }
     if (eventType.weeklyLimit !== null) {
       const week = ({ yearOfWeek, weekOfYear }: Temporal.PlainDate) => `${yearOfWeek} ${weekOfYear}`
-      const count = (counted.get(host.id) ?? []).filter(one => week(one) === week(dateIn(at, zone))).length
+      const count = (counted.get(host.id) ?? []).filter(rule => week(rule) === week(dateIn(at, zone))).length
       if (count >= eventType.weeklyLimit) reasons.push({ code: 'weeklyLimit', host: host.id, count, limit: eventType.weeklyLimit })
     }
     return reasons
@@ -199,8 +199,8 @@ export function oracleAnswer(query: OpeningsQuery): OracleAnswer {
   /** Rule 8. */
   function sharedAt(at: number): { joinable: { id: string, left: number } | null, full: boolean } {
     if (eventType.seats === 1) return { joinable: null, full: false }
-    const same = query.hosts.flatMap(host => host.sessions).filter(one => one.sameEventType && secondsOf(one.start) === at && secondsOf(one.end) === at + duration)
-    const joinable = same.map(one => ({ id: one.id, left: eventType.seats - one.seatsTaken })).filter(one => one.left > 0)
+    const same = query.hosts.flatMap(host => host.sessions).filter(item => item.sameEventType && secondsOf(item.start) === at && secondsOf(item.end) === at + duration)
+    const joinable = same.map(item => ({ id: item.id, left: eventType.seats - item.seatsTaken })).filter(item => item.left > 0)
       .sort((a, b) => b.left - a.left || byId(a.id, b.id))[0] ?? null
     return { joinable, full: joinable === null && same.length > 0 }
   }
@@ -212,8 +212,8 @@ export function oracleAnswer(query: OpeningsQuery): OracleAnswer {
     if (joinable) return { opening: common.length === 0 ? { ...span, able: {}, seatsLeft: joinable.left, session: joinable.id } : null, reasons: common }
     const reasons = [...common]
     if (!onGrid.has(at)) {
-      const sameDate = grid.filter(one => dateIn(one, zone).equals(dateIn(at, zone)))
-      const [earlier, later] = [sameDate.filter(one => one < at).at(-1), sameDate.find(one => one > at)]
+      const sameDate = grid.filter(item => dateIn(item, zone).equals(dateIn(at, zone)))
+      const [earlier, later] = [sameDate.filter(item => item < at).at(-1), sameDate.find(item => item > at)]
       reasons.push({ code: 'offGrid', before: earlier === undefined ? null : textOf(earlier), after: later === undefined ? null : textOf(later) })
     }
     const unable = new Set<string>()
@@ -233,9 +233,9 @@ export function oracleAnswer(query: OpeningsQuery): OracleAnswer {
     return { opening: { ...span, able: Object.fromEntries(eventType.chairs.map((chair, i) => [chair.id, able[i] ?? []])), seatsLeft: eventType.seats }, reasons: [] }
   }
 
-  const joinableStarts = query.hosts.flatMap(host => host.sessions).map(one => secondsOf(one.start)).filter(at => sharedAt(at).joinable)
+  const joinableStarts = query.hosts.flatMap(host => host.sessions).map(item => secondsOf(item.start)).filter(at => sharedAt(at).joinable)
   const asked = [...new Set([...grid, ...joinableStarts])].filter(at => at >= from && at < to).sort((a, b) => a - b)
-  const openings = asked.map(at => decide(at).opening).filter(one => one !== null)
+  const openings = asked.map(at => decide(at).opening).filter(item => item !== null)
   if (!query.explain) return { openings }
   return {
     openings,
@@ -269,7 +269,7 @@ function sorted<Block extends { start: string, end: string }>(blocks: readonly B
 
 /** The largest step that meets every instant of the query. */
 function tickOf(query: OpeningsQuery): number {
-  const instants = [query.openedOver, query.hosts.flatMap(host => host.busy), query.hosts.flatMap(host => host.sessions)].flat().flatMap(one => [one.start, one.end])
+  const instants = [query.openedOver, query.hosts.flatMap(host => host.busy), query.hosts.flatMap(host => host.sessions)].flat().flatMap(item => [item.start, item.end])
   const divisor = (a: number, b: number): number => (b === 0 ? a : divisor(b, a % b))
   return [...instants, ...(query.explain ?? [])].reduce((tick, text) => divisor(tick, secondsOf(text) % 60), 60)
 }

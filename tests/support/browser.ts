@@ -56,7 +56,7 @@ export class Visitor {
 
   async press(role: string, name: string): Promise<void> {
     const element = await this.find(role, name)
-    await element.evaluate(one => one.scrollIntoView({ block: 'center' }))
+    await element.evaluate(item => item.scrollIntoView({ block: 'center' }))
     await atRest(element)
     await element.click()
   }
@@ -64,7 +64,7 @@ export class Visitor {
   /** Replaces what stands in the field with this label. */
   async write(label: string, text: string): Promise<void> {
     const field = await this.find('textbox', label)
-    await field.evaluate(one => one.scrollIntoView({ block: 'center' }))
+    await field.evaluate(element => element.scrollIntoView({ block: 'center' }))
     await field.focus()
     await this.page.keyboard.down('Control')
     await this.page.keyboard.press('a')
@@ -113,11 +113,11 @@ export class Visitor {
         // What fades in or changes its colours does so from the next frame on.
         for (let running: Animation[] | null = null; running === null || running.length > 0;) {
           await new Promise(resolve => requestAnimationFrame(() => requestAnimationFrame(resolve)))
-          running = document.getAnimations().filter(one => one instanceof CSSTransition && one.playState === 'running')
-          await Promise.all(running.map(one => one.finished.catch(() => undefined)))
+          running = document.getAnimations().filter(animation => animation instanceof CSSTransition && animation.playState === 'running')
+          await Promise.all(running.map(item => item.finished.catch(() => undefined)))
         }
         const { violations } = await axe.run(part, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'], resultTypes: ['violations'], preload: false })
-        return violations.map(one => `${one.impact}: ${one.help} (${one.nodes.map(node => node.target.join(' ')).slice(0, 3).join(', ')})`)
+        return violations.map(violation => `${violation.impact}: ${violation.help} (${violation.nodes.map(node => node.target.join(' ')).slice(0, 3).join(', ')})`)
       }, part)
       expect(findings, `accessibility of ${this.page.url()} in the ${value} theme`).toEqual([])
     }
@@ -135,11 +135,11 @@ function isLeaving(error: unknown): boolean {
 
 /** Waits until an element has stood still for some frames, as a person would before pressing it. */
 async function atRest(element: ElementHandle<Element>): Promise<void> {
-  await element.evaluate(async (one) => {
+  await element.evaluate(async (item) => {
     let before = ''
     for (let frame = 0, still = 0; frame < 240 && still < 3; frame++) {
       await new Promise(resolve => requestAnimationFrame(resolve))
-      const { x, y, width, height } = one.getBoundingClientRect()
+      const { x, y, width, height } = item.getBoundingClientRect()
       const now = [x, y, width, height].join(' ')
       still = now === before ? still + 1 : 0
       before = now

@@ -80,7 +80,7 @@ export async function mailText(id: string): Promise<string> {
 /** Waits for the mail that asks to confirm an address; gives the link in it. */
 export async function confirmationLink(address: string): Promise<string> {
   for (let tries = 0; tries < 200; tries++) {
-    const mail = (await inbox(address)).find(one => one.subject.startsWith('Confirm your address'))
+    const mail = (await inbox(address)).find(candidate => candidate.subject.startsWith('Confirm your address'))
     const link = mail && /https?:\/\/\S+\/desk\/confirm\?token=[\w-]+/.exec(await mailText(mail.id))?.[0]
     if (link) return link
     await new Promise(resolve => setTimeout(resolve, 100))

@@ -1,6 +1,6 @@
 import { and, eq } from 'drizzle-orm'
 import { expect, inject } from 'vitest'
-import { saySentence } from '../../core/booking/trail'
+import { formatTrailEntry } from '../../core/booking/trail'
 import type { Context } from '../../server/context'
 import { bookings, deliveries, rooms, sessions } from '../../server/database/schema'
 import { readTrail } from '../../server/trail'
@@ -37,7 +37,7 @@ export function tokenOf({ manage }: Pick<Booked, 'manage'>): string {
 }
 
 export async function trailOf(context: Context, workspace: TestWorkspace, sessionId: string): Promise<string[]> {
-  return (await readTrail(context.db, workspace.id, sessionId)).map(entry => saySentence(entry.entry, 'UTC', 'en-GB')).reverse()
+  return (await readTrail(context.db, workspace.id, sessionId)).map(entry => formatTrailEntry(entry.entry, 'UTC', 'en-GB')).reverse()
 }
 
 export async function roomOf(context: Context, sessionId: string) {

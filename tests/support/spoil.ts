@@ -23,6 +23,6 @@ function placesIn(value: Json, way: (string | number)[] = []): (string | number)
 
 function replaced(value: Json, [first, ...rest]: (string | number)[], by: Json): Json {
   if (first === undefined) return by
-  if (Array.isArray(value)) return value.map((one, index) => (index === first ? replaced(one, rest, by) : one))
+  if (Array.isArray(value)) return value.map((item, index) => (index === first ? replaced(item, rest, by) : item))
   return { ...(value as object), [first]: replaced((value as Record<string, Json>)[first] ?? null, rest, by) }
 }

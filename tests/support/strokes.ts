@@ -23,6 +23,6 @@ export async function paint(visitor: Visitor, day: string, from: number, to: num
   await stroke(visitor, { x: box.x + box.width * from, y }, { x: box.x + box.width * to, y }, by)
 }
 
-export const fieldValue = async (visitor: Visitor, label: string) => (await visitor.find('textbox', label)).evaluate(one => (one as HTMLInputElement).value)
+export const fieldValue = async (visitor: Visitor, label: string) => (await visitor.find('textbox', label)).evaluate(element => (element as HTMLInputElement).value)
 /** An hour of the day as a share of its width, just inside. */
 export const at = (hours: number) => hours / 24 + 0.001

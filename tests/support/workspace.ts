@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto'
 import { eq } from 'drizzle-orm'
 import { settingsSchema, type Settings } from '../../core/event-type/settings'
-import { type KeptPlan, plainPlan } from '../../core/hours/plan'
+import { type StoredPlan, plainPlan } from '../../core/hours/plan'
 import { parseHours } from '../../core/time/hours-text'
 import type { Context } from '../../server/context'
 import { hosts, hoursPlans, members, workspaces } from '../../server/database/schema'
@@ -20,7 +20,7 @@ export interface TestWorkspace {
 
 export const ALWAYS = 'Mo-Su 00:00-24:00'
 
-export function plan(hours: string, timeZone: string): KeptPlan {
+export function plan(hours: string, timeZone: string): StoredPlan {
   return plainPlan(timeZone, parseHours(hours))
 }
 
@@ -48,7 +48,7 @@ export function settings(change: Partial<Settings> = {}): Settings {
   })
 }
 
-export interface WantedEventType {
+export interface RequestedEventType {
   slug: string
   settings?: Partial<Settings>
   /** Which of the workspace's hosts, by their place; all where it is left out. */
@@ -57,7 +57,7 @@ export interface WantedEventType {
 
 /** A workspace whose hosts share one chair of each event type; with `video`, their accounts are connected. */
 export async function makeWorkspace(
-  context: Context, wanted: { hosts: number, zone?: string, hours?: string, video?: boolean, eventTypes: WantedEventType[] },
+  context: Context, wanted: { hosts: number, zone?: string, hours?: string, video?: boolean, eventTypes: RequestedEventType[] },
 ): Promise<TestWorkspace> {
   const slug = `test-${randomBytes(5).toString('hex')}`
   const zone = wanted.zone ?? 'Europe/Lisbon'

@@ -19,7 +19,7 @@ const states: { state: EventTypeState, words: string }[] = [
   <div>
     <fieldset class="choices">
       <legend>State</legend>
-      <label v-for="one in states" :key="one.state"><input type="radio" name="state" :checked="definition.state === one.state" @change="definition = { ...definition, state: one.state }"> {{ one.words }}</label>
+      <label v-for="choice in states" :key="choice.state"><input type="radio" name="state" :checked="definition.state === choice.state" @change="definition = { ...definition, state: choice.state }"> {{ choice.words }}</label>
     </fieldset>
     <fieldset class="choices">
       <legend>Who finds it</legend>

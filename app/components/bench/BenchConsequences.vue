@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Finding, WayOut } from '~~/core/checks'
 import type { Consequences } from '~~/core/event-type/consequences'
-import { sayMinutes } from '~~/core/time/say'
+import { formatDuration } from '~~/core/time/format'
 import { zoneOf } from '~~/core/time/zone'
 import { countWithin, markStarts } from '~~/core/timetable/marks'
 import TimeTable from '~/components/timetable/TimeTable.vue'
@@ -53,7 +53,7 @@ const weeks = computed(() => {
     return { week, before: countWithin(starts.value.before, from, to), after: countWithin(starts.value.after, from, to) }
   })
 })
-const most = computed(() => Math.max(1, ...weeks.value.map(one => Math.max(one.before, one.after))))
+const most = computed(() => Math.max(1, ...weeks.value.map(week => Math.max(week.before, week.after))))
 const said = (before: number, after: number) => (before === after ? String(after) : `${before} → ${after}`)
 const weekWords = (week: number) => (week === 0 ? 'in the next 7 days' : week === 1 ? 'in the 7 days after' : `in week ${week + 1}`)
 
@@ -67,7 +67,7 @@ const nearZones = computed(() => [props.zone, ...props.zones])
       <LookFrom :model-value="seen" :zones="nearZones" @update:model-value="look = $event" />
       <label v-if="durations.length > 1">for
         <select :value="duration" aria-label="Duration that is shown" @change="duration = Number(($event.target as HTMLSelectElement).value)">
-          <option v-for="one in durations" :key="one" :value="one">{{ sayMinutes(one) }}</option>
+          <option v-for="choice in durations" :key="choice" :value="choice">{{ formatDuration(choice) }}</option>
         </select>
       </label>
       <span class="turn">
@@ -85,18 +85,18 @@ const nearZones = computed(() => [props.zone, ...props.zones])
     <template v-else>
       <div class="top">
         <dl class="figures" aria-live="polite">
-          <div v-for="one in weeks.slice(0, 2)" :key="one.week">
-            <dt>{{ said(one.before, one.after) }}</dt>
-            <dd>openings {{ weekWords(one.week) }}</dd>
+          <div v-for="row in weeks.slice(0, 2)" :key="row.week">
+            <dt>{{ said(row.before, row.after) }}</dt>
+            <dd>openings {{ weekWords(row.week) }}</dd>
           </div>
           <div>
             <dt>{{ after.hosts.length }} of {{ pool }}</dt>
             <dd>{{ pool === 1 ? 'host' : 'hosts' }} can be reached</dd>
           </div>
         </dl>
-        <figure :aria-label="`Openings a week: ${weeks.map(one => said(one.before, one.after)).join(', ')}`" role="img">
-          <span v-for="one in weeks" :key="one.week" :title="`${said(one.before, one.after)} openings ${weekWords(one.week)}`">
-            <i class="was" :style="{ height: `${100 * one.before / most}%` }" /><i class="is" :style="{ height: `${100 * one.after / most}%` }" />
+        <figure :aria-label="`Openings a week: ${weeks.map(row => said(row.before, row.after)).join(', ')}`" role="img">
+          <span v-for="row in weeks" :key="row.week" :title="`${said(row.before, row.after)} openings ${weekWords(row.week)}`">
+            <i class="was" :style="{ height: `${100 * row.before / most}%` }" /><i class="is" :style="{ height: `${100 * row.after / most}%` }" />
           </span>
           <figcaption class="quiet">a week, {{ weeks.length }} weeks</figcaption>
         </figure>

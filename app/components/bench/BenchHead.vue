@@ -1,20 +1,20 @@
 <script setup lang="ts">
 import type { Definition } from '~~/core/event-type/definition'
 import type { Panel, Phrase } from '~~/core/event-type/sentence'
-import { plural } from '~~/core/time/say'
+import { plural } from '~~/core/time/format'
 import BenchSentence from './BenchSentence.vue'
 
 /** Name, state and the sentence; what can be done stands at its side. */
 
-const props = defineProps<{ definition: Definition, phrases: readonly Phrase[], archived: boolean, changes: number, isSound: boolean, kept: 'kept' | 'waiting' | 'failed' | null }>()
+const props = defineProps<{ definition: Definition, phrases: readonly Phrase[], archived: boolean, changes: number, isSound: boolean, saved: 'saved' | 'waiting' | 'failed' | null }>()
 const panel = defineModel<Panel>({ required: true })
 
 const others = [['address', () => `${props.archived ? 'put away, ' : ''}${props.definition.state}, ${props.definition.listed ? 'listed' : 'unlisted'}`], ['history', () => 'history']] as const
 const draftWords = computed(() => {
   if (props.changes === 0) return ''
-  if (props.kept === null) return `${plural(props.changes, 'change')}, for you to look at only`
-  const kept = { kept: 'kept as your draft', waiting: 'being kept …', failed: 'not kept: no answer came' }[props.kept]
-  return `${plural(props.changes, 'change')} not published, ${props.isSound ? kept : 'the last that fits is kept'}`
+  if (props.saved === null) return `${plural(props.changes, 'change')}, for you to look at only`
+  const saved = { saved: 'saved as your draft', waiting: 'saving…', failed: 'not saved: no answer came' }[props.saved]
+  return `${plural(props.changes, 'change')} not published, ${props.isSound ? saved : 'the last valid state is saved'}`
 })
 </script>
 

@@ -17,8 +17,8 @@ const more: { panel: Panel, words: string }[] = [
   { panel: 'team', words: 'notes for the team' },
 ]
 /** What the sentence does not speak of because it is at its default. */
-const unsaid = computed(() => more.filter(one => !props.phrases.some(phrase => phrase.panel === one.panel)))
-const adding = ref(unsaid.value.some(one => one.panel === props.panel))
+const unsaid = computed(() => more.filter(part => !props.phrases.some(phrase => phrase.panel === part.panel)))
+const adding = ref(unsaid.value.some(part => part.panel === props.panel))
 </script>
 
 <template>
@@ -31,7 +31,7 @@ const adding = ref(unsaid.value.some(one => one.panel === props.panel))
       <button type="button" class="also" :aria-expanded="adding" @click="adding = !adding">and also …</button>
     </p>
     <p v-if="adding" class="unsaid">
-      <button v-for="one in unsaid" :key="one.panel" type="button" :aria-pressed="one.panel === panel" @click="emit('open', one.panel)">{{ one.words }}</button>
+      <button v-for="part in unsaid" :key="part.panel" type="button" :aria-pressed="part.panel === panel" @click="emit('open', part.panel)">{{ part.words }}</button>
     </p>
   </div>
 </template>

@@ -2,7 +2,7 @@
 import { VTextField } from 'vuetify/components'
 import type { Definition } from '~~/core/event-type/definition'
 import { type ChairPolicy, chairPolicies } from '~~/core/event-type/settings'
-import { sayZone } from '~~/core/time/say'
+import { formatZone } from '~~/core/time/format'
 import type { BenchHost } from '~~/core/views/desk'
 
 /** Who sits on the hosts' side: chairs, the pool of each, and how one of a pool is chosen. */
@@ -22,17 +22,17 @@ function change(index: number, part: Partial<Chair>): void {
   chairs.value = chairs.value.map((chair, i) => (i === index ? { ...chair, ...part } : chair))
 }
 
-const outside = (chair: Chair) => props.hosts.filter(host => !chair.hosts.some(one => one.id === host.id))
+const outside = (chair: Chair) => props.hosts.filter(host => !chair.hosts.some(candidate => candidate.id === host.id))
 
 function addHost(index: number, event: Event): void {
   const chair = chairs.value[index]
-  const host = event.target instanceof HTMLSelectElement && props.hosts.find(one => one.id === (event.target as HTMLSelectElement).value)
+  const host = event.target instanceof HTMLSelectElement && props.hosts.find(candidate => candidate.id === (event.target as HTMLSelectElement).value)
   if (chair && host) change(index, { hosts: [...chair.hosts, { id: host.id, name: host.name, weight: 1 }] })
   if (event.target instanceof HTMLSelectElement) event.target.value = ''
 }
 
 function setPolicy(index: number, event: Event): void {
-  const policy = chairPolicies.find(one => event.target instanceof HTMLSelectElement && one === event.target.value)
+  const policy = chairPolicies.find(candidate => event.target instanceof HTMLSelectElement && candidate === event.target.value)
   if (policy) change(index, { policy })
 }
 
@@ -50,7 +50,7 @@ function moveHost(index: number, place: number, by: number): void {
 }
 
 function addChair(): void {
-  const first = props.hosts.find(host => !chairs.value.some(chair => chair.hosts.some(one => one.id === host.id))) ?? props.hosts[0]
+  const first = props.hosts.find(host => !chairs.value.some(chair => chair.hosts.some(candidate => candidate.id === host.id))) ?? props.hosts[0]
   chairs.value = [...chairs.value, {
     id: crypto.randomUUID(), name: `Chair ${chairs.value.length + 1}`, policy: 'fairShare', hosts: first ? [{ id: first.id, name: first.name, weight: 1 }] : [],
   }]
@@ -62,7 +62,7 @@ function share(chair: Chair, weight: number): string {
   return sum > 0 && Number.isFinite(weight) ? `${Math.round(100 * weight / sum)} %` : ''
 }
 
-const zoneOfHost = (id: string) => sayZone(props.hosts.find(host => host.id === id)?.timeZone ?? '')
+const zoneOfHost = (id: string) => formatZone(props.hosts.find(host => host.id === id)?.timeZone ?? '')
 </script>
 
 <template>
@@ -86,7 +86,7 @@ const zoneOfHost = (id: string) => sayZone(props.hosts.find(host => host.id === 
               <button type="button" class="word" :disabled="place === 0" :aria-label="`Move ${host.name} up`" @click="moveHost(index, place, -1)">Up</button>
               <button type="button" class="word" :disabled="place === chair.hosts.length - 1" :aria-label="`Move ${host.name} down`" @click="moveHost(index, place, 1)">Down</button>
             </template>
-            <button type="button" class="word" :aria-label="`Remove ${host.name} from the chair`" @click="change(index, { hosts: chair.hosts.filter(one => one.id !== host.id) })">Remove</button>
+            <button type="button" class="word" :aria-label="`Remove ${host.name} from the chair`" @click="change(index, { hosts: chair.hosts.filter(other => other.id !== host.id) })">Remove</button>
           </span>
           <p v-if="errors[`chairs.${index}.hosts.${place}.weight`]" class="broken" role="alert">{{ errors[`chairs.${index}.hosts.${place}.weight`] }}</p>
         </li>
@@ -94,14 +94,14 @@ const zoneOfHost = (id: string) => sayZone(props.hosts.find(host => host.id === 
       <p v-if="errors[`chairs.${index}.hosts`]" class="broken" role="alert">{{ errors[`chairs.${index}.hosts`] }}</p>
       <select v-if="outside(chair).length > 0" :aria-label="`Add a host to chair ${index + 1}`" value="" @change="addHost(index, $event)">
         <option value="">Add a host …</option>
-        <option v-for="host in outside(chair)" :key="host.id" :value="host.id">{{ host.name }}, {{ sayZone(host.timeZone) }}</option>
+        <option v-for="host in outside(chair)" :key="host.id" :value="host.id">{{ host.name }}, {{ formatZone(host.timeZone) }}</option>
       </select>
       <label v-if="chair.hosts.length > 1" class="policy">Who gets a session
         <select :value="chair.policy" @change="setPolicy(index, $event)">
           <option v-for="policy in chairPolicies" :key="policy" :value="policy">{{ policyWords[policy] }}</option>
         </select>
       </label>
-      <button v-if="chairs.length > 1" type="button" class="word" @click="chairs = chairs.filter(one => one.id !== chair.id)">Take this chair away</button>
+      <button v-if="chairs.length > 1" type="button" class="word" @click="chairs = chairs.filter(other => other.id !== chair.id)">Take this chair away</button>
     </fieldset>
     <button v-if="chairs.length < 6" type="button" class="word" @click="addChair">Add a chair, so that two sit in together</button>
     <p v-if="errors['chairs']" class="broken" role="alert">{{ errors['chairs'] }}</p>

@@ -1,20 +1,20 @@
 <script setup lang="ts">
 import { VBtn } from 'vuetify/components'
-import { changesBetween, mergeChanges, sayChange } from '~~/core/event-type/changes'
+import { changesBetween, mergeChanges, describeChange } from '~~/core/event-type/changes'
 import type { Definition } from '~~/core/event-type/definition'
-import { sayNearDayWithin, sayTime } from '~~/core/time/say'
-import type { KeptVersion } from '~~/core/views/desk'
+import { formatRelativeDayInSentence, formatTime } from '~~/core/time/format'
+import type { PublishedVersion } from '~~/core/views/desk'
 import AskDialog from '~/components/desk/AskDialog.vue'
 
 /** Somebody else has published first: what they changed, what you changed, and how to go on. */
 
-const props = defineProps<{ base: Definition, mine: Definition, theirs: KeptVersion, zone: string, locale: string, now: number }>()
+const props = defineProps<{ base: Definition, mine: Definition, theirs: PublishedVersion, zone: string, locale: string, now: number }>()
 const emit = defineEmits<{ go: [definition: Definition] }>()
 
 const their = computed(() => changesBetween(props.base, props.theirs.definition))
 const my = computed(() => changesBetween(props.base, props.mine))
 const merged = computed(() => mergeChanges(props.base, props.mine, props.theirs.definition))
-const when = computed(() => `${sayNearDayWithin(props.theirs.at, props.zone, props.locale, props.now)} at ${sayTime(props.theirs.at, props.zone, props.locale)}`)
+const when = computed(() => `${formatRelativeDayInSentence(props.theirs.at, props.zone, props.locale, props.now)} at ${formatTime(props.theirs.at, props.zone, props.locale)}`)
 </script>
 
 <template>
@@ -23,17 +23,17 @@ const when = computed(() => `${sayNearDayWithin(props.theirs.at, props.zone, pro
     <div class="both">
       <section>
         <h3>They changed</h3>
-        <ul><li v-for="change in their" :key="change.label">{{ sayChange(change) }}</li></ul>
+        <ul><li v-for="change in their" :key="change.label">{{ describeChange(change) }}</li></ul>
       </section>
       <section>
         <h3>You changed</h3>
-        <ul><li v-for="change in my" :key="change.label">{{ sayChange(change) }}</li></ul>
+        <ul><li v-for="change in my" :key="change.label">{{ describeChange(change) }}</li></ul>
       </section>
     </div>
     <template v-if="merged.contested.length > 0">
       <p><strong>Both of you changed:</strong></p>
       <ul>
-        <li v-for="one in merged.contested" :key="one.label">{{ one.label }}: they wrote {{ one.theirs }}, you wrote {{ one.mine }}. Yours would stand in the draft.</li>
+        <li v-for="part in merged.contested" :key="part.label">{{ part.label }}: they wrote {{ part.theirs }}, you wrote {{ part.mine }}. Yours would stand in the draft.</li>
       </ul>
     </template>
     <p class="quiet">Either way you look at it once more before anything is published.</p>

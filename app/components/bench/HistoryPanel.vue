@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { changesBetween, sayChange } from '~~/core/event-type/changes'
+import { changesBetween, describeChange } from '~~/core/event-type/changes'
 import type { Definition } from '~~/core/event-type/definition'
-import { sayNearDay, sayTime } from '~~/core/time/say'
-import type { KeptVersion } from '~~/core/views/desk'
+import { formatRelativeDay, formatTime } from '~~/core/time/format'
+import type { PublishedVersion } from '~~/core/views/desk'
 import { problemOf } from '~/composables/problem'
 
 /** What was published, by whom and what it changed; each version can be brought back into the draft. */
@@ -10,20 +10,20 @@ import { problemOf } from '~/composables/problem'
 const props = defineProps<{ id: string, version: number, zone: string, locale: string, now: number }>()
 const emit = defineEmits<{ bring: [definition: Definition] }>()
 
-const versions = shallowRef<KeptVersion[] | null>(null)
+const versions = shallowRef<PublishedVersion[] | null>(null)
 const fault = ref('')
 
 onMounted(async () => {
   try {
-    versions.value = await $fetch<KeptVersion[]>(`/api/desk/event-types/${props.id}/versions`)
+    versions.value = await $fetch<PublishedVersion[]>(`/api/desk/event-types/${props.id}/versions`)
   } catch (error) {
     fault.value = problemOf(error).words
   }
 })
 
-const rows = computed(() => (versions.value ?? []).map((one, index, all) => {
+const rows = computed(() => (versions.value ?? []).map((version, index, all) => {
   const before = all[index + 1]
-  return { ...one, changes: before ? changesBetween(before.definition, one.definition).map(sayChange) : ['The first version'] }
+  return { ...version, changes: before ? changesBetween(before.definition, version.definition).map(describeChange) : ['The first version'] }
 }))
 </script>
 
@@ -33,7 +33,7 @@ const rows = computed(() => (versions.value ?? []).map((one, index, all) => {
     <p v-else-if="!versions" class="quiet">Fetching …</p>
     <ol v-else>
       <li v-for="row in rows" :key="row.version">
-        <p><strong>{{ sayNearDay(row.at, zone, locale, now) }} {{ sayTime(row.at, zone, locale) }}</strong>, {{ row.by }}<template v-if="row.version === version"> · what clients see now</template></p>
+        <p><strong>{{ formatRelativeDay(row.at, zone, locale, now) }} {{ formatTime(row.at, zone, locale) }}</strong>, {{ row.by }}<template v-if="row.version === version"> · what clients see now</template></p>
         <ul>
           <li v-for="change in row.changes" :key="change">{{ change }}</li>
         </ul>

@@ -43,7 +43,7 @@ function setDate(end: 'from' | 'to', event: Event): void {
   <div>
     <fieldset class="choices">
       <legend class="hidden-words">How far ahead can clients book?</legend>
-      <label v-for="one in kinds" :key="one.kind"><input type="radio" name="horizon" :checked="settings.horizon.kind === one.kind" @change="turn(one.kind)"> {{ one.words }}</label>
+      <label v-for="choice in kinds" :key="choice.kind"><input type="radio" name="horizon" :checked="settings.horizon.kind === choice.kind" @change="turn(choice.kind)"> {{ choice.words }}</label>
     </fieldset>
     <NumberField v-if="'days' in settings.horizon" v-model="days" :label="settings.horizon.kind === 'rolling' ? 'Days ahead' : 'Working days ahead'" unit="days" :error="errors['horizon.days']" />
     <template v-if="settings.horizon.kind === 'dates'">

@@ -2,9 +2,9 @@
 import { VBtn, VDialog } from 'vuetify/components'
 import type { Definition } from '~~/core/event-type/definition'
 import type { Settings } from '~~/core/event-type/settings'
-import { type HolidayDates, type KeptPlan, plainPlan } from '~~/core/hours/plan'
+import { type HolidayDates, type StoredPlan, plainPlan } from '~~/core/hours/plan'
 import { formatHours } from '~~/core/time/hours-text'
-import { plural, sayList, sayZone } from '~~/core/time/say'
+import { plural, formatList, formatZone } from '~~/core/time/format'
 import type { BenchView } from '~~/core/views/desk'
 import PlanEditor from '~/components/hours/PlanEditor.vue'
 import PlanFiles from '~/components/hours/PlanFiles.vue'
@@ -23,21 +23,21 @@ const modes = [
 ] as const
 
 /** The plan that is shown while another mode is tried stays here, so that nothing set is lost. */
-const kept = ref<KeptPlan>(settings.value.hours.mode === 'hosts'
+const lastPlan = ref<StoredPlan>(settings.value.hours.mode === 'hosts'
   ? plainPlan(settings.value.timeZone, [{ days: ['MO', 'TU', 'WE', 'TH', 'FR'], from: '09:00', to: '17:00' }])
   : settings.value.hours.plan)
 const mode = computed(() => settings.value.hours.mode)
-const plan = computed<KeptPlan>({
-  get: () => (settings.value.hours.mode === 'hosts' ? kept.value : settings.value.hours.plan),
+const plan = computed<StoredPlan>({
+  get: () => (settings.value.hours.mode === 'hosts' ? lastPlan.value : settings.value.hours.plan),
   set: (value) => {
-    kept.value = value
+    lastPlan.value = value
     if (mode.value !== 'hosts') settings.value = { ...settings.value, hours: { mode: mode.value, plan: value } }
   },
 })
 const whole = ref(false)
 
 function choose(chosen: (typeof modes)[number]['mode']): void {
-  settings.value = { ...settings.value, hours: chosen === 'hosts' ? { mode: chosen } : { mode: chosen, plan: kept.value } }
+  settings.value = { ...settings.value, hours: chosen === 'hosts' ? { mode: chosen } : { mode: chosen, plan: lastPlan.value } }
   if (chosen === 'hosts') emit('unread', null)
 }
 
@@ -45,11 +45,11 @@ const pool = computed(() => [...new Set(props.chairs.flatMap(chair => chair.host
 
 function hostHours(hostId: string): string {
   const plans = props.bench.time.find(host => host.id === hostId)?.plans ?? []
-  return plans.map(one => formatHours(one.weekly) || 'closed').join('; and ')
+  return plans.map(item => formatHours(item.weekly) || 'closed').join('; and ')
 }
 
 /** What else the plan says, so that it is not overlooked. */
-const others = computed(() => sayList([
+const others = computed(() => formatList([
   ...(plan.value.recurring.length > 0 ? [plural(plan.value.recurring.length, 'recurring window')] : []),
   ...(plan.value.exceptions.length > 0 ? [plural(plan.value.exceptions.length, 'single date')] : []),
   ...(plan.value.holidays.length > 0 ? ['holidays'] : []),
@@ -61,13 +61,13 @@ const planErrors = computed(() => Object.fromEntries(Object.entries(props.errors
 <template>
   <div class="hours-panel">
     <div class="modes" role="radiogroup" aria-label="When can it be booked?">
-      <button v-for="one in modes" :key="one.mode" type="button" role="radio" :aria-checked="mode === one.mode" @click="choose(one.mode)">
-        <strong>{{ one.title }}</strong><span class="quiet">{{ one.words }}</span>
+      <button v-for="choice in modes" :key="choice.mode" type="button" role="radio" :aria-checked="mode === choice.mode" @click="choose(choice.mode)">
+        <strong>{{ choice.title }}</strong><span class="quiet">{{ choice.words }}</span>
       </button>
     </div>
     <template v-if="mode !== 'hosts'">
       <WeekPainter :model-value="plan.weekly" @update:model-value="plan = { ...plan, weekly: $event }" />
-      <TypedHours :model-value="plan.weekly" :zone-words="sayZone(plan.timeZone)" @update:model-value="plan = { ...plan, weekly: $event }" @unread="emit('unread', $event)" />
+      <TypedHours :model-value="plan.weekly" :zone-words="formatZone(plan.timeZone)" @update:model-value="plan = { ...plan, weekly: $event }" @unread="emit('unread', $event)" />
       <p v-for="(message, path) in planErrors" :key="path" class="broken" role="alert">{{ message }}</p>
       <p>
         <button type="button" class="word" @click="whole = true">Recurring windows, single dates and holidays</button>
@@ -78,9 +78,9 @@ const planErrors = computed(() => Object.fromEntries(Object.entries(props.errors
       <template v-for="host in pool" :key="host.id">
         <dt>{{ host.name }}</dt>
         <dd>
-          {{ hostHours(host.id) }} <span class="quiet">{{ sayZone(host.timeZone) }} time</span>
-          <template v-for="one in host.plans" :key="one.id">
-            {{ ' ' }}<NuxtLink :to="`/desk/hours/${one.id}`">Change</NuxtLink>
+          {{ hostHours(host.id) }} <span class="quiet">{{ formatZone(host.timeZone) }} time</span>
+          <template v-for="hostPlan in host.plans" :key="hostPlan.id">
+            {{ ' ' }}<NuxtLink :to="`/desk/hours/${hostPlan.id}`">Change</NuxtLink>
           </template>
         </dd>
       </template>

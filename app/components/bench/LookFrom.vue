@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { sayZone } from '~~/core/time/say'
+import { formatZone } from '~~/core/time/format'
 
 /** From which zone the consequences are looked at; apart, since its list is long and hardly ever changes. */
 
@@ -11,7 +11,7 @@ const choices = computed(() => [...new Set([...props.zones, ...Intl.supportedVal
 <template>
   <label>seen from
     <select v-model="zone" aria-label="Look at it as a client in another zone">
-      <option v-for="one in choices" :key="one" :value="one">{{ sayZone(one) }}</option>
+      <option v-for="choice in choices" :key="choice" :value="choice">{{ formatZone(choice) }}</option>
     </select>
   </label>
 </template>

@@ -11,7 +11,7 @@ function change(index: number, part: Partial<Place>): void {
 }
 
 function setKind(index: number, event: Event): void {
-  const kind: PlaceKind | undefined = placeKinds.find(one => event.target instanceof HTMLSelectElement && one === event.target.value)
+  const kind: PlaceKind | undefined = placeKinds.find(candidate => event.target instanceof HTMLSelectElement && candidate === event.target.value)
   if (kind) change(index, { kind, label: '', detail: '' })
 }
 

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { VBtn } from 'vuetify/components'
-import type { Affected } from '~~/core/event-type/affected'
-import { type Change, sayChange } from '~~/core/event-type/changes'
+import type { Affected } from '~~/core/event-type/affected-sessions'
+import { type Change, describeChange } from '~~/core/event-type/changes'
 import { instantToSeconds } from '~~/core/time/civil'
-import { plural, sayDay, sayList, sayTime } from '~~/core/time/say'
+import { plural, formatDay, formatList, formatTime } from '~~/core/time/format'
 import AskDialog from '~/components/desk/AskDialog.vue'
 
 /** What publishing means, in words, before it is done. */
@@ -26,7 +26,7 @@ const emit = defineEmits<{ publish: [] }>()
 <template>
   <AskDialog v-model="open" :title="`Publish ${plural(changes.length, 'change')}?`" :width="620">
     <ul>
-      <li v-for="change in changes" :key="change.label">{{ sayChange(change) }}<span v-if="!change.forClients" class="quiet"> (clients do not see this)</span></li>
+      <li v-for="change in changes" :key="change.label">{{ describeChange(change) }}<span v-if="!change.forClients" class="quiet"> (clients do not see this)</span></li>
     </ul>
     <p>
       In the next two weeks clients see {{ plural(difference.added, 'new opening') }}, and {{ difference.gone === 0 ? 'none go' : difference.gone === 1 ? '1 goes' : `${difference.gone} go` }}.
@@ -36,9 +36,9 @@ const emit = defineEmits<{ publish: [] }>()
     <template v-else>
       <p><strong>{{ affected.length === 1 ? 'One session that is booked would no longer be allowed' : `${affected.length} sessions that are booked would no longer be allowed` }}.</strong> {{ affected.length === 1 ? 'It stays' : 'They stay' }} as booked; nobody is told.</p>
       <ul class="affected">
-        <li v-for="one in affected" :key="one.session.id">
-          <NuxtLink :to="`/desk/sessions/${one.session.id}`" target="_blank">{{ sayDay(instantToSeconds(one.session.start), zone, locale, now) }} {{ sayTime(instantToSeconds(one.session.start), zone, locale) }}, {{ sayList(one.session.clients) }}</NuxtLink>
-          <span class="quiet">{{ one.reasons.join(' ') }}</span>
+        <li v-for="booked in affected" :key="booked.session.id">
+          <NuxtLink :to="`/desk/sessions/${booked.session.id}`" target="_blank">{{ formatDay(instantToSeconds(booked.session.start), zone, locale, now) }} {{ formatTime(instantToSeconds(booked.session.start), zone, locale) }}, {{ formatList(booked.session.clients) }}</NuxtLink>
+          <span class="quiet">{{ booked.reasons.join(' ') }}</span>
         </li>
       </ul>
     </template>

@@ -24,7 +24,7 @@ function change(part: { [Name in keyof Question]?: Question[Name] | undefined })
 const chosen = (event: Event) => (event.target instanceof HTMLSelectElement || event.target instanceof HTMLInputElement ? event.target.value : '')
 
 function setKind(event: Event): void {
-  const kind = questionKinds.find(one => one === chosen(event))
+  const kind = questionKinds.find(candidate => candidate === chosen(event))
   if (kind) change({ kind, preset: undefined, options: hasOptions(kind) ? props.question.options ?? [] : undefined })
 }
 
@@ -73,9 +73,9 @@ const conditions = computed(() => props.before.flatMap(question => possibleCondi
     </label>
     <p v-if="errors['preset']" class="broken" role="alert">{{ errors['preset'] }}</p>
     <label v-if="conditions.length > 0" class="line asked">Asked
-      <select :value="question.showIf ? `${question.showIf.key} ${question.showIf.equals}` : ''" @change="change({ showIf: conditions.find(one => one.id === chosen($event))?.showIf })">
+      <select :value="question.showIf ? `${question.showIf.key} ${question.showIf.equals}` : ''" @change="change({ showIf: conditions.find(condition => condition.id === chosen($event))?.showIf })">
         <option value="">always</option>
-        <option v-for="one in conditions" :key="one.id" :value="one.id">only {{ one.words }}</option>
+        <option v-for="condition in conditions" :key="condition.id" :value="condition.id">only {{ condition.words }}</option>
       </select>
     </label>
     <p v-if="errors['showIf']" class="broken" role="alert">{{ errors['showIf'] }} <button type="button" class="word" @click="change({ showIf: undefined })">Ask it always</button></p>

@@ -23,7 +23,7 @@ function add(): void {
   set([...settings.value.questions, { key: open.value, kind: 'text', label: '', required: false }])
 }
 
-const change = (index: number, question: Question) => set(settings.value.questions.map((one, i) => (i === index ? question : one)))
+const change = (index: number, question: Question) => set(settings.value.questions.map((item, i) => (i === index ? question : item)))
 const { move, handle, row } = useReorder(() => settings.value.questions, set)
 const remove = (index: number) => set(settings.value.questions.filter((_, i) => i !== index))
 

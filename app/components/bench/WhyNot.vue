@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import type { Panel } from '~~/core/event-type/sentence'
 import type { Explanation, OpeningsQuery } from '~~/core/openings'
-import { type SaidReason, sayReasons } from '~~/core/openings/say-reason'
+import { type ReasonText, formatReasons } from '~~/core/openings/format-reason'
 import { instantToSeconds } from '~~/core/time/civil'
-import { sayDay, sayTime } from '~~/core/time/say'
+import { formatDay, formatTime } from '~~/core/time/format'
 
 /** Why a time is not offered, in sentences, each with what would change it. */
 
@@ -18,8 +18,8 @@ const props = defineProps<{
 const emit = defineEmits<{ open: [panel: Panel], save: [], close: [] }>()
 
 const at = computed(() => instantToSeconds(props.explanation.at))
-const when = computed(() => `${sayDay(at.value, props.zone, props.locale, props.now)} ${sayTime(at.value, props.zone, props.locale)}`)
-const reasons = computed(() => sayReasons(props.explanation, {
+const when = computed(() => `${formatDay(at.value, props.zone, props.locale, props.now)} ${formatTime(at.value, props.zone, props.locale)}`)
+const reasons = computed(() => formatReasons(props.explanation, {
   query: props.query,
   names: new Map(props.hosts.map(host => [host.id, host.name.split(' ')[0] ?? host.name])),
   zone: props.zone,
@@ -31,7 +31,7 @@ const said = computed(() => reasons.value.map((reason, index) => ({
   ...reason, offersWayOut: !reasons.value.slice(index + 1).some(later => later.setting === reason.setting),
 })))
 
-const panelOf: Partial<Record<SaidReason['setting'], Panel>> = {
+const panelOf: Partial<Record<ReasonText['setting'], Panel>> = {
   leadTime: 'leadTime', horizon: 'horizon', startEvery: 'startEvery', hours: 'hours', buffers: 'buffers', limits: 'limits', seats: 'seats', chairs: 'chairs',
 }
 </script>

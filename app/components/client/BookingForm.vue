@@ -2,7 +2,7 @@
 import { VBtn, VDefaultsProvider, VRadio, VRadioGroup, VTextField, VThemeProvider } from 'vuetify/components'
 import { askedQuestions, checkAnswers, presetAnswers } from '~~/core/intake'
 import { formatInstant, instantToSeconds } from '~~/core/time/civil'
-import { sayDay, sayTime, sayWeekday } from '~~/core/time/say'
+import { formatDay, formatTime, formatWeekday } from '~~/core/time/format'
 import { zoneOf } from '~~/core/time/zone'
 import type { EventTypePage } from '~~/core/views/client'
 import { fieldErrors, problemOf } from '~/composables/problem'
@@ -41,9 +41,9 @@ const key = ref('')
 const form = useTemplateRef<HTMLFormElement>('form')
 
 const asked = computed(() => askedQuestions(props.eventType.questions, answers.value))
-const kind = computed(() => props.eventType.places.find(one => one.key === place.value)?.kind)
+const kind = computed(() => props.eventType.places.find(candidate => candidate.key === place.value)?.kind)
 const needsPhone = computed(() => kind.value === 'phoneWeCall')
-const press = computed(() => `${props.eventType.approval ? 'Ask for' : 'Book'} ${sayWeekday(zoneOf(props.zone).dayOf(props.start), 'long', props.locale)} ${sayTime(props.start, props.zone, props.locale)}`)
+const press = computed(() => `${props.eventType.approval ? 'Ask for' : 'Book'} ${formatWeekday(zoneOf(props.zone).dayOf(props.start), 'long', props.locale)} ${formatTime(props.start, props.zone, props.locale)}`)
 
 watch(() => [props.start, props.duration, props.host], () => {
   key.value = ''
@@ -120,7 +120,7 @@ async function showFirstError(): Promise<boolean> {
         <fieldset v-if="eventType.places.length > 1">
           <legend>Where</legend>
           <VRadioGroup v-model="place" :error-messages="errors['place']">
-            <VRadio v-for="one in eventType.places" :key="one.key" :label="one.label" :value="one.key" />
+            <VRadio v-for="choice in eventType.places" :key="choice.key" :label="choice.label" :value="choice.key" />
           </VRadioGroup>
         </fieldset>
         <template v-if="needsPhone">
@@ -142,7 +142,7 @@ async function showFirstError(): Promise<boolean> {
           <p v-if="message" class="message broken">{{ message }}</p>
           <div v-if="nearest.length > 0" class="nearest">
             <button v-for="at in nearest" :key="at" type="button" class="press light" @click="emit('choose', at)">
-              {{ sayDay(at, zone, locale, now) }}, {{ sayTime(at, zone, locale) }}
+              {{ formatDay(at, zone, locale, now) }}, {{ formatTime(at, zone, locale) }}
             </button>
           </div>
         </div>

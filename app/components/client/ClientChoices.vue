@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { sayMinutes } from '~~/core/time/say'
+import { formatDuration } from '~~/core/time/format'
 
 /** How long, and with whom, where clients may choose. */
 
@@ -21,14 +21,14 @@ async function set(change: () => void): Promise<void> {
     <fieldset v-if="durations.length > 1">
       <legend>How long</legend>
       <label v-for="(minutes, index) in durations" :key="minutes">
-        <input type="radio" name="duration" :checked="(duration ?? durations[0]) === minutes" @change="set(() => (duration = index === 0 ? null : minutes))"> {{ sayMinutes(minutes) }}
+        <input type="radio" name="duration" :checked="(duration ?? durations[0]) === minutes" @change="set(() => (duration = index === 0 ? null : minutes))"> {{ formatDuration(minutes) }}
       </label>
     </fieldset>
     <fieldset v-if="hosts.length > 1">
       <legend>With whom</legend>
       <label><input type="radio" name="host" :checked="host === null" @change="set(() => (host = null))"> anyone</label>
-      <label v-for="one in hosts" :key="one.id">
-        <input type="radio" name="host" :checked="host === one.id" @change="set(() => (host = one.id))"> {{ one.name }}
+      <label v-for="choice in hosts" :key="choice.id">
+        <input type="radio" name="host" :checked="host === choice.id" @change="set(() => (host = choice.id))"> {{ choice.name }}
       </label>
     </fieldset>
   </div>

@@ -14,13 +14,13 @@ function set(key: string, value: unknown): void {
 }
 
 function setChoices(key: string, value: string, on: boolean | null): void {
-  const others = chosen(key).filter(one => one !== value)
+  const others = chosen(key).filter(item => item !== value)
   set(key, on ? [...others, value] : others)
 }
 
 function chosen(key: string): string[] {
   const value = answers.value[key]
-  return Array.isArray(value) ? value.filter((one): one is string => typeof one === 'string') : []
+  return Array.isArray(value) ? value.filter((item): item is string => typeof item === 'string') : []
 }
 
 function text(key: string): string {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { formatClock, parseClock } from '~~/core/time/civil'
 import { readClock } from '~~/core/time/clock'
-import { sayClock } from '~~/core/time/say'
+import { formatTimeOfDay } from '~~/core/time/format'
 
 /** A time of day, typed as people write it and said back in their own way; the model is `HH:MM`, or empty where it cannot be read. */
 
@@ -13,7 +13,7 @@ const isUnread = computed(() => model.value === '')
 
 function said(clock: string): string {
   const minutes = parseClock(clock, props.asEnd)
-  return minutes === null ? '' : minutes === 1440 ? '24:00' : sayClock(minutes, props.locale)
+  return minutes === null ? '' : minutes === 1440 ? '24:00' : formatTimeOfDay(minutes, props.locale)
 }
 
 function set(minutes: number | null): void {

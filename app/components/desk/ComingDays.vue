@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { plural, sayDate, sayTime, sayWeekday } from '~~/core/time/say'
+import { plural, formatMonthDay, formatTime, formatWeekday } from '~~/core/time/format'
 import { zoneOf } from '~~/core/time/zone'
 import { groupBy } from '~~/core/timetable/group'
 import type { SessionCard } from '~~/core/views/desk'
@@ -10,7 +10,7 @@ const desk = useDesk()
 
 const dayOf = (instant: number) => zoneOf(desk.zone).dayOf(instant)
 /** Short and with its date, so that a day and its sessions stand in one line. */
-const nameOf = (day: number) => (day === dayOf(desk.now) + 1 ? 'Tomorrow' : `${sayWeekday(day, 'short', desk.locale)} ${sayDate(day, 'short', desk.locale)}`)
+const nameOf = (day: number) => (day === dayOf(desk.now) + 1 ? 'Tomorrow' : `${formatWeekday(day, 'short', desk.locale)} ${formatMonthDay(day, 'short', desk.locale)}`)
 
 const days = computed(() => [...groupBy(props.cards, card => dayOf(card.start))].map(([day, cards]) => {
   const first = cards[0]?.start ?? 0
@@ -18,7 +18,7 @@ const days = computed(() => [...groupBy(props.cards, card => dayOf(card.start))]
   return {
     key: day,
     name: nameOf(day),
-    words: [plural(cards.length, 'session'), `first ${sayTime(first, desk.zone, desk.locale)}`, ...(toApprove ? [`${toApprove} to approve`] : [])].join(', '),
+    words: [plural(cards.length, 'session'), `first ${formatTime(first, desk.zone, desk.locale)}`, ...(toApprove ? [`${toApprove} to approve`] : [])].join(', '),
   }
 }))
 </script>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { sayDifference, sayHour, sayTime, sayZone } from '~~/core/time/say'
+import { formatZoneDifference, formatHour, formatTime, formatZone } from '~~/core/time/format'
 import { zoneOf } from '~~/core/time/zone'
 import type { SessionCard, TodayView } from '~~/core/views/desk'
 
@@ -24,12 +24,12 @@ const isShown = computed(() => hoursInto(props.now) >= first.value && hoursInto(
 
 const lanes = computed(() => props.view.hosts.map(host => ({
   ...host,
-  where: `${host.own ? 'you · ' : ''}${sayZone(host.timeZone)}${difference(host.timeZone)}`,
-  cards: props.view.today.filter(card => card.hosts.some(one => one.id === host.id)),
+  where: `${host.own ? 'you · ' : ''}${formatZone(host.timeZone)}${difference(host.timeZone)}`,
+  cards: props.view.today.filter(card => card.hosts.some(candidate => candidate.id === host.id)),
 })))
 
 function difference(zone: string): string {
-  const said = sayDifference(zone, props.zone, props.now)
+  const said = formatZoneDifference(zone, props.zone, props.now)
   if (!said) return ''
   const sign = said.endsWith('ahead') ? '+' : '−'
   return ` ${sign}${said.replace(/ hours?| ahead| behind/g, '')} h`
@@ -56,7 +56,7 @@ function describe(card: SessionCard): string {
     </div>
     <div class="body" :style="{ height: `${(last - first) * HOUR_PIXELS + 8}px` }">
       <div class="clock" aria-hidden="true">
-        <span v-for="hour in hours" :key="hour" :style="{ top: `${(hour - first) * HOUR_PIXELS}px` }">{{ sayHour(hour % 24, locale) }}</span>
+        <span v-for="hour in hours" :key="hour" :style="{ top: `${(hour - first) * HOUR_PIXELS}px` }">{{ formatHour(hour % 24, locale) }}</span>
       </div>
       <ol v-for="lane in lanes" :key="lane.id" class="lane" :aria-label="`${lane.name}’s sessions`" :style="{ '--hour': `${HOUR_PIXELS}px` }">
         <li
@@ -64,11 +64,11 @@ function describe(card: SessionCard): string {
           :style="{ top: `${top(card.start)}px`, height: `${Math.max(SHORTEST_PIXELS, (card.end - card.start) / 3600 * HOUR_PIXELS - 1)}px` }"
         >
           <NuxtLink :to="`/desk/sessions/${card.id}`" :title="describe(card)">
-            <strong>{{ sayTime(card.start, zone, locale) }}</strong> <bdi>{{ describe(card) }}</bdi>
+            <strong>{{ formatTime(card.start, zone, locale) }}</strong> <bdi>{{ describe(card) }}</bdi>
           </NuxtLink>
         </li>
       </ol>
-      <div v-if="isShown" class="now-line" :style="{ top: `${top(now)}px` }"><span>{{ sayTime(now, zone, locale) }}</span></div>
+      <div v-if="isShown" class="now-line" :style="{ top: `${top(now)}px` }"><span>{{ formatTime(now, zone, locale) }}</span></div>
     </div>
   </div>
 </template>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { severityWords } from '~~/core/checks'
 import { instantToSeconds } from '~~/core/time/civil'
-import { plural, sayNearDayWithin, sayTime } from '~~/core/time/say'
+import { plural, formatRelativeDayInSentence, formatTime } from '~~/core/time/format'
 import type { EventTypeRow } from '~~/core/views/desk'
 
 /** An event type in a list: its sentence and worst check, its state and next opening, its bookings of the last days. */
@@ -16,10 +16,10 @@ const next = computed(() => {
   if (row.state !== 'open') return `not bookable while it is ${row.state === 'draft' ? 'a draft' : 'closed'}`
   if (!row.nextOpening) return 'no opening in 60 days'
   const at = instantToSeconds(row.nextOpening)
-  return `next ${sayNearDayWithin(at, props.zone, props.locale, props.now)} ${sayTime(at, props.zone, props.locale)}`
+  return `next ${formatRelativeDayInSentence(at, props.zone, props.locale, props.now)} ${formatTime(at, props.zone, props.locale)}`
 })
 
-const total = computed(() => props.row.bookingsPerDay.reduce((sum, one) => sum + one, 0))
+const total = computed(() => props.row.bookingsPerDay.reduce((sum, item) => sum + item, 0))
 const most = computed(() => Math.max(4, ...props.row.bookingsPerDay))
 const height = (many: number) => Math.max(many > 0 ? 3 : 1, Math.round(26 * many / most.value))
 </script>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { sayNearDayWithin, sayTime } from '~~/core/time/say'
+import { formatRelativeDayInSentence, formatTime } from '~~/core/time/format'
 import type { Attention, SessionCard } from '~~/core/views/desk'
 import AttentionItem from '~/components/desk/AttentionItem.vue'
 import { problemOf } from '~/composables/problem'
@@ -13,8 +13,8 @@ const fault = ref('')
 const busy = ref('')
 const tried = ref<string[]>([])
 
-const time = (instant: number) => sayTime(instant, desk.zone, desk.locale)
-const moment = (instant: number) => `${sayNearDayWithin(instant, desk.zone, desk.locale, desk.now)} ${time(instant)}`
+const time = (instant: number) => formatTime(instant, desk.zone, desk.locale)
+const moment = (instant: number) => `${formatRelativeDayInSentence(instant, desk.zone, desk.locale, desk.now)} ${time(instant)}`
 const when = (card: SessionCard) => moment(card.start)
 
 const approvals = computed(() => props.cards.flatMap(card => card.bookings.filter(booking => booking.state === 'awaitingApproval').map(booking => ({ card, booking }))))
@@ -47,7 +47,7 @@ async function tryNow(card: SessionCard): Promise<void> {
     <div v-for="card in failing" :key="card.id" class="item">
       <h3 class="broken">No video link yet for {{ when(card) }}</h3>
       <p class="quiet">
-        {{ card.eventType }} with <bdi>{{ card.bookings.map(one => one.client).join(', ') }}</bdi>, {{ card.hosts.map(host => host.name).join(', ') }}. {{ card.room?.fault }}.{{ card.room?.nextTryAt ? ` Next try ${time(card.room.nextTryAt)}.` : '' }}
+        {{ card.eventType }} with <bdi>{{ card.bookings.map(booking => booking.client).join(', ') }}</bdi>, {{ card.hosts.map(host => host.name).join(', ') }}. {{ card.room?.fault }}.{{ card.room?.nextTryAt ? ` Next try ${time(card.room.nextTryAt)}.` : '' }}
       </p>
       <p class="actions">
         <NuxtLink v-if="card.room?.fault?.startsWith('No video account')" to="/desk/connections">Connect an account</NuxtLink>
@@ -58,7 +58,7 @@ async function tryNow(card: SessionCard): Promise<void> {
     <AttentionItem v-for="(item, index) in attention" :key="index" :item="item" :busy="busy !== ''" :when="moment" @act="act(`attention ${index}`, $event)" />
     <div v-for="{ card, booking } in approvals" :key="booking.id" class="item">
       <h3>Approve: {{ card.eventType }}, {{ when(card) }}</h3>
-      <p class="quiet" dir="auto">{{ booking.client }}{{ booking.firstAnswers.map(answer => ` · ${answer}`).join('') }}. Waits since {{ sayNearDayWithin(booking.createdAt, desk.zone, desk.locale, desk.now) }} {{ time(booking.createdAt) }}.</p>
+      <p class="quiet" dir="auto">{{ booking.client }}{{ booking.firstAnswers.map(answer => ` · ${answer}`).join('') }}. Waits since {{ formatRelativeDayInSentence(booking.createdAt, desk.zone, desk.locale, desk.now) }} {{ time(booking.createdAt) }}.</p>
       <p class="actions">
         <button type="button" class="word" :disabled="busy === booking.id" @click="act(booking.id, `/api/desk/bookings/${booking.id}/approve`)">Approve</button>
         <button type="button" class="word" :disabled="busy === booking.id" @click="act(booking.id, `/api/desk/bookings/${booking.id}/close`, { state: 'declined' })">Decline</button>

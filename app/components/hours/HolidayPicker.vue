@@ -1,13 +1,13 @@
 <script setup lang="ts">
-import { calendarKey, type Holiday, type HolidayCalendar, type HolidayDates, type KeptPlan } from '~~/core/hours/plan'
+import { calendarKey, type Holiday, type HolidayCalendar, type HolidayDates, type StoredPlan } from '~~/core/hours/plan'
 import { dateToDays } from '~~/core/time/civil'
-import { sayDate } from '~~/core/time/say'
+import { formatMonthDay } from '~~/core/time/format'
 import { problemOf } from '~/composables/problem'
 
 /** Public holidays of countries and regions, on which the plan is closed. */
 
 const props = defineProps<{ locale: string, today: number, disabled?: boolean }>()
-const plan = defineModel<KeptPlan>({ required: true })
+const plan = defineModel<StoredPlan>({ required: true })
 const holidays = defineModel<HolidayDates>('holidays', { required: true })
 
 interface Country { code: string, name: string, regions: { code: string, name: string }[] }
@@ -22,11 +22,11 @@ onMounted(async () => {
   }
 })
 
-const countryOf = (calendar: HolidayCalendar) => countries.value.find(one => one.code === calendar.country)
+const countryOf = (calendar: HolidayCalendar) => countries.value.find(country => country.code === calendar.country)
 
 function nameOf(calendar: HolidayCalendar): string {
   const country = countryOf(calendar)
-  const region = country?.regions.find(one => one.code === calendar.region)
+  const region = country?.regions.find(candidate => candidate.code === calendar.region)
   return [country?.name ?? calendar.country, region?.name ?? calendar.region].filter(Boolean).join(', ')
 }
 
@@ -47,18 +47,18 @@ async function add(event: Event): Promise<void> {
   if (!(event.target instanceof HTMLSelectElement) || !event.target.value) return
   const country = event.target.value
   event.target.value = ''
-  if (!plan.value.holidays.some(one => one.country === country && one.region === null)) await use([...plan.value.holidays, { country, region: null }])
+  if (!plan.value.holidays.some(holiday => holiday.country === country && holiday.region === null)) await use([...plan.value.holidays, { country, region: null }])
 }
 
 async function setRegion(index: number, event: Event): Promise<void> {
   if (!(event.target instanceof HTMLSelectElement)) return
   const region = event.target.value || null
-  await use(plan.value.holidays.map((one, i) => (i === index ? { ...one, region } : one)))
+  await use(plan.value.holidays.map((holiday, i) => (i === index ? { ...holiday, region } : holiday)))
 }
 
 function nextOf(calendar: HolidayCalendar): string {
   const next = (holidays.value[calendarKey(calendar)] ?? []).find(holiday => dateToDays(holiday.date) >= props.today)
-  return next ? `next ${next.name}, ${sayDate(dateToDays(next.date), 'long', props.locale)}` : ''
+  return next ? `next ${next.name}, ${formatMonthDay(dateToDays(next.date), 'long', props.locale)}` : ''
 }
 </script>
 

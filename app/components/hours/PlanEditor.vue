@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import type { HolidayDates, KeptPlan } from '~~/core/hours/plan'
-import { sayZone } from '~~/core/time/say'
+import type { HolidayDates, StoredPlan } from '~~/core/hours/plan'
+import { formatZone } from '~~/core/time/format'
 import { zoneOf } from '~~/core/time/zone'
 import HolidayPicker from './HolidayPicker.vue'
 import RecurringWindows from './RecurringWindows.vue'
@@ -11,7 +11,7 @@ import YearStrip from './YearStrip.vue'
 /** All of an hours plan: the week, what recurs, single dates, holidays, its zone and how long it holds. */
 
 const props = defineProps<{ now: number, locale: string, zones: readonly string[], errors: Readonly<Record<string, string>>, disabled?: boolean }>()
-const plan = defineModel<KeptPlan>({ required: true })
+const plan = defineModel<StoredPlan>({ required: true })
 const holidays = defineModel<HolidayDates>('holidays', { required: true })
 const emit = defineEmits<{ unread: [message: string | null] }>()
 
@@ -32,7 +32,7 @@ function setZone(event: Event): void {
     <section aria-labelledby="plan-week">
       <h2 id="plan-week">The week</h2>
       <WeekPainter wide :model-value="plan.weekly" :disabled="disabled" @update:model-value="plan = { ...plan, weekly: $event }" />
-      <TypedHours :model-value="plan.weekly" :zone-words="sayZone(plan.timeZone)" :disabled="disabled" @update:model-value="plan = { ...plan, weekly: $event }" @unread="emit('unread', $event)" />
+      <TypedHours :model-value="plan.weekly" :zone-words="formatZone(plan.timeZone)" :disabled="disabled" @update:model-value="plan = { ...plan, weekly: $event }" @unread="emit('unread', $event)" />
     </section>
     <section aria-labelledby="plan-recurring">
       <h2 id="plan-recurring">Recurring windows</h2>

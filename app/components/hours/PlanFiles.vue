@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import type { HolidayDates, KeptPlan } from '~~/core/hours/plan'
+import type { HolidayDates, StoredPlan } from '~~/core/hours/plan'
 import { saveFile } from '~/composables/save-file'
 
 /** An hours plan out to a calendar file and in from one (RFC 7953). What is read replaces the plan on the screen alone. */
 
 const props = defineProps<{ name: string, id: string, now: number, holidays: HolidayDates, disabled?: boolean }>()
-const plan = defineModel<KeptPlan>({ required: true })
+const plan = defineModel<StoredPlan>({ required: true })
 
 const MOST_BYTES = 1_000_000
 const file = useTemplateRef<HTMLInputElement>('file')

@@ -1,16 +1,16 @@
 <script setup lang="ts">
 import { VBtn } from 'vuetify/components'
-import type { KeptPlan } from '~~/core/hours/plan'
-import { type CommonRule, monthPlaces, sayOrdinal, sayRule, writeRule } from '~~/core/hours/rule'
+import type { StoredPlan } from '~~/core/hours/plan'
+import { type CommonRule, monthPlaces, formatOrdinal, describeRule, writeRule } from '~~/core/hours/rule'
 import { dateToDays, formatDate, parseClock, parseDate, type Weekday, weekdayNames, weekdays } from '~~/core/time/civil'
-import { sayDate, sayWeekday } from '~~/core/time/say'
+import { formatMonthDay, formatWeekday } from '~~/core/time/format'
 import { recurringDays } from '~~/core/openings/recurring'
 import ClockField from '~/components/desk/ClockField.vue'
 
 /** Windows that come back otherwise than every week, built without knowing how such rules are written. */
 
 const props = defineProps<{ today: number, locale: string, disabled?: boolean }>()
-const plan = defineModel<KeptPlan>({ required: true })
+const plan = defineModel<StoredPlan>({ required: true })
 
 const adding = ref(false)
 const kind = ref<CommonRule['kind']>('weeks')
@@ -33,7 +33,7 @@ const rule = computed<CommonRule>(() => ({
 /** The first dates that a window names, so that everybody sees what the rule means. */
 function datesOf(window: { rrule: string, start: string }): string {
   const dates = [...recurringDays(window.rrule, dateToDays(window.start), props.today, props.today + 400)].slice(0, 3)
-  return dates.length === 0 ? 'no date within a year' : `next ${dates.map(day => `${sayWeekday(day, 'short', props.locale)} ${sayDate(day, 'short', props.locale)}`).join(', ')}`
+  return dates.length === 0 ? 'no date within a year' : `next ${dates.map(day => `${formatWeekday(day, 'short', props.locale)} ${formatMonthDay(day, 'short', props.locale)}`).join(', ')}`
 }
 
 function faultOf(): string {
@@ -57,7 +57,7 @@ const remove = (index: number) => (plan.value = { ...plan.value, recurring: plan
 
 function chooseDay(day: Weekday, event: Event): void {
   const on = event.target instanceof HTMLInputElement && event.target.checked
-  days.value = on ? [...days.value, day] : days.value.filter(one => one !== day)
+  days.value = on ? [...days.value, day] : days.value.filter(other => other !== day)
 }
 </script>
 
@@ -65,8 +65,8 @@ function chooseDay(day: Weekday, event: Event): void {
   <div class="recurring">
     <ul v-if="plan.recurring.length > 0">
       <li v-for="(window, index) in plan.recurring" :key="index">
-        <span><strong>{{ sayRule(window.rrule) }}, {{ window.from }}–{{ window.to }}</strong> <span class="quiet">{{ datesOf(window) }}</span></span>
-        <button v-if="!disabled" type="button" class="word" :aria-label="`Remove ${sayRule(window.rrule)}`" @click="remove(index)">Remove</button>
+        <span><strong>{{ describeRule(window.rrule) }}, {{ window.from }}–{{ window.to }}</strong> <span class="quiet">{{ datesOf(window) }}</span></span>
+        <button v-if="!disabled" type="button" class="word" :aria-label="`Remove ${describeRule(window.rrule)}`" @click="remove(index)">Remove</button>
       </li>
     </ul>
     <p v-else class="quiet">None.</p>
@@ -84,14 +84,14 @@ function chooseDay(day: Weekday, event: Event): void {
         <label v-for="day in weekdays" :key="day"><input type="checkbox" :checked="days.includes(day)" @change="chooseDay(day, $event)"> {{ weekdayNames[day].slice(0, 2) }}<span class="hidden-words">{{ weekdayNames[day].slice(2) }}</span></label>
       </span>
       <template v-if="kind === 'monthWeekday'">
-        <label>the <select v-model.number="nth"><option v-for="one in monthPlaces" :key="one" :value="one">{{ sayOrdinal(one) }}</option></select></label>
+        <label>the <select v-model.number="nth"><option v-for="place in monthPlaces" :key="place" :value="place">{{ formatOrdinal(place) }}</option></select></label>
         <label><span class="hidden-words">weekday</span><select :value="days[0]" @change="days = [($event.target as HTMLSelectElement).value as Weekday]"><option v-for="day in weekdays" :key="day" :value="day">{{ weekdayNames[day] }}</option></select></label>
       </template>
       <label v-if="kind === 'monthDay'">day <input v-model.number="monthDay" type="number" min="1" max="31"></label>
       <label>counted from <input v-model="start" type="date"></label>
       <label>from <ClockField v-model="from" :locale="locale" /></label>
       <label>to <ClockField v-model="to" :locale="locale" as-end /></label>
-      <p class="result">{{ sayRule(writeRule(rule)) }}: <span class="quiet">{{ faultOf() || datesOf({ rrule: writeRule(rule), start }) }}</span></p>
+      <p class="result">{{ describeRule(writeRule(rule)) }}: <span class="quiet">{{ faultOf() || datesOf({ rrule: writeRule(rule), start }) }}</span></p>
       <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
       <span class="actions"><VBtn type="submit" size="small">Add this window</VBtn> <button type="button" class="word" @click="adding = false">Leave it</button></span>
     </form>

@@ -1,15 +1,15 @@
 <script setup lang="ts">
 import { VBtn } from 'vuetify/components'
-import type { HolidayDates, KeptPlan } from '~~/core/hours/plan'
+import type { HolidayDates, StoredPlan } from '~~/core/hours/plan'
 import { exceptionRuns, plannedDays, type PlannedDay, setExceptions } from '~~/core/hours/year'
 import { civilOf, daysOf, weekdayIndex } from '~~/core/time/civil'
-import { HoursTextError, parseHours, sayWindow } from '~~/core/time/hours-text'
-import { sayDate, sayList, sayWeekday } from '~~/core/time/say'
+import { HoursTextError, parseHours, formatWindow } from '~~/core/time/hours-text'
+import { formatMonthDay, formatList, formatWeekday } from '~~/core/time/format'
 
 /** Twelve months, a row each: dragging over days gives them hours of their own, or none. */
 
 const props = defineProps<{ holidays: HolidayDates, today: number, locale: string, disabled?: boolean }>()
-const plan = defineModel<KeptPlan>({ required: true })
+const plan = defineModel<StoredPlan>({ required: true })
 
 const MONTHS = 12
 const firstMonth = computed(() => {
@@ -20,7 +20,7 @@ const monthStart = (index: number) => daysOf(firstMonth.value.year + Math.floor(
 const days = computed(() => plannedDays(plan.value, props.holidays, monthStart(0), monthStart(MONTHS) - 1))
 const months = computed(() => Array.from({ length: MONTHS }, (_, index) => {
   const first = monthStart(index)
-  return { first, name: new Intl.DateTimeFormat(props.locale, { timeZone: 'UTC', month: 'short', year: '2-digit' }).format(first * 86_400_000), days: days.value.filter(one => one.day >= first && one.day < monthStart(index + 1)) }
+  return { first, name: new Intl.DateTimeFormat(props.locale, { timeZone: 'UTC', month: 'short', year: '2-digit' }).format(first * 86_400_000), days: days.value.filter(day => day.day >= first && day.day < monthStart(index + 1)) }
 }))
 
 const chosen = ref<{ from: number, to: number } | null>(null)
@@ -89,8 +89,8 @@ function set(kind: 'closed' | 'hours' | 'usual'): void {
 const kindWords: Record<PlannedDay['kind'], string> = {
   open: 'open as usual', closed: 'closed as usual', exceptionOpen: 'other hours', exceptionClosed: 'closed', holiday: 'closed for a holiday', outside: 'outside the plan’s dates',
 }
-const say = (day: number) => `${sayWeekday(day, 'short', props.locale)} ${sayDate(day, 'short', props.locale)}`
-const wordsOf = (one: PlannedDay) => `${sayWeekday(one.day, 'long', props.locale)} ${sayDate(one.day, 'long', props.locale)}, ${kindWords[one.kind]}${one.holiday ? `: ${one.holiday}` : ''}${one.clockChange ? '; the clocks change' : ''}`
+const formatRunDay = (day: number) => `${formatWeekday(day, 'short', props.locale)} ${formatMonthDay(day, 'short', props.locale)}`
+const wordsOf = (day: PlannedDay) => `${formatWeekday(day.day, 'long', props.locale)} ${formatMonthDay(day.day, 'long', props.locale)}, ${kindWords[day.kind]}${day.holiday ? `: ${day.holiday}` : ''}${day.clockChange ? '; the clocks change' : ''}`
 const isChosen = (day: number) => range.value !== null && day >= range.value.first && day <= range.value.last
 const runs = computed(() => exceptionRuns(plan.value).filter(run => run.last >= props.today))
 </script>
@@ -100,14 +100,14 @@ const runs = computed(() => exceptionRuns(plan.value).filter(run => run.last >= 
     <div v-for="month in months" :key="month.first" class="month" role="group" :aria-label="month.name">
       <span class="name" aria-hidden="true">{{ month.name }}</span>
       <button
-        v-for="one in month.days" :key="one.day" type="button" :data-day="one.day" :class="[one.kind, { chosen: isChosen(one.day), today: one.day === today, past: one.day < today, monday: weekdayIndex(one.day) === 0 }]"
-        :tabindex="one.day === entry ? 0 : -1" :aria-label="wordsOf(one)" :title="wordsOf(one)" :aria-pressed="isChosen(one.day)"
-        @pointerdown="begin($event, one.day)" @keydown="key($event, one.day)" @click="choose(one.day, $event)"
-      >{{ civilOf(one.day).day }}<i v-if="one.clockChange">±</i></button>
+        v-for="day in month.days" :key="day.day" type="button" :data-day="day.day" :class="[day.kind, { chosen: isChosen(day.day), today: day.day === today, past: day.day < today, monday: weekdayIndex(day.day) === 0 }]"
+        :tabindex="day.day === entry ? 0 : -1" :aria-label="wordsOf(day)" :title="wordsOf(day)" :aria-pressed="isChosen(day.day)"
+        @pointerdown="begin($event, day.day)" @keydown="key($event, day.day)" @click="choose(day.day, $event)"
+      >{{ civilOf(day.day).day }}<i v-if="day.clockChange">±</i></button>
     </div>
     <p class="legend quiet" aria-hidden="true"><span class="open" /> open <span class="exceptionOpen" /> other hours <span class="exceptionClosed" /> closed by hand <span class="holiday" /> holiday <b>±</b> the clocks change</p>
     <form v-if="range" class="choice" @submit.prevent="set('hours')">
-      <strong>{{ range.first === range.last ? say(range.first) : `${say(range.first)} to ${say(range.last)}` }}</strong>
+      <strong>{{ range.first === range.last ? formatRunDay(range.first) : `${formatRunDay(range.first)} to ${formatRunDay(range.last)}` }}</strong>
       <VBtn size="small" @click="set('closed')">Closed</VBtn>
       <label>or only <input v-model="hours" aria-label="Hours of these days" spellcheck="false"></label>
       <button type="submit" class="word">Set these hours</button>
@@ -118,8 +118,8 @@ const runs = computed(() => exceptionRuns(plan.value).filter(run => run.last >= 
     <p v-else class="quiet hint">Drag over days to close them or to give them other hours; with the keyboard, arrows with Shift.</p>
     <ul v-if="runs.length > 0">
       <li v-for="run in runs" :key="run.first">
-        {{ run.first === run.last ? say(run.first) : `${say(run.first)} to ${say(run.last)}` }}: {{ run.windows.length === 0 ? 'closed' : sayList(run.windows.map(sayWindow)) }}
-        <button v-if="!disabled" type="button" class="word" :aria-label="`Remove the exception from ${say(run.first)}`" @click="plan = setExceptions(plan, run.first, run.last, null)">Remove</button>
+        {{ run.first === run.last ? formatRunDay(run.first) : `${formatRunDay(run.first)} to ${formatRunDay(run.last)}` }}: {{ run.windows.length === 0 ? 'closed' : formatList(run.windows.map(formatWindow)) }}
+        <button v-if="!disabled" type="button" class="word" :aria-label="`Remove the exception from ${formatRunDay(run.first)}`" @click="plan = setExceptions(plan, run.first, run.last, null)">Remove</button>
       </li>
     </ul>
   </div>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { occasionWords, saySentence } from '~~/core/booking/trail'
+import { occasionWords, formatTrailEntry } from '~~/core/booking/trail'
 import type { SessionView } from '~~/core/views/desk'
 
 /** What was sent, and all that happened, newest first. */
@@ -28,7 +28,7 @@ const broken = new Set(['roomFailed', 'roomUnowned', 'roomNotWithdrawn', 'messag
     <ol class="trail">
       <li v-for="entry in session.trail" :key="entry.id">
         <time class="quiet" :datetime="new Date(entry.at * 1000).toISOString()">{{ stamp(entry.at) }}</time>
-        <bdi :class="{ broken: broken.has(entry.entry.code) }">{{ saySentence(entry.entry, zone, locale) }}</bdi>
+        <bdi :class="{ broken: broken.has(entry.entry.code) }">{{ formatTrailEntry(entry.entry, zone, locale) }}</bdi>
       </li>
     </ol>
   </aside>

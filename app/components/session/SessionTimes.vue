@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { sayDay, sayTime, sayZone } from '~~/core/time/say'
+import { formatDay, formatTime, formatZone } from '~~/core/time/format'
 import type { SessionView } from '~~/core/views/desk'
 
 /** The moment in every zone that somebody in the session reads it in, the reader's first. */
@@ -15,7 +15,7 @@ const times = computed(() => {
   return [...zones].map(([zone, who]) => ({
     zone,
     who: who.join(', '),
-    words: `${sayDay(start, zone, props.locale, props.now)}, ${sayTime(start, zone, props.locale)} to ${sayTime(end, zone, props.locale)}`,
+    words: `${formatDay(start, zone, props.locale, props.now)}, ${formatTime(start, zone, props.locale)} to ${formatTime(end, zone, props.locale)}`,
   }))
 })
 </script>
@@ -23,7 +23,7 @@ const times = computed(() => {
 <template>
   <dl class="times">
     <template v-for="time in times" :key="time.zone">
-      <dt>{{ sayZone(time.zone) }}<span v-if="time.who" class="quiet"> {{ time.who }}</span></dt>
+      <dt>{{ formatZone(time.zone) }}<span v-if="time.who" class="quiet"> {{ time.who }}</span></dt>
       <dd>{{ time.words }}</dd>
     </template>
   </dl>

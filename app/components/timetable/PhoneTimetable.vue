@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import { type Departure, layTimetable, otherClock } from '~~/core/timetable'
-import { sayClock, sayDate, sayDay, sayHour, sayTime, sayWeekday, sayZone } from '~~/core/time/say'
+import { type TimetableStart, layTimetable, otherClock } from '~~/core/timetable'
+import { formatTimeOfDay, formatMonthDay, formatDay, formatHour, formatTime, formatWeekday, formatZone } from '~~/core/time/format'
 
 /** The timetable turned for a narrow screen: a strip of days with how much choice each has, below it one row an hour. */
 
 const props = defineProps<{
-  departures: readonly Departure[]
+  departures: readonly TimetableStart[]
   zone: string
   otherZone: string
   firstDay: number
@@ -25,7 +25,7 @@ watch(() => [props.firstDay, props.zone], () => (picked.value = null))
 
 function otherHour(hour: number): string {
   const { minutes, dayShift } = otherClock(hour, day.value?.ahead ?? 0)
-  return sayClock(minutes, props.locale) + (dayShift === 0 ? '' : dayShift > 0 ? ' +1' : ' −1')
+  return formatTimeOfDay(minutes, props.locale) + (dayShift === 0 ? '' : dayShift > 0 ? ' +1' : ' −1')
 }
 </script>
 
@@ -37,22 +37,22 @@ function otherHour(hour: number): string {
         :aria-pressed="row.day === day?.day"
         @click="picked = row.day"
       >
-        {{ sayWeekday(row.day, 'short', locale) }}<strong>{{ sayDate(row.day, 'short', locale).replace(/[^\d]/g, '') }}</strong>
+        {{ formatWeekday(row.day, 'short', locale) }}<strong>{{ formatMonthDay(row.day, 'short', locale).replace(/[^\d]/g, '') }}</strong>
         <span class="hidden-words">, {{ row.count }} times</span>
         <span class="choice"><span :style="{ width: `${100 * row.count / most}%` }" /></span>
       </button>
     </div>
     <p v-if="day" class="of-day">
-      <strong>{{ sayWeekday(day.day, 'long', locale) }} {{ sayDate(day.day, 'long', locale) }}</strong>
-      <span v-if="day.ahead !== 0" class="quiet">{{ sayZone(zone) }} time, {{ sayZone(otherZone) }} beside it</span>
+      <strong>{{ formatWeekday(day.day, 'long', locale) }} {{ formatMonthDay(day.day, 'long', locale) }}</strong>
+      <span v-if="day.ahead !== 0" class="quiet">{{ formatZone(zone) }} time, {{ formatZone(otherZone) }} beside it</span>
     </p>
     <div v-for="cell in hours" :key="cell.hour" class="hour">
-      <strong>{{ sayHour(cell.hour, locale) }}</strong>
+      <strong>{{ formatHour(cell.hour, locale) }}</strong>
       <span v-if="day && day.ahead !== 0" class="quiet">{{ otherHour(cell.hour) }}</span>
       <span class="minutes">
         <button
           v-for="departure in cell.departures" :key="departure.at" type="button" :class="{ chosen: departure.at === chosen }"
-          :aria-pressed="departure.at === chosen" :aria-label="`${sayDay(departure.at, zone, locale, departure.at)}, ${sayTime(departure.at, zone, locale)}`"
+          :aria-pressed="departure.at === chosen" :aria-label="`${formatDay(departure.at, zone, locale, departure.at)}, ${formatTime(departure.at, zone, locale)}`"
           @click="emit('choose', departure.at)"
         >{{ String(departure.minute).padStart(2, '0') }}</button>
       </span>

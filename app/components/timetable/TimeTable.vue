@@ -1,14 +1,14 @@
 <script setup lang="ts">
-import { type Departure, layTimetable, otherClock, type TimetableRow } from '~~/core/timetable'
+import { type TimetableStart, layTimetable, otherClock, type TimetableRow } from '~~/core/timetable'
 import type { Mark } from '~~/core/timetable/marks'
 import { intersect } from '~~/core/time/intervals'
-import { sayClock, sayDate, sayDifference, sayHour, sayWeekday, sayZone } from '~~/core/time/say'
+import { formatTimeOfDay, formatMonthDay, formatZoneDifference, formatHour, formatWeekday, formatZone } from '~~/core/time/format'
 import { zoneOf } from '~~/core/time/zone'
 import { moveInTable } from '~/composables/table-keys'
 import TimetableDay, { type Strip } from './TimetableDay.vue'
 
 const props = defineProps<{
-  departures: readonly Departure<Mark>[]
+  departures: readonly TimetableStart<Mark>[]
   zone: string
   /** A second ruler stands on top where this zone shows other clocks. */
   otherZone: string
@@ -56,7 +56,7 @@ const twoZones = computed(() => table.value.rows.some(row => row.ahead !== 0 && 
 
 function otherHour(hour: number, ahead: number): string {
   const { minutes, dayShift } = otherClock(hour, ahead)
-  return sayClock(minutes, props.locale) + (dayShift === 0 ? '' : dayShift > 0 ? '\nday after' : '\nday before')
+  return formatTimeOfDay(minutes, props.locale) + (dayShift === 0 ? '' : dayShift > 0 ? '\nday after' : '\nday before')
 }
 
 /** Only one button is in the tab order; arrows move on from it. */
@@ -126,10 +126,10 @@ watch([lines, columns], ([now, shape], [, before]) => {
     <thead>
       <tr>
         <th scope="col">
-          {{ sayZone(zone) }}<span v-if="twoZones" class="other">{{ sayZone(otherZone) }}</span>
+          {{ formatZone(zone) }}<span v-if="twoZones" class="other">{{ formatZone(otherZone) }}</span>
         </th>
         <th v-for="hour in table.hours" :key="hour" scope="col">
-          {{ sayHour(hour, locale) }}<span v-if="twoZones" class="other">{{ otherHour(hour, firstAhead) }}</span>
+          {{ formatHour(hour, locale) }}<span v-if="twoZones" class="other">{{ otherHour(hour, firstAhead) }}</span>
         </th>
       </tr>
     </thead>
@@ -137,7 +137,7 @@ watch([lines, columns], ([now, shape], [, before]) => {
       <template v-for="line in shown" :key="keyOf(line)">
         <tr v-if="line.kind === 'empty'" class="empty">
           <th scope="row">
-            {{ sayWeekday(line.from, 'short', locale) }}{{ line.to > line.from ? ` to ${sayWeekday(line.to, 'short', locale)} ` : ' ' }}<span class="date">{{ sayDate(line.to, 'short', locale) }}</span>
+            {{ formatWeekday(line.from, 'short', locale) }}{{ line.to > line.from ? ` to ${formatWeekday(line.to, 'short', locale)} ` : ' ' }}<span class="date">{{ formatMonthDay(line.to, 'short', locale) }}</span>
           </th>
           <td :colspan="Math.max(1, table.hours.length)">
             <button v-if="asks" type="button" class="nothing" @click="emit('ask', ...daysOf(line.from, line.to))">no times: why not?</button>
@@ -146,11 +146,11 @@ watch([lines, columns], ([now, shape], [, before]) => {
         </tr>
         <tr v-else-if="line.kind === 'ruler'" class="ruler">
           <th scope="row">
-            <span class="other">{{ sayZone(otherZone) }}</span>
+            <span class="other">{{ formatZone(otherZone) }}</span>
           </th>
           <td v-for="(hour, index) in table.hours" :key="hour">
             <span class="other">{{ otherHour(hour, line.ahead) }}</span>
-            <span v-if="index === 0" class="note">clocks change: {{ sayZone(zone) }} now {{ sayDifference(zone, otherZone, line.from * 86400 + 43200) ?? 'level' }}</span>
+            <span v-if="index === 0" class="note">clocks change: {{ formatZone(zone) }} now {{ formatZoneDifference(zone, otherZone, line.from * 86400 + 43200) ?? 'level' }}</span>
           </td>
         </tr>
         <TimetableDay v-else :row="line.row" :zone="zone" :locale="locale" :chosen="chosen" :entry="entry" :asks="asks" :strips="strips" />

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { DAY } from '~~/core/time/civil'
-import { sayDate, sayDay, sayTime, sayWeekday } from '~~/core/time/say'
+import { formatMonthDay, formatDay, formatTime, formatWeekday } from '~~/core/time/format'
 import { zoneOf } from '~~/core/time/zone'
 import type { TimetableCell, TimetableRow } from '~~/core/timetable'
 import type { Mark } from '~~/core/timetable/marks'
@@ -34,7 +34,7 @@ const crowdOf = (cell: TimetableCell<Mark>) => (['stays', 'new', 'gone'] as cons
 
 const dayWords = computed(() => {
   const noon = zoneOf(props.zone).startOfDay(props.row.day) + DAY / 2
-  return sayDay(noon, props.zone, props.locale, noon)
+  return formatDay(noon, props.zone, props.locale, noon)
 })
 
 /** The hour of the local date that a cell stands for, as an instant. */
@@ -44,11 +44,11 @@ const NONE: readonly Strip[] = []
 const stripsOf = (hour: number) => (props.strips.size > 0 ? props.strips.get(hourAt(hour)) ?? NONE : NONE)
 
 function fullTime(at: number, mark: Mark): string {
-  const time = `${dayWords.value}, ${sayTime(at, props.zone, props.locale)}`
+  const time = `${dayWords.value}, ${formatTime(at, props.zone, props.locale)}`
   return mark === 'stays' ? time : `${time}, ${mark}`
 }
 
-const emptyWords = (hour: number) => `Nothing ${dayWords.value} from ${sayTime(hourAt(hour), props.zone, props.locale)}: why not?`
+const emptyWords = (hour: number) => `Nothing ${dayWords.value} from ${formatTime(hourAt(hour), props.zone, props.locale)}: why not?`
 
 /** What a cell shows, so that one that shows the same is left as it is. */
 function memoOf(cell: TimetableCell<Mark>): string {
@@ -62,7 +62,7 @@ function memoOf(cell: TimetableCell<Mark>): string {
 <template>
   <tr>
     <th scope="row">
-      {{ sayWeekday(row.day, 'short', locale) }} <span class="date">{{ sayDate(row.day, 'short', locale) }}</span>
+      {{ formatWeekday(row.day, 'short', locale) }} <span class="date">{{ formatMonthDay(row.day, 'short', locale) }}</span>
     </th>
     <td v-for="cell in row.cells" :key="cell.hour" v-memo="[memoOf(cell)]" :class="{ taken: stripsOf(cell.hour).length > 0 }">
       <i v-for="{ from, to } in stripsOf(cell.hour)" :key="from" class="strip" :style="{ left: `${from}%`, width: `${to - from}%` }" />

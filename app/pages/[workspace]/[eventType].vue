@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { DAY } from '~~/core/time/civil'
-import { nextClockChange, sayDate, sayDay, sayList, sayMinutes, sayNearDay, sayTime, sayZone } from '~~/core/time/say'
+import { nextClockChange, formatMonthDay, formatDay, formatList, formatDuration, formatRelativeDay, formatTime, formatZone } from '~~/core/time/format'
 import { zoneOf } from '~~/core/time/zone'
-import { suggestStarts } from '~~/core/timetable/suggest'
+import { suggestStarts } from '~~/core/timetable/suggestions'
 import type { EventTypePage } from '~~/core/views/client'
 import ClientChoices from '~/components/client/ClientChoices.vue'
 import ClientFrame from '~/components/client/ClientFrame.vue'
@@ -76,14 +76,14 @@ const suggestions = computed(() => suggestStarts(atDay(soonest.value), zone.valu
   ...suggestion,
   title: { soonest: 'Soonest', nextDay: 'The day after', mostChoice: 'Most choice' }[suggestion.kind],
   words: suggestion.kind === 'mostChoice'
-    ? `${sayNearDay(suggestion.at, zone.value, locale.value, now.value)}, ${suggestion.count} times`
-    : `${sayNearDay(suggestion.at, zone.value, locale.value, now.value)} ${sayTime(suggestion.at, zone.value, locale.value)}`,
+    ? `${formatRelativeDay(suggestion.at, zone.value, locale.value, now.value)}, ${suggestion.count} times`
+    : `${formatRelativeDay(suggestion.at, zone.value, locale.value, now.value)} ${formatTime(suggestion.at, zone.value, locale.value)}`,
 })))
 
 const clockChange = computed(() => {
-  for (const one of new Set([zone.value, otherZone.value])) {
-    const change = nextClockChange(one, firstDay.value * DAY, (lastDay.value + 1) * DAY)
-    if (change) return `On ${sayDay(change.at, one, locale.value, now.value)} ${sayZone(one)} moves its clocks ${change.minutes > 0 ? 'forward' : 'back'}; later times already take that into account.`
+  for (const item of new Set([zone.value, otherZone.value])) {
+    const change = nextClockChange(item, firstDay.value * DAY, (lastDay.value + 1) * DAY)
+    if (change) return `On ${formatDay(change.at, item, locale.value, now.value)} ${formatZone(item)} moves its clocks ${change.minutes > 0 ? 'forward' : 'back'}; later times already take that into account.`
   }
   return ''
 })
@@ -141,7 +141,7 @@ function isPast(day: number): boolean {
     <template #aside>
       <span>
         <ZonePicker :zone="zone" :host-zones="page.hostZones" :now="now" @choose="chooseZone" />
-        <template v-if="page.hostZones.length > 1"> · hosts in {{ sayList(page.hostZones.map(sayZone)) }}</template>
+        <template v-if="page.hostZones.length > 1"> · hosts in {{ formatList(page.hostZones.map(formatZone)) }}</template>
       </span>
     </template>
     <div class="booking-page" :class="{ open: chosen !== null }">
@@ -164,12 +164,12 @@ function isPast(day: number): boolean {
             <h2>Or choose from the timetable</h2>
             <span class="turn">
               <button type="button" class="word" :disabled="isPast(firstDay)" @click="turn(-1)">earlier</button>
-              {{ sayDate(firstDay, 'short', locale) }} to {{ sayDate(lastDay, 'short', locale) }}
+              {{ formatMonthDay(firstDay, 'short', locale) }} to {{ formatMonthDay(lastDay, 'short', locale) }}
               <button type="button" class="word" @click="turn(1)">later</button>
             </span>
           </div>
           <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
-          <p v-if="starts.length === 0" class="none">No times from {{ sayDate(firstDay, 'long', locale) }} to {{ sayDate(lastDay, 'long', locale) }}.</p>
+          <p v-if="starts.length === 0" class="none">No times from {{ formatMonthDay(firstDay, 'long', locale) }} to {{ formatMonthDay(lastDay, 'long', locale) }}.</p>
           <TimeTable
             v-else class="wide" :departures="departures" :zone="zone" :other-zone="otherZone" :first-day="firstDay" :days="VIEW_DAYS"
             :locale="locale" :chosen="chosen" caption="Times that can be booked, one row a day and one column an hour" @choose="choose"
@@ -189,8 +189,8 @@ function isPast(day: number): boolean {
         <p v-else class="none">There is no time to book in the next three months. Please ask {{ workspace.name }} directly.</p>
       </section>
       <aside v-if="chosen !== null" ref="panel" class="panel" aria-label="Your booking">
-        <h2>{{ sayDay(chosen, zone, locale, now) }}, {{ sayTime(chosen, zone, locale) }} to {{ sayTime(chosen + minutes * 60, zone, locale) }}</h2>
-        <p v-if="otherZone !== zone" class="quiet">{{ sayTime(chosen, otherZone, locale) }} in {{ sayZone(otherZone) }}</p>
+        <h2>{{ formatDay(chosen, zone, locale, now) }}, {{ formatTime(chosen, zone, locale) }} to {{ formatTime(chosen + minutes * 60, zone, locale) }}</h2>
+        <p v-if="otherZone !== zone" class="quiet">{{ formatTime(chosen, otherZone, locale) }} in {{ formatZone(otherZone) }}</p>
         <BookingForm
           :path="path" :start="chosen" :duration="minutes" :host="host" :zone="zone" :locale="locale" :now="now" :event-type="eventType"
           @choose="choose" @taken="refresh" @ready="showPanel"
@@ -202,7 +202,7 @@ function isPast(day: number): boolean {
       <aside v-else-if="soonest.length > 0" class="panel waiting">
         <h2>Choose a time first</h2>
         <p class="quiet">
-          {{ sayMinutes(minutes) }}{{ eventType.places.length === 1 ? `, ${eventType.places[0]?.kind === 'video' ? 'by video' : eventType.places[0]?.label}` : '' }}. Then tell us who you are{{ eventType.questions.length > 0 ? `, answer ${eventType.questions.length === 1 ? 'one question' : `${eventType.questions.length} questions`}` : '' }} and it is booked.
+          {{ formatDuration(minutes) }}{{ eventType.places.length === 1 ? `, ${eventType.places[0]?.kind === 'video' ? 'by video' : eventType.places[0]?.label}` : '' }}. Then tell us who you are{{ eventType.questions.length > 0 ? `, answer ${eventType.questions.length === 1 ? 'one question' : `${eventType.questions.length} questions`}` : '' }} and it is booked.
         </p>
       </aside>
     </div>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { sayDurations } from '~~/core/event-type/words'
+import { formatDurations } from '~~/core/event-type/words'
 import ClientFrame from '~/components/client/ClientFrame.vue'
 import type { WorkspacePage } from '~~/core/views/client'
 import { pageError } from '~/composables/page-error'
@@ -21,7 +21,7 @@ useHead({ title: data.value.workspace.name })
       <ul>
         <li v-for="eventType in data.eventTypes" :key="eventType.slug">
           <NuxtLink :to="`/${slug}/${eventType.slug}`">
-            <span class="length">{{ sayDurations(eventType.durations) }}</span>
+            <span class="length">{{ formatDurations(eventType.durations) }}</span>
             <span class="what"><strong>{{ eventType.name }}</strong>{{ eventType.summary }}</span>
             <span class="go" aria-hidden="true">See times</span>
           </NuxtLink>

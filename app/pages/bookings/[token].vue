@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { sayClockChange } from '~~/core/messages/clock-change'
+import { describeClockChange } from '~~/core/messages/clock-change'
 import { instantToSeconds } from '~~/core/time/civil'
-import { sayDay, sayList, sayTime, sayZone } from '~~/core/time/say'
+import { formatDay, formatList, formatTime, formatZone } from '~~/core/time/format'
 import type { ClientPageView } from '~~/core/views/client'
 import ClientFrame from '~/components/client/ClientFrame.vue'
 import { useReaderLocale } from '~/composables/reader-locale'
@@ -23,7 +23,7 @@ const start = computed(() => instantToSeconds(booking.value?.start ?? ''))
 const end = computed(() => instantToSeconds(booking.value?.end ?? ''))
 const zone = computed(() => booking.value?.timeZone ?? 'UTC')
 const hostZone = computed(() => data.value?.hostZone ?? 'UTC')
-const change = computed(() => sayClockChange([zone.value, hostZone.value], now.value, start.value, locale.value))
+const change = computed(() => describeClockChange([zone.value, hostZone.value], now.value, start.value, locale.value))
 
 const titles: Record<string, string> = {
   confirmed: 'It is booked',
@@ -89,9 +89,9 @@ async function cancel(): Promise<void> {
   <ClientFrame v-if="data && booking" :name="data.workspace.name" :home="`/${data.workspace.slug}`">
     <div class="confirmation">
       <p class="state" :class="booking.state" role="status">{{ title }}</p>
-      <h1>{{ sayDay(start, zone, locale, now) }}, {{ sayTime(start, zone, locale) }} to {{ sayTime(end, zone, locale) }}</h1>
+      <h1>{{ formatDay(start, zone, locale, now) }}, {{ formatTime(start, zone, locale) }} to {{ formatTime(end, zone, locale) }}</h1>
       <p class="quiet zones">
-        {{ sayZone(zone) }} time<template v-if="hostZone !== zone">; {{ sayDay(start, hostZone, locale, now) }}, {{ sayTime(start, hostZone, locale) }} in {{ sayZone(hostZone) }}, where your host is</template>
+        {{ formatZone(zone) }} time<template v-if="hostZone !== zone">; {{ formatDay(start, hostZone, locale, now) }}, {{ formatTime(start, hostZone, locale) }} in {{ formatZone(hostZone) }}, where your host is</template>
       </p>
       <p v-if="change && booking.state === 'confirmed'" class="change">{{ change }}</p>
       <div v-if="stands && (data.afterwards.text || data.afterwards.address)" class="afterwards">
@@ -103,7 +103,7 @@ async function cancel(): Promise<void> {
       </div>
       <dl>
         <dt>What</dt>
-        <dd>{{ data.eventType.name }} with {{ sayList(booking.hosts) }}</dd>
+        <dd>{{ data.eventType.name }} with {{ formatList(booking.hosts) }}</dd>
         <template v-if="booking.state === 'confirmed' && booking.place.kind === 'video'">
           <dt>How to join</dt>
           <dd v-if="booking.room?.joinUrl">
@@ -118,7 +118,7 @@ async function cancel(): Promise<void> {
         </template>
         <template v-if="booking.state === 'awaitingApproval'">
           <dt>What happens now</dt>
-          <dd>{{ sayList(booking.hosts) }} looks at it and says yes or no. You hear by mail either way.</dd>
+          <dd>{{ formatList(booking.hosts) }} looks at it and says yes or no. You hear by mail either way.</dd>
         </template>
         <dt>For</dt>
         <dd dir="auto">{{ data.client.name }} <span class="quiet">{{ data.client.email }}</span></dd>
@@ -137,11 +137,11 @@ async function cancel(): Promise<void> {
         <NuxtLink v-if="!data.mayCancel" class="press light" :to="`/${data.workspace.slug}/${data.eventType.slug}`">Choose another time</NuxtLink>
       </div>
       <form v-else class="cancel" @submit.prevent="cancel">
-        <label for="reason">Why? <span class="quiet">(if you like; {{ sayList(booking.hosts) }} will read it)</span></label>
+        <label for="reason">Why? <span class="quiet">(if you like; {{ formatList(booking.hosts) }} will read it)</span></label>
         <textarea id="reason" v-model="reason" rows="2" maxlength="500" />
         <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
         <div class="actions">
-          <button type="submit" class="press grave" :disabled="sending">Cancel {{ sayDay(start, zone, locale, now) }}, {{ sayTime(start, zone, locale) }}</button>
+          <button type="submit" class="press grave" :disabled="sending">Cancel {{ formatDay(start, zone, locale, now) }}, {{ formatTime(start, zone, locale) }}</button>
           <button type="button" class="word" @click="asking = false">Keep it</button>
         </div>
       </form>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { VBtn } from 'vuetify/components'
 import { type Weekday, weekdayNames, weekdays } from '~~/core/time/civil'
-import { sayTime, sayZone } from '~~/core/time/say'
+import { formatTime, formatZone } from '~~/core/time/format'
 import ClockField from '~/components/desk/ClockField.vue'
 import { fieldErrors, problemOf } from '~/composables/problem'
 import { useDesk } from '~/stores/desk'
@@ -20,15 +20,15 @@ const zones = computed(() => [...new Set([timeZone.value, ...Intl.supportedValue
 const errors = ref<Record<string, string>>({})
 const fault = ref('')
 const sending = ref(false)
-const begun = ref<{ id: string, page: string } | null>(null)
+const created = ref<{ id: string, page: string } | null>(null)
 const copied = ref(false)
 
 /** What a clock in the chosen zone shows, so that nobody takes the wrong one. */
-const clock = computed(() => sayTime(desk.now, timeZone.value, desk.locale))
+const clock = computed(() => formatTime(desk.now, timeZone.value, desk.locale))
 
 function choose(day: Weekday, event: Event): void {
   const on = event.target instanceof HTMLInputElement && event.target.checked
-  days.value = on ? [...days.value, day] : days.value.filter(one => one !== day)
+  days.value = on ? [...days.value, day] : days.value.filter(other => other !== day)
 }
 
 async function begin(): Promise<void> {
@@ -36,13 +36,13 @@ async function begin(): Promise<void> {
   fault.value = ''
   errors.value = {}
   try {
-    begun.value = await $fetch<{ id: string, page: string }>('/api/desk/begin', { method: 'POST', body: { days: days.value, from: from.value, to: to.value, timeZone: timeZone.value } })
+    created.value = await $fetch<{ id: string, page: string }>('/api/desk/begin', { method: 'POST', body: { days: days.value, from: from.value, to: to.value, timeZone: timeZone.value } })
     await desk.load()
   } catch (error) {
     const { words, document } = problemOf(error)
     // An earlier press went through although its answer did not come.
-    if (document?.begun) {
-      begun.value = document.begun
+    if (document?.created) {
+      created.value = document.created
       return
     }
     errors.value = fieldErrors(document)
@@ -53,13 +53,13 @@ async function begin(): Promise<void> {
 }
 
 async function copy(): Promise<void> {
-  await navigator.clipboard.writeText(begun.value?.page ?? '').then(() => (copied.value = true), () => (copied.value = false))
+  await navigator.clipboard.writeText(created.value?.page ?? '').then(() => (copied.value = true), () => (copied.value = false))
 }
 </script>
 
 <template>
   <div class="begin">
-    <form v-if="!begun" @submit.prevent="begin">
+    <form v-if="!created" @submit.prevent="begin">
       <h1>Three questions</h1>
       <p class="quiet">All of it can be changed later.</p>
       <fieldset>
@@ -78,7 +78,7 @@ async function copy(): Promise<void> {
       <fieldset>
         <legend><span>3</span> In which zone?</legend>
         <select v-model="timeZone" aria-label="Zone"><option v-for="zone in zones" :key="zone" :value="zone">{{ zone.replaceAll('_', ' ').replaceAll('/', ' / ') }}</option></select>
-        <span class="quiet"> It is {{ clock }} in {{ sayZone(timeZone) }} now.</span>
+        <span class="quiet"> It is {{ clock }} in {{ formatZone(timeZone) }} now.</span>
         <p v-if="errors['timeZone']" class="broken" role="alert">{{ errors['timeZone'] }}</p>
       </fieldset>
       <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
@@ -87,10 +87,10 @@ async function copy(): Promise<void> {
     <section v-else class="ready" role="status">
       <h1>{{ desk.member?.confirmed ? 'Clients can book you now' : 'Your page is ready' }}</h1>
       <p v-if="!desk.member?.confirmed">One step is left: follow the link in the mail to <strong>{{ desk.member?.email }}</strong>. Until then only you see the page.</p>
-      <p class="link"><a :href="begun.page" target="_blank" rel="noopener">{{ begun.page }}</a> <button type="button" class="word" @click="copy">{{ copied ? 'Copied' : 'Copy the link' }}</button></p>
+      <p class="link"><a :href="created.page" target="_blank" rel="noopener">{{ created.page }}</a> <button type="button" class="word" @click="copy">{{ copied ? 'Copied' : 'Copy the link' }}</button></p>
       <p>A talk of 30 minutes by phone: clients leave their number and you call them. Send them the link, or put it into your mail signature.</p>
       <ul>
-        <li><NuxtLink :to="`/desk/event-types/${begun.id}`">Shape it</NuxtLink> <span class="quiet">how long, how soon, what you ask, what is kept free</span></li>
+        <li><NuxtLink :to="`/desk/event-types/${created.id}`">Shape it</NuxtLink> <span class="quiet">how long, how soon, what you ask, what is kept free</span></li>
         <li><NuxtLink to="/desk/connections">Connect a video account</NuxtLink> <span class="quiet">then talks can be by video, with a link made by itself</span></li>
         <li><NuxtLink to="/desk">Go to today</NuxtLink></li>
       </ul>

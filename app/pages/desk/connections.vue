@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { sayDay } from '~~/core/time/say'
+import { formatDay } from '~~/core/time/format'
 import type { HostConnection } from '~~/core/views/desk'
 import { problemOf } from '~/composables/problem'
 import { useDesk } from '~/stores/desk'
@@ -57,7 +57,7 @@ async function disconnect(accountId: string): Promise<void> {
           <th scope="row">{{ host.name }}</th>
           <td>
             <template v-if="host.account?.state === 'connected'">
-              {{ host.account.label }}<span class="quiet block">connected {{ sayDay(host.account.since, desk.zone, desk.locale, desk.now) }}</span>
+              {{ host.account.label }}<span class="quiet block">connected {{ formatDay(host.account.since, desk.zone, desk.locale, desk.now) }}</span>
             </template>
             <span v-else-if="host.account" class="broken">Consent was withdrawn or lost: no rooms can be made for {{ host.name }}</span>
             <span v-else class="quiet">not connected: sessions by video with {{ host.name }} get no room</span>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { SessionCard, TodayView } from '~~/core/views/desk'
-import { sayNearDay, sayTime } from '~~/core/time/say'
+import { formatRelativeDay, formatTime } from '~~/core/time/format'
 import ComingDays from '~/components/desk/ComingDays.vue'
 import DayLine from '~/components/desk/DayLine.vue'
 import NeedsYou from '~/components/desk/NeedsYou.vue'
@@ -45,7 +45,7 @@ const when = computed(() => {
   if (minutes <= 0) return 'Now'
   if (minutes === 1) return 'In 1 minute'
   if (minutes < 90) return `In ${minutes} minutes`
-  return `${sayNearDay(next.value.start, desk.zone, desk.locale, desk.now)} ${sayTime(next.value.start, desk.zone, desk.locale)}`
+  return `${formatRelativeDay(next.value.start, desk.zone, desk.locale, desk.now)} ${formatTime(next.value.start, desk.zone, desk.locale)}`
 })
 </script>
 
@@ -56,9 +56,9 @@ const when = computed(() => {
       <div v-if="next" class="next">
         <h2>{{ when }}</h2>
         <div class="about">
-          <NuxtLink :to="`/desk/sessions/${next.id}`"><strong dir="auto">{{ next.bookings.map(one => one.client).join(', ') }}</strong>, {{ next.eventType }}</NuxtLink>
+          <NuxtLink :to="`/desk/sessions/${next.id}`"><strong dir="auto">{{ next.bookings.map(booking => booking.client).join(', ') }}</strong>, {{ next.eventType }}</NuxtLink>
           <p class="quiet" dir="auto">
-            {{ sayTime(next.start, desk.zone, desk.locale) }} to {{ sayTime(next.end, desk.zone, desk.locale) }} · {{ next.hosts.map(host => host.name).join(', ') }}<template v-if="next.bookings[0]?.firstAnswers.length"> · {{ next.bookings[0].firstAnswers.join(' · ') }}</template>
+            {{ formatTime(next.start, desk.zone, desk.locale) }} to {{ formatTime(next.end, desk.zone, desk.locale) }} · {{ next.hosts.map(host => host.name).join(', ') }}<template v-if="next.bookings[0]?.firstAnswers.length"> · {{ next.bookings[0].firstAnswers.join(' · ') }}</template>
           </p>
         </div>
         <a v-if="next.room?.hostUrl" class="press" :href="next.room.hostUrl" target="_blank" rel="noopener">Open room</a>

@@ -1,6 +1,6 @@
 import { check, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp, unique, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
 import { sql } from 'drizzle-orm'
-import type { KeptPlan } from '../../../core/hours/plan'
+import type { StoredPlan } from '../../../core/hours/plan'
 import type { Looks } from '../../../core/views/client'
 import { memberRoles } from '../../../core/views/desk'
 
@@ -70,7 +70,7 @@ export const hoursPlans = pgTable('hours_plans', {
   id: uuid('id').notNull().defaultRandom(),
   hostId: uuid('host_id').notNull(),
   name: text('name').notNull(),
-  plan: jsonb('plan').$type<KeptPlan>().notNull(),
+  plan: jsonb('plan').$type<StoredPlan>().notNull(),
   /** Raised by every change; two people changing it at once are told by it. */
   version: integer('version').notNull().default(1),
 }, table => [

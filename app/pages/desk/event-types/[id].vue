@@ -19,7 +19,7 @@ import QuestionsPreview from '~/components/bench/QuestionsPreview.vue'
 import WhyNot from '~/components/bench/WhyNot.vue'
 import { type BenchDraft, useBenchDraft } from '~/composables/bench-draft'
 import { useConsequences } from '~/composables/consequences'
-import { useKeptDraft } from '~/composables/kept-draft'
+import { useSavedDraft } from '~/composables/saved-draft'
 import { problemOf } from '~/composables/problem'
 import { usePublishing } from '~/composables/publishing'
 import { saveCase, useWhyNot } from '~/composables/why-not'
@@ -42,15 +42,15 @@ const findings = shallowRef<Finding[] | null>(null)
 const duration = ref(30)
 const fault = ref('')
 const { know, compute } = useConsequences()
-const kept = useKeptDraft(id)
-const { isAsked, faults, sending, affected, conflict, done, ask: prepare, publish, meet, settle } = usePublishing(id, { bench, edited, kept, compute, load })
+const savedDraft = useSavedDraft(id)
+const { isAsked, faults, sending, affected, conflict, done, ask: prepare, publish, meet, settle } = usePublishing(id, { bench, edited, savedDraft, compute, load })
 
 /** Hosts may try everything here; what they try stays with them. */
 const mayChange = computed(() => desk.member?.role !== 'host')
 
 /** The open panel stands in the address, so that a link leads to it and back goes back. */
 const panel = computed<Panel>({
-  get: () => panels.find(one => one === route.query['panel']) ?? 'hours',
+  get: () => panels.find(candidate => candidate === route.query['panel']) ?? 'hours',
   set: value => void navigateTo({ query: { ...route.query, panel: value }, replace: true }),
 })
 
@@ -115,13 +115,13 @@ watch(draft, (definition, earlier) => {
   if (!definition || !earlier || !bench.value) return
   done.value = ''
   if (!mayChange.value) return
-  if (definition === bench.value.definition || changes.value.length === 0) void kept.drop()
-  else if (isSound.value) kept.keep(bench.value.version, definition)
+  if (definition === bench.value.definition || changes.value.length === 0) void savedDraft.drop()
+  else if (isSound.value) savedDraft.save(bench.value.version, definition)
 })
 
 const difference = computed(() => {
   const marked = markStarts(before.value?.starts ?? [], after.value?.starts ?? [], 0, (bench.value?.now ?? 0) + TWO_WEEKS)
-  return { added: marked.filter(one => one.mark === 'new').length, gone: marked.filter(one => one.mark === 'gone').length }
+  return { added: marked.filter(start => start.mark === 'new').length, gone: marked.filter(start => start.mark === 'gone').length }
 })
 
 const hostZones = computed(() => [...new Set(bench.value?.hosts.map(host => host.timeZone))])
@@ -152,8 +152,8 @@ function key(event: KeyboardEvent): void {
 onMounted(() => window.addEventListener('keydown', key))
 onBeforeUnmount(() => window.removeEventListener('keydown', key))
 
-/** Where the draft cannot be kept, what was changed is not lost by a slip. */
-onBeforeRouteLeave(() => isSound.value && kept.state.value !== 'failed' ? true : window.confirm('Leave? Some of your changes could not be kept.'))
+/** Where the draft cannot be saved, what was changed is not lost by a slip. */
+onBeforeRouteLeave(() => isSound.value && savedDraft.state.value !== 'failed' ? true : window.confirm('Leave? Some of your changes could not be saved.'))
 </script>
 
 <template>
@@ -161,7 +161,7 @@ onBeforeRouteLeave(() => isSound.value && kept.state.value !== 'failed' ? true :
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     <p v-if="!bench && !fault" class="fault quiet">Fetching …</p>
     <template v-if="bench && draft && edited">
-      <BenchHead v-model="panel" :definition="draft" :phrases="phrases" :archived="bench.archived" :changes="changes.length" :is-sound="isSound" :kept="mayChange ? kept.state.value : null">
+      <BenchHead v-model="panel" :definition="draft" :phrases="phrases" :archived="bench.archived" :changes="changes.length" :is-sound="isSound" :saved="mayChange ? savedDraft.state.value : null">
         <VBtn v-if="mayChange" :disabled="changes.length === 0 || !isSound" @click="prepare">Publish…</VBtn>
         <p v-else class="quiet">Try what you like: owners and coordinators publish.</p>
         <p>

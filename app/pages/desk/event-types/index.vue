@@ -66,8 +66,8 @@ const archive = (row: EventTypeRow) => act(async () => {
 /** Those that are not shown stay where they are. */
 const { handle, row: place } = useReorder(() => shown.value, (order) => {
   const next = order.values()
-  rows.value = (rows.value ?? []).map(one => (order.includes(one) ? next.next().value ?? one : one))
-  void act(() => $fetch<{ ids: string[] }>('/api/desk/event-types/order', { method: 'POST', body: { ids: rows.value?.map(one => one.id) } }))
+  rows.value = (rows.value ?? []).map(row => (order.includes(row) ? next.next().value ?? row : row))
+  void act(() => $fetch<{ ids: string[] }>('/api/desk/event-types/order', { method: 'POST', body: { ids: rows.value?.map(row => row.id) } }))
 })
 </script>
 
@@ -77,7 +77,7 @@ const { handle, row: place } = useReorder(() => shown.value, (order) => {
       <h1>Event types</h1>
       <p v-if="tags.length > 0 || putAway > 0" class="filter">
         <NuxtLink :to="{ query: {} }" :class="{ here: !tag && !archived }">all</NuxtLink>
-        <NuxtLink v-for="one in tags" :key="one" :to="{ query: { tag: one } }" :class="{ here: tag === one }">{{ one }}</NuxtLink>
+        <NuxtLink v-for="choice in tags" :key="choice" :to="{ query: { tag: choice } }" :class="{ here: tag === choice }">{{ choice }}</NuxtLink>
         <NuxtLink v-if="putAway > 0" :to="{ query: { archived: null } }" :class="{ here: archived }">put away ({{ putAway }})</NuxtLink>
       </p>
       <form v-if="naming !== null" class="naming" @submit.prevent="create">

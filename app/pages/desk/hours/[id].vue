@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { VBtn, VTextField } from 'vuetify/components'
-import type { HolidayDates, KeptPlan } from '~~/core/hours/plan'
-import { keptPlanSchema } from '~~/core/hours/plan'
-import { sayZone } from '~~/core/time/say'
+import type { HolidayDates, StoredPlan } from '~~/core/hours/plan'
+import { storedPlanSchema } from '~~/core/hours/plan'
+import { formatZone } from '~~/core/time/format'
 import type { HoursView } from '~~/core/views/desk'
 import PlanEditor from '~/components/hours/PlanEditor.vue'
 import PlanFiles from '~/components/hours/PlanFiles.vue'
@@ -15,7 +15,7 @@ const desk = useDesk()
 const id = String(useRoute().params['id'])
 const view = shallowRef<HoursView | null>(null)
 const name = ref('')
-const plan = shallowRef<KeptPlan | null>(null)
+const plan = shallowRef<StoredPlan | null>(null)
 const holidays = shallowRef<HolidayDates>({})
 const fault = ref('')
 const unread = ref<string | null>(null)
@@ -37,7 +37,7 @@ async function load(): Promise<void> {
 }
 onMounted(load)
 
-const errors = computed(() => Object.fromEntries((keptPlanSchema.safeParse(plan.value).error?.issues ?? []).map(issue => [issue.path.join('.'), issue.message])))
+const errors = computed(() => Object.fromEntries((storedPlanSchema.safeParse(plan.value).error?.issues ?? []).map(issue => [issue.path.join('.'), issue.message])))
 const isChanged = computed(() => view.value !== null && (name.value !== view.value.name || JSON.stringify(plan.value) !== JSON.stringify(view.value.plan)))
 const isSound = computed(() => Object.keys(errors.value).length === 0 && unread.value === null && name.value.trim() !== '')
 
@@ -68,9 +68,9 @@ onBeforeRouteLeave(() => !isChanged.value || window.confirm('Leave without savin
         <div>
           <h1>{{ view.host.name }}: {{ view.name }}</h1>
           <p class="quiet">
-            {{ sayZone(plan.timeZone) }} time.
+            {{ formatZone(plan.timeZone) }} time.
             <template v-if="view.usedBy.length > 0">
-              Used by <template v-for="(one, index) in view.usedBy" :key="one.id">{{ index === 0 ? '' : index === view.usedBy.length - 1 ? ' and ' : ', ' }}<NuxtLink :to="`/desk/event-types/${one.id}`">{{ one.name }}</NuxtLink>{{ one.narrowed ? ' (narrowed there)' : '' }}</template>.
+              Used by <template v-for="(eventType, index) in view.usedBy" :key="eventType.id">{{ index === 0 ? '' : index === view.usedBy.length - 1 ? ' and ' : ', ' }}<NuxtLink :to="`/desk/event-types/${eventType.id}`">{{ eventType.name }}</NuxtLink>{{ eventType.narrowed ? ' (narrowed there)' : '' }}</template>.
             </template>
             <template v-else>No event type uses these hours.</template>
           </p>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { sayRule } from '~~/core/hours/rule'
+import { describeRule } from '~~/core/hours/rule'
 import { formatHours } from '~~/core/time/hours-text'
-import { sayZone } from '~~/core/time/say'
+import { formatZone } from '~~/core/time/format'
 import type { HoursRow } from '~~/core/views/desk'
 import { problemOf } from '~/composables/problem'
 
@@ -19,7 +19,7 @@ onMounted(async () => {
   }
 })
 
-const words = ({ plan }: HoursRow) => [formatHours(plan.weekly), ...plan.recurring.map(window => `${sayRule(window.rrule)} ${window.from}-${window.to}`)].filter(Boolean).join('; ') || 'closed'
+const words = ({ plan }: HoursRow) => [formatHours(plan.weekly), ...plan.recurring.map(window => `${describeRule(window.rrule)} ${window.from}-${window.to}`)].filter(Boolean).join('; ') || 'closed'
 </script>
 
 <template>
@@ -31,7 +31,7 @@ const words = ({ plan }: HoursRow) => [formatHours(plan.weekly), ...plan.recurri
       <li v-for="row in rows ?? []" :key="row.id">
         <NuxtLink :to="`/desk/hours/${row.id}`">{{ row.host }}</NuxtLink>
         <span>{{ row.name }}</span>
-        <span>{{ words(row) }} <span class="quiet">{{ sayZone(row.plan.timeZone) }} time{{ row.plan.holidays.length > 0 ? ', holidays kept' : '' }}</span></span>
+        <span>{{ words(row) }} <span class="quiet">{{ formatZone(row.plan.timeZone) }} time{{ row.plan.holidays.length > 0 ? ', holidays kept' : '' }}</span></span>
       </li>
     </ul>
   </div>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { sayNearDay, sayTime } from '~~/core/time/say'
+import { formatRelativeDay, formatTime } from '~~/core/time/format'
 import type { SessionView } from '~~/core/views/desk'
 import CloseBooking from '~/components/session/CloseBooking.vue'
 import SessionBooking from '~/components/session/SessionBooking.vue'
@@ -53,7 +53,7 @@ function close(reason: string): void {
   if (closing.value) void act(`/api/desk/bookings/${closing.value.booking.id}/close`, { state: closing.value.state, ...(reason ? { reason } : {}) })
 }
 
-const stamp = (instant: number) => `${sayNearDay(instant, desk.zone, desk.locale, desk.now)} ${sayTime(instant, desk.zone, desk.locale)}`
+const stamp = (instant: number) => `${formatRelativeDay(instant, desk.zone, desk.locale, desk.now)} ${formatTime(instant, desk.zone, desk.locale)}`
 const over = computed(() => (session.value ? session.value.end < desk.now : false))
 </script>
 
@@ -64,7 +64,7 @@ const over = computed(() => (session.value ? session.value.end < desk.now : fals
     <template v-if="session">
       <section class="facts">
         <p class="quiet"><NuxtLink :to="`/desk/event-types/${session.eventType.id}`">{{ session.eventType.name }}</NuxtLink>{{ session.cancelled ? ' · cancelled' : over ? ' · over' : '' }}</p>
-        <h1 dir="auto">{{ session.bookings.map(one => one.client.name).join(', ') }}</h1>
+        <h1 dir="auto">{{ session.bookings.map(booking => booking.client.name).join(', ') }}</h1>
         <SessionTimes :session="session" :zone="desk.zone" :locale="desk.locale" :now="desk.now" />
         <dl>
           <dt>Hosts</dt>

@@ -4,5 +4,5 @@ import { idParam } from '../../../../http/problem'
 
 export default defineDeskCall('changeEventTypes', async (event, context, member) => {
   await dropDraft(context.db, member.workspaceId, idParam(event, 'id'), member.memberId)
-  return { kept: false }
+  return { saved: false }
 })

@@ -1,4 +1,4 @@
-import { keepDraft } from '../../../../event-types'
+import { saveDraft } from '../../../../event-types'
 import { readBodyOf } from '../../../../http/body'
 import { defineDeskCall } from '../../../../http/member'
 import { idParam, notFound } from '../../../../http/problem'
@@ -6,6 +6,6 @@ import { publishSchema } from '../../../../http/requests'
 
 export default defineDeskCall('changeEventTypes', async (event, context, member) => {
   const { basedOn, definition } = await readBodyOf(event, publishSchema)
-  if (!await keepDraft(context, member.workspaceId, idParam(event, 'id'), member.memberId, basedOn, definition)) throw notFound()
-  return { kept: true }
+  if (!await saveDraft(context, member.workspaceId, idParam(event, 'id'), member.memberId, basedOn, definition)) throw notFound()
+  return { saved: true }
 })

@@ -1,5 +1,5 @@
 import { dateToDays, instantToSeconds } from '../time/civil'
-import { plural, sayDate, sayDay, sayList, sayMinutes, sayTime } from '../time/say'
+import { plural, formatMonthDay, formatDay, formatList, formatDuration, formatTime } from '../time/format'
 import { zoneOf } from '../time/zone'
 import type { Explanation, Reason } from './explain'
 import type { OpeningsQuery } from './schema'
@@ -9,7 +9,7 @@ import type { OpeningsQuery } from './schema'
 /** What to change, from the reader's side of the screen. */
 export type Setting = 'leadTime' | 'horizon' | 'startEvery' | 'hours' | 'calendar' | 'sessions' | 'buffers' | 'limits' | 'seats' | 'chairs'
 
-export interface SaidReason {
+export interface ReasonText {
   code: Reason['code']
   words: string
   setting: Setting
@@ -42,52 +42,52 @@ const waysOut: Record<Setting, string> = {
 }
 
 /** Every reason of an explanation in sentences, in its order; hosts who are closed alike share one. */
-export function sayReasons({ at, reasons }: Explanation, listener: Listener): SaidReason[] {
-  const said: SaidReason[] = []
+export function formatReasons({ at, reasons }: Explanation, listener: Listener): ReasonText[] {
+  const said: ReasonText[] = []
   const add = (code: Reason['code'], { words, setting }: Said) => said.push({ code, words, setting, wayOut: waysOut[setting] })
   for (const reason of reasons) {
-    if (reason.code !== 'closed') add(reason.code, sayReason(reason, instantToSeconds(at), listener))
-    else if (reason === reasons.find(one => isClosedAlike(one, reason))) add('closed', sayClosed(reasons.filter(one => isClosedAlike(one, reason)), listener))
+    if (reason.code !== 'closed') add(reason.code, formatReason(reason, instantToSeconds(at), listener))
+    else if (reason === reasons.find(candidate => isClosedAlike(candidate, reason))) add('closed', formatClosed(reasons.filter(candidate => isClosedAlike(candidate, reason)), listener))
   }
   return said
 }
 
-type Said = Pick<SaidReason, 'words' | 'setting'>
+type Said = Pick<ReasonText, 'words' | 'setting'>
 type Closed = Extract<Reason, { code: 'closed' }>
 
-function isClosedAlike(one: Reason, other: Closed): one is Closed {
-  return one.code === 'closed' && one.exception === other.exception
+function isClosedAlike(reason: Reason, other: Closed): reason is Closed {
+  return reason.code === 'closed' && reason.exception === other.exception
 }
 
-function sayClosed(reasons: readonly Closed[], { names }: Listener): Said {
+function formatClosed(reasons: readonly Closed[], { names }: Listener): Said {
   const exception = reasons[0]?.exception ? ', by an exception for this date' : ''
   return {
-    words: `${sayList(reasons.map(({ host }) => names.get(host) ?? host))} ${reasons.length === 1 ? 'has' : 'have'} no open hours for the whole of it${exception}.`,
+    words: `${formatList(reasons.map(({ host }) => names.get(host) ?? host))} ${reasons.length === 1 ? 'has' : 'have'} no open hours for the whole of it${exception}.`,
     setting: 'hours',
   }
 }
 
-function sayReason(reason: Exclude<Reason, Closed>, at: number, listener: Listener): Said {
+function formatReason(reason: Exclude<Reason, Closed>, at: number, listener: Listener): Said {
   const { names, zone, locale, now } = listener
   const isSameDay = (instant: number) => zoneOf(zone).dayOf(instant) === zoneOf(zone).dayOf(at)
   const time = (text: string) => {
     const instant = instantToSeconds(text)
-    return isSameDay(instant) ? sayTime(instant, zone, locale) : `${sayDay(instant, zone, locale, now)} ${sayTime(instant, zone, locale)}`
+    return isSameDay(instant) ? formatTime(instant, zone, locale) : `${formatDay(instant, zone, locale, now)} ${formatTime(instant, zone, locale)}`
   }
   const name = 'host' in reason ? names.get(reason.host) ?? reason.host : ''
   switch (reason.code) {
     case 'leadTime':
       return { words: `That is too soon: it can be booked from ${time(reason.earliest)} on.`, setting: 'leadTime' }
     case 'beforeHorizon':
-      return { words: `That is too early: the first day it can be booked for is ${sayDate(dateToDays(reason.limit), 'long', locale)}.`, setting: 'horizon' }
+      return { words: `That is too early: the first day it can be booked for is ${formatMonthDay(dateToDays(reason.limit), 'long', locale)}.`, setting: 'horizon' }
     case 'beyondHorizon':
-      return { words: `That is too far ahead: the last day it can be booked for is ${sayDate(dateToDays(reason.limit), 'long', locale)}.`, setting: 'horizon' }
+      return { words: `That is too far ahead: the last day it can be booked for is ${formatMonthDay(dateToDays(reason.limit), 'long', locale)}.`, setting: 'horizon' }
     case 'offGrid':
-      return sayOffGrid([reason.before, reason.after].filter(one => one !== null).map(time))
+      return formatOffGrid([reason.before, reason.after].filter(item => item !== null).map(time))
     case 'busy':
       return { words: `${name}’s calendar is taken from ${time(reason.start)} to ${time(reason.end)}.`, setting: 'calendar' }
     case 'session':
-      return saySession(reason, name, at, listener.query, time)
+      return formatSessionReason(reason, name, at, listener.query, time)
     case 'dailyLimit':
       return { words: `${name} has ${plural(reason.count, 'session')} on this day already, and at most ${reason.limit} a day ${reason.limit === 1 ? 'is' : 'are'} allowed.`, setting: 'limits' }
     case 'weeklyLimit':
@@ -99,24 +99,24 @@ function sayReason(reason: Exclude<Reason, Closed>, at: number, listener: Listen
   }
 }
 
-function sayOffGrid(nearest: string[]): Said {
+function formatOffGrid(nearest: string[]): Said {
   if (nearest.length === 0) return { words: 'Nothing starts on this day: no hours are open for it.', setting: 'hours' }
-  return { words: `Nothing starts at this minute; the nearest ${nearest.length === 1 ? 'start of the day is' : 'starts are'} ${sayList(nearest)}.`, setting: 'startEvery' }
+  return { words: `Nothing starts at this minute; the nearest ${nearest.length === 1 ? 'start of the day is' : 'starts are'} ${formatList(nearest)}.`, setting: 'startEvery' }
 }
 
 /** "Ottoline has another session until 11:10, and 10 minutes are kept free after it." */
-function saySession(
+function formatSessionReason(
   { host, start, end, bufferOnly }: Extract<Reason, { code: 'session' }>, name: string, at: number, { hosts, eventType }: OpeningsQuery, time: (text: string) => string,
 ): Said {
   if (!bufferOnly) return { words: `${name} has another session from ${time(start)} to ${time(end)}.`, setting: 'sessions' }
-  const session = hosts.find(one => one.id === host)?.sessions.find(one => one.start === start && one.end === end)
+  const session = hosts.find(candidate => candidate.id === host)?.sessions.find(candidate => candidate.start === start && candidate.end === end)
   const isBefore = instantToSeconds(end) <= at
   const minutes = isBefore
     ? (session?.bufferAfterMinutes ?? 0) + eventType.bufferBeforeMinutes
     : (session?.bufferBeforeMinutes ?? 0) + eventType.bufferAfterMinutes
-  const kept = `${sayMinutes(minutes)} ${minutes === 1 ? 'is' : 'are'} kept free`
+  const buffer = `${formatDuration(minutes)} ${minutes === 1 ? 'is' : 'are'} kept free`
   return {
-    words: isBefore ? `${name} has another session until ${time(end)}, and ${kept} after it.` : `${name} has another session from ${time(start)}, and ${kept} before it.`,
+    words: isBefore ? `${name} has another session until ${time(end)}, and ${buffer} after it.` : `${name} has another session from ${time(start)}, and ${buffer} before it.`,
     setting: 'buffers',
   }
 }

@@ -1,8 +1,8 @@
 /**
- * How large a query may be. Everything within these bounds is answered in seconds at worst; what is beyond is refused
+ * How large a query may be. Everything within these limits is answered in seconds at worst; what is beyond is refused
  * rather than left to run.
  */
-export const bounds = {
+export const queryLimits = {
   idCharacters: 200,
   /** Entries of each list. */
   list: {

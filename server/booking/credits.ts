@@ -6,7 +6,7 @@ import { chairHosts } from '../database/schema'
 import type { PoolChair } from '../event-types'
 
 /** Keeps what rotation remembers. Run it in the transaction that holds the hosts' locks. */
-export async function keepCredits(db: Database, workspaceId: string, filled: readonly FilledChair<PoolChair>[], now: number): Promise<void> {
+export async function saveCredits(db: Database, workspaceId: string, filled: readonly FilledChair<PoolChair>[], now: number): Promise<void> {
   for (const { chair, host, assignment } of filled) {
     for (const entry of chair.pool) {
       const credit = assignment.credits[entry.host]

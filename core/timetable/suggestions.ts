@@ -17,7 +17,7 @@ export function suggestStarts(starts: readonly number[], zoneName: string): Sugg
   const [first, second] = days
   if (!first) return []
   const rest = days.slice(2)
-  const most = rest.reduce<(typeof days)[number] | undefined>((best, one) => (best && best.count >= one.count ? best : one), undefined)
+  const most = rest.reduce<(typeof days)[number] | undefined>((best, next) => (best && best.count >= next.count ? best : next), undefined)
   return [
     { kind: 'soonest' as const, ...first },
     ...(second ? [{ kind: 'nextDay' as const, ...second }] : []),

@@ -62,23 +62,23 @@ function joinClock({ hour = '', minute, dayPeriod }: Parts): string {
 }
 
 /** "15:20", or "3:20 pm" where the locale says so. */
-export function sayTime(instant: number, zone: string, locale: string): string {
+export function formatTime(instant: number, zone: string, locale: string): string {
   return joinClock(clockParts(instant, zone, locale))
 }
 
 /** A full hour of the day, as a column is headed: "15", or "3 pm" where the locale says so. */
-export function sayHour(hour: number, locale: string): string {
+export function formatHour(hour: number, locale: string): string {
   const { minute: _none, ...parts } = clockParts(hour * 3600, 'UTC', locale)
   return joinClock(parts)
 }
 
 /** "7:30" as minutes past midnight. */
-export function sayClock(minutes: number, locale: string): string {
-  return sayTime(minutes * 60, 'UTC', locale)
+export function formatTimeOfDay(minutes: number, locale: string): string {
+  return formatTime(minutes * 60, 'UTC', locale)
 }
 
 /** "Wednesday 10 March" without the year where it is the year of `now`. */
-export function sayDay(instant: number, zone: string, locale: string, now?: number): string {
+export function formatDay(instant: number, zone: string, locale: string, now?: number): string {
   const shown = zoneOf(zone)
   const sameYear = now !== undefined && civilOf(shown.dayOf(instant)).year === civilOf(shown.dayOf(now)).year
   const { weekday, day, month, year } = dateParts(instant, zone, locale)
@@ -91,33 +91,33 @@ function monthFirst(locale: string): boolean {
 }
 
 /** "Today", "Tomorrow" or the weekday and date, seen from `now`. */
-export function sayNearDay(instant: number, zone: string, locale: string, now: number): string {
+export function formatRelativeDay(instant: number, zone: string, locale: string, now: number): string {
   const shown = zoneOf(zone)
   const ahead = shown.dayOf(instant) - shown.dayOf(now)
   if (ahead === 0) return 'Today'
   if (ahead === 1) return 'Tomorrow'
-  return ahead > 1 && ahead < 7 ? sayWeekday(shown.dayOf(instant), 'long', locale) : sayDay(instant, zone, locale, now)
+  return ahead > 1 && ahead < 7 ? formatWeekday(shown.dayOf(instant), 'long', locale) : formatDay(instant, zone, locale, now)
 }
 
-/** As `sayNearDay`, within a sentence: "today", "tomorrow". */
-export function sayNearDayWithin(instant: number, zone: string, locale: string, now: number): string {
-  return sayNearDay(instant, zone, locale, now).replace(/^To(?=day$|morrow$)/, 'to')
+/** As `formatRelativeDay`, within a sentence: "today", "tomorrow". */
+export function formatRelativeDayInSentence(instant: number, zone: string, locale: string, now: number): string {
+  return formatRelativeDay(instant, zone, locale, now).replace(/^To(?=day$|morrow$)/, 'to')
 }
 
 /** "Wed" or "Wednesday" of a local date. */
-export function sayWeekday(day: number, length: 'short' | 'long', locale: string): string {
+export function formatWeekday(day: number, length: 'short' | 'long', locale: string): string {
   return format(locale, { timeZone: 'UTC', weekday: length }).format(day * DAY * 1000)
 }
 
 /** "10 Mar" or "10 March" of a local date. */
-export function sayDate(day: number, length: 'short' | 'long', locale: string): string {
+export function formatMonthDay(day: number, length: 'short' | 'long', locale: string): string {
   const month = format(locale, { timeZone: 'UTC', month: length }).format(day * DAY * 1000)
   return monthFirst(locale) ? `${month} ${civilOf(day).day}` : `${civilOf(day).day} ${month}`
 }
 
 /** "10 March 2027" of a local date, for who may read it in any year. */
-export function sayFullDate(day: number, locale: string): string {
-  return `${sayDate(day, 'long', locale)}${monthFirst(locale) ? ',' : ''} ${civilOf(day).year}`
+export function formatFullDate(day: number, locale: string): string {
+  return `${formatMonthDay(day, 'long', locale)}${monthFirst(locale) ? ',' : ''} ${civilOf(day).year}`
 }
 
 /** Cities whose zones platforms still know by an older name. */
@@ -134,29 +134,29 @@ const renamed: Record<string, string> = {
 }
 
 /** The city of a zone as people call it: "Lisbon", "Buenos Aires". */
-export function sayZone(zone: string): string {
+export function formatZone(zone: string): string {
   return renamed[zone] ?? (zone.split('/').at(-1) ?? zone).replaceAll('_', ' ')
 }
 
 /** How far `zone` is from `reference` at an instant: "5½ hours ahead of", "1 hour behind", or null where level. */
-export function sayDifference(zone: string, reference: string, instant: number): string | null {
+export function formatZoneDifference(zone: string, reference: string, instant: number): string | null {
   const minutes = Math.round((zoneOf(zone).offsetAt(instant) - zoneOf(reference).offsetAt(instant)) / 60)
   if (minutes === 0) return null
-  return `${sayHours(Math.abs(minutes))} ${minutes > 0 ? 'ahead' : 'behind'}`
+  return `${formatHourCount(Math.abs(minutes))} ${minutes > 0 ? 'ahead' : 'behind'}`
 }
 
 const fractions: Record<number, string> = { 0: '', 15: '¼', 30: '½', 45: '¾' }
 
 /** "5½ hours", "1 hour", "40 minutes". */
-export function sayHours(minutes: number): string {
+export function formatHourCount(minutes: number): string {
   const hours = Math.floor(minutes / 60)
   const fraction = fractions[minutes % 60]
-  if (hours === 0 || fraction === undefined) return sayMinutes(minutes)
+  if (hours === 0 || fraction === undefined) return formatDuration(minutes)
   return `${hours}${fraction} ${hours === 1 && !fraction ? 'hour' : 'hours'}`
 }
 
 /** A length of time in the largest unit that keeps it whole: "2 hours", "90 minutes", "3 days". */
-export function sayMinutes(minutes: number): string {
+export function formatDuration(minutes: number): string {
   for (const [unit, size] of [['day', 1440], ['hour', 60]] as const) {
     if (minutes >= size && minutes % size === 0) return plural(minutes / size, unit)
   }
@@ -164,8 +164,8 @@ export function sayMinutes(minutes: number): string {
 }
 
 /** How often: "every 20 minutes", "every hour". */
-export function sayEvery(minutes: number): string {
-  return `every ${sayMinutes(minutes).replace(/^1 /, '')}`
+export function formatRepeatInterval(minutes: number): string {
+  return `every ${formatDuration(minutes).replace(/^1 /, '')}`
 }
 
 export function plural(count: number, noun: string): string {
@@ -173,13 +173,13 @@ export function plural(count: number, noun: string): string {
 }
 
 /** "one", "two" … up to twelve, figures beyond. */
-export function sayCount(count: number): string {
+export function formatCount(count: number): string {
   const words = ['none', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten', 'eleven', 'twelve']
   return words[count] ?? String(count)
 }
 
 /** "a, b and c". */
-export function sayList(items: readonly string[]): string {
+export function formatList(items: readonly string[]): string {
   return items.length < 2 ? items.join('') : `${items.slice(0, -1).join(', ')} and ${items.at(-1)}`
 }
 

@@ -9,13 +9,13 @@ import type { Database } from '../database/connection'
 import { isConstraintFault, withRetries } from '../database/faults'
 import { answers, bookings, guests, hosts, idempotencyKeys, sessionHosts, sessions } from '../database/schema'
 import { type EventType, findOpenings, hostIdsOf, isOpen, loadEventTypes, loadOpenEventType, loadWorkspace, nearestOpenings, type PoolChair, shareEventType } from '../event-types'
-import { bookingPage, type BookingStory, loadStory, planMessages } from '../messages'
+import { bookingPage, type BookingDetails, loadBookingDetails, planMessages } from '../messages'
 import { planRoom } from '../rooms'
 import { bookingToken, hashToken, makeSeed } from '../secrets'
-import { writeTrail } from '../trail'
-import { answerGiven, type BookOutcome, hashOf } from './answer'
-import { keepCredits } from './assign'
-import { type BookingRequest, checkRequest, type Wanted } from './request'
+import { recordTrail } from '../trail'
+import { answerGiven, type BookOutcome, hashOf } from './idempotency'
+import { saveCredits } from './credits'
+import { type BookingRequest, checkRequest, type ValidatedRequest } from './request'
 import { bookingView } from './view'
 
 /** The one place where bookings are made, whoever asks. */
@@ -52,7 +52,7 @@ export async function bookOpening(context: Context, workspaceSlug: string, slug:
 }
 
 async function bookLocked(
-  context: Context, tx: Database, known: EventType, wanted: Wanted, key: string, requestHash: string,
+  context: Context, tx: Database, known: EventType, wanted: ValidatedRequest, key: string, requestHash: string,
 ): Promise<BookOutcome> {
   const { workspaceId } = known
   // A second press with the same key waits here for the first, and then finds its answer.
@@ -99,7 +99,7 @@ async function joinSession(tx: Database, { workspaceId, settings }: EventType, s
   return { sessionId, seated: [] }
 }
 
-async function makeSession(context: Context, tx: Database, eventType: EventType, wanted: Wanted, opening: Opening): Promise<Seated> {
+async function makeSession(context: Context, tx: Database, eventType: EventType, wanted: ValidatedRequest, opening: Opening): Promise<Seated> {
   const { workspaceId, settings } = eventType
   const seated = fillChairs(eventType.chairs, opening.able, wanted.request.host)
   const end = wanted.start + wanted.durationMinutes * MINUTE
@@ -120,13 +120,13 @@ async function makeSession(context: Context, tx: Database, eventType: EventType,
   await tx.insert(sessionHosts).values(seated.map(({ chair, host, assignment }) => ({
     workspaceId, sessionId, hostId: host, chairId: chair.id, padded, reason: assignment.reason,
   })))
-  await keepCredits(tx, workspaceId, seated, context.now())
+  await saveCredits(tx, workspaceId, seated, context.now())
   return { sessionId, seated }
 }
 
 async function makeBooking(
-  context: Context, tx: Database, eventType: EventType, wanted: Wanted, sessionId: string, seated: readonly FilledChair<PoolChair>[],
-): Promise<BookingStory> {
+  context: Context, tx: Database, eventType: EventType, wanted: ValidatedRequest, sessionId: string, seated: readonly FilledChair<PoolChair>[],
+): Promise<BookingDetails> {
   const { workspaceId, settings } = eventType
   const { request, start } = wanted
   const bookingId = randomUUID()
@@ -153,13 +153,13 @@ async function makeBooking(
   if (request.guests?.length) {
     await tx.insert(guests).values(request.guests.map(guest => ({ workspaceId, bookingId, email: guest.email, name: guest.name ?? guest.email })))
   }
-  await writeTrail(tx, { workspaceId, sessionId, bookingId }, context.now(), settings.approval ? 'requested' : 'booked', {
+  await recordTrail(tx, { workspaceId, sessionId, bookingId }, context.now(), settings.approval ? 'requested' : 'booked', {
     client: request.client.name, eventType: settings.name, start,
   })
-  for (const one of seated) await tellAssignment(context, tx, eventType, sessionId, one)
+  for (const filledChair of seated) await recordAssignment(context, tx, eventType, sessionId, filledChair)
   if (settings.approval) await planMessages(tx, context, workspaceId, bookingId, 'awaitingApproval', context.now())
   else await afterConfirmation(context, tx, workspaceId, sessionId, bookingId, wanted.place)
-  const story = await loadStory(tx, workspaceId, bookingId)
+  const story = await loadBookingDetails(tx, workspaceId, bookingId)
   if (!story) throw new Error('The booking was not kept')
   return story
 }
@@ -170,12 +170,12 @@ export async function afterConfirmation(
 ): Promise<void> {
   const now = context.now()
   const byVideo = place.kind === 'video'
-  const ready = byVideo && (await loadStory(tx, workspaceId, bookingId))?.room?.state === 'ready'
+  const ready = byVideo && (await loadBookingDetails(tx, workspaceId, bookingId))?.room?.state === 'ready'
   if (byVideo) await planRoom(tx, workspaceId, sessionId, now)
   await planMessages(tx, context, workspaceId, bookingId, 'booked', byVideo && !ready ? now + context.settings.roomWaitSeconds : now)
 }
 
-async function refuseTaken(context: Context, eventType: EventType, wanted: Wanted, key: string, requestHash: string): Promise<BookOutcome> {
+async function refuseTaken(context: Context, eventType: EventType, wanted: ValidatedRequest, key: string, requestHash: string): Promise<BookOutcome> {
   const { workspaceId } = eventType
   const nearest = (await nearestOpenings(context.db, eventType, wanted.start, {
     now: context.now(), durationMinutes: wanted.durationMinutes, ...(wanted.request.host ? { host: wanted.request.host } : {}),
@@ -187,7 +187,7 @@ async function refuseTaken(context: Context, eventType: EventType, wanted: Wante
   return earlier ?? { kind: 'answered', status: CONFLICT, body }
 }
 
-async function openingAt(context: Context, db: Database, eventType: EventType, wanted: Wanted): Promise<Opening | null> {
+async function openingAt(context: Context, db: Database, eventType: EventType, wanted: ValidatedRequest): Promise<Opening | null> {
   const [opening] = await findOpenings(db, eventType, {
     now: context.now(),
     from: wanted.start,
@@ -198,9 +198,9 @@ async function openingAt(context: Context, db: Database, eventType: EventType, w
   return opening ?? null
 }
 
-function tellAssignment(context: Context, tx: Database, eventType: EventType, sessionId: string, seated: FilledChair<PoolChair>): Promise<void> {
+function recordAssignment(context: Context, tx: Database, eventType: EventType, sessionId: string, seated: FilledChair<PoolChair>): Promise<void> {
   const name = (id: string) => seated.chair.hosts.find(host => host.id === id)?.name ?? id
-  return writeTrail(tx, { workspaceId: eventType.workspaceId, sessionId }, context.now(), 'assigned', {
+  return recordTrail(tx, { workspaceId: eventType.workspaceId, sessionId }, context.now(), 'assigned', {
     host: name(seated.host),
     chair: seated.chair.name,
     code: seated.chosen ? 'chosen' : seated.assignment.reason.code,

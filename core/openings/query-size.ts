@@ -1,5 +1,5 @@
 import { DAY, dateToDays, instantToSeconds } from '../time/civil'
-import { bounds } from './bounds'
+import { queryLimits } from './limits'
 import { COUNTED_DAYS, countOf } from './recurring'
 import type { HoursPlan, OpeningsQuery } from './schema'
 
@@ -9,7 +9,7 @@ type SizeLimits = Readonly<Record<'spanDays' | 'gridSteps' | 'seatSteps' | 'plan
 const MOST_WINDOWS_A_DAY = 720
 
 /** Which part of a query is too large, with a sentence that says so, or null. */
-export function sizeFault({ from, to, eventType, hosts, openedOver, explain = [] }: OpeningsQuery, limits: SizeLimits = bounds): { path: (string | number)[], message: string } | null {
+export function sizeFault({ from, to, eventType, hosts, openedOver, explain = [] }: OpeningsQuery, limits: SizeLimits = queryLimits): { path: (string | number)[], message: string } | null {
   const [start, end] = [instantToSeconds(from), instantToSeconds(to)]
   const days = (end - start) / DAY + 5
   const step = eventType.startEveryMinutes * 60
@@ -45,5 +45,5 @@ function ruleDays(hosts: OpeningsQuery['hosts'], days: number, furthest: number)
     const since = (furthest - instantToSeconds(`${start}T00:00:00Z`)) / DAY
     followed.set(`${start} ${rrule}`, countOf(rrule) === null ? days : Math.max(0, Math.min(since, COUNTED_DAYS)))
   }
-  return [...followed.values()].reduce((sum, one) => sum + one, 0)
+  return [...followed.values()].reduce((sum, next) => sum + next, 0)
 }

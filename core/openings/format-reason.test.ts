@@ -4,7 +4,7 @@ import { queries } from '../../tests/oracle/cases'
 import { instantToSeconds } from '../time/civil'
 import { answerQuery, type OpeningsQuery, parseQuery } from '.'
 import { neutralCase } from './neutral'
-import { sayReasons } from './say-reason'
+import { formatReasons } from './format-reason'
 
 const plan = { timeZone: 'Europe/Lisbon', weekly: [{ days: ['MO' as const], from: '09:00', to: '13:00' }], recurring: [], exceptions: [], valid: { from: null, to: null } }
 const session = (start: string, end: string) => ({ id: 's', start, end, bufferBeforeMinutes: 0, bufferAfterMinutes: 10, sameEventType: true, seatsTaken: 1 })
@@ -22,9 +22,9 @@ const query: OpeningsQuery = {
   openedOver: [],
 }
 
-function say(at: string, change: Partial<OpeningsQuery['eventType']> = {}): string[] {
+function reasonsAt(at: string, change: Partial<OpeningsQuery['eventType']> = {}): string[] {
   const asked = { ...query, eventType: { ...query.eventType, ...change }, explain: [at] }
-  return (answerQuery(asked).explanations ?? []).flatMap(explanation => sayReasons(explanation, {
+  return (answerQuery(asked).explanations ?? []).flatMap(explanation => formatReasons(explanation, {
     query: asked, names: new Map([['o', 'Ottoline']]), zone: 'Europe/Lisbon', locale: 'en-GB', now: instantToSeconds(query.now),
   })).map(({ words, setting }) => `${words} [${setting}]`)
 }
@@ -40,13 +40,13 @@ describe('reasons in words', () => {
     ['2027-03-09T10:00:00Z', ['Nothing starts on this day: no hours are open for it. [hours]', 'Ottoline has no open hours for the whole of it. [hours]']],
     ['2027-03-29T09:00:00Z', ['That is too far ahead: the last day it can be booked for is 22 March. [horizon]']],
     ['2027-03-08T09:40:00Z', ['Ottoline has 1 session on this day already, and at most 1 a day is allowed. [limits]'], { dailyLimit: 1 }],
-  ])('%s', (at, words, change) => expect(say(at, change)).toEqual(words))
+  ])('%s', (at, words, change) => expect(reasonsAt(at, change)).toEqual(words))
 
   it('are there for every reason that ever comes', () => {
     fc.assert(fc.property(queries, (any) => {
       for (const explanation of answerQuery(any).explanations ?? []) {
-        const said = sayReasons(explanation, { query: any, names: new Map(), zone: 'Asia/Kolkata', locale: 'en-GB', now: instantToSeconds(any.now) })
-        expect(new Set(said.map(one => one.code))).toEqual(new Set(explanation.reasons.map(one => one.code)))
+        const said = formatReasons(explanation, { query: any, names: new Map(), zone: 'Asia/Kolkata', locale: 'en-GB', now: instantToSeconds(any.now) })
+        expect(new Set(said.map(reason => reason.code))).toEqual(new Set(explanation.reasons.map(reason => reason.code)))
         for (const { words, wayOut } of said) expect(`${words} ${wayOut}`).not.toMatch(/undefined|NaN|null/)
       }
     }), { numRuns: 100 })
@@ -55,7 +55,7 @@ describe('reasons in words', () => {
 
 it('a case with neutral names has the same answer but for the names', () => {
   fc.assert(fc.property(queries, (any) => {
-    const named = { ...any, hosts: any.hosts.map(host => ({ ...host, id: `Ravi ${host.id}` })), openedOver: any.openedOver.map(one => ({ ...one, hosts: one.hosts.map(id => `Ravi ${id}`) })), eventType: { ...any.eventType, chairs: any.eventType.chairs.map(chair => ({ ...chair, hosts: chair.hosts.map(id => `Ravi ${id}`) })) } }
+    const named = { ...any, hosts: any.hosts.map(host => ({ ...host, id: `Ravi ${host.id}` })), openedOver: any.openedOver.map(interval => ({ ...interval, hosts: interval.hosts.map(id => `Ravi ${id}`) })), eventType: { ...any.eventType, chairs: any.eventType.chairs.map(chair => ({ ...chair, hosts: chair.hosts.map(id => `Ravi ${id}`) })) } }
     const neutral = parseQuery(neutralCase(named))
     expect(JSON.stringify(neutral)).not.toContain('Ravi')
     const shape = (query: OpeningsQuery) => answerQuery(query).openings.map(({ start, seatsLeft, able }) => [start, seatsLeft, Object.values(able).map(ids => ids.length)])

@@ -1,7 +1,7 @@
 import { answerQuery } from '../openings'
-import { sayReasons } from '../openings/say-reason'
+import { formatReasons } from '../openings/format-reason'
 import { instantToSeconds, MINUTE } from '../time/civil'
-import { sayMinutes } from '../time/say'
+import { formatDuration } from '../time/format'
 import { benchQuery, type Knowledge } from './consequences'
 import type { Definition } from './definition'
 
@@ -40,7 +40,7 @@ function reasonsAgainst(definition: Definition, knowledge: Knowledge, session: B
   const start = instantToSeconds(session.start)
   const minutes = (instantToSeconds(session.end) - start) / MINUTE
   const reasons: string[] = []
-  if (!settings.durations.includes(minutes)) reasons.push(`It takes ${sayMinutes(minutes)}, which is no longer offered.`)
+  if (!settings.durations.includes(minutes)) reasons.push(`It takes ${formatDuration(minutes)}, which is no longer offered.`)
   if (!settings.places.some(place => place.key === session.placeKey)) reasons.push('Its place is no longer offered.')
   const seated = chairs.map(chair => ({ ...chair, hosts: chair.hosts.filter(host => session.hostIds.includes(host.id)) }))
   const gone = session.hostIds.filter(id => !seated.some(chair => chair.hosts.some(host => host.id === id)))
@@ -49,10 +49,10 @@ function reasonsAgainst(definition: Definition, knowledge: Knowledge, session: B
   if (empty) return gone.length > 0 ? reasons : [...reasons, `Nobody sits in the chair “${empty.name}”.`]
 
   // As if it were booked today for the first time: without itself, and however soon it is.
-  const time = knowledge.time.map(host => ({ ...host, sessions: host.sessions.filter(one => one.id !== session.id) }))
+  const time = knowledge.time.map(host => ({ ...host, sessions: host.sessions.filter(other => other.id !== session.id) }))
   const free = { ...definition, chairs: seated, settings: { ...settings, leadTimeMinutes: 0, seats: 1 } }
   const query = benchQuery(free, { ...knowledge, time }, { from: start, to: start, durationMinutes: minutes, explain: [session.start] })
   const [explanation] = answerQuery(query).explanations ?? []
   if (!explanation || explanation.offered) return reasons
-  return [...reasons, ...sayReasons(explanation, { query, zone: reader.zone, locale: reader.locale, names: new Map(Object.entries(reader.names)), now: instantToSeconds(knowledge.now) }).map(reason => reason.words)]
+  return [...reasons, ...formatReasons(explanation, { query, zone: reader.zone, locale: reader.locale, names: new Map(Object.entries(reader.names)), now: instantToSeconds(knowledge.now) }).map(reason => reason.words)]
 }

@@ -5,11 +5,11 @@ const QUIET_MS = 800
 /** Where no answer came, it is tried again after this. */
 const RETRY_MS = 5000
 /** Characters of a request that may outlive its page: browsers refuse it for more than 64 kB. */
-const MOST_KEPT_ALIVE = 20_000
+const KEEPALIVE_LIMIT = 20_000
 
-/** Keeps a draft with the server whenever it has rested for a moment; says whether what is shown is kept. */
-export function useKeptDraft(id: string) {
-  const state = ref<'kept' | 'waiting' | 'failed'>('kept')
+/** Saves a draft on the server once typing pauses; `state` says whether what is shown has been saved. */
+export function useSavedDraft(id: string) {
+  const state = ref<'saved' | 'waiting' | 'failed'>('saved')
   let timer: ReturnType<typeof setTimeout> | undefined
   let pending: { basedOn: number, definition: Definition } | null = null
   /** What was asked last. Each request waits for it, or a late draft would come back after it was dropped or published. */
@@ -23,8 +23,8 @@ export function useKeptDraft(id: string) {
     pending = null
     if (!body) return
     try {
-      await $fetch(`/api/desk/event-types/${id}/draft`, { method: 'PUT', body, keepalive: JSON.stringify(body).length < MOST_KEPT_ALIVE })
-      if (!pending) state.value = 'kept'
+      await $fetch(`/api/desk/event-types/${id}/draft`, { method: 'PUT', body, keepalive: JSON.stringify(body).length < KEEPALIVE_LIMIT })
+      if (!pending) state.value = 'saved'
     } catch (error) {
       if (before !== forgotten) return
       state.value = 'failed'
@@ -33,7 +33,7 @@ export function useKeptDraft(id: string) {
     }
   }
 
-  function keep(basedOn: number, definition: Definition): void {
+  function save(basedOn: number, definition: Definition): void {
     pending = { basedOn, definition }
     state.value = 'waiting'
     wait(QUIET_MS)
@@ -44,19 +44,19 @@ export function useKeptDraft(id: string) {
     timer = setTimeout(() => void send(), milliseconds)
   }
 
-  /** Keeps at once what waits; resolves when nothing is under way any more. */
+  /** Saves at once what is pending; resolves when no request is under way. */
   function send(): Promise<void> {
     clearTimeout(timer)
     asked = asked.then(put)
     return asked
   }
 
-  /** What waited is no longer to be kept: it has been published or dropped. */
+  /** Drops what is pending: it has been published or discarded. */
   function forget(): void {
     clearTimeout(timer)
     forgotten++
     pending = null
-    state.value = 'kept'
+    state.value = 'saved'
   }
 
   async function remove(): Promise<void> {
@@ -76,5 +76,5 @@ export function useKeptDraft(id: string) {
     window.removeEventListener('pagehide', leave)
     void send()
   })
-  return { state, keep, send, forget, drop }
+  return { state, save, send, forget, drop }
 }

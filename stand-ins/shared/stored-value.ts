@@ -1,8 +1,8 @@
 import { mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs'
 import { dirname } from 'node:path'
 
-/** A value kept in one JSON file, written whole at each change so that a kill leaves the old or the new one. */
-export class Kept<Value> {
+/** A value stored in one JSON file, written whole at each change so that a kill leaves the old or the new one. */
+export class StoredValue<Value> {
   value: Value
 
   constructor(private readonly file: string, preset: Value) {

@@ -1,11 +1,11 @@
 import { afterEach, beforeEach, expect, it, vi } from 'vitest'
 import { ref } from 'vue'
 import { sampleDefinition } from '~~/core/event-type/samples'
-import { useKeptDraft } from './kept-draft'
+import { useSavedDraft } from './saved-draft'
 
 /** Requests in the order they were sent; each is answered when the test says so. */
 let sent: { what: string, name: string | undefined, answer: (failed?: boolean) => Promise<void> }[]
-let kept: ReturnType<typeof useKeptDraft>
+let draft: ReturnType<typeof useSavedDraft>
 let leave: () => void
 
 beforeEach(() => {
@@ -26,35 +26,35 @@ beforeEach(() => {
       },
     })
   }))
-  kept = useKeptDraft('id')
+  draft = useSavedDraft('id')
 })
 afterEach(() => {
   vi.useRealTimers()
   vi.unstubAllGlobals()
 })
 
-const keep = (name: string) => kept.keep(1, sampleDefinition({ name }))
-const asked = () => sent.map(one => [one.what, one.name].filter(Boolean).join(' '))
+const save = (name: string) => draft.save(1, sampleDefinition({ name }))
+const asked = () => sent.map(delivery => [delivery.what, delivery.name].filter(Boolean).join(' '))
 const pass = (milliseconds: number) => vi.advanceTimersByTimeAsync(milliseconds)
 
-it('keeps what has rested for a moment, and only the last of it', async () => {
-  keep('A')
+it('saves what has rested for a moment, and only the last of it', async () => {
+  save('A')
   await pass(500)
-  keep('AB')
-  expect(kept.state.value).toBe('waiting')
+  save('AB')
+  expect(draft.state.value).toBe('waiting')
   await pass(800)
   expect(asked()).toEqual(['PUT AB'])
   await sent[0]?.answer()
-  expect(kept.state.value).toBe('kept')
+  expect(draft.state.value).toBe('saved')
 })
 
 it('lets nothing overtake what is on its way', async () => {
-  keep('A')
+  save('A')
   await pass(800)
-  keep('AB')
+  save('AB')
   let published = false
-  void kept.send().then(() => (published = true))
-  const dropped = kept.drop()
+  void draft.send().then(() => (published = true))
+  const dropped = draft.drop()
   await pass(0)
   expect(asked()).toEqual(['PUT A'])
   await sent[0]?.answer()
@@ -62,34 +62,34 @@ it('lets nothing overtake what is on its way', async () => {
   expect(published).toBe(true)
   await sent[1]?.answer()
   await dropped
-  expect(kept.state.value).toBe('kept')
+  expect(draft.state.value).toBe('saved')
 })
 
 it('tries again where no answer came, with the newest', async () => {
-  keep('A')
+  save('A')
   await pass(800)
   await sent[0]?.answer(true)
-  expect(kept.state.value).toBe('failed')
+  expect(draft.state.value).toBe('failed')
   await pass(5000)
   expect(asked()).toEqual(['PUT A', 'PUT A'])
-  keep('AB')
+  save('AB')
   await sent[1]?.answer(true)
   await pass(5000)
   expect(asked().at(-1)).toBe('PUT AB')
 })
 
 it('does not take up again what failed after it was forgotten', async () => {
-  keep('A')
+  save('A')
   await pass(800)
-  kept.forget()
+  draft.forget()
   await sent[0]?.answer(true)
   await pass(60_000)
   expect(asked()).toEqual(['PUT A'])
-  expect(kept.state.value).toBe('kept')
+  expect(draft.state.value).toBe('saved')
 })
 
 it('sends what waits when the page is left', async () => {
-  keep('A')
+  save('A')
   leave()
   await pass(0)
   expect(asked()).toEqual(['PUT A'])

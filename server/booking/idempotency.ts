@@ -4,7 +4,7 @@ import type { FieldError } from '../../core/intake'
 import type { Context } from '../context'
 import type { Database } from '../database/connection'
 import { idempotencyKeys } from '../database/schema'
-import { bookingPage, loadStory } from '../messages'
+import { bookingPage, loadBookingDetails } from '../messages'
 
 /** What a booking is answered with, and what the same key was answered before. */
 
@@ -20,7 +20,7 @@ export async function answerGiven(context: Context, db: Database, workspaceId: s
     .where(and(eq(idempotencyKeys.workspaceId, workspaceId), eq(idempotencyKeys.key, key)))
   if (!row) return null
   if (row.requestHash !== requestHash) return { kind: 'keyReused' }
-  const story = row.bookingId ? await loadStory(db, workspaceId, row.bookingId) : null
+  const story = row.bookingId ? await loadBookingDetails(db, workspaceId, row.bookingId) : null
   return { kind: 'answered', status: row.status, body: story ? { ...row.body, manage: bookingPage(context, story) } : row.body }
 }
 

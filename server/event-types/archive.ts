@@ -8,8 +8,8 @@ import { eventTypes } from '../database/schema'
 export async function orderEventTypes({ db }: Context, workspaceId: string, ids: readonly string[]): Promise<boolean> {
   return db.transaction(async (tx) => {
     const all = await tx.select({ id: eventTypes.id, position: eventTypes.position }).from(eventTypes).where(eq(eventTypes.workspaceId, workspaceId)).for('update')
-    if (ids.some(id => !all.some(one => one.id === id))) return false
-    const others = all.filter(one => !ids.includes(one.id)).sort((a, b) => a.position - b.position).map(one => one.id)
+    if (ids.some(id => !all.some(item => item.id === id))) return false
+    const others = all.filter(item => !ids.includes(item.id)).sort((a, b) => a.position - b.position).map(item => item.id)
     for (const [position, id] of [...ids, ...others].entries()) {
       await tx.update(eventTypes).set({ position }).where(and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.id, id)))
     }

@@ -4,9 +4,9 @@ import { build, isBuilt, run } from './run/build'
 import { log, step } from './run/report'
 
 /**
- * Runs all checks and ends with the totals of the tests. With `--long`, campaigns and oracles run at full length. What is long runs two at a time, a processor each: inspection
- * beside the build; then the tests of the whole system beside those of its screens and of its parts, whose words are
- * shown when they are done.
+ * Runs all checks and ends with what failed and the totals of the tests. With `--long`, campaigns and oracles run at full
+ * length. What is long runs two at a time, a processor each: inspection beside the build; then the tests of the whole
+ * system beside those of its screens and of its parts, whose output is shown when they are done.
  */
 
 const long = process.argv.includes('--long')
@@ -41,6 +41,22 @@ function totalsOf(project: string): Totals {
   return { passed: numPassedTests, failed: numFailedTests, skipped: numPendingTests }
 }
 
+interface FileResult {
+  name: string
+  message: string
+  assertionResults: { status: string, fullName: string, failureMessages: string[] }[]
+}
+
+/** Each failed test in one line, so that the end of a log says what failed. */
+function failuresOf(project: string): string[] {
+  const file = results(project)
+  const { testResults = [] }: { testResults?: FileResult[] } = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : {}
+  return testResults.flatMap(({ name, message, assertionResults }) => [
+    ...assertionResults.filter(test => test.status === 'failed').map(test => `${test.fullName}: ${test.failureMessages[0]?.split('\n')[0] ?? ''}`),
+    ...(message ? [`${name}: ${message.split('\n')[0]}`] : []),
+  ]).map(line => line.slice(0, 500))
+}
+
 try {
   await step('Preparing types', () => run('node_modules/.bin/nuxt', ['prepare']))
   const inspect = async () => {
@@ -63,6 +79,7 @@ for (const { project, ended, words } of beside) {
   passed.push(await step(`Waiting for the tests of ${project}`, () => ended))
   process.stdout.write(words())
 }
+for (const failure of ['unit', 'screens', 'system'].flatMap(failuresOf)) process.stdout.write(`FAILED ${failure}\n`)
 log(`All of it took ${Math.round((Date.now() - startedAt) / 1000)} s`)
 const totals = ['unit', 'screens', 'system'].map(totalsOf).reduce((a, b) => ({ passed: a.passed + b.passed, failed: a.failed + b.failed, skipped: a.skipped + b.skipped }))
 process.stdout.write(`Tests: ${totals.passed} passed, ${totals.failed} failed, ${totals.skipped} skipped\n`)

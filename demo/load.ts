@@ -3,13 +3,14 @@ import { Logger, runOnce } from 'graphile-worker'
 import { settingsSchema } from '../core/event-type/settings'
 import { DAY, formatInstant, instantToSeconds } from '../core/time/civil'
 import { zoneOf } from '../core/time/zone'
-import { approveBooking, bookOpening, closeBooking } from '../server/booking'
+import { bookOpening } from '../server/booking'
+import { changeBooking } from '../server/changes'
 import { type Context, dateOf } from '../server/context'
 import { hosts, hoursPlans, members, workspaces } from '../server/database/schema'
 import { createEventType, findOpenings, loadEventTypes } from '../server/event-types'
 import { taskListFor } from '../server/jobs/worker'
 import { hashPassword } from '../server/people'
-import { saveAccount, RETURN_PATH } from '../server/rooms'
+import { returnPath, saveAccount } from '../server/rooms'
 import { answersFor, clients } from './clients'
 import { bookings, type DemoBooking } from './bookings'
 import { eventTypesAround } from './event-types'
@@ -58,7 +59,7 @@ async function loadPeople({ db, now }: Context): Promise<{ workspaceId: string, 
       const [host] = await tx.insert(hosts).values({ workspaceId, memberId: member?.id ?? null, name, email, timeZone }).returning({ id: hosts.id })
       if (!host) throw new Error('The host was not saved')
       hostIds.set(person.key, host.id)
-      await tx.insert(hoursPlans).values({ workspaceId, hostId: host.id, name: 'Usual hours', plan: planOf(hours, timeZone, holidays) })
+      await tx.insert(hoursPlans).values({ workspaceId, hostId: host.id, name: 'Usual hours', isDefault: true, plan: planOf(hours, timeZone, holidays) })
     }
     return { workspaceId, hostIds }
   })
@@ -66,17 +67,18 @@ async function loadPeople({ db, now }: Context): Promise<{ workspaceId: string, 
 
 /** Each host gives consent on the video service's own page, as they would by hand. */
 async function connectVideo(context: Context, workspaceId: string, hostIds: ReadonlyMap<string, string>): Promise<void> {
-  const { lantern } = context.video
-  if (!lantern) return
-  const redirectUri = context.settings.baseUrl + RETURN_PATH
+  const [first] = context.video
+  if (!first) return
+  const [key, { connection }] = first
+  const redirectUri = context.settings.baseUrl + returnPath(key)
   for (const person of people.filter(candidate => candidate.video)) {
-    const consent = await fetch(new URL('/consent', lantern.consentUrl(redirectUri, 'demo')), {
+    const consent = await fetch(new URL('/consent', connection.consentUrl(redirectUri, 'demo')), {
       method: 'POST',
       redirect: 'manual',
       body: new URLSearchParams({ redirect_uri: redirectUri, state: 'demo', account: person.email, answer: 'allow' }),
     })
     const code = new URL(consent.headers.get('location') ?? '').searchParams.get('code') ?? ''
-    await saveAccount(context, workspaceId, idOf(hostIds, person.key), await lantern.exchangeCode(code, redirectUri))
+    await saveAccount(context, workspaceId, idOf(hostIds, person.key), key, await connection.exchangeCode(code, redirectUri))
   }
 }
 
@@ -118,11 +120,11 @@ async function loadBookings(context: Context, workspaceId: string): Promise<void
     await runJobs(then)
     if (wish.then === 'approve') {
       clock.now += 3600
-      await approveBooking(then, workspaceId, id, 'Ottoline Marsh')
+      await changeBooking(then, workspaceId, id, 'approved', { kind: 'member', name: 'Ottoline Marsh' })
     }
     if (wish.then === 'cancel') {
       clock.now += 7200
-      await closeBooking(then, workspaceId, id, 'cancelled', { by: 'client', name: client.name, reason: 'We found the missing leaf; it can wait.' })
+      await changeBooking(then, workspaceId, id, 'cancelled', { kind: 'client', name: client.name }, 'We found the missing leaf; it can wait.')
     }
     if (wish.then) await runJobs(then)
   }

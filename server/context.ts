@@ -1,7 +1,7 @@
 import type pg from 'pg'
 import type { Database } from './database/connection'
 import type { MailPort } from './ports/mail'
-import type { VideoPorts } from './ports/video'
+import type { VideoServices } from './ports/video'
 import type { ServerSettings } from './settings'
 
 /** What every use case is given: the database, the ways out, the settings and the clock. */
@@ -10,7 +10,7 @@ export interface Context {
   pool: pg.Pool
   settings: ServerSettings
   mail: MailPort
-  video: VideoPorts
+  video: VideoServices
   /** Seconds since the epoch. */
   now: () => number
 }

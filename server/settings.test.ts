@@ -11,8 +11,9 @@ const whole = {
 
 describe('settings from the environment', () => {
   it('are read with their defaults', () => {
-    expect(readSettings(whole)).toMatchObject({ baseUrl: 'https://book.example', lantern: null, roomWaitSeconds: 20, videoTimeoutSeconds: 10, bookingsPerMinute: 20 })
-    expect(readSettings({ ...whole, LANTERN_URL: 'https://rooms.example/', LANTERN_CLIENT_SECRET: 's' }).lantern).toEqual({ url: 'https://rooms.example', clientId: 'temporia', clientSecret: 's' })
+    expect(readSettings(whole)).toMatchObject({ baseUrl: 'https://book.example', roomWaitSeconds: 20, videoTimeoutSeconds: 10, bookingsPerMinute: 20 })
+    expect(readSettings({ ...whole, LANTERN_URL: 'https://rooms.example/', LANTERN_CLIENT_SECRET: 's' }).videoEnvironment)
+      .toEqual({ LANTERN_URL: 'https://rooms.example/', LANTERN_CLIENT_ID: 'temporia', LANTERN_CLIENT_SECRET: 's' })
   })
 
   it('name all that is missing at once', () => {

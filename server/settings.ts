@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { type Network, parseNetworks } from './networks'
+import { type VideoEnvironment, videoEnvironment } from './ports/video/services'
 
 /** What the application is told by its environment, checked once at start. */
 
@@ -13,9 +14,7 @@ const settingsSchema = z.object({
   BASE_URL: z.url('must be the address under which people reach the application, such as https://book.example').transform(url => url.replace(/\/$/, '')),
   SMTP_URL: z.string().startsWith('smtp', 'must be an smtp:// or smtps:// address'),
   MAIL_FROM: z.email('must be the mail address messages come from'),
-  LANTERN_URL: z.url().optional(),
-  LANTERN_CLIENT_ID: z.string().default('temporia'),
-  LANTERN_CLIENT_SECRET: z.string().default(''),
+  ...videoEnvironment,
   /** How long a confirmation waits for its room before it goes out without the link. */
   ROOM_WAIT_SECONDS: seconds(20),
   /** How long one call to a video service may take. */
@@ -46,7 +45,7 @@ export interface ServerSettings {
   baseUrl: string
   smtpUrl: string
   mailFrom: string
-  lantern: { url: string, clientId: string, clientSecret: string } | null
+  videoEnvironment: VideoEnvironment
   roomWaitSeconds: number
   videoTimeoutSeconds: number
   mailTimeoutSeconds: number
@@ -85,9 +84,7 @@ export function readSettings(environment: Environment): ServerSettings {
     baseUrl: found.BASE_URL,
     smtpUrl: found.SMTP_URL,
     mailFrom: found.MAIL_FROM,
-    lantern: found.LANTERN_URL
-      ? { url: found.LANTERN_URL.replace(/\/$/, ''), clientId: found.LANTERN_CLIENT_ID, clientSecret: found.LANTERN_CLIENT_SECRET }
-      : null,
+    videoEnvironment: z.object(videoEnvironment).parse(found),
     roomWaitSeconds: found.ROOM_WAIT_SECONDS,
     videoTimeoutSeconds: found.VIDEO_TIMEOUT_SECONDS,
     mailTimeoutSeconds: found.MAIL_TIMEOUT_SECONDS,

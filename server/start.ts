@@ -3,7 +3,7 @@ import type { Context } from './context'
 import { connect } from './database/connection'
 import { migrateDatabase } from './database/migrate'
 import { smtpMail } from './ports/mail/smtp'
-import { lanternRooms } from './ports/video/lantern'
+import { createVideoServices } from './ports/video/services'
 import { readSettings } from './settings'
 
 /** Everything a process needs before it can work: settings, a database at the newest schema, the ways out. */
@@ -19,7 +19,7 @@ export async function makeContext(environment: Readonly<Record<string, string | 
     pool,
     settings,
     mail: smtpMail(settings.smtpUrl, settings.mailTimeoutSeconds),
-    video: { lantern: settings.lantern && lanternRooms({ ...settings.lantern, timeoutSeconds: settings.videoTimeoutSeconds }) },
+    video: createVideoServices(settings.videoEnvironment, settings.videoTimeoutSeconds),
     now: () => Math.floor(Date.now() / 1000),
   }
 }

@@ -84,7 +84,7 @@ it('reads and changes nothing of another workspace, whatever its owner sends, an
       () => post(`${app}/api/desk/deliveries/${id}/send`, {}, stranger),
       () => post(`${app}/api/desk/connections/${id}/disconnect`, {}, stranger),
       () => post(`${app}/api/desk/event-types/order`, { ids: [id] }, stranger),
-      () => call(`${app}/api/desk/connections/lantern/connect?host=${id}`, { headers: stranger, redirect: 'manual' }),
+      () => call(`${app}/api/desk/video-services/lantern/connect?host=${id}`, { headers: stranger, redirect: 'manual' }),
     ]),
     // Its own event type with the hosts and chairs of the first, with nasty titles, texts and addresses, and as expensive as it may be.
     ...first.hosts.map(host => () => post(`${app}/api/desk/event-types/${own.id}/publish`, definition({}, [{ ...own.definition.chairs[0], hosts: [{ id: host.id, name: 'x', weight: 1 }] }]), stranger)),

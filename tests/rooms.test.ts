@@ -1,20 +1,25 @@
 import { and, eq, isNull } from 'drizzle-orm'
 import { afterEach, beforeAll, describe, expect, inject, it } from 'vitest'
-import type { Context } from '../server/context'
+import { formatFault } from '../core/faults'
 import { rooms, videoAccounts } from '../server/database/schema'
-import { lanternRooms } from '../server/ports/video/lantern'
-import { saveAccount, withTokens } from '../server/rooms'
+import type { VideoService } from '../server/ports/video'
+import { createLanternRooms } from '../server/ports/video/lantern'
+import { saveAccount, withCredentials } from '../server/rooms'
 import { seal } from '../server/secrets'
 import { useApplication } from './support/application'
 import { call, post, setFault, signIn } from './support/http'
 import { attentionOf, bookNext, roomOf, roomsAtService, shiftSession, subjects, tokenOf, trailOf } from './support/sessions'
-import { addMember, connectLantern, makeWorkspace, type TestWorkspace } from './support/workspace'
+import { addMember, connectLantern, lanternOf, makeWorkspace, type TestWorkspace } from './support/workspace'
 
 /** Video rooms when the service lies, is slow or forgets, and when the session is gone meanwhile. */
 
 const own = useApplication('rooms', { ROOM_WAIT_SECONDS: '2', VIDEO_TIMEOUT_SECONDS: '3', RETRY_PACE: '0.1' })
 let workspace: TestWorkspace
 let names = 0
+const faultOf = async (sessionId: string) => {
+  const fault = (await roomOf(own.context, sessionId))?.lastFault
+  return fault ? formatFault(fault) : null
+}
 /** A client of a name that no other room has, to find it at the service. */
 const somebody = () => ({ client: { name: `Somebody ${++names} of ${workspace.slug}`, email: `somebody${names}@${workspace.slug}.example` } })
 
@@ -53,7 +58,7 @@ describe('a room', () => {
   it('that the service answers nonsense for is failing, shown, tried again, and never links to a script', async () => {
     await setFault('lantern', 'garbled')
     const booked = await bookNext(own.url, own.context, workspace, 'talk', somebody())
-    await expect.poll(async () => (await roomOf(own.context, booked.sessionId))?.lastFault, soon).toBe('Lantern Rooms gave an answer that cannot be read')
+    await expect.poll(async () => faultOf(booked.sessionId), soon).toBe('Lantern Rooms gave an answer that cannot be read')
     const { body: today } = await call(`${own.url}/api/desk/today?timeZone=UTC`, { headers: await signIn(own.url, workspace.owner) })
     expect(today.waiting.map((row: { id: string }) => row.id)).toContain(booked.sessionId)
     await setFault('lantern', 'none')
@@ -64,9 +69,9 @@ describe('a room', () => {
 
   it('cannot be made any more once the secret has changed: it says so, and connecting again makes it', async () => {
     const strange = await makeWorkspace(own.context, { hosts: 1, video: true, eventTypes: [{ slug: 'talk' }] })
-    await own.context.db.update(videoAccounts).set({ sealedTokens: seal('another secret of at least 32 letters', '{}') }).where(eq(videoAccounts.workspaceId, strange.id))
+    await own.context.db.update(videoAccounts).set({ sealedCredentials: seal('another secret of at least 32 letters', '{}') }).where(eq(videoAccounts.workspaceId, strange.id))
     const booked = await bookNext(own.url, own.context, strange, 'talk')
-    await expect.poll(async () => (await roomOf(own.context, booked.sessionId))?.lastFault, soon).toMatch(/consent kept for .* cannot be read|No video account/)
+    await expect.poll(async () => faultOf(booked.sessionId), soon).toMatch(/consent stored for .* cannot be read|No video account/)
     await connectLantern(own.context, strange.id, strange.hosts[0]?.id ?? '')
     await expect.poll(async () => (await roomOf(own.context, booked.sessionId))?.state, soon).toBe('ready')
   })
@@ -97,48 +102,47 @@ describe('a room', () => {
 })
 
 describe('an account', () => {
-  const service = (clientSecret: string): Context => ({
-    ...own.context,
-    video: { lantern: lanternRooms({ url: inject('lantern'), clientId: own.environment['LANTERN_CLIENT_ID'] ?? '', clientSecret, timeoutSeconds: 5 }) },
-  })
+  const mistyped = () => createLanternRooms({
+    LANTERN_URL: inject('lantern'), LANTERN_CLIENT_ID: own.environment['LANTERN_CLIENT_ID'] ?? '', LANTERN_CLIENT_SECRET: 'mistyped',
+  }, 5) as VideoService
   const accountsOf = (id: string) => own.context.db.select().from(videoAccounts).where(eq(videoAccounts.workspaceId, id))
   const expire = async (id: string) => {
     for (const account of await accountsOf(id)) {
-      const tokens = await withTokens(own.context, own.context.video.lantern as NonNullable<Context['video']['lantern']>, account, async item => item)
-      await own.context.db.update(videoAccounts).set({ sealedTokens: seal(own.context.settings.secret, JSON.stringify({ ...tokens, expiresAt: 0 })) }).where(eq(videoAccounts.id, account.id))
+      const credentials = await withCredentials(own.context, lanternOf(own.context), account, async given => given)
+      const expired = seal(own.context.settings.secret, JSON.stringify({ ...JSON.parse(credentials), expiresAt: 0 }))
+      await own.context.db.update(videoAccounts).set({ sealedCredentials: expired }).where(eq(videoAccounts.id, account.id))
     }
   }
 
   it('is not marked as lost because the operator mistyped the client’s secret', async () => {
     await expire(workspace.id)
-    const wrong = service('mistyped')
     for (const account of await accountsOf(workspace.id)) {
-      await expect(withTokens(wrong, wrong.video.lantern as never, account, async () => 'unreached')).rejects.toMatchObject({ kind: 'other', message: expect.stringContaining('LANTERN_CLIENT_SECRET') })
+      await expect(withCredentials(own.context, mistyped(), account, async () => 'unreached')).rejects
+        .toMatchObject({ kind: 'other', fault: { code: 'unknownInstallation', settings: expect.arrayContaining(['LANTERN_CLIENT_SECRET']) } })
     }
     expect((await accountsOf(workspace.id)).map(account => account.state)).toEqual(['connected', 'connected'])
   })
 
   it('is renewed once, however many rooms of it are made at the same time', async () => {
     await expire(workspace.id)
-    const { lantern } = own.context.video
-    const renewals: unknown[] = []
-    const counting = { ...lantern, renew: async (tokens: never) => {
-      renewals.push(tokens)
+    const lantern = lanternOf(own.context)
+    const renewals: string[] = []
+    const counting: VideoService = { ...lantern, renewal: { isDue: lantern.renewal?.isDue ?? (() => false), renew: async (credentials) => {
+      renewals.push(credentials)
       // Long enough for all others to have come as far.
       await new Promise(resolve => setTimeout(resolve, 300))
-      return lantern?.renew(tokens)
-    } } as NonNullable<typeof lantern>
+      return lantern.renewal?.renew(credentials) ?? credentials
+    } } }
     const [account] = await accountsOf(workspace.id)
-    const tokens = await Promise.all(Array.from({ length: 6 }, () => withTokens(own.context, counting, account as never, async item => item.accessToken)))
+    const tokens = await Promise.all(Array.from({ length: 6 }, () => withCredentials(own.context, counting, account as never, async given => given)))
     expect([renewals.length, new Set(tokens).size]).toEqual([1, 1])
   })
 
   it('of the workspace is dropped by its owner or a coordinator, not by any host', async () => {
-    const { lantern } = own.context.video
     const [account] = await accountsOf(workspace.id)
-    if (!lantern || !account) throw new Error('No account')
-    const tokens = await withTokens(own.context, lantern, account, async item => item)
-    await saveAccount(own.context, workspace.id, null, { label: 'The practice', tokens })
+    if (!account) throw new Error('No account')
+    const credentials = await withCredentials(own.context, lanternOf(own.context), account, async given => given)
+    await saveAccount(own.context, workspace.id, null, 'lantern', { label: 'The practice', credentials })
     const [shared] = await own.context.db.select().from(videoAccounts).where(and(eq(videoAccounts.workspaceId, workspace.id), isNull(videoAccounts.hostId)))
     const host = await signIn(own.url, await addMember(own.context, workspace, 'host', workspace.hosts[0]?.id))
     const drop = async (cookie: { cookie: string }) => (await post(`${own.url}/api/desk/connections/${shared?.id}/disconnect`, {}, cookie)).status

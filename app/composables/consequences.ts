@@ -29,15 +29,15 @@ export function useConsequences() {
       running = null
       next()
     }
-    if (known) send({ knowing: known })
+    if (known) send({ context: known })
     next()
   })
   onBeforeUnmount(() => worker?.terminate())
 
   /** What is known around the event type; it is copied to the worker once. */
-  function know(knowing: WorkerContext): void {
-    known = plain(knowing)
-    send({ knowing: known })
+  function know(context: WorkerContext): void {
+    known = plain(context)
+    send({ context: known })
     next()
   }
 

@@ -1,7 +1,7 @@
 import { saveFile } from '~/composables/save-file'
 import type { Consequences } from '~~/core/event-type/consequences'
 import type { Definition } from '~~/core/event-type/definition'
-import type { Explanation, OpeningsQuery } from '~~/core/openings'
+import { type EngineQuery, type Explanation, toCase } from '~~/core/openings'
 import { neutralCase } from '~~/core/openings/neutral'
 import { formatInstant, instantToSeconds, MINUTE } from '~~/core/time/civil'
 
@@ -47,6 +47,6 @@ function distance(explanation: Explanation, instant: number): number {
 }
 
 /** Hands a query out as a file that answers the same, with neutral names. */
-export function saveCase(query: OpeningsQuery): void {
-  saveFile('openings-case.json', 'application/json', `${JSON.stringify(neutralCase(query), null, 1)}\n`)
+export function saveCase(query: EngineQuery): void {
+  saveFile('openings-case.json', 'application/json', `${JSON.stringify(neutralCase(toCase(query)), null, 1)}\n`)
 }

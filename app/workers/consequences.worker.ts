@@ -13,7 +13,7 @@ export type Question =
   | { kind: 'affected', definition: Definition, booked: readonly BookedSession[], reader: Reader }
 
 /** What is known around the event type crosses once; after that only definitions do. */
-export type ToWorker = { knowing: WorkerContext } | { id: number, question: Question }
+export type ToWorker = { context: WorkerContext } | { id: number, question: Question }
 
 export interface Answers {
   openings: Consequences
@@ -21,11 +21,11 @@ export interface Answers {
   affected: Affected[]
 }
 
-let knowing: WorkerContext | null = null
+let context: WorkerContext | null = null
 
 self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
-  if ('knowing' in data) knowing = data.knowing
-  else if (knowing) self.postMessage({ id: data.id, answer: answer(data.question, knowing) })
+  if ('context' in data) context = data.context
+  else if (context) self.postMessage({ id: data.id, answer: answer(data.question, context) })
 }
 
 function answer(question: Question, known: WorkerContext): Answers[keyof Answers] {

@@ -1,4 +1,6 @@
 import { z } from 'zod'
+import { describeFault, faultSchema } from '../faults'
+import { occasionName } from '../messages/occasions'
 import { formatDay, formatList, formatTime, formatZone } from '../time/format'
 
 /**
@@ -15,14 +17,14 @@ const entrySchemas = {
   declined: z.object({ member: text }),
   cancelled: z.object({ by: z.enum(['client', 'member']), name: text, reason: text.nullable() }),
   roomAsked: z.object({ service: text, account: text, attempt: z.number() }),
-  roomReady: z.object({ service: text, number: text, attempt: z.number() }),
-  roomFailed: z.object({ service: text, attempt: z.number(), fault: text, nextAt: z.number().nullable() }),
+  roomReady: z.object({ service: text, number: text.nullable(), attempt: z.number() }),
+  roomFailed: z.object({ service: text, attempt: z.number(), fault: faultSchema, nextAt: z.number().nullable() }),
   roomUnowned: z.object({ hosts: z.array(text) }),
   roomWithdrawn: z.object({ service: text }),
-  roomNotWithdrawn: z.object({ service: text, fault: text, nextAt: z.number().nullable() }),
+  roomNotWithdrawn: z.object({ service: text, fault: faultSchema, nextAt: z.number().nullable() }),
   messageSent: z.object({ occasion: text, address: text, link: z.boolean().nullable() }),
-  messageFailed: z.object({ occasion: text, address: text, fault: text, nextAt: z.number().nullable() }),
-  messageUnknown: z.object({ occasion: text, address: text, fault: text, again: z.boolean().default(false) }),
+  messageFailed: z.object({ occasion: text, address: text, fault: faultSchema, nextAt: z.number().nullable() }),
+  messageUnknown: z.object({ occasion: text, address: text, fault: faultSchema, again: z.boolean().default(false) }),
   messageOvertaken: z.object({ occasion: text, address: text }),
   messageHeld: z.object({ occasion: text, address: text, until: z.number() }),
   titleFailed: z.object({ fault: text }),
@@ -56,13 +58,11 @@ const assignedBecause = {
   chosen: 'chosen by the client',
 }
 
-/** What each occasion's message is called in a sentence. */
-export const occasionWords: Record<string, string> = {
-  booked: 'the confirmation',
-  awaitingApproval: 'word that it waits for approval',
-  declined: 'word that it was declined',
-  cancelled: 'the cancellation',
-  linkFollows: 'the video link',
+/** Lines about the session as a whole; all others belong to a booking. */
+const sessionCodes: ReadonlySet<TrailCode> = new Set(['assigned', 'roomAsked', 'roomReady', 'roomFailed', 'roomUnowned', 'roomWithdrawn', 'roomNotWithdrawn', 'titleFailed'])
+
+export function isAboutSession(code: TrailCode): boolean {
+  return sessionCodes.has(code)
 }
 
 /** A plain sentence for one entry, with times in the given zone and locale. */
@@ -85,25 +85,25 @@ export function formatTrailEntry(entry: TrailEntry, zone: string, locale: string
     case 'roomAsked':
       return `Asked ${entry.values.service} for a room under ${entry.values.account}${entry.values.attempt > 1 ? `, try ${entry.values.attempt}` : ''}.`
     case 'roomReady':
-      return `${entry.values.service} made room ${entry.values.number}${entry.values.attempt > 1 ? `, at try ${entry.values.attempt}` : ''}.`
+      return `${entry.values.service} made ${entry.values.number === null ? 'the room' : `room ${entry.values.number}`}${entry.values.attempt > 1 ? `, at try ${entry.values.attempt}` : ''}.`
     case 'roomFailed':
-      return `${entry.values.service} ${entry.values.fault}; ${again(entry.values.nextAt)}.`
+      return `${entry.values.service} ${describeFault(entry.values.fault)}; ${again(entry.values.nextAt)}.`
     case 'roomUnowned':
       return `No video account is connected for ${formatList(entry.values.hosts)}, so no room can be made.`
     case 'roomWithdrawn':
       return `${entry.values.service} withdrew the room.`
     case 'roomNotWithdrawn':
-      return `The room could not be withdrawn: ${entry.values.service} ${entry.values.fault}; ${again(entry.values.nextAt)}.`
+      return `The room could not be withdrawn: ${entry.values.service} ${describeFault(entry.values.fault)}; ${again(entry.values.nextAt)}.`
     case 'messageSent':
-      return `Mailed ${occasionWords[entry.values.occasion] ?? entry.values.occasion} to ${entry.values.address}${entry.values.link === false ? ', saying that the video link follows' : ''}.`
+      return `Mailed ${occasionName(entry.values.occasion)} to ${entry.values.address}${entry.values.link === false ? ', saying that the video link follows' : ''}.`
     case 'messageFailed':
-      return `Could not mail ${occasionWords[entry.values.occasion] ?? entry.values.occasion} to ${entry.values.address}: ${entry.values.fault}; ${again(entry.values.nextAt)}.`
+      return `Could not mail ${occasionName(entry.values.occasion)} to ${entry.values.address}: ${describeFault(entry.values.fault)}; ${again(entry.values.nextAt)}.`
     case 'messageUnknown':
-      return `Sending ${occasionWords[entry.values.occasion] ?? entry.values.occasion} to ${entry.values.address} broke off (${entry.values.fault}). It may or may not have arrived, and ${entry.values.again ? 'is sent once more as the same mail' : 'is not sent again by itself'}.`
+      return `Sending ${occasionName(entry.values.occasion)} to ${entry.values.address} broke off (${describeFault(entry.values.fault)}). It may or may not have arrived, and ${entry.values.again ? 'is sent once more as the same mail' : 'is not sent again by itself'}.`
     case 'messageOvertaken':
-      return `Did not mail ${occasionWords[entry.values.occasion] ?? entry.values.occasion} to ${entry.values.address}: the booking has changed since.`
+      return `Did not mail ${occasionName(entry.values.occasion)} to ${entry.values.address}: the booking has changed since.`
     case 'messageHeld':
-      return `Holding ${occasionWords[entry.values.occasion] ?? entry.values.occasion} to ${entry.values.address} until ${time(entry.values.until)}: the address got several mails within the hour and has opened none.`
+      return `Holding ${occasionName(entry.values.occasion)} to ${entry.values.address} until ${time(entry.values.until)}: the address got several mails within the hour and has opened none.`
     case 'titleFailed':
       return `The calendar title could not be made: ${entry.values.fault}. The standard title is used.`
   }

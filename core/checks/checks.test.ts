@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import { instantToSeconds } from '../time/civil'
 import { NOW, sampleDefinition, sampleHosts, sampleTime } from '../event-type/samples'
 import { plainPlan } from '../hours/plan'
 import { parseHours } from '../time/hours-text'
@@ -18,7 +19,7 @@ const cases: [name: string, context: CheckContext, code: string, words: RegExp][
   ['starts with a rest', withSettings({ startEveryMinutes: 45 }), 'startsHideSessions', /15 minutes unused/],
   ['a lead time that eats all', withSettings({ leadTimeMinutes: 20_160 + 1440 }), 'noOpening', /how long before its start/],
   ['hours nobody shares', withSettings({ hours: within('Su 20:00-22:00') }), 'noOpening', /the hours it is narrowed to/],
-  ['all time taken', { ...sound, time: sampleTime().map(host => ({ ...host, busy: [{ start: NOW, end: '2027-06-01T00:00:00Z' }] })) }, 'noOpening', /all taken/],
+  ['all time taken', { ...sound, time: sampleTime().map(host => ({ ...host, busy: [NOW, '2027-06-01T00:00:00Z'].map(instantToSeconds) })) }, 'noOpening', /all taken/],
   ['hosts without hours', { ...sound, time: sampleTime({ ana: '', bo: '' }) }, 'noOpening', /Ana and Bo have no open hours/],
   ['a lead time beyond the horizon', withSettings({ leadTimeMinutes: 14_400, horizon: { kind: 'rolling', days: 7 } }), 'leadBeyondHorizon', /leave nothing/],
   ['dates that have passed', withSettings({ horizon: { kind: 'dates', from: null, to: '2027-03-01' } }), 'datesPast', /1 March, has passed/],
@@ -43,7 +44,7 @@ const cases: [name: string, context: CheckContext, code: string, words: RegExp][
   ['a rule that never happens', withSettings({ hours: within('Mo-Fr 09:00-12:00', { recurring: [{ rrule: 'FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30', start: '2027-01-01', from: '09:00', to: '10:00' }] }) }), 'ruleNeverHappens', /names no date/],
   ['hours that run out', withSettings({ hours: within('Mo-Fr 09:00-12:00', { valid: { from: null, to: '2027-03-20' } }) }), 'planRunsOut', /20 March/],
   ['holidays not chosen', { ...sound, hosts: hosts.map(host => ({ ...host, plans: host.plans.map(plan => ({ ...plan, holidays: false })) })) }, 'holidaysNotChosen', /No host has chosen a holiday calendar/],
-  ['a pool of one in effect', { ...withSettings({ bufferAfterMinutes: 0 }), time: sampleTime().map(host => (host.id === 'bo' ? { ...host, busy: [{ start: NOW, end: '2027-06-01T00:00:00Z' }] } : host)) }, 'poolOfOne', /only Ana can be booked/],
+  ['a pool of one in effect', { ...withSettings({ bufferAfterMinutes: 0 }), time: sampleTime().map(host => (host.id === 'bo' ? { ...host, busy: [NOW, '2027-06-01T00:00:00Z'].map(instantToSeconds) } : host)) }, 'poolOfOne', /only Ana can be booked/],
   ['a choice of one', { ...sound, definition: sampleDefinition({}, { chairs: chairs(['ana']).map(chair => ({ ...chair, policy: 'client' as const })) }) }, 'poolOfOne', /is the only one/],
   ['no video account', { ...sound, hosts: hosts.map(host => ({ ...host, hasVideo: host.id === 'ana' })) }, 'withoutVideo', /Bo has no video account/],
   ['an approval in haste', withSettings({ approval: true, leadTimeMinutes: 0 }), 'hastyApproval', /nobody has answered/],

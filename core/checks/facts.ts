@@ -1,5 +1,6 @@
 import { hostIdsOf, queryFor, type Settings } from '../event-type/settings'
-import { answerQuery, type Opening, type QueryHost } from '../openings'
+import type { HostTime } from '../event-type/host-time'
+import { answer, type Opening } from '../openings'
 import { hoursOf } from '../openings/windows'
 import { DAY, formatInstant, instantToSeconds } from '../time/civil'
 import type { Intervals } from '../time/intervals'
@@ -15,7 +16,7 @@ export interface Facts extends CheckContext {
   pool: CheckHost[]
   firstName: (hostId: string) => string
   /** Openings of the next days for these settings instead of the definition's, for its first duration. */
-  openingsWith: (change: Partial<Settings>, time?: readonly QueryHost[]) => Opening[]
+  openingsWith: (change: Partial<Settings>, time?: readonly HostTime[]) => Opening[]
   openings: Opening[]
   /** The hours a host has for this event type over four weeks, in seconds; each computed once. */
   hoursOf: (hostId: string) => Intervals
@@ -26,7 +27,7 @@ export function factsOf(context: CheckContext): Facts {
   const { settings, chairs } = definition
   const ids = new Set(hostIdsOf(chairs))
   const now = instantToSeconds(context.now)
-  const openingsWith = (change: Partial<Settings>, over = time) => answerQuery(queryFor({ ...settings, ...change }, chairs, over, {
+  const openingsWith = (change: Partial<Settings>, over = time) => answer(queryFor({ ...settings, ...change }, chairs, over, {
     now: context.now, from: context.now, to: formatInstant(now + CHECKED_DAYS * DAY), holidays,
   })).openings
   const query = queryFor(settings, chairs, time, { now: context.now, from: context.now, to: context.now, holidays })

@@ -2,7 +2,7 @@ import type { Definition } from '../event-type/definition'
 import type { Panel } from '../event-type/sentence'
 import type { Settings } from '../event-type/settings'
 import type { HolidayDates } from '../hours/plan'
-import type { QueryHost } from '../openings'
+import type { HostTime } from '../event-type/host-time'
 
 /** What a check finds about a set-up, and what it looks at. */
 
@@ -36,7 +36,7 @@ export interface CheckContext {
   /** All hosts of the workspace. */
   hosts: readonly CheckHost[]
   /** Hours and taken time, at least of the hosts in the chairs, for the next 14 days. */
-  time: readonly QueryHost[]
+  time: readonly HostTime[]
   holidays: HolidayDates
   /** Other event types, offers and pages that lead to this one. */
   linkedFrom: readonly string[]

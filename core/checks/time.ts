@@ -1,3 +1,4 @@
+import { planFor } from '../event-type/host-time'
 import type { Settings } from '../event-type/settings'
 import type { HoursPlan } from '../openings'
 import { DAY, dateToDays, instantToSeconds, MINUTE, parseClock, weekdayIndex, weekdays } from '../time/civil'
@@ -142,9 +143,12 @@ export function planZones({ settings, pool, definition }: Facts): Finding[] {
 /** Weekly windows that hold a wall-clock time which a clock change of the coming year skips or repeats. */
 export function clockChanges({ settings, pool, time, now }: Facts): Finding[] {
   const own = settings.hours.mode === 'hosts' ? [] : [{ whose: 'its hours', plan: settings.hours.plan, wayOut: { kind: 'open', words: 'Change the hours', panel: 'hours' } as const }]
-  const hosts = settings.hours.mode === 'replace' ? [] : pool.flatMap(host => (time.find(candidate => candidate.id === host.id)?.plans ?? []).map(plan => ({
-    whose: `${host.name}’s hours`, plan, wayOut: { kind: 'go', words: 'Open these hours', to: `/desk/hours/${host.plans[0]?.id ?? ''}` } as const,
-  })))
+  const hosts = settings.hours.mode === 'replace' ? [] : pool.flatMap((host) => {
+    const known = time.find(candidate => candidate.id === host.id)
+    const applying = known && planFor(known, settings.hours)
+    if (!applying) return []
+    return [{ whose: `${host.name}’s hours`, plan: applying.plan, wayOut: { kind: 'go', words: 'Open these hours', to: `/desk/hours/${applying.id}` } as const }]
+  })
   const first = instantToSeconds(now)
   const found = [...own, ...hosts].flatMap(({ whose, plan, wayOut }) => {
     const change = changeWithin(plan, first)

@@ -1,4 +1,4 @@
-import { answerQuery } from '../openings'
+import { answer } from '../openings'
 import { formatReasons } from '../openings/format-reason'
 import { instantToSeconds, MINUTE } from '../time/civil'
 import { formatDuration } from '../time/format'
@@ -52,7 +52,7 @@ function reasonsAgainst(definition: Definition, knowledge: Knowledge, session: B
   const time = knowledge.time.map(host => ({ ...host, sessions: host.sessions.filter(other => other.id !== session.id) }))
   const free = { ...definition, chairs: seated, settings: { ...settings, leadTimeMinutes: 0, seats: 1 } }
   const query = benchQuery(free, { ...knowledge, time }, { from: start, to: start, durationMinutes: minutes, explain: [session.start] })
-  const [explanation] = answerQuery(query).explanations ?? []
+  const [explanation] = answer(query).explanations ?? []
   if (!explanation || explanation.offered) return reasons
   return [...reasons, ...formatReasons(explanation, { query, zone: reader.zone, locale: reader.locale, names: new Map(Object.entries(reader.names)), now: instantToSeconds(knowledge.now) }).map(reason => reason.words)]
 }

@@ -60,7 +60,7 @@ describe('changes of two people', () => {
 
 describe('sessions booked already', () => {
   const session = { id: 's1', start: '2027-03-10T10:00:00Z', end: '2027-03-10T10:30:00Z', hostIds: ['ana'], placeKey: 'video', clients: ['Marta'] }
-  const own = { id: 's1', start: session.start, end: session.end, bufferBeforeMinutes: 0, bufferAfterMinutes: 0, sameEventType: true, seatsTaken: 1 }
+  const own = { id: 's1', start: instantToSeconds(session.start), end: instantToSeconds(session.end), bufferBeforeMinutes: 0, bufferAfterMinutes: 0, sameEventType: true, seatsTaken: 1 }
   const time = sampleTime().map(host => (host.id === 'ana' ? { ...host, sessions: [own] } : host))
   const reasons = (definition: typeof base) => noLongerAllowed(definition, { time, holidays: {}, now: NOW }, [session], { zone: 'Europe/Lisbon', locale: 'en-GB', names: { ana: 'Ana', bo: 'Bo' } }).flatMap(item => item.reasons)
 
@@ -81,7 +81,7 @@ describe('sessions booked already', () => {
 describe('what a definition means', () => {
   it('hatches the hours in which nobody of a chair is free', () => {
     const busy = { start: '2027-03-09T10:00:00Z', end: '2027-03-09T12:00:00Z' }
-    const time = sampleTime().map(host => ({ ...host, busy: host.id === 'ana' ? [busy] : [{ start: '2027-03-09T11:00:00Z', end: '2027-03-09T18:00:00Z' }] }))
+    const time = sampleTime().map(host => ({ ...host, busy: (host.id === 'ana' ? [busy.start, busy.end] : ['2027-03-09T11:00:00Z', '2027-03-09T18:00:00Z']).map(instantToSeconds) }))
     const from = instantToSeconds('2027-03-09T00:00:00Z')
     const { taken, starts } = consequencesOf(base, { time, holidays: {}, now: NOW }, { from, to: from + 86_400 })
     expect(taken).toEqual([busy.start.replace('10:', '11:'), busy.end].map(instantToSeconds))

@@ -1,4 +1,4 @@
-import type { Explanation, OpeningsQuery, QueryHost } from '../openings'
+import type { EngineQuery, Explanation } from '../openings'
 import { type Compiled, compile } from '../openings/compile'
 import { explainStarts } from '../openings/explain'
 import { jointHours } from '../openings/grid'
@@ -7,13 +7,14 @@ import type { HolidayDates } from '../hours/plan'
 import { formatInstant, instantToSeconds } from '../time/civil'
 import { intersect, type Intervals, subtract, union, unionOf } from '../time/intervals'
 import type { Definition } from './definition'
+import type { HostTime } from './host-time'
 import { queryFor } from './settings'
 
 /** What a definition means for clients: openings, and where time is taken. */
 
 /** What is known around an event type while it is edited. */
 export interface Knowledge {
-  time: readonly QueryHost[]
+  time: readonly HostTime[]
   holidays: HolidayDates
   /** RFC 3339, UTC. */
   now: string
@@ -37,7 +38,7 @@ export interface Consequences {
   explanations: Explanation[]
 }
 
-export function benchQuery(definition: Definition, { time, holidays, now }: Knowledge, span: Span): OpeningsQuery {
+export function benchQuery(definition: Definition, { time, holidays, now }: Knowledge, span: Span): EngineQuery {
   return queryFor(definition.settings, definition.chairs, time, {
     now,
     from: formatInstant(span.from),
@@ -68,7 +69,7 @@ function takenTime(compiled: Compiled): Intervals {
   const joint = jointHours(compiled, hours)
   const free = new Map(compiled.hosts.map((host) => {
     const sessions = host.sessions.flatMap(session => [session.start - session.before, session.end + session.after])
-    return [host, subtract(hours.get(host) ?? [], union(sessions.length === 0 ? host.busy : [...host.busy, ...sessions]))]
+    return [host, subtract(hours.get(host) ?? [], union(sessions.length === 0 ? host.busy : [...Array.from(host.busy), ...sessions]))]
   }))
   return intersect(unionOf(compiled.chairs.map(chair => subtract(joint, unionOf(chair.hosts.map(host => free.get(host) ?? []))))), [compiled.from, compiled.to])
 }

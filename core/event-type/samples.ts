@@ -1,7 +1,7 @@
 import { plainPlan } from '../hours/plan'
-import type { QueryHost } from '../openings'
 import { parseHours } from '../time/hours-text'
 import type { Definition } from './definition'
+import type { HostTime } from './host-time'
 import { type SettingsInput, settingsSchema } from './settings'
 
 /** A sound set-up that tests change one thing of. */
@@ -21,10 +21,10 @@ export const sampleHosts = [
   { id: 'bo', name: 'Bo Lind', timeZone: 'Europe/Lisbon' },
 ]
 
-export function sampleTime(hours: Record<string, string> = {}): QueryHost[] {
+export function sampleTime(hours: Record<string, string> = {}): HostTime[] {
   return sampleHosts.map(({ id, timeZone }) => {
     const { holidays: _none, ...plan } = plainPlan(timeZone, parseHours(hours[id] ?? 'Mo-Fr 09:00-17:00'))
-    return { id, plans: [plan], busy: [], sessions: [] }
+    return { id, plans: [{ id: `${id}-usual`, isDefault: true, plan }], busy: [], sessions: [] }
   })
 }
 

@@ -1,7 +1,8 @@
 import { z } from 'zod'
 import { questionsSchema } from '../intake'
 import { enginePlan, type HolidayDates, storedPlanSchema } from '../hours/plan'
-import { horizonSchema, type OpeningsQuery, type QueryHost, zoneName } from '../openings'
+import { type EngineQuery, horizonSchema, zoneName } from '../openings'
+import { type HostTime, planFor } from './host-time'
 import { placeKinds } from './words'
 
 /** What an event type's owner decides, apart from who sits in its chairs. */
@@ -28,6 +29,9 @@ const whole = (least: number, most: number, words: string) =>
 
 const webAddress = z.union([z.literal(''), z.url({ protocol: /^https?$/, hostname: z.regexes.domain, error: 'Write an address such as https://place.example/thanks' })])
 
+/** Which of a host's hours plans applies, by host id; the default plan for those who are not named. */
+const hostPlans = z.record(z.string().max(64), z.string().max(64)).optional()
+
 const PRESET_COLOUR = '#54305C'
 
 export const settingsSchema = z.strictObject({
@@ -50,8 +54,8 @@ export const settingsSchema = z.strictObject({
   /** Whether clients may bring people along. */
   guests: z.boolean().default(true),
   hours: z.discriminatedUnion('mode', [
-    z.strictObject({ mode: z.literal('hosts') }),
-    z.strictObject({ mode: z.literal('narrow'), plan: storedPlanSchema }),
+    z.strictObject({ mode: z.literal('hosts'), hostPlans }),
+    z.strictObject({ mode: z.literal('narrow'), hostPlans, plan: storedPlanSchema }),
     z.strictObject({ mode: z.literal('replace'), plan: storedPlanSchema }),
   ]),
   places: z.array(placeSchema).min(1, 'Say where it takes place').max(10, 'At most 10 places'),
@@ -96,7 +100,7 @@ export interface QuerySpan {
 }
 
 /** The openings query of an event type: its settings and chairs over what is known of the hosts. */
-export function queryFor(settings: Settings, chairs: readonly Chair[], hosts: readonly QueryHost[], span: QuerySpan): OpeningsQuery {
+export function queryFor(settings: Settings, chairs: readonly Chair[], hosts: readonly HostTime[], span: QuerySpan): EngineQuery {
   const { hours } = settings
   const ids = new Set(hostIdsOf(chairs))
   const own = hours.mode === 'hosts' ? [] : [enginePlan(hours.plan, span.holidays ?? {})]
@@ -118,10 +122,10 @@ export function queryFor(settings: Settings, chairs: readonly Chair[], hosts: re
       seats: settings.seats,
       chairs: chairs.map(chair => ({ id: chair.id, hosts: chair.hosts.map(host => host.id) })),
     },
-    hosts: hosts.filter(host => ids.has(host.id)).map(host => ({
-      ...host,
-      plans: hours.mode === 'replace' ? own : [...host.plans, ...own],
-    })),
+    hosts: hosts.filter(host => ids.has(host.id)).map((host) => {
+      const applying = planFor(host, hours)
+      return { ...host, plans: hours.mode === 'replace' || !applying ? own : [applying.plan, ...own] }
+    }),
     openedOver: [],
     ...(span.explain ? { explain: span.explain } : {}),
   }

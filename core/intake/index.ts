@@ -76,13 +76,19 @@ export function possibleConditions(question: Question): (string | boolean)[] {
 
 export type AnswerValue = string | number | boolean | string[]
 
+/** A question in the wording in which it was answered. */
+export type AskedQuestion = Pick<Question, 'kind' | 'label' | 'options'>
+
 export interface Answer {
   key: string
-  /** The wording the answer was given to. */
-  label: string
+  question: AskedQuestion
   value: AnswerValue
-  /** The value in words: option labels, yes or no. */
-  words: string
+}
+
+/** An answer as it is shown. */
+export interface AnswerText {
+  label: string
+  text: string
 }
 
 export interface FieldError {
@@ -130,7 +136,7 @@ export function checkAnswers(
     }
     const checked = checks[question.kind](value, question)
     if (typeof checked === 'object' && 'fault' in checked) errors.push({ path: `answers.${question.key}`, message: checked.fault })
-    else answers.push({ key: question.key, label: question.label, value: checked, words: inWords(question, checked) })
+    else answers.push({ key: question.key, question: askedQuestion(question), value: checked })
   }
   return { answers, errors }
 }
@@ -191,11 +197,20 @@ function isEmpty(value: unknown): boolean {
     || (Array.isArray(value) && value.length === 0)
 }
 
-function optionLabel(question: Question, value: string): string | undefined {
+function askedQuestion({ kind, label, options }: Question): AskedQuestion {
+  return { kind, label, ...(options && hasOptions(kind) ? { options } : {}) }
+}
+
+function optionLabel(question: AskedQuestion, value: string): string | undefined {
   return question.options?.find(option => option.value === value)?.label
 }
 
-function inWords(question: Question, value: AnswerValue): string {
+/** An answer under the wording of its question: option labels, yes or no, a date in full. */
+export function formatAnswer({ question, value }: Pick<Answer, 'question' | 'value'>): AnswerText {
+  return { label: question.label, text: formatValue(question, value) }
+}
+
+function formatValue(question: AskedQuestion, value: AnswerValue): string {
   if (typeof value === 'boolean') return value ? 'Yes' : 'No'
   if (Array.isArray(value)) return value.map(item => optionLabel(question, item) ?? item).join(', ')
   if (question.kind === 'date') return formatFullDate(dateToDays(String(value)), 'en-GB')

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { nasty } from '../../tests/support/spoil'
-import { askedQuestions, checkAnswers, optionsOfLines, phoneNumber, presetAnswers, type Question, type QuestionKind, questionKinds, questionSchema, questionsSchema } from '.'
+import { askedQuestions, checkAnswers, formatAnswer, optionsOfLines, phoneNumber, presetAnswers, type Question, type QuestionKind, questionKinds, questionSchema, questionsSchema } from '.'
 
 const options = [{ value: 'p', label: 'Paper' }, { value: 'l', label: 'Leather' }]
 const question = (kind: QuestionKind, more: Partial<Question> = {}): Question => ({ key: 'q', kind, label: 'Which?', required: true, ...(kind.startsWith('choice') ? { options } : {}), ...more })
@@ -17,8 +17,10 @@ describe('answers', () => {
     ['yesNo', false, false, 'No'],
     ['date', '2027-03-08', '2027-03-08', '8 March 2027'],
     ['number', 2.5, 2.5, '2.5'],
-  ])('of kind %s are kept with their wording', (kind, given, value, words) => {
-    expect(checkAnswers([question(kind)], { q: given })).toEqual({ answers: [{ key: 'q', label: 'Which?', value, words }], errors: [] })
+  ])('of kind %s are saved as values with the wording of their question', (kind, given, value, text) => {
+    const { answers, errors } = checkAnswers([question(kind)], { q: given })
+    expect({ answers, errors }).toMatchObject({ answers: [{ key: 'q', question: { kind, label: 'Which?' }, value }], errors: [] })
+    expect(answers.map(formatAnswer)).toEqual([{ label: 'Which?', text }])
   })
 
   it.each<[QuestionKind, unknown]>([

@@ -1,12 +1,13 @@
+import type { AnswerText } from '../intake'
 import { formatDay, formatTime, formatZone } from '../time/format'
 import { describeClockChange } from './clock-change'
 import { htmlMessage, type Message } from './html'
-import { type Audience, type Occasion, wordings } from './occasions'
+import { type Audience, type Occasion, occasionTable } from './occasions'
 import { quoteContinuation } from './quoting'
 import { createTemplateEngine } from './templates'
 
 export { type AccountFields, renderAccountMessage } from './account'
-export { type Audience, type Occasion, occasions } from './occasions'
+export { type Audience, isOccasion, type Occasion, occasions, occasionTable } from './occasions'
 export type { Message } from './html'
 export { quoteContinuation } from './quoting'
 export { PRESET_TITLE, renderTitle, type RenderedTitle, titleFault } from './title'
@@ -16,13 +17,15 @@ export interface MessageFields {
   workspace: { name: string }
   eventType: { name: string, page: string }
   client: { name: string, email: string, phone: string }
-  booking: { page: string }
+  booking: { page: string, canCancel: boolean }
+  /** Who made the change that the message is about. */
+  actor: string
   session: { page: string }
   hosts: string
   reason: string
   place: string
   room: { expected: boolean, link: string, number: string, passcode: string }
-  answers: { label: string, words: string }[]
+  answers: AnswerText[]
   when: { start: number, end: number, now: number, readerZone: string, otherZone: string, locale: string }
 }
 
@@ -30,7 +33,7 @@ const engine = createTemplateEngine('message')
 
 /** Renders a message for its reader: subject on one line, text, and HTML in which all of the text is text. */
 export function renderMessage(occasion: Occasion, audience: Audience, fields: MessageFields): Message {
-  const wording = wordings[occasion][audience]
+  const wording = occasionTable[occasion].wording[audience]
   const { start, readerZone, locale } = fields.when
   const scope = {
     ...fields,
@@ -58,7 +61,7 @@ function factsOf(occasion: Occasion, audience: Audience, fields: MessageFields):
   const facts: [string, string][] = [['When', formatSessionTime(start, end, readerZone, locale)]]
   if (otherZone !== readerZone) facts.push([audience === 'client' ? 'For your host' : 'For the client', formatSessionTime(start, end, otherZone, locale)])
   const change = describeClockChange([readerZone, otherZone], now, start, locale)
-  if (change && occasion !== 'cancelled' && occasion !== 'declined') facts.push(['Clock change', change])
+  if (change && occasionTable[occasion].lasts !== 'dayOrStart') facts.push(['Clock change', change])
   facts.push(['Where', fields.place])
   if (fields.room.link) {
     facts.push(['Link', fields.room.link], ['Number', fields.room.number], ['Passcode', fields.room.passcode])
@@ -68,8 +71,8 @@ function factsOf(occasion: Occasion, audience: Audience, fields: MessageFields):
     facts.push(['Client', fields.client.name], ['E-mail', fields.client.email])
     if (fields.client.phone) facts.push(['Phone', fields.client.phone])
   }
-  if (occasion === 'booked' || occasion === 'awaitingApproval') {
-    for (const answer of fields.answers) facts.push([answer.label, answer.words])
+  if (occasionTable[occasion].withAnswers) {
+    for (const answer of fields.answers) facts.push([answer.label, answer.text])
   }
   return facts.filter(([, value]) => value !== '')
 }

@@ -6,7 +6,8 @@ const fields = (change: Partial<MessageFields> = {}): MessageFields => ({
   workspace: { name: 'Fernhollow' },
   eventType: { name: 'Triage', page: 'https://book.example/f/triage' },
   client: { name: 'Ana', email: 'ana@place.example', phone: '' },
-  booking: { page: 'https://book.example/bookings/t' },
+  booking: { page: 'https://book.example/bookings/t', canCancel: true },
+  actor: 'Ana',
   session: { page: 'https://book.example/desk/sessions/s' },
   hosts: 'Ottoline Marsh',
   reason: '',
@@ -40,7 +41,7 @@ describe('messages', () => {
     const nasty = '<img src=x onerror=alert(1)> {{ workspace.name }}'
     for (const audience of ['client', 'host'] as const) {
       const { html, subject } = renderMessage(occasion, audience, fields({
-        client: { name: nasty, email: 'a@b.example', phone: '' }, reason: 'See: https://evil.example', answers: [{ label: nasty, words: `${nasty}\nsecond line` }],
+        client: { name: nasty, email: 'a@b.example', phone: '' }, reason: 'See: https://evil.example', answers: [{ label: nasty, text: `${nasty}\nsecond line` }],
       }))
       expect(html).not.toContain('<img')
       expect(html).not.toContain('href="https://evil.example')

@@ -1,6 +1,6 @@
 import type { BookingState } from '../booking/states'
 
-/** The messages that go out by themselves, as Liquid over the fields of `MessageFields`. */
+/** The messages that go out by themselves: when each is still true, what goes with it, and its words in Liquid. */
 
 export const occasions = ['booked', 'awaitingApproval', 'declined', 'cancelled', 'linkFollows'] as const
 export type Occasion = (typeof occasions)[number]
@@ -9,96 +9,126 @@ export type Occasion = (typeof occasions)[number]
 export const accountOccasions = ['confirmAddress', 'addressKnown'] as const
 export type AccountOccasion = (typeof accountOccasions)[number]
 
-/** The booking's states in which an occasion's message is still true; in any other, a later change has overtaken it. */
-export const occasionStates: Record<Occasion, readonly BookingState[]> = {
-  booked: ['confirmed', 'attended', 'missed'],
-  linkFollows: ['confirmed', 'attended', 'missed'],
-  awaitingApproval: ['awaitingApproval'],
-  declined: ['declined'],
-  cancelled: ['cancelled'],
-}
-
-/** Word that something does not take place is still of use for so long, even if the start has passed. Seconds. */
-const ENDING_LASTS = 24 * 3600
-
-/** Until when sending makes sense: a confirmation until the start, the link that follows it until the end. Instants in seconds. */
-export function messageDeadline(occasion: Occasion, session: { start: number, end: number }, plannedAt: number): number {
-  if (occasion === 'cancelled' || occasion === 'declined') return Math.max(session.start, plannedAt + ENDING_LASTS)
-  return occasion === 'linkFollows' ? session.end : session.start
-}
-
 export type Audience = 'client' | 'host'
 
+/** Subject and body over the fields of `MessageFields`. */
 export interface Wording {
   subject: string
   opening: string
   closing: string
 }
 
-// Guests have no page of their own: only the client can change a booking.
-const manage = '{% if booking.page != "" %}You can see, keep in your calendar or cancel this booking at any time: {{ booking.page }}\n\n{% endif %}'
+interface OccasionRow {
+  /** What its message is called within a sentence. */
+  name: string
+  /** The booking's states in which the message is still true; in any other, a later change has overtaken it. */
+  states: readonly BookingState[]
+  /** iTIP method (RFC 5546) of the calendar entry that goes with it; null where there is no entry. */
+  calendar: 'REQUEST' | 'CANCEL' | null
+  /** Until when sending makes sense: the session's start or end, or a day after it was planned where that is later. */
+  lasts: 'start' | 'end' | 'dayOrStart'
+  /** Whether the client's answers stand in it. */
+  withAnswers: boolean
+  wording: Record<Audience, Wording>
+}
 
-export const wordings: Record<Occasion, Record<Audience, Wording>> = {
+const CONFIRMED = ['confirmed', 'attended', 'missed'] as const
+
+// Guests have no page of their own, and what can no longer be changed is not offered for change.
+const manage = '{% if booking.page != "" %}You can see, keep in your calendar{% if booking.canCancel %} or cancel{% endif %} this booking at any time: {{ booking.page }}\n\n{% endif %}'
+const linkFollows = '{% if room.expected and room.link == "" %} The video link is still being made; it follows in a mail of its own.{% endif %}'
+
+export const occasionTable: Record<Occasion, OccasionRow> = {
   booked: {
-    client: {
-      subject: '{{ eventType.name }}, {{ when.short }}',
-      opening: 'Hello {{ client.name }},\n\nyour {{ eventType.name }} with {{ hosts }} is booked.'
-        + '{% if room.expected and room.link == "" %} The video link is still being made; it follows in a mail of its own.{% endif %}',
-      closing: `${manage}{{ workspace.name }}`,
-    },
-    host: {
-      subject: '{{ client.name }}: {{ eventType.name }}, {{ when.short }}',
-      opening: '{{ client.name }} has booked {{ eventType.name }} with {{ hosts }}.'
-        + '{% if room.expected and room.link == "" %} The video link is still being made; it follows in a mail of its own.{% endif %}',
-      closing: 'Everything about this session: {{ session.page }}',
+    name: 'the confirmation', states: CONFIRMED, calendar: 'REQUEST', lasts: 'start', withAnswers: true,
+    wording: {
+      client: {
+        subject: '{{ eventType.name }}, {{ when.short }}',
+        opening: `Hello {{ client.name }},\n\nyour {{ eventType.name }} with {{ hosts }} is booked.${linkFollows}`,
+        closing: `${manage}{{ workspace.name }}`,
+      },
+      host: {
+        subject: '{{ client.name }}: {{ eventType.name }}, {{ when.short }}',
+        opening: `{{ client.name }} has booked {{ eventType.name }} with {{ hosts }}.${linkFollows}`,
+        closing: 'Everything about this session: {{ session.page }}',
+      },
     },
   },
   awaitingApproval: {
-    client: {
-      subject: 'Asked for: {{ eventType.name }}, {{ when.short }}',
-      opening: 'Hello {{ client.name }},\n\nthank you for asking for {{ eventType.name }}. The time is kept for you until {{ hosts }} says yes or no; you hear from us either way.',
-      closing: 'You can see or withdraw it here: {{ booking.page }}\n\n{{ workspace.name }}',
-    },
-    host: {
-      subject: 'To approve: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
-      opening: '{{ client.name }} asks for {{ eventType.name }}. The time is kept until you approve or decline.',
-      closing: 'Approve or decline here: {{ session.page }}',
+    name: 'word that it waits for approval', states: ['awaitingApproval'], calendar: null, lasts: 'start', withAnswers: true,
+    wording: {
+      client: {
+        subject: 'Asked for: {{ eventType.name }}, {{ when.short }}',
+        opening: 'Hello {{ client.name }},\n\nthank you for asking for {{ eventType.name }}. The time is kept for you until {{ hosts }} says yes or no; you hear from us either way.',
+        closing: '{% if booking.page != "" %}You can see or withdraw it here: {{ booking.page }}\n\n{% endif %}{{ workspace.name }}',
+      },
+      host: {
+        subject: 'To approve: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
+        opening: '{{ client.name }} asks for {{ eventType.name }}. The time is kept until you approve or decline.',
+        closing: 'Approve or decline here: {{ session.page }}',
+      },
     },
   },
   declined: {
-    client: {
-      subject: 'Not possible: {{ eventType.name }}, {{ when.short }}',
-      opening: 'Hello {{ client.name }},\n\nwe are sorry: {{ eventType.name }} at this time is not possible. The time is free again, and you are welcome to choose another.',
-      closing: 'Other times: {{ eventType.page }}\n\n{{ workspace.name }}',
-    },
-    host: {
-      subject: 'Declined: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
-      opening: 'The request of {{ client.name }} for {{ eventType.name }} was declined.',
-      closing: 'The session: {{ session.page }}',
+    name: 'word that it was declined', states: ['declined'], calendar: null, lasts: 'dayOrStart', withAnswers: false,
+    wording: {
+      client: {
+        subject: 'Not possible: {{ eventType.name }}, {{ when.short }}',
+        opening: 'Hello {{ client.name }},\n\nwe are sorry: {{ eventType.name }} at this time is not possible. The time is free again, and you are welcome to choose another.',
+        closing: 'Other times: {{ eventType.page }}\n\n{{ workspace.name }}',
+      },
+      host: {
+        subject: 'Declined: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
+        opening: 'The request of {{ client.name }} for {{ eventType.name }} was declined.',
+        closing: 'The session: {{ session.page }}',
+      },
     },
   },
   cancelled: {
-    client: {
-      subject: 'Cancelled: {{ eventType.name }}, {{ when.short }}',
-      opening: 'Hello {{ client.name }},\n\nyour {{ eventType.name }} with {{ hosts }} is cancelled.',
-      closing: 'If you would like another time: {{ eventType.page }}\n\n{{ workspace.name }}',
-    },
-    host: {
-      subject: 'Cancelled: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
-      opening: '{{ client.name }} has cancelled {{ eventType.name }}.',
-      closing: 'The session: {{ session.page }}',
+    name: 'the cancellation', states: ['cancelled'], calendar: 'CANCEL', lasts: 'dayOrStart', withAnswers: false,
+    wording: {
+      client: {
+        subject: 'Cancelled: {{ eventType.name }}, {{ when.short }}',
+        opening: 'Hello {{ client.name }},\n\nyour {{ eventType.name }} with {{ hosts }} is cancelled.',
+        closing: 'If you would like another time: {{ eventType.page }}\n\n{{ workspace.name }}',
+      },
+      host: {
+        subject: 'Cancelled: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
+        opening: '{{ actor }} has cancelled {{ eventType.name }}{% if actor != client.name %} with {{ client.name }}{% endif %}.',
+        closing: 'The session: {{ session.page }}',
+      },
     },
   },
   linkFollows: {
-    client: {
-      subject: 'Your video link: {{ eventType.name }}, {{ when.short }}',
-      opening: 'Hello {{ client.name }},\n\nhere is the video link for your {{ eventType.name }} with {{ hosts }}.',
-      closing: `${manage}{{ workspace.name }}`,
-    },
-    host: {
-      subject: 'The video link: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
-      opening: 'The room for {{ eventType.name }} with {{ client.name }} is ready.',
-      closing: 'Everything about this session: {{ session.page }}',
+    name: 'the video link', states: CONFIRMED, calendar: 'REQUEST', lasts: 'end', withAnswers: false,
+    wording: {
+      client: {
+        subject: 'Your video link: {{ eventType.name }}, {{ when.short }}',
+        opening: 'Hello {{ client.name }},\n\nhere is the video link for your {{ eventType.name }} with {{ hosts }}.',
+        closing: `${manage}{{ workspace.name }}`,
+      },
+      host: {
+        subject: 'The video link: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
+        opening: 'The room for {{ eventType.name }} with {{ client.name }} is ready.',
+        closing: 'Everything about this session: {{ session.page }}',
+      },
     },
   },
+}
+
+export function isOccasion(text: string): text is Occasion {
+  return occasions.some(occasion => occasion === text)
+}
+
+/** What an occasion's message is called within a sentence. */
+export function occasionName(occasion: string): string {
+  return isOccasion(occasion) ? occasionTable[occasion].name : 'a message'
+}
+
+const DAY = 24 * 3600
+
+/** Until when sending makes sense. Instants in seconds. */
+export function messageDeadline(occasion: Occasion, session: { start: number, end: number }, plannedAt: number): number {
+  const { lasts } = occasionTable[occasion]
+  return lasts === 'dayOrStart' ? Math.max(session.start, plannedAt + DAY) : session[lasts]
 }

@@ -1,4 +1,5 @@
 import type { z } from 'zod'
+import { fromCase } from './engine-query'
 import { type OpeningsQuery, querySchema } from './schema'
 import { sizeFault } from './query-size'
 
@@ -17,7 +18,7 @@ export function parseQuery(value: unknown): OpeningsQuery {
   if (issue?.code === 'unrecognized_keys') throw new CaseError(jsonPath([...issue.path, issue.keys[0] ?? '']), 'No such member belongs here')
   if (issue) throw new CaseError(jsonPath(issue.path), isMissing(value, issue.path) ? 'This member is missing' : sentence(issue))
   const query = result.data as OpeningsQuery
-  const fault = sizeFault(query)
+  const fault = sizeFault(fromCase(query))
   if (fault) throw new CaseError(jsonPath(fault.path), fault.message)
   return query
 }

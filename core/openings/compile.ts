@@ -1,8 +1,9 @@
-import { DAY, MINUTE, dateToDays, instantToSeconds, isoWeekOf, MOST_TOGETHER, readInstants, weekdayIndex } from '../time/civil'
+import { DAY, MINUTE, dateToDays, instantToSeconds, isoWeekOf, weekdayIndex } from '../time/civil'
 import { type Zone, zoneOf } from '../time/zone'
-import type { Horizon, HoursPlan, OpeningsQuery, QueryHost } from './schema'
+import type { EngineHost, EngineQuery } from './engine-query'
+import type { Horizon, HoursPlan } from './schema'
 
-/** A query with every text turned into integers: instants as seconds since the epoch, dates as days. */
+/** A query with every text turned into integers (instants as seconds since the epoch, dates as days) and indexed. */
 export interface Compiled {
   zone: Zone
   now: number
@@ -21,17 +22,17 @@ export interface Compiled {
   hosts: CompiledHost[]
   joinable: Map<number, Joinable>
   /** Starts and ends, one after another. */
-  openedOver: Float64Array
+  openedOver: number[]
 }
 
 export interface CompiledHost {
   id: string
   plans: readonly HoursPlan[]
   /** Starts and ends, one after another, in the order given. */
-  busy: Float64Array
+  busy: ArrayLike<number>
   sessions: CompiledSession[]
   /** Starts and ends of what is opened over for the host, one after another. */
-  openedOver: Float64Array
+  openedOver: number[]
   /** Sessions of this event type by local date and by ISO week (its Monday). */
   perDay: Map<number, number>
   perWeek: Map<number, number>
@@ -52,7 +53,7 @@ export interface Joinable {
   seatsLeft: number
 }
 
-export function compile(query: OpeningsQuery): Compiled {
+export function compile(query: EngineQuery): Compiled {
   const { eventType } = query
   const zone = zoneOf(eventType.timeZone)
   const now = instantToSeconds(query.now)
@@ -82,11 +83,11 @@ export function compile(query: OpeningsQuery): Compiled {
   }
 }
 
-function compileHost(host: QueryHost, zone: Zone, openedOver: OpeningsQuery['openedOver']): CompiledHost {
+function compileHost(host: EngineHost, zone: Zone, openedOver: EngineQuery['openedOver']): CompiledHost {
   const sessions = host.sessions.map(session => ({
     id: session.id,
-    start: instantToSeconds(session.start),
-    end: instantToSeconds(session.end),
+    start: session.start,
+    end: session.end,
     before: session.bufferBeforeMinutes * MINUTE,
     after: session.bufferAfterMinutes * MINUTE,
     sameEventType: session.sameEventType,
@@ -103,7 +104,7 @@ function compileHost(host: QueryHost, zone: Zone, openedOver: OpeningsQuery['ope
   return {
     id: host.id,
     plans: host.plans,
-    busy: boundsOf(host.busy),
+    busy: host.busy,
     sessions,
     openedOver: boundsOf(openedOver.filter(entry => entry.hosts.includes(host.id))),
     perDay,
@@ -151,15 +152,8 @@ function afterWorkingDays(today: number, count: number, holidays: ReadonlySet<nu
   return day
 }
 
-function boundsOf(intervals: readonly { start: string, end: string }[]): Float64Array {
-  const bounds = new Float64Array(intervals.length * 2)
-  for (let first = 0; first < intervals.length; first += MOST_TOGETHER / 2) {
-    const end = Math.min(intervals.length, first + MOST_TOGETHER / 2)
-    let joined = ''
-    for (let i = first; i < end; i++) joined += (intervals[i]?.start ?? '') + (intervals[i]?.end ?? '')
-    readInstants(joined, bounds, first * 2)
-  }
-  return bounds
+function boundsOf(intervals: readonly { start: string, end: string }[]): number[] {
+  return intervals.flatMap(({ start, end }) => [instantToSeconds(start), instantToSeconds(end)])
 }
 
 function count(counts: Map<number, number>, key: number): void {

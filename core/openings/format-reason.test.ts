@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { queries } from '../../tests/oracle/cases'
 import { instantToSeconds } from '../time/civil'
-import { answerQuery, type OpeningsQuery, parseQuery } from '.'
+import { answerQuery, fromCase, type OpeningsQuery, parseQuery } from '.'
 import { neutralCase } from './neutral'
 import { formatReasons } from './format-reason'
 
@@ -25,7 +25,7 @@ const query: OpeningsQuery = {
 function reasonsAt(at: string, change: Partial<OpeningsQuery['eventType']> = {}): string[] {
   const asked = { ...query, eventType: { ...query.eventType, ...change }, explain: [at] }
   return (answerQuery(asked).explanations ?? []).flatMap(explanation => formatReasons(explanation, {
-    query: asked, names: new Map([['o', 'Ottoline']]), zone: 'Europe/Lisbon', locale: 'en-GB', now: instantToSeconds(query.now),
+    query: fromCase(asked), names: new Map([['o', 'Ottoline']]), zone: 'Europe/Lisbon', locale: 'en-GB', now: instantToSeconds(query.now),
   })).map(({ words, setting }) => `${words} [${setting}]`)
 }
 
@@ -45,7 +45,7 @@ describe('reasons in words', () => {
   it('are there for every reason that ever comes', () => {
     fc.assert(fc.property(queries, (any) => {
       for (const explanation of answerQuery(any).explanations ?? []) {
-        const said = formatReasons(explanation, { query: any, names: new Map(), zone: 'Asia/Kolkata', locale: 'en-GB', now: instantToSeconds(any.now) })
+        const said = formatReasons(explanation, { query: fromCase(any), names: new Map(), zone: 'Asia/Kolkata', locale: 'en-GB', now: instantToSeconds(any.now) })
         expect(new Set(said.map(reason => reason.code))).toEqual(new Set(explanation.reasons.map(reason => reason.code)))
         for (const { words, wayOut } of said) expect(`${words} ${wayOut}`).not.toMatch(/undefined|NaN|null/)
       }

@@ -2,7 +2,7 @@ import { dateToDays, instantToSeconds } from '../time/civil'
 import { plural, formatMonthDay, formatDay, formatList, formatDuration, formatTime } from '../time/format'
 import { zoneOf } from '../time/zone'
 import type { Explanation, Reason } from './explain'
-import type { OpeningsQuery } from './schema'
+import type { EngineQuery } from './engine-query'
 
 /** Explanations for people: a sentence for each reason, and what would change it. */
 
@@ -19,7 +19,7 @@ export interface ReasonText {
 
 export interface Listener {
   /** The query that was asked, for the minutes kept free around sessions. */
-  query: OpeningsQuery
+  query: EngineQuery
   /** Names by host id; a host without one is called by the id. */
   names: ReadonlyMap<string, string>
   zone: string
@@ -106,10 +106,10 @@ function formatOffGrid(nearest: string[]): Said {
 
 /** "Ottoline has another session until 11:10, and 10 minutes are kept free after it." */
 function formatSessionReason(
-  { host, start, end, bufferOnly }: Extract<Reason, { code: 'session' }>, name: string, at: number, { hosts, eventType }: OpeningsQuery, time: (text: string) => string,
+  { host, start, end, bufferOnly }: Extract<Reason, { code: 'session' }>, name: string, at: number, { hosts, eventType }: EngineQuery, time: (text: string) => string,
 ): Said {
   if (!bufferOnly) return { words: `${name} has another session from ${time(start)} to ${time(end)}.`, setting: 'sessions' }
-  const session = hosts.find(candidate => candidate.id === host)?.sessions.find(candidate => candidate.start === start && candidate.end === end)
+  const session = hosts.find(candidate => candidate.id === host)?.sessions.find(candidate => candidate.start === instantToSeconds(start) && candidate.end === instantToSeconds(end))
   const isBefore = instantToSeconds(end) <= at
   const minutes = isBefore
     ? (session?.bufferAfterMinutes ?? 0) + eventType.bufferBeforeMinutes

@@ -45,7 +45,7 @@ export function openingAt(compiled: Compiled, start: number, able: AbleHosts, jo
 
 const NOBODY: AbleHosts = {}
 
-/** As `offeredStarts`, without a word: visits each start in seconds, with the session that is joined there, if any. */
+/** Like `offeredStarts`, but without building strings: visits each start in seconds, with the session that is joined there, if any. */
 export function eachOffered(compiled: Compiled, visit: (start: number, able: AbleHosts, joined: Joinable | undefined) => void): void {
   const { from, to, joinable } = compiled
   if (from >= to) return
@@ -58,9 +58,9 @@ export function eachOffered(compiled: Compiled, visit: (start: number, able: Abl
   let able: AbleHosts | null = null
   let join = 0
   for (let candidate = 0; candidate < candidates.length; candidate++) {
-    let turn = first[candidate] ?? 0
-    if (turn > 0) {
-      for (; turn > 0; turn = next[turn] ?? 0) table.turn(host[turn] ?? 0)
+    let event = first[candidate] ?? 0
+    if (event > 0) {
+      for (; event > 0; event = next[event] ?? 0) table.toggle(host[event] ?? 0)
       able = table.able()
     }
     if (!able) continue
@@ -98,8 +98,8 @@ function freeOfJoinable({ joinable }: Compiled, starts: number[]): number[] {
 }
 
 /**
- * The hosts that turn able or unable at each candidate, as linked lists: `first` of a candidate is its first turn (0 for
- * none), `next` of a turn the one after it, `host` who turns.
+ * Events of a sweep line over the candidates: at each, the hosts that become able or unable, as linked lists. `first` of a
+ * candidate is its first event (0 for none), `next` of an event the one after it, `host` who toggles.
  */
 function toggleEvents(compiled: Compiled, candidates: readonly number[], hosts: readonly CompiledHost[], hours: ReadonlyMap<CompiledHost, Intervals>) {
   const runs = compiled.dailyLimit === null && compiled.weeklyLimit === null ? null : dayRuns(compiled, candidates)
@@ -108,9 +108,9 @@ function toggleEvents(compiled: Compiled, candidates: readonly number[], hosts: 
   const host = [0]
   hosts.forEach((item, index) => {
     const within = indicesWithin(candidates, ableStarts(compiled, item, hours.get(item) ?? []))
-    const turns = withinRuns(within, runs, day => withinLimits(compiled, item, day))
-    for (let i = 0; i < turns.length; i++) {
-      const candidate = turns[i] ?? 0
+    const toggles = withinRuns(within, runs, day => withinLimits(compiled, item, day))
+    for (let i = 0; i < toggles.length; i++) {
+      const candidate = toggles[i] ?? 0
       next.push(first[candidate] ?? 0)
       first[candidate] = host.push(index) - 1
     }
@@ -127,7 +127,7 @@ function indicesWithin(candidates: readonly number[], starts: Intervals): number
     const begin = candidate
     candidate = firstFrom(candidates, candidate, starts[i + 1] ?? 0)
     if (candidate === begin) continue
-    // Where no candidate lies in a gap, nobody turns: not at night, nor at noon.
+    // Where no candidate lies in a gap, nobody toggles: not at night, nor at noon.
     if (begin === found[found.length - 1]) found[found.length - 1] = candidate
     else found.push(begin, candidate)
   }

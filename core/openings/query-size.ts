@@ -1,7 +1,8 @@
 import { DAY, dateToDays, instantToSeconds } from '../time/civil'
 import { queryLimits } from './limits'
 import { COUNTED_DAYS, countOf } from './recurring'
-import type { HoursPlan, OpeningsQuery } from './schema'
+import type { EngineQuery } from './engine-query'
+import type { HoursPlan } from './schema'
 
 type SizeLimits = Readonly<Record<'spanDays' | 'gridSteps' | 'seatSteps' | 'planDays' | 'ruleDays' | 'blocks' | 'explanations', number>>
 
@@ -9,7 +10,7 @@ type SizeLimits = Readonly<Record<'spanDays' | 'gridSteps' | 'seatSteps' | 'plan
 const MOST_WINDOWS_A_DAY = 720
 
 /** Which part of a query is too large, with a sentence that says so, or null. */
-export function sizeFault({ from, to, eventType, hosts, openedOver, explain = [] }: OpeningsQuery, limits: SizeLimits = queryLimits): { path: (string | number)[], message: string } | null {
+export function sizeFault({ from, to, eventType, hosts, openedOver, explain = [] }: EngineQuery, limits: SizeLimits = queryLimits): { path: (string | number)[], message: string } | null {
   const [start, end] = [instantToSeconds(from), instantToSeconds(to)]
   const days = (end - start) / DAY + 5
   const step = eventType.startEveryMinutes * 60
@@ -17,7 +18,7 @@ export function sizeFault({ from, to, eventType, hosts, openedOver, explain = []
   const steps = (end - start + handPicked) / step
   const seats = eventType.chairs.reduce((sum, chair) => sum + chair.hosts.length, 0)
   const windows = hosts.flatMap(host => host.plans).reduce((sum, plan) => sum + 1 + Math.min(plan.weekly.length, MOST_WINDOWS_A_DAY), 0)
-  const blocks = hosts.reduce((sum, host) => sum + host.busy.length + host.sessions.length, 0)
+  const blocks = hosts.reduce((sum, host) => sum + host.busy.length / 2 + host.sessions.length, 0)
   const furthest = explain.reduce((latest, at) => Math.max(latest, instantToSeconds(at)), end)
 
   const found = ([path, amount, most, what]: readonly [string, number, number, string]) => amount > most
@@ -39,7 +40,7 @@ export function countedDays(recurring: HoursPlan['recurring'], until: number): n
 }
 
 /** A rule is followed over the span, or from its start where it counts its dates; the same rule only once. */
-function ruleDays(hosts: OpeningsQuery['hosts'], days: number, furthest: number): number {
+function ruleDays(hosts: EngineQuery['hosts'], days: number, furthest: number): number {
   const followed = new Map<string, number>()
   for (const { rrule, start } of hosts.flatMap(host => host.plans).flatMap(plan => plan.recurring)) {
     const since = (furthest - instantToSeconds(`${start}T00:00:00Z`)) / DAY

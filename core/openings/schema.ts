@@ -132,7 +132,6 @@ export const querySchema = z
   })
 
 export type OpeningsQuery = z.infer<typeof querySchema>
-export type QueryHost = OpeningsQuery['hosts'][number]
 
 function isForward(window: { from: string, to: string }): boolean {
   return (parseClock(window.to, true) ?? 1440) > (parseClock(window.from) ?? 0)

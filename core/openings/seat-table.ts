@@ -22,7 +22,7 @@ interface Seat {
 
 /**
  * Who is able while a walk goes from candidate to candidate. Hosts turn able and unable far less often than there are
- * candidates, so what is lastResult of them is made only when somebody has turned.
+ * candidates, so their lists are made anew only when somebody has toggled.
  */
 export function seatTable({ chairs }: Compiled) {
   const hosts = [...new Set(chairs.flatMap(chair => chair.hosts))]
@@ -35,8 +35,8 @@ export function seatTable({ chairs }: Compiled) {
   const shared = seatsOf.some(many => many.length > 1)
   let lastResult: AbleHosts | null = null
 
-  /** A host turns able or unable. */
-  function turn(index: number): void {
+  /** A host becomes able or unable. */
+  function toggle(index: number): void {
     const many = seatsOf[index] ?? []
     for (let i = 0; i < many.length; i++) {
       const { seat, place } = many[i] as Place
@@ -59,12 +59,12 @@ export function seatTable({ chairs }: Compiled) {
     return lastResult = hostsOf
   }
 
-  /** Whether the seat's hosts are others than those lastResult last. */
+  /** Whether the seat's hosts differ from those of the last result. */
   function refresh(seat: Seat): boolean {
     if (!seat.stale) return false
     seat.stale = false
     const before = seat.ids
-    // A pool that is able to the last keeps one list: a host alone turns often and is always lastResult alike.
+    // A pool that is able to the last keeps one list: a host alone toggles often, with the same list each time.
     if (seat.able === seat.names.length) seat.ids = seat.names
     else {
       const { on, names } = seat
@@ -75,5 +75,5 @@ export function seatTable({ chairs }: Compiled) {
     return seat.ids !== before
   }
 
-  return { hosts, turn, able }
+  return { hosts, toggle, able }
 }

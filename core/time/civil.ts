@@ -107,50 +107,6 @@ export function instantToSeconds(text: string): number {
   return seconds
 }
 
-const encoder = new TextEncoder()
-const INSTANT_BYTES = 20
-/** How many instants are read in one go at most. */
-export const MOST_TOGETHER = 1024
-const bytes = new Uint8Array(MOST_TOGETHER * INSTANT_BYTES)
-const fours = new Int32Array(bytes.buffer)
-
-/**
- * Many instants at once, at most `MOST_TOGETHER`, written one after another without anything between, for text already
- * checked; fills `seconds` from an index on. Several times as fast as one by one: the characters of one long text are
- * cheaper to reach than those of many, and four bytes to a word tell soon that an instant lies in the same month as the
- * one before. Throws RangeError for text that does not divide into instants.
- */
-export function readInstants(joined: string, seconds: Float64Array, from: number): void {
-  const many = joined.length / INSTANT_BYTES
-  if (!Number.isInteger(many) || many > MOST_TOGETHER) throw new RangeError('Not a row of instants')
-  encoder.encodeInto(joined, bytes)
-  let year = 0
-  let month = 0
-  let monthStart = 0
-  for (let i = 0, at = 0, four = 0; i < many; i++, at += INSTANT_BYTES, four += INSTANT_BYTES / 4) {
-    if (fours[four] !== year || fours[four + 1] !== month) {
-      year = fours[four] ?? 0
-      month = fours[four + 1] ?? 0
-      monthStart = daysOf(digitsAt(at) * 100 + digitsAt(at + 2), digitsAt(at + 5), 1) - 1
-    }
-    // The words hold, lowest byte first, `DDTh`, `h:mm` and `:ssZ`.
-    const ddth = fours[four + 2] ?? 0
-    const hmm = fours[four + 3] ?? 0
-    const ss = fours[four + 4] ?? 0
-    const clock = twoOf(ddth >> 24 | hmm << 8) * 3600 + twoOf(hmm >> 16) * MINUTE + twoOf(ss >> 8)
-    seconds[from + i] = (monthStart + twoOf(ddth)) * DAY + clock
-  }
-}
-
-/** The number of two digits in the lowest two bytes, tens first: a digit is the low half of its byte. */
-function twoOf(word: number): number {
-  return (word & 0x0F0F) * 2561 >> 8 & 255
-}
-
-function digitsAt(at: number): number {
-  return (bytes[at] ?? 0) * 10 + (bytes[at + 1] ?? 0) - 528
-}
-
 /** What was written of a date, by the minute: lists of openings name the same few dates again and again. */
 interface WrittenDay {
   from: number

@@ -1,4 +1,4 @@
-import type { Question } from '../intake'
+import type { AnswerText, Question } from '../intake'
 
 /** What the clients' calls answer: never a host link, never a member's address. */
 
@@ -54,7 +54,7 @@ export interface ClientPageView {
   eventType: { slug: string, name: string }
   client: { name: string, email: string }
   hostZone: string
-  answers: { label: string, words: string }[]
+  answers: AnswerText[]
   cancelReason: string | null
   /** What the event type says to those who have booked. */
   afterwards: { text: string, address: string }

@@ -4,10 +4,12 @@ import type { CheckHost, Finding } from '../checks'
 import type { Phrase } from '../event-type/sentence'
 import type { BookedSession } from '../event-type/affected-sessions'
 import type { Definition } from '../event-type/definition'
+import type { HostTime } from '../event-type/host-time'
 import type { EventTypeState } from '../event-type/settings'
+import type { Fault, FaultBy } from '../faults'
+import type { AnswerText } from '../intake'
 import type { HolidayDates, StoredPlan } from '../hours/plan'
 import type { Occasion } from '../messages/occasions'
-import type { QueryHost } from '../openings'
 
 /** What the desk's calls answer: shapes only, shared by the server that fills them and the screens that show them. */
 
@@ -33,7 +35,7 @@ export interface SessionCard {
   end: number
   hosts: { id: string, name: string }[]
   placeKind: string
-  room: { state: RoomState, fault: string | null, nextTryAt: number | null, hostUrl: string | null } | null
+  room: { state: RoomState, fault: FaultBy | null, nextTryAt: number | null, hostUrl: string | null } | null
   bookings: { id: string, client: string, state: BookingState, createdAt: number, firstAnswers: string[] }[]
 }
 
@@ -51,8 +53,8 @@ export interface TodayView {
 
 /** Something that did not work and that somebody must look at. Instants in seconds. */
 export type Attention =
-  | { kind: 'message', id: string, sessionId: string, eventType: string, client: string, start: number, occasion: Occasion, address: string, unknown: boolean, fault: string | null, nextTryAt: number | null }
-  | { kind: 'room', sessionId: string, eventType: string, start: number, withdrawn: boolean, fault: string | null, nextTryAt: number | null }
+  | { kind: 'message', id: string, sessionId: string, eventType: string, client: string, start: number, occasion: Occasion, address: string, unknown: boolean, fault: Fault | null, nextTryAt: number | null }
+  | { kind: 'room', sessionId: string, eventType: string, start: number, withdrawn: boolean, fault: FaultBy | null, nextTryAt: number | null }
   | { kind: 'title', eventTypeId: string, eventType: string, fault: string }
   | { kind: 'job', id: string, task: string, nextTryAt: number | null }
 
@@ -72,7 +74,7 @@ export interface SessionView {
     number: string | null
     passcode: string | null
     attempts: number
-    fault: string | null
+    fault: FaultBy | null
     nextTryAt: number | null
   }
   bookings: {
@@ -82,7 +84,7 @@ export interface SessionView {
     source: string | null
     createdAt: number
     cancelReason: string | null
-    answers: { label: string, words: string }[]
+    answers: AnswerText[]
     page: string
     messages: { id: string, occasion: string, audience: string, address: string, state: string, sentAt: number | null, nextTryAt: number | null, withLink: boolean | null }[]
   }[]
@@ -126,7 +128,7 @@ export interface BenchView {
   /** All hosts of the workspace: any of them may be given a chair. */
   hosts: BenchHost[]
   /** What the worker computes with: hours and taken time of all hosts for the next weeks. */
-  time: QueryHost[]
+  time: HostTime[]
   /** Sessions to come with their clients, for those who may publish. */
   booked: BookedSession[]
   holidays: HolidayDates
@@ -161,6 +163,12 @@ export interface PublishedVersion {
   definition: Definition
   by: string
   at: number
+}
+
+export interface Connections {
+  /** The video services of the installation. */
+  services: { key: string, name: string }[]
+  hosts: HostConnection[]
 }
 
 export interface HostConnection {

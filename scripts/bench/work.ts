@@ -1,7 +1,7 @@
 import type { CheckContext } from '../../core/checks'
 import type { Definition } from '../../core/event-type/definition'
 import { settingsSchema } from '../../core/event-type/settings'
-import type { HoursPlan, OpeningsQuery, QueryHost } from '../../core/openings'
+import { fromCase, type HoursPlan, type OpeningsQuery } from '../../core/openings'
 import { DAY, formatInstant, instantToSeconds } from '../../core/time/civil'
 
 /** The work that is measured: made up, but the same every time. */
@@ -16,7 +16,7 @@ function randomFrom(seed: number): () => number {
   return () => (state = (Math.imul(state, 1_664_525) + 1_013_904_223) >>> 0) / 2 ** 32
 }
 
-function makeHost(id: string, index: number, days: number, busy: number, zone: string): QueryHost {
+function makeHost(id: string, index: number, days: number, busy: number, zone: string): OpeningsQuery['hosts'][number] {
   const random = randomFrom(index + 1)
   const starts = Array.from({ length: busy }, () => NOW + Math.floor(random() * days * 288) * 300).sort((a, b) => a - b)
   return {
@@ -60,7 +60,7 @@ function idFor(name: string): string {
 }
 
 /** The same work as the bench of an event type meets it: a definition, and what is known around it. */
-export function benchOf(query: OpeningsQuery): { definition: Definition, knowing: Omit<CheckContext, 'definition'> } {
+export function benchOf(query: OpeningsQuery): { definition: Definition, workerContext: Omit<CheckContext, 'definition'> } {
   const { eventType } = query
   const settings = settingsSchema.parse({
     name: 'Work', summary: '', description: '', timeZone: eventType.timeZone, durations: [eventType.durationMinutes], startEveryMinutes: eventType.startEveryMinutes,
@@ -71,9 +71,9 @@ export function benchOf(query: OpeningsQuery): { definition: Definition, knowing
   const chairs = eventType.chairs.map(chair => ({ id: idFor(chair.id), name: chair.id, policy: 'fairShare' as const, hosts: chair.hosts.map(id => ({ id: idFor(id), name: id, weight: 1 })) }))
   return {
     definition: { slug: 'work', listed: true, state: 'open', settings, chairs },
-    knowing: {
+    workerContext: {
       hosts: query.hosts.map(({ id }) => ({ id: idFor(id), name: id, timeZone: eventType.timeZone, hasVideo: true, plans: [] })),
-      time: query.hosts.map(host => ({ ...host, id: idFor(host.id) })), holidays: {}, linkedFrom: [], now: query.now,
+      time: fromCase(query).hosts.map(host => ({ ...host, id: idFor(host.id), plans: host.plans.map(plan => ({ id: host.id, isDefault: true, plan })) })), holidays: {}, linkedFrom: [], now: query.now,
     },
   }
 }

@@ -5,5 +5,5 @@ import { register } from 'tsx/esm/api'
 register()
 const { consequencesOf } = await import('../../core/event-type/consequences.ts')
 const { findingsOf } = await import('../../core/checks/index.ts')
-const { knowing, span } = workerData
-parentPort.on('message', definition => parentPort.postMessage({ ...consequencesOf(definition, knowing, span), findings: findingsOf({ ...knowing, definition }) }))
+const { workerContext, span } = workerData
+parentPort.on('message', definition => parentPort.postMessage({ ...consequencesOf(definition, workerContext, span), findings: findingsOf({ ...workerContext, definition }) }))

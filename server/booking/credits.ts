@@ -1,19 +1,21 @@
-import { and, eq } from 'drizzle-orm'
+import { sql } from 'drizzle-orm'
 import type { FilledChair } from '../../core/rotation/chairs'
 import { dateOf } from '../context'
 import type { Database } from '../database/connection'
 import { chairHosts } from '../database/schema'
 import type { PoolChair } from '../event-types'
 
-/** Keeps what rotation remembers. Run it in the transaction that holds the hosts' locks. */
+/** Saves what rotation remembers. Run it in the transaction that holds the hosts' locks. */
 export async function saveCredits(db: Database, workspaceId: string, filled: readonly FilledChair<PoolChair>[], now: number): Promise<void> {
-  for (const { chair, host, assignment } of filled) {
-    for (const entry of chair.pool) {
-      const credit = assignment.credits[entry.host]
-      if (credit === undefined && entry.host !== host) continue
-      await db.update(chairHosts)
-        .set({ ...(credit === undefined ? {} : { credit }), ...(entry.host === host ? { assignedAt: dateOf(now) } : {}) })
-        .where(and(eq(chairHosts.workspaceId, workspaceId), eq(chairHosts.chairId, chair.id), eq(chairHosts.hostId, entry.host)))
-    }
-  }
+  const rows = filled.flatMap(({ chair, host: chosen, assignment }) => chair.pool.flatMap(({ host, credit }) => {
+    const after = assignment.credits[host]
+    if (after === undefined && host !== chosen) return []
+    return [{ chair: chair.id, host, credit: after ?? credit, chosen: host === chosen }]
+  }))
+  if (rows.length === 0) return
+  await db.execute(sql`
+    update ${chairHosts} set credit = next.credit,
+      assigned_at = case when next.chosen then ${dateOf(now).toISOString()}::timestamptz else ${chairHosts.assignedAt} end
+    from json_to_recordset(${JSON.stringify(rows)}::json) as next(chair uuid, host uuid, credit double precision, chosen boolean)
+    where ${chairHosts.workspaceId} = ${workspaceId} and ${chairHosts.chairId} = next.chair and ${chairHosts.hostId} = next.host`)
 }

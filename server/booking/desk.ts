@@ -1,11 +1,12 @@
 import { and, asc, eq, gte, inArray, lt } from 'drizzle-orm'
 import { takingStates } from '../../core/booking/states'
+import { formatAnswer } from '../../core/intake'
 import { DAY } from '../../core/time/civil'
 import type { SessionCard, SessionView, SignedIn, TodayView } from '../../core/views/desk'
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { answers, bookings, chairs, deliveries, eventTypes, hosts, rooms, sessionHosts, sessions } from '../database/schema'
-import { bookingPage, loadBookingDetails, formatPlace } from '../messages'
+import { bookingPage, formatPlace, loadBookingDetails, loadSessionBookings } from '../details'
 import { readTrail } from '../trail'
 import { listAttention } from './attention'
 import { sessionsOf } from './scope'
@@ -54,7 +55,7 @@ async function listSessions(db: Database, member: SignedIn, from: number, to: nu
       client: booking.clientName,
       state: booking.state,
       createdAt: secondsOf(booking.createdAt),
-      firstAnswers: given.filter(answer => answer.bookingId === booking.id).map(answer => answer.words).slice(0, 2),
+      firstAnswers: given.filter(answer => answer.bookingId === booking.id).map(answer => formatAnswer(answer).text).slice(0, 2),
     })),
   }))
 }
@@ -88,10 +89,8 @@ export async function viewSession(context: Context, member: SignedIn, id: string
   const { workspaceId } = member
   const [session] = await db.select().from(sessions).where(and(sessionsOf(db, member), eq(sessions.id, id)))
   if (!session) return null
-  const booked = await db.select({ id: bookings.id }).from(bookings)
-    .where(and(eq(bookings.workspaceId, workspaceId), eq(bookings.sessionId, id))).orderBy(asc(bookings.createdAt))
-  const stories = (await Promise.all(booked.map(booking => loadBookingDetails(db, workspaceId, booking.id)))).filter(story => story !== null)
-  const [first] = stories
+  const booked = await loadSessionBookings(db, workspaceId, id)
+  const first = booked[0] && await loadBookingDetails(db, workspaceId, booked[0].booking.id)
   if (!first) return null
   const sitting = await db.select({ id: hosts.id, name: hosts.name, timeZone: hosts.timeZone, chair: chairs.name }).from(sessionHosts)
     .innerJoin(hosts, and(eq(hosts.workspaceId, sessionHosts.workspaceId), eq(hosts.id, sessionHosts.hostId)))
@@ -99,7 +98,7 @@ export async function viewSession(context: Context, member: SignedIn, id: string
     .where(and(eq(sessionHosts.workspaceId, workspaceId), eq(sessionHosts.sessionId, id)))
     .orderBy(asc(chairs.position))
   const sent = await db.select().from(deliveries)
-    .where(and(eq(deliveries.workspaceId, workspaceId), inArray(deliveries.bookingId, booked.map(booking => booking.id))))
+    .where(and(eq(deliveries.workspaceId, workspaceId), inArray(deliveries.bookingId, booked.map(({ booking }) => booking.id))))
     .orderBy(asc(deliveries.createdAt), asc(deliveries.audience))
   const { room } = first
   return {
@@ -121,16 +120,16 @@ export async function viewSession(context: Context, member: SignedIn, id: string
       fault: room.lastFault,
       nextTryAt: room.nextTryAt ? secondsOf(room.nextTryAt) : null,
     },
-    bookings: stories.map(story => ({
-      id: story.booking.id,
-      state: story.booking.state,
-      client: { name: story.booking.clientName, email: story.booking.clientEmail, phone: story.booking.clientPhone, timeZone: story.booking.timeZone },
-      source: story.booking.source,
-      createdAt: secondsOf(story.booking.createdAt),
-      cancelReason: story.booking.cancelReason,
-      answers: story.answers.map(answer => ({ label: answer.label, words: answer.words })),
-      page: bookingPage(context, story),
-      messages: sent.filter(delivery => delivery.bookingId === story.booking.id).map(delivery => ({
+    bookings: booked.map(({ booking, answers: given }) => ({
+      id: booking.id,
+      state: booking.state,
+      client: { name: booking.clientName, email: booking.clientEmail, phone: booking.clientPhone, timeZone: booking.timeZone },
+      source: booking.source,
+      createdAt: secondsOf(booking.createdAt),
+      cancelReason: booking.cancelReason,
+      answers: given.map(formatAnswer),
+      page: bookingPage(context, { workspace: first.workspace, booking }),
+      messages: sent.filter(delivery => delivery.bookingId === booking.id).map(delivery => ({
         id: delivery.id,
         occasion: delivery.occasion,
         audience: delivery.audience,

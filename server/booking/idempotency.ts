@@ -4,7 +4,7 @@ import type { FieldError } from '../../core/intake'
 import type { Context } from '../context'
 import type { Database } from '../database/connection'
 import { idempotencyKeys } from '../database/schema'
-import { bookingPage, loadBookingDetails } from '../messages'
+import { bookingPage, loadBookingDetails } from '../details'
 
 /** What a booking is answered with, and what the same key was answered before. */
 
@@ -15,17 +15,17 @@ export type BookOutcome =
   | { kind: 'keyReused' }
 
 /** The answer that the same key was given before, or `keyReused` where it came with another body. */
-export async function answerGiven(context: Context, db: Database, workspaceId: string, key: string, requestHash: string): Promise<BookOutcome | null> {
+export async function findAnswer(context: Context, db: Database, workspaceId: string, key: string, requestHash: string): Promise<BookOutcome | null> {
   const [row] = await db.select().from(idempotencyKeys)
     .where(and(eq(idempotencyKeys.workspaceId, workspaceId), eq(idempotencyKeys.key, key)))
   if (!row) return null
   if (row.requestHash !== requestHash) return { kind: 'keyReused' }
-  const story = row.bookingId ? await loadBookingDetails(db, workspaceId, row.bookingId) : null
-  return { kind: 'answered', status: row.status, body: story ? { ...row.body, manage: bookingPage(context, story) } : row.body }
+  const details = row.bookingId ? await loadBookingDetails(db, workspaceId, row.bookingId) : null
+  return { kind: 'answered', status: row.status, body: details ? { ...row.body, manage: bookingPage(context, details) } : row.body }
 }
 
 /** The same for the same request, however its members are ordered. */
-export function hashOf(value: unknown): string {
+export function hashRequest(value: unknown): string {
   return createHash('sha256').update(JSON.stringify(sortKeys(value))).digest('hex')
 }
 

@@ -1,6 +1,5 @@
 export { runJobNow } from './attention'
 export { bookOpening, publicOpening } from './create-booking'
-export { approveBooking, cancelByToken, closeBooking } from './close'
 export { viewSession, viewToday } from './desk'
 export { bookingRequestSchema, idempotencyKeySchema } from './request'
 export { reachesBooking, reachesDelivery, reachesSession } from './scope'

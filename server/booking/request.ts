@@ -58,13 +58,15 @@ function hasControls(text: string): boolean {
 }
 
 /** A request that suits its event type. */
-export interface ValidatedRequest {
-  request: BookingRequest
+export interface ValidatedRequest extends Pick<BookingRequest, 'client' | 'timeZone' | 'host'> {
+  /** Seconds since the epoch. */
   start: number
   durationMinutes: number
   place: Place
   phone: string | null
   answers: Answer[]
+  guests: NonNullable<BookingRequest['guests']>
+  source: string | null
 }
 
 /** What Zod cannot know: whether the request suits this event type. */
@@ -87,5 +89,6 @@ export function checkRequest(eventType: EventType, request: BookingRequest): Val
   if (request.client.phone && !phone) errors.push({ path: 'client.phone', message: phoneFault })
   else if (place?.kind === 'phoneWeCall' && !phone) errors.push({ path: 'client.phone', message: 'We call you, so please give your number' })
   if (errors.length > 0 || !place) return { errors }
-  return { request, start: instantToSeconds(request.start), durationMinutes, place, phone, answers: given }
+  const { client, timeZone, host, guests = [], source = null } = request
+  return { client, timeZone, ...(host ? { host } : {}), start: instantToSeconds(request.start), durationMinutes, place, phone, answers: given, guests, source }
 }

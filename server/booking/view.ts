@@ -1,19 +1,17 @@
 import { and, eq } from 'drizzle-orm'
-import { type Context, secondsOf } from '../context'
-import { canBecome } from '../../core/booking/states'
+import { changeRefusal } from '../../core/booking/changes'
+import { formatAnswer } from '../../core/intake'
 import { formatInstant } from '../../core/time/civil'
 import type { BookingView, ClientPageView } from '../../core/views/client'
+import { type Context, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { bookings } from '../database/schema'
-import { type BookingDetails, loadBookingDetails } from '../messages'
+import { type BookingDetails, loadBookingDetails } from '../details'
 import { hashToken, workspaceOfToken } from '../secrets'
 
 /** A join link never appears before confirmation, and host links never at all. */
-export function bookingView(story: BookingDetails): BookingView {
-  const { booking, session, room } = story
+export function bookingView({ booking, session, room, hosts }: BookingDetails): BookingView {
   const confirmed = booking.state === 'confirmed'
-  const ready = room?.state === 'ready' && confirmed && room.joinUrl && room.number && room.passcode
-    ? { joinUrl: room.joinUrl, number: room.number, passcode: room.passcode } : {}
   const { key, kind, label, detail } = session.place
   return {
     id: booking.id,
@@ -22,9 +20,13 @@ export function bookingView(story: BookingDetails): BookingView {
     end: formatInstant(secondsOf(session.endsAt)),
     timeZone: booking.timeZone,
     place: { key, kind, label, ...(confirmed && detail ? { detail } : {}) },
-    hosts: story.hosts.map(host => host.name),
-    room: room && { state: room.state, ...ready },
+    hosts: hosts.map(host => host.name),
+    room: room && { state: room.state, ...(confirmed && room.state === 'ready' && room.joinUrl ? joinDetails(room, room.joinUrl) : {}) },
   }
+}
+
+function joinDetails({ number, passcode }: NonNullable<BookingDetails['room']>, joinUrl: string) {
+  return { joinUrl, ...(number ? { number } : {}), ...(passcode ? { passcode } : {}) }
 }
 
 /** The booking that a client's token opens, or null for any token that opens none. */
@@ -36,17 +38,17 @@ export async function findBookingByToken(db: Database, token: string): Promise<B
   return found ? loadBookingDetails(db, workspaceId, found.id) : null
 }
 
-export function clientPageView(context: Context, story: BookingDetails): ClientPageView {
-  const { workspace, eventType, booking, session } = story
+export function clientPageView(context: Context, details: BookingDetails): ClientPageView {
+  const { workspace, eventType, booking, session } = details
   return {
-    booking: bookingView(story),
+    booking: bookingView(details),
     workspace: { slug: workspace.slug, name: workspace.name, colour: workspace.looks.colour },
     eventType: { slug: eventType.slug, name: eventType.settings.name },
     client: { name: booking.clientName, email: booking.clientEmail },
-    hostZone: story.hosts[0]?.timeZone ?? workspace.timeZone,
-    answers: story.answers.map(answer => ({ label: answer.label, words: answer.words })),
+    hostZone: details.hosts[0]?.timeZone ?? workspace.timeZone,
+    answers: details.answers.map(formatAnswer),
     cancelReason: booking.cancelReason,
     afterwards: eventType.settings.afterwards,
-    mayCancel: canBecome({ state: booking.state, end: secondsOf(session.endsAt) }, 'cancelled', context.now()),
+    mayCancel: changeRefusal('cancelled', { state: booking.state, end: secondsOf(session.endsAt) }, context.now()) === null,
   }
 }

@@ -12,8 +12,7 @@ import type { BenchHost, BenchView, EventTypeRow, SignedIn } from '../../core/vi
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { bookings, eventTypeDrafts, hosts, hoursPlans, sessionHosts, sessions, videoAccounts, workspaces } from '../database/schema'
-import { holidayDates } from '../hours'
-import { type HostsTime, loadHostsTime } from './hosts-time'
+import { holidayDates, type HostsTime, loadHostsTime } from '../hosts-time'
 import { definitionOf, type EventType, hostIdsOf, loadEventTypes } from './load'
 import { openingsOf, QueryTooLarge, TooManyOpenings } from './openings'
 

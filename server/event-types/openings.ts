@@ -1,11 +1,10 @@
 import { queryFor } from '../../core/event-type/settings'
-import { answerWithin, type Opening, type OpeningsQuery } from '../../core/openings'
+import { answerWithin, type EngineQuery, type Opening } from '../../core/openings'
 import { queryLimits } from '../../core/openings/limits'
 import { sizeFault } from '../../core/openings/query-size'
 import { DAY, formatInstant, instantToSeconds } from '../../core/time/civil'
-import { holidayDates } from '../hours'
+import { holidayDates, type HostsTime, loadHostsTime } from '../hosts-time'
 import type { Database } from '../database/connection'
-import { type HostsTime, loadHostsTime } from './hosts-time'
 import { type EventType, hostIdsOf } from './load'
 
 export interface OpeningsSpan {
@@ -42,7 +41,7 @@ export class QueryTooLarge extends Error {
 }
 
 /** Throws QueryTooLarge, TooManyOpenings. */
-function answerBounded(query: OpeningsQuery): Opening[] {
+function answerBounded(query: EngineQuery): Opening[] {
   const fault = sizeFault(query, serverLimits)
   if (fault) throw new QueryTooLarge(fault.message)
   const openings = answerWithin(query, MOST_OPENINGS)

@@ -6,7 +6,7 @@ import { DAY } from '../../core/time/civil'
 import type { PublishedVersion } from '../../core/views/desk'
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
-import { chairHosts, chairs, eventTypeAddresses, eventTypeDrafts, eventTypes, eventTypeVersions, hosts, sessions } from '../database/schema'
+import { chairHosts, chairs, eventTypeAddresses, eventTypeDrafts, eventTypes, eventTypeVersions, hosts, hoursPlans, sessions } from '../database/schema'
 
 /** Publishing: the one way in which an event type changes for clients. */
 
@@ -60,6 +60,7 @@ async function checkAgainstWorkspace(db: Database, workspaceId: string, id: stri
     .where(and(eq(eventTypeAddresses.workspaceId, workspaceId), eq(eventTypeAddresses.slug, wanted.slug)))
   const own = wanted.settings.hours.mode === 'hosts' ? null : planFault(wanted.settings.hours.plan, Math.floor(now / DAY))
   if (own) errors.push({ path: `settings.hours.plan.${own.path}`, message: own.message })
+  errors.push(...await unknownPlans(db, workspaceId, wanted))
   const holder = [...taken, ...before].find(row => row.id !== id)
   if (holder) errors.push({ path: 'slug', message: `This address leads to “${holder.settings.name}”` })
   const foreign = await db.select({ id: chairs.id, eventTypeId: chairs.eventTypeId }).from(chairs)
@@ -72,6 +73,16 @@ async function checkAgainstWorkspace(db: Database, workspaceId: string, id: stri
   })
   const definition = { ...wanted, chairs: wanted.chairs.map(chair => ({ ...chair, hosts: chair.hosts.map(host => ({ ...host, name: known.get(host.id) ?? host.name })) })) }
   return { definition, errors }
+}
+
+/** Hours plans that the event type names although they are not, or no longer, that host's. */
+async function unknownPlans(db: Database, workspaceId: string, { settings: { hours } }: Definition): Promise<FieldError[]> {
+  const named = Object.entries(hours.mode === 'replace' ? {} : hours.hostPlans ?? {})
+  if (named.length === 0) return []
+  const plans = await db.select({ id: hoursPlans.id, hostId: hoursPlans.hostId }).from(hoursPlans).where(eq(hoursPlans.workspaceId, workspaceId))
+  return named
+    .filter(([hostId, planId]) => !plans.some(plan => plan.id === planId && plan.hostId === hostId))
+    .map(([hostId]) => ({ path: `settings.hours.hostPlans.${hostId}`, message: 'These hours are not the host’s' }))
 }
 
 /** Sessions to come have as many seats as the event type, and never fewer than are taken. */

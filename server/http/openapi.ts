@@ -91,8 +91,8 @@ const calls: Record<string, Record<string, Call>> = {
   '/api/desk/jobs/{id}/run': { post: { summary: 'Run a job at once that keeps failing', answers: { ...desk, ...missing } } },
   '/api/desk/connections': { get: { summary: 'Under whose video account each host’s rooms are made', answers: desk } },
   '/api/desk/connections/{id}/disconnect': { post: { summary: 'Disconnect a video account', answers: { ...desk, ...missing } } },
-  '/api/desk/connections/lantern/connect': { get: { summary: 'Send a member on to the video service to give consent', query: connectQuerySchema, redirects: true, answers: { ...desk, ...bad, 409: 'No video service is set up' } } },
-  '/api/desk/connections/lantern/return': { get: { summary: 'Where the video service sends a member back to', query: consentQuerySchema, redirects: true, answers: { ...desk, ...bad } } },
+  '/api/desk/video-services/{service}/connect': { get: { summary: 'Send a member on to the video service to give consent', query: connectQuerySchema, redirects: true, answers: { ...desk, ...bad, 404: 'There is no such video service' } } },
+  '/api/desk/video-services/{service}/return': { get: { summary: 'Where the video service sends a member back to', query: consentQuerySchema, redirects: true, answers: { ...desk, ...bad } } },
 }
 
 const problem = {

@@ -1,14 +1,14 @@
 import type { H3Event } from 'h3'
 import { findBookingByToken } from '../booking'
 import type { Context } from '../context'
-import type { BookingDetails } from '../messages'
+import type { BookingDetails } from '../details'
 import { enforceRateLimit } from './limits'
 import { notFound, param } from './problem'
 
 /** The booking a client's token opens; wrong tokens are counted against whoever tries them. Throws Problem 404 or 429. */
 export async function bookingOfToken(event: H3Event, context: Context): Promise<BookingDetails> {
-  const story = await findBookingByToken(context.db, param(event, 'token'))
-  if (story) return story
+  const details = await findBookingByToken(context.db, param(event, 'token'))
+  if (details) return details
   await enforceRateLimit(event, context, 'token')
   throw notFound()
 }

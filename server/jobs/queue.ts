@@ -22,15 +22,25 @@ export function jobKey(name: JobName, about: JobSubject): string {
   return `${name}:${about.workspaceId}:${about.id}`
 }
 
-/** Plans a job; planning it again for the same subject moves it to the new time. */
+export interface PlannedJob {
+  name: JobName
+  about: JobSubject
+  /** When it runs, in seconds since the epoch. */
+  at: number
+}
+
+/** Plans jobs; planning one again for the same subject moves it to the new time. */
+export async function planJobs(db: Database, jobs: readonly PlannedJob[]): Promise<void> {
+  if (jobs.length === 0) return
+  const specs = jobs.map(({ name, about, at }) => ({ name, payload: about, run_at: dateOf(at).toISOString(), key: jobKey(name, about) }))
+  await db.execute(sql`select graphile_worker.add_jobs(array(
+    select (name, payload, null, run_at, ${MOST_RUNS}::smallint, key, null, null)::graphile_worker.job_spec
+    from json_to_recordset(${JSON.stringify(specs)}::json) as spec(name text, payload json, run_at timestamptz, key text)
+  ))`)
+}
+
 export async function planJob(db: Database, name: JobName, about: JobSubject, at: number): Promise<void> {
-  await db.execute(sql`select graphile_worker.add_job(
-    ${name}::text,
-    payload := ${JSON.stringify(about)}::json,
-    run_at := ${dateOf(at).toISOString()}::timestamptz,
-    max_attempts := ${MOST_RUNS}::int,
-    job_key := ${jobKey(name, about)}::text
-  )`)
+  await planJobs(db, [{ name, about, at }])
 }
 
 const waits = [2, 5, 15, 30, 60, 120, 300, 600, 900, 1800]
@@ -39,9 +49,4 @@ const LONGEST_WAIT = 3600
 /** Seconds to wait after a number of failed tries: longer each time, an hour at most. */
 export function waitAfter(attempts: number, pace: number): number {
   return Math.max(1, Math.round((waits[attempts - 1] ?? LONGEST_WAIT) * pace))
-}
-
-/** What a person reads about an error that nobody foresaw; its message may hold personal data and stays out. */
-export function unexpectedFault(error: unknown): string {
-  return `met an unexpected error (${error instanceof Error ? error.name : typeof error})`
 }

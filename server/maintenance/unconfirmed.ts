@@ -1,7 +1,7 @@
 import { and, eq, isNull } from 'drizzle-orm'
 import type { Context } from '../context'
 import {
-  chairHosts, chairs, deliveries, eventTypeAddresses, eventTypeDrafts, eventTypes, eventTypeVersions, hosts, hoursPlans, memberSessions, members, sessions, videoAccounts, workspaces,
+  changes, chairHosts, chairs, deliveries, eventTypeAddresses, eventTypeDrafts, eventTypes, eventTypeVersions, hosts, hoursPlans, memberSessions, members, sessions, videoAccounts, workspaces,
 } from '../database/schema'
 
 /** Deletes a workspace that nobody confirmed, with all that was entered in it. One that is confirmed or has sessions stays. */
@@ -11,7 +11,7 @@ export async function deleteUnconfirmed({ db }: Pick<Context, 'db'>, workspaceId
     const [session] = await tx.select({ id: sessions.id }).from(sessions).where(eq(sessions.workspaceId, workspaceId)).limit(1)
     if (!workspace || session) return
     for (const table of [
-      deliveries, memberSessions, eventTypeDrafts, eventTypeVersions, eventTypeAddresses, chairHosts, chairs, eventTypes, videoAccounts, hoursPlans, hosts, members,
+      deliveries, changes, memberSessions, eventTypeDrafts, eventTypeVersions, eventTypeAddresses, chairHosts, chairs, eventTypes, videoAccounts, hoursPlans, hosts, members,
     ]) await tx.delete(table).where(eq(table.workspaceId, workspaceId))
     await tx.delete(workspaces).where(eq(workspaces.id, workspaceId))
   })

@@ -1,15 +1,15 @@
 import { and, eq } from 'drizzle-orm'
-import { messageDeadline, occasions, occasionStates, type Occasion } from '../../core/messages/occasions'
+import { isOccasion, messageDeadline, type Occasion, occasionTable } from '../../core/messages/occasions'
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { lockSession } from '../database/lock'
-import { bookings, deliveries } from '../database/schema'
+import { bookings, changes, deliveries } from '../database/schema'
+import { loadBookingDetails } from '../details'
 import { type JobSubject, planJob } from '../jobs/queue'
 import type { Mail } from '../ports/mail'
 import { recordTrail } from '../trail'
 import { composeAccountMail } from './account-mail'
-import { composeMail, linkState } from './compose'
-import { loadBookingDetails } from './fields'
+import { type Cause, composeMail, linkState } from './compose'
 import { recordTitleFault } from './title-fault'
 import { countUnopened } from './unopened'
 
@@ -48,24 +48,24 @@ async function claimBookingMail(context: Context, tx: Database, subject: JobSubj
   // A room that becomes ready meanwhile sees either a planned or a claimed delivery.
   await lockSession(tx, workspaceId, booking.sessionId)
   const delivery = await takeUp(context, tx, subject, booking.sessionId)
-  const story = delivery && await loadBookingDetails(tx, workspaceId, bookingId)
-  const occasion = occasions.find(candidate => candidate === delivery?.occasion)
-  if (!delivery || !story || !occasion) return null
+  const details = delivery && await loadBookingDetails(tx, workspaceId, bookingId)
+  const occasion = delivery && isOccasion(delivery.occasion) ? delivery.occasion : null
+  if (!delivery || !details || !occasion) return null
   const about = { workspaceId, sessionId: booking.sessionId, bookingId }
-  if (!occasionStates[occasion].includes(story.booking.state)) {
+  if (!occasionTable[occasion].states.includes(details.booking.state)) {
     await updateDelivery(tx, delivery, { state: 'overtaken', nextTryAt: null })
     await recordTrail(tx, about, context.now(), 'messageOvertaken', { occasion, address: delivery.address })
     return null
   }
-  const deadline = deadlineOf(occasion, story.session, delivery)
+  const deadline = deadlineOf(occasion, details.session, delivery)
   if (context.now() >= deadline) {
-    const fault = delivery.fault ?? 'it was too late'
+    const fault = delivery.fault ?? { code: 'tooLate' as const }
     await updateDelivery(tx, delivery, { state: 'failed', fault, nextTryAt: null })
     await recordTrail(tx, about, context.now(), 'messageFailed', { occasion, address: delivery.address, fault, nextAt: null })
     return null
   }
   // Each attempt at the same mail counts once, and an address that has opened this booking's mail is not a stranger's.
-  if (delivery.attempts === 0 && delivery.audience !== 'host' && story.booking.openedAt === null) {
+  if (delivery.attempts === 0 && delivery.audience !== 'host' && details.booking.openedAt === null) {
     const until = await countUnopened(tx, context, delivery.address)
     if (until !== null) {
       await updateDelivery(tx, delivery, { nextTryAt: dateOf(until) })
@@ -74,9 +74,15 @@ async function claimBookingMail(context: Context, tx: Database, subject: JobSubj
       return null
     }
   }
-  const { mail, titleFault } = composeMail(context, story, delivery, occasion)
+  const { mail, titleFault } = await composeMail(context, tx, details, delivery, occasion, await loadCause(tx, delivery))
   if (titleFault) await recordTitleFault(tx, context, about, titleFault)
-  return { delivery: await startSending(tx, delivery, linkState(story, occasion)), sessionId: booking.sessionId, mail, deadline }
+  return { delivery: await startSending(tx, delivery, linkState(details, occasion)), sessionId: booking.sessionId, mail, deadline }
+}
+
+async function loadCause(tx: Database, { workspaceId, changeId }: Delivery): Promise<Cause> {
+  if (!changeId) return null
+  const [found] = await tx.select().from(changes).where(and(eq(changes.workspaceId, workspaceId), eq(changes.id, changeId)))
+  return found ?? null
 }
 
 async function claimAccountMail(context: Context, tx: Database, subject: JobSubject): Promise<ClaimedDelivery | null> {
@@ -111,7 +117,7 @@ async function takeUp(context: Context, tx: Database, subject: JobSubject, sessi
   return again ? { ...delivery, unknowns, fault: STOPPED } : null
 }
 
-const STOPPED = 'the application stopped while sending'
+const STOPPED = { code: 'stoppedWhileSending' } as const
 
 async function startSending(tx: Database, delivery: Delivery, withLink: boolean | null): Promise<Delivery> {
   const change = { state: 'sending' as const, withLink, attempts: delivery.attempts + 1, nextTryAt: null }

@@ -1,26 +1,26 @@
-import { renderMessage } from '../../core/messages'
+import { changeRefusal } from '../../core/booking/changes'
+import { isConfirmed } from '../../core/booking/states'
+import { formatAnswer } from '../../core/intake'
+import { type MessageFields, occasionTable, renderMessage } from '../../core/messages'
 import type { Occasion } from '../../core/messages/occasions'
-import type { Context } from '../context'
-import type { deliveries } from '../database/schema'
+import { englishLocale, formatList } from '../../core/time/format'
+import { clientEntry, type EntryOutcome, hostEntry } from '../calendars'
+import { type Context, secondsOf } from '../context'
+import type { Database } from '../database/connection'
+import type { changes, deliveries } from '../database/schema'
+import { type BookingDetails, formatPlace, formatPlaceLabel, loadAttendees, mailedBookingPage } from '../details'
 import type { Mail } from '../ports/mail'
-import { type BookingDetails, type CalendarMethod, entryFor, fieldsFor, type Reader } from './fields'
 
 /** The mail of one delivery about a booking, from the booking as it stands. */
 
 type Delivery = typeof deliveries.$inferSelect
 
-/** iTIP method that goes with each occasion; none where there is no entry yet. */
-const methods: Record<Occasion, CalendarMethod | null> = {
-  booked: 'REQUEST',
-  linkFollows: 'REQUEST',
-  cancelled: 'CANCEL',
-  awaitingApproval: null,
-  declined: null,
-}
+/** The change that a mail tells of; null for mails planned before changes were recorded. */
+export type Cause = typeof changes.$inferSelect | null
 
 /** Whether a mail of this occasion holds the room's link; null where no link is expected in it. */
-export function linkState(story: BookingDetails, occasion: Occasion): boolean | null {
-  return story.session.place.kind === 'video' && methods[occasion] === 'REQUEST' ? story.room?.state === 'ready' : null
+export function linkState(details: BookingDetails, occasion: Occasion): boolean | null {
+  return details.session.place.kind === 'video' && occasionTable[occasion].calendar === 'REQUEST' ? details.room?.state === 'ready' : null
 }
 
 export interface ComposedMail {
@@ -29,24 +29,75 @@ export interface ComposedMail {
   titleFault: string | null
 }
 
-export function composeMail(context: Context, story: BookingDetails, delivery: Delivery, occasion: Occasion): ComposedMail {
-  const host = story.hosts.find(candidate => candidate.id === delivery.hostId) ?? null
-  const audience = delivery.audience === 'guest' || delivery.audience === 'host' ? delivery.audience : 'client'
-  const reader: Reader = { audience, name: delivery.name, timeZone: host?.timeZone ?? story.booking.timeZone }
-  const message = renderMessage(occasion, host ? 'host' : 'client', fieldsFor(context, story, reader))
-  const method = methods[occasion]
-  const entry = method && entryFor(context, story, reader, method)
-  const [answering] = story.hosts
+export async function composeMail(
+  context: Context, db: Database, details: BookingDetails, delivery: Delivery, occasion: Occasion, cause: Cause,
+): Promise<ComposedMail> {
+  const host = details.hosts.find(candidate => candidate.id === delivery.hostId) ?? null
+  const message = renderMessage(occasion, host ? 'host' : 'client', messageFields(context, details, delivery, host, cause))
+  const entry = await entryOf(context, db, details, delivery, host, occasion, cause)
+  const [answering] = details.hosts
   return {
     mail: {
       messageId: delivery.messageId,
-      from: { name: story.workspace.name, address: context.settings.mailFrom },
+      from: { name: details.workspace.name, address: context.settings.mailFrom },
       to: { name: delivery.name, address: delivery.address },
-      replyTo: host ? { name: story.booking.clientName, address: story.booking.clientEmail }
+      replyTo: host ? { name: details.booking.clientName, address: details.booking.clientEmail }
         : answering ? { name: answering.name, address: answering.email } : null,
       ...message,
-      calendar: method && entry && { method, content: entry.text },
+      calendar: entry && { method: entry.method, content: entry.text },
     },
     titleFault: entry?.titleFault ?? null,
+  }
+}
+
+/** The calendar entry that goes with a mail; none where its reader never had one and gets none now. */
+async function entryOf(
+  context: Context, db: Database, details: BookingDetails, delivery: Delivery, host: BookingDetails['hosts'][number] | null, occasion: Occasion, cause: Cause,
+): Promise<EntryOutcome | null> {
+  const method = occasionTable[occasion].calendar
+  // What was never confirmed is in nobody's calendar, so there is nothing to take out of it.
+  const wasConfirmed = cause === null || cause.fromState === 'confirmed'
+  if (method === null || (method === 'CANCEL' && !wasConfirmed)) return null
+  if (!host) return clientEntry(context, details, method, { isGuest: delivery.audience === 'guest', mailed: true })
+  return hostEntry(context, details, host, await loadAttendees(db, details.session.workspaceId, details.session.id))
+}
+
+/** The fields of a message for one reader. The link is given only where the room is ready and the booking confirmed. */
+function messageFields(
+  context: Context, details: BookingDetails, delivery: Delivery, reader: BookingDetails['hosts'][number] | null, cause: Cause,
+): MessageFields {
+  const { baseUrl } = context.settings
+  const { booking, session, eventType, workspace, room } = details
+  const shown = room?.state === 'ready' && booking.state === 'confirmed' ? room : null
+  const hostZone = details.hosts[0]?.timeZone ?? workspace.timeZone
+  const isGuest = delivery.audience === 'guest'
+  const [start, end] = [secondsOf(session.startsAt), secondsOf(session.endsAt)]
+  return {
+    workspace: { name: workspace.name },
+    eventType: { name: eventType.settings.name, page: `${baseUrl}/${workspace.slug}/${eventType.slug}` },
+    client: { name: isGuest ? delivery.name : booking.clientName, email: booking.clientEmail, phone: booking.clientPhone ?? '' },
+    // A guest sees the booking but cannot change it, so the client's own page is not theirs.
+    booking: {
+      page: delivery.audience === 'client' ? mailedBookingPage(context, details) : '',
+      canCancel: changeRefusal('cancelled', { state: booking.state, end }, context.now()) === null,
+    },
+    session: { page: `${baseUrl}/desk/sessions/${session.id}` },
+    actor: cause?.actorName ?? booking.clientName,
+    hosts: formatList(details.hosts.map(host => host.name)),
+    reason: booking.cancelReason ?? '',
+    place: reader || isConfirmed(booking.state) ? formatPlace(session.place, booking.clientPhone) : formatPlaceLabel(session.place),
+    room: {
+      expected: session.place.kind === 'video',
+      link: (reader ? shown?.hostUrl ?? shown?.joinUrl : shown?.joinUrl) ?? '',
+      number: shown?.number ?? '',
+      passcode: shown?.passcode ?? '',
+    },
+    answers: isGuest ? [] : details.answers.map(formatAnswer),
+    when: {
+      start, end, now: context.now(),
+      readerZone: reader?.timeZone ?? booking.timeZone,
+      otherZone: reader ? booking.timeZone : hostZone,
+      locale: englishLocale(reader ? undefined : booking.locale),
+    },
   }
 }

@@ -1,8 +1,9 @@
+import { unexpectedFault } from '../../core/faults'
 import { type Context, dateOf } from '../context'
 import { persist } from '../database/faults'
 import { LockBusy, withLock } from '../database/lock'
 import { deliveries } from '../database/schema'
-import { type JobSubject, planJob, unexpectedFault, waitAfter } from '../jobs/queue'
+import { type JobSubject, planJob, waitAfter } from '../jobs/queue'
 import { MailFault } from '../ports/mail'
 import { recordTrail } from '../trail'
 import { afterUnknown, claimDelivery, type ClaimedDelivery, type Delivery, isDelivery, updateDelivery } from './claim'
@@ -45,22 +46,22 @@ async function send(context: Context, claimed: ClaimedDelivery): Promise<void> {
   }))
 }
 
-async function afterFault(context: Context, claimed: ClaimedDelivery, fault: MailFault): Promise<void> {
+async function afterFault(context: Context, claimed: ClaimedDelivery, { fault, outcome }: MailFault): Promise<void> {
   const { delivery } = claimed
-  const about = { occasion: delivery.occasion, address: delivery.address, fault: fault.message }
+  const about = { occasion: delivery.occasion, address: delivery.address, fault }
   await context.db.transaction(async (tx) => {
-    if (fault.outcome === 'unknown') {
+    if (outcome === 'unknown') {
       const { unknowns, again } = afterUnknown(delivery)
       const next = again ? context.now() + waitAfter(1, context.settings.retryPace) : null
-      await updateDelivery(tx, delivery, { state: again ? 'planned' : 'unknown', unknowns, fault: fault.message, nextTryAt: next === null ? null : dateOf(next) })
+      await updateDelivery(tx, delivery, { state: again ? 'planned' : 'unknown', unknowns, fault, nextTryAt: next === null ? null : dateOf(next) })
       await recordDeliveryTrail(tx, context, claimed, 'messageUnknown', { ...about, again })
       if (next !== null) await planJob(tx, 'deliver', { workspaceId: delivery.workspaceId, id: delivery.id }, next)
       return
     }
     const next = context.now() + waitAfter(delivery.attempts, context.settings.retryPace)
-    const isFinal = fault.outcome === 'rejected' && delivery.attempts >= MOST_REJECTIONS
+    const isFinal = outcome === 'rejected' && delivery.attempts >= MOST_REJECTIONS
     const again = !isFinal && next < claimed.deadline ? next : null
-    await updateDelivery(tx, delivery, { state: again === null ? 'failed' : 'planned', fault: fault.message, nextTryAt: again === null ? null : dateOf(again) })
+    await updateDelivery(tx, delivery, { state: again === null ? 'failed' : 'planned', fault, nextTryAt: again === null ? null : dateOf(again) })
     await recordDeliveryTrail(tx, context, claimed, 'messageFailed', { ...about, nextAt: again })
     if (again !== null) await planJob(tx, 'deliver', { workspaceId: delivery.workspaceId, id: delivery.id }, again)
   })

@@ -1,7 +1,3 @@
-export { planAccountMail } from './account-mail'
 export { deliver, deliveryFailed, sendAgain } from './deliver'
-export { bookingPage, type BookingDetails, entryFor, loadBookingDetails, type Reader, formatPlace } from './fields'
-export { planMessages } from './plan'
-export { roomIsReady } from './room-ready'
 export { recordTitleFault } from './title-fault'
 export { forgetUnopened, markOpened } from './unopened'

@@ -2,12 +2,13 @@ import { timingSafeEqual } from 'node:crypto'
 import { verify } from '@node-rs/argon2'
 import { and, eq, isNotNull, isNull, ne } from 'drizzle-orm'
 import type { SignedIn } from '../../core/views/desk'
+import { applyAccountChange } from '../changes'
 import { type Context, dateOf } from '../context'
 import type { Database } from '../database/connection'
 import { databaseFault } from '../database/faults'
 import { members, workspaces } from '../database/schema'
 import { deleteUnconfirmed } from '../maintenance'
-import { forgetUnopened, planAccountMail } from '../messages'
+import { forgetUnopened } from '../messages'
 import { confirmationToken, workspaceOfToken } from '../secrets'
 import { loadMember } from './members'
 
@@ -64,7 +65,7 @@ export async function refuseSignUp(context: Context, token: string): Promise<boo
 export async function sendConfirmation(context: Context, signedIn: SignedIn): Promise<boolean> {
   if (signedIn.confirmed) return false
   const known = await isKnown(context.db, signedIn.email)
-  await context.db.transaction(tx => planAccountMail(tx, context, { ...signedIn, id: signedIn.memberId }, known ? 'addressKnown' : 'confirmAddress'))
+  await context.db.transaction(tx => applyAccountChange(context, tx, { ...signedIn, id: signedIn.memberId }, 'confirmationRequested', known))
   return true
 }
 

@@ -4,11 +4,11 @@ import { plainPlan } from '../../core/hours/plan'
 import type { FieldError } from '../../core/intake'
 import { weekdays } from '../../core/time/civil'
 import type { SignedIn } from '../../core/views/desk'
+import { applyAccountChange } from '../changes'
 import { type Context, dateOf } from '../context'
 import type { Database } from '../database/connection'
 import { databaseFault, withRetries } from '../database/faults'
 import { hosts, hoursPlans, members, workspaces } from '../database/schema'
-import { planAccountMail } from '../messages'
 import { isKnown } from './confirm'
 import { hashPassword, loadMember } from './members'
 import { passwordFault } from './password'
@@ -54,9 +54,9 @@ async function createWorkspace(context: Context, wanted: SignUp, passwordHash: s
     const [host] = await tx.insert(hosts).values({ workspaceId, memberId: member.id, name, email, timeZone }).returning({ id: hosts.id })
     if (!host) throw new Error('The host was not saved')
     await tx.insert(hoursPlans).values({
-      workspaceId, hostId: host.id, name: 'Usual hours', plan: plainPlan(timeZone, [{ days: weekdays.slice(0, 5), from: '09:00', to: '17:00' }]),
+      workspaceId, hostId: host.id, name: 'Usual hours', isDefault: true, plan: plainPlan(timeZone, [{ days: weekdays.slice(0, 5), from: '09:00', to: '17:00' }]),
     })
-    await planAccountMail(tx, context, { workspaceId, id: member.id, name, email }, await isKnown(tx, email) ? 'addressKnown' : 'confirmAddress')
+    await applyAccountChange(context, tx, { workspaceId, id: member.id, name, email }, 'signedUp', await isKnown(tx, email))
     return { workspaceId, memberId: member.id }
   })
 }

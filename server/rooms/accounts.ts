@@ -4,7 +4,7 @@ import { type Context, dateOf } from '../context'
 import type { Database } from '../database/connection'
 import { hosts, rooms, sessionHosts, sessions, videoAccounts } from '../database/schema'
 import { planJob } from '../jobs/queue'
-import { type AccountTokens, type ConnectedAccount, VideoFault, type VideoService } from '../ports/video'
+import { type ConnectedAccount, type Credentials, VideoFault, type VideoService } from '../ports/video'
 import { seal, unseal } from '../secrets'
 
 export type VideoAccount = typeof videoAccounts.$inferSelect
@@ -21,57 +21,57 @@ export async function accountFor(db: Database, workspaceId: string, sessionId: s
   return accounts.find(account => account.hostId !== null) ?? accounts[0] ?? null
 }
 
-/** Makes calls with an account's tokens, which are renewed where they are about to expire or are refused. Throws VideoFault. */
-export async function withTokens<Result>(
-  context: Context, service: VideoService, account: VideoAccount, work: (tokens: AccountTokens) => Promise<Result>,
+/** Makes calls with an account's credentials, which are renewed where they are about to expire or are refused. Throws VideoFault. */
+export async function withCredentials<Result>(
+  context: Context, service: VideoService, account: VideoAccount, work: (credentials: Credentials) => Promise<Result>,
 ): Promise<Result> {
-  const tokens = await usableTokens(context, service, account, null)
+  const credentials = await usableCredentials(context, service, account, null)
   try {
-    return await work(tokens)
+    return await work(credentials)
   } catch (error) {
-    if (!(error instanceof VideoFault) || error.kind !== 'tokenRefused') throw error
-    return work(await usableTokens(context, service, account, tokens))
+    if (!(error instanceof VideoFault) || error.kind !== 'credentialsRefused' || !service.renewal) throw error
+    return work(await usableCredentials(context, service, account, credentials))
   }
 }
 
 /**
  * Renews under the account's row lock, so that two rooms of one account do not renew at once: a service may let each
- * refresh token be used only once. `refused` are tokens that the service no longer takes, whatever their date.
+ * renewal be used only once. `refused` are credentials that the service no longer takes, whatever their date.
  */
-async function usableTokens(context: Context, service: VideoService, account: VideoAccount, refused: AccountTokens | null): Promise<AccountTokens> {
-  const known = refused ? null : openTokens(context, service, account)
-  if (known && !service.isExpiring(known, context.now())) return known
+async function usableCredentials(context: Context, { renewal }: VideoService, account: VideoAccount, refused: Credentials | null): Promise<Credentials> {
+  const known = refused === null ? unsealCredentials(context, account) : null
+  if (known !== null && !renewal?.isDue(known, context.now())) return known
   return context.db.transaction(async (tx) => {
     const [current] = await tx.select().from(videoAccounts).where(isAccount(account)).for('update')
-    const tokens = openTokens(context, service, current ?? account)
-    const stillGood = refused ? tokens.accessToken !== refused.accessToken : !service.isExpiring(tokens, context.now())
-    if (stillGood) return tokens
-    const fresh = await service.renew(tokens)
-    await tx.update(videoAccounts).set({ sealedTokens: seal(context.settings.secret, JSON.stringify(fresh)) }).where(isAccount(account))
+    const stored = unsealCredentials(context, current ?? account)
+    const isUsable = refused === null ? !renewal?.isDue(stored, context.now()) : stored !== refused
+    if (isUsable || !renewal) return stored
+    const fresh = await renewal.renew(stored)
+    await tx.update(videoAccounts).set({ sealedCredentials: seal(context.settings.secret, fresh) }).where(isAccount(account))
     return fresh
   })
 }
 
-/** Tokens that were sealed with another secret are lost for good. */
-function openTokens({ settings }: Context, service: VideoService, account: VideoAccount): AccountTokens {
+/** Credentials that were sealed with another secret are lost for good. */
+function unsealCredentials({ settings }: Context, account: VideoAccount): Credentials {
   try {
-    return JSON.parse(unseal(settings.secret, account.sealedTokens))
+    return unseal(settings.secret, account.sealedCredentials)
   } catch {
-    throw new VideoFault(`cannot be asked: the consent kept for ${account.label} cannot be read any more`, 'consentLost')
+    throw new VideoFault({ code: 'consentUnreadable', account: account.label }, 'accessLost')
   }
 }
 
-/** Keeps a connection that a host has given consent to, and tries again the rooms that waited for one. */
-export async function saveAccount(context: Context, workspaceId: string, hostId: string | null, connected: ConnectedAccount): Promise<void> {
+/** Saves a connection, and tries again the rooms that waited for one. */
+export async function saveAccount(context: Context, workspaceId: string, hostId: string | null, service: string, connected: ConnectedAccount): Promise<void> {
   const values = {
     label: connected.label,
-    sealedTokens: seal(context.settings.secret, JSON.stringify(connected.tokens)),
+    sealedCredentials: seal(context.settings.secret, connected.credentials),
     state: 'connected' as const,
     connectedAt: new Date(context.now() * 1000),
   }
   await context.db.transaction(async (tx) => {
     await tx.insert(videoAccounts)
-      .values({ workspaceId, hostId, service: 'lantern', ...values })
+      .values({ workspaceId, hostId, service, ...values })
       .onConflictDoUpdate({ target: [videoAccounts.workspaceId, videoAccounts.service, videoAccounts.hostId], set: values })
     const waiting = await tx.select({ id: rooms.id }).from(rooms)
       .innerJoin(sessions, and(eq(sessions.workspaceId, rooms.workspaceId), eq(sessions.id, rooms.sessionId)))

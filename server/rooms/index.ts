@@ -1,4 +1,4 @@
-export { accountFor, dropAccount, listConnections, mayConnect, saveAccount, withTokens } from './accounts'
-export { makeRoom, planRoom, roomJobFailed, tryRoomNow } from './make'
-export { planWithdrawal, withdrawalFailed, withdrawRoom } from './withdraw'
-export { openConsent, RETURN_PATH, sealConsent } from './consent'
+export { accountFor, dropAccount, listConnections, mayConnect, saveAccount, withCredentials } from './accounts'
+export { makeRoom, roomJobFailed, tryRoomNow } from './make'
+export { withdrawalFailed, withdrawRoom } from './withdraw'
+export { openConsent, returnPath, sealConsent } from './consent'

@@ -1,25 +1,21 @@
-import { and, asc, eq, sql } from 'drizzle-orm'
+import { and, asc, eq } from 'drizzle-orm'
 import { roomMayBecome } from '../../core/booking/states'
 import { renderTitle } from '../../core/messages'
+import { type Fault, unexpectedFault } from '../../core/faults'
+import { applySessionChange } from '../changes'
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { persist } from '../database/faults'
 import { lockSession, withLock } from '../database/lock'
 import { bookings, eventTypes, hosts, rooms, sessionHosts, sessions } from '../database/schema'
-import { type JobSubject, planJob, unexpectedFault, waitAfter } from '../jobs/queue'
-import { recordTitleFault, roomIsReady } from '../messages'
+import { type JobSubject, planJob, waitAfter } from '../jobs/queue'
+import { recordTitleFault } from '../messages'
 import { type RoomDetails, VideoFault, type VideoService } from '../ports/video'
 import { recordTrail } from '../trail'
-import { accountFor, markLost, type VideoAccount, withTokens } from './accounts'
+import { accountFor, markLost, type VideoAccount, withCredentials } from './accounts'
 
 type Room = typeof rooms.$inferSelect
 type Session = typeof sessions.$inferSelect
-
-/** Plans a session's room. Run it in the transaction that confirms the session's first booking. */
-export async function planRoom(db: Database, workspaceId: string, sessionId: string, at: number): Promise<void> {
-  const [room] = await db.insert(rooms).values({ workspaceId, sessionId }).onConflictDoNothing().returning({ id: rooms.id })
-  if (room) await planJob(db, 'makeRoom', { workspaceId, id: room.id }, at)
-}
 
 /** The job that makes one room: one try, after which the room is ready or the next try is planned. */
 export async function makeRoom(context: Context, subject: JobSubject): Promise<void> {
@@ -52,14 +48,14 @@ async function startAttempt(context: Context, db: Database, subject: JobSubject)
     if (session.cancelled || room.state === 'ready' || !roomMayBecome(room.state, 'making')) return null
     const about = { workspaceId: subject.workspaceId, sessionId: session.id }
     if (secondsOf(session.endsAt) <= context.now()) {
-      await updateRoom(tx, room, { state: 'failing', lastFault: 'The session is over', nextTryAt: null })
+      await updateRoom(tx, room, { state: 'failing', lastFault: { by: null, fault: { code: 'sessionOver' } }, nextTryAt: null })
       return null
     }
     const account = await accountFor(tx, subject.workspaceId, session.id)
-    const service = account ? context.video[account.service] : null
+    const service = account && context.video.get(account.service)
     if (!account || !service) {
-      const lastFault = 'No video account is connected'
-      if (room.lastFault !== lastFault) await recordTrail(tx, about, context.now(), 'roomUnowned', { hosts: await hostNames(tx, session) })
+      const lastFault = { by: null, fault: { code: 'noVideoAccount' as const } }
+      if (room.lastFault?.fault.code !== 'noVideoAccount') await recordTrail(tx, about, context.now(), 'roomUnowned', { hosts: await hostNames(tx, session) })
       await updateRoom(tx, room, { state: 'failing', lastFault, nextTryAt: null })
       return null
     }
@@ -73,7 +69,7 @@ async function startAttempt(context: Context, db: Database, subject: JobSubject)
 }
 
 async function askService(context: Context, { session, title, account, service }: Attempt): Promise<RoomDetails> {
-  return withTokens(context, service, account, tokens => service.makeRoom(tokens, {
+  return withCredentials(context, service, account, credentials => service.makeRoom(credentials, {
     reference: session.id, title, start: secondsOf(session.startsAt), end: secondsOf(session.endsAt), entry: 'host',
   }))
 }
@@ -92,29 +88,34 @@ async function saveRoom(context: Context, attempt: Attempt, details: RoomDetails
     }
     const { number, passcode, joinUrl, hostUrl } = details
     await updateRoom(tx, attempt.room, { ...known, number, passcode, joinUrl, hostUrl, state: 'ready', lastFault: null, nextTryAt: null })
-    // The entry that brings the link is a newer state of the same entry.
-    await tx.update(bookings).set({ sequence: sql`${bookings.sequence} + 1` })
-      .where(and(eq(bookings.workspaceId, workspaceId), eq(bookings.sessionId, sessionId), eq(bookings.state, 'confirmed')))
-    await recordTrail(tx, { workspaceId, sessionId }, context.now(), 'roomReady', { service: service.name, number, attempt: attempts })
-    await roomIsReady(tx, context, workspaceId, sessionId)
+    await applySessionChange(context, tx, workspaceId, sessionId, {
+      kind: 'roomReady', by: { kind: 'system', name: service.name }, at: context.now(), service: service.name, number, attempt: attempts,
+    })
   })
+}
+
+/** Who met an error that came from no service. */
+export const OURSELVES = 'Temporia'
+
+export function faultOf(service: VideoService, error: unknown): { by: string, fault: Fault } {
+  return error instanceof VideoFault ? { by: service.name, fault: error.fault } : { by: OURSELVES, fault: unexpectedFault(error) }
 }
 
 /** Any error leads to a state that is shown and tried again; one that nobody foresaw too. */
 async function afterFault(context: Context, { room, session, account, service }: Attempt, error: unknown): Promise<void> {
-  const [by, fault] = error instanceof VideoFault ? [service.name, error.message] : ['Temporia', unexpectedFault(error)]
+  const { by, fault } = faultOf(service, error)
   const next = context.now() + waitAfter(room.attempts, context.settings.retryPace)
   const again = next < secondsOf(session.endsAt) ? next : null
   const subject = { workspaceId: room.workspaceId, id: room.id }
   await context.db.transaction(async (tx) => {
     const found = await lockRoom(tx, room)
-    if (error instanceof VideoFault && error.consentLost) await markLost(tx, account)
+    if (error instanceof VideoFault && error.kind === 'accessLost') await markLost(tx, account)
     if (found?.room.state !== 'making') {
       // Cancelled meanwhile. The service may have made the room all the same, so it is looked for and withdrawn.
       await planJob(tx, 'withdrawRoom', subject, context.now())
       return
     }
-    await updateRoom(tx, room, { state: 'failing', lastFault: `${by} ${fault}`, nextTryAt: again === null ? null : dateOf(again) })
+    await updateRoom(tx, room, { state: 'failing', lastFault: { by, fault }, nextTryAt: again === null ? null : dateOf(again) })
     await recordTrail(tx, { workspaceId: room.workspaceId, sessionId: session.id }, context.now(), 'roomFailed', { service: by, attempt: room.attempts, fault, nextAt: again })
     if (again !== null) await planJob(tx, 'makeRoom', subject, again)
   })
@@ -128,8 +129,8 @@ export async function roomJobFailed(context: Context, subject: JobSubject, error
     const attempts = found.room.attempts + 1
     const next = context.now() + waitAfter(attempts, context.settings.retryPace)
     const fault = unexpectedFault(error)
-    await updateRoom(tx, found.room, { state: 'failing', attempts, lastFault: `Temporia ${fault}`, nextTryAt: dateOf(next) })
-    await recordTrail(tx, { workspaceId: subject.workspaceId, sessionId: found.session.id }, context.now(), 'roomFailed', { service: 'Temporia', attempt: attempts, fault, nextAt: next })
+    await updateRoom(tx, found.room, { state: 'failing', attempts, lastFault: { by: OURSELVES, fault }, nextTryAt: dateOf(next) })
+    await recordTrail(tx, { workspaceId: subject.workspaceId, sessionId: found.session.id }, context.now(), 'roomFailed', { service: OURSELVES, attempt: attempts, fault, nextAt: next })
     await planJob(tx, 'makeRoom', subject, next)
   })
 }

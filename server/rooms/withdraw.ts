@@ -1,14 +1,13 @@
 import { and, eq } from 'drizzle-orm'
+import { type Fault, unexpectedFault } from '../../core/faults'
 import { type Context, dateOf, secondsOf } from '../context'
-import type { Database } from '../database/connection'
 import { persist } from '../database/faults'
 import { withLock } from '../database/lock'
 import { rooms, videoAccounts } from '../database/schema'
-import { type JobSubject, planJob, unexpectedFault, waitAfter } from '../jobs/queue'
-import { VideoFault } from '../ports/video'
+import { type JobSubject, planJob, waitAfter } from '../jobs/queue'
 import { recordTrail } from '../trail'
-import { withTokens } from './accounts'
-import { isRoom, updateRoom } from './make'
+import { withCredentials } from './accounts'
+import { faultOf, isRoom, OURSELVES, updateRoom } from './make'
 
 type Room = typeof rooms.$inferSelect
 
@@ -18,15 +17,6 @@ const MOST_TRIES = 60
 /** A service may still be making a room that it did not answer for in time, so it is looked for again for so long. Seconds. */
 const LOST_ANSWER = 900
 
-/** Takes a cancelled session's room back. Run it in the transaction that cancels the session. */
-export async function planWithdrawal(db: Database, workspaceId: string, sessionId: string, at: number): Promise<void> {
-  const [room] = await db.update(rooms).set({ state: 'withdrawn', attempts: 0, nextTryAt: null, lastFault: null })
-    .where(and(eq(rooms.workspaceId, workspaceId), eq(rooms.sessionId, sessionId)))
-    .returning({ id: rooms.id, accountId: rooms.accountId })
-  // A room that was asked for may be there although its answer was lost.
-  if (room?.accountId) await planJob(db, 'withdrawRoom', { workspaceId, id: room.id }, at)
-}
-
 /** The job that withdraws one room at its service. */
 export async function withdrawRoom(context: Context, subject: JobSubject): Promise<void> {
   await withLock(context.pool, `room ${subject.id}`, async (db) => {
@@ -34,14 +24,13 @@ export async function withdrawRoom(context: Context, subject: JobSubject): Promi
     if (room?.state !== 'withdrawn' || !room.accountId) return
     const [account] = await db.select().from(videoAccounts)
       .where(and(eq(videoAccounts.workspaceId, room.workspaceId), eq(videoAccounts.id, room.accountId)))
-    const service = account ? context.video[account.service] : null
+    const service = account && context.video.get(account.service)
     if (!account || !service) return
     try {
-      const found = await withTokens(context, service, account, tokens => service.withdrawRoom(tokens, { reference: room.sessionId, externalId: room.externalId }))
+      const found = await withCredentials(context, service, account, credentials => service.withdrawRoom(credentials, { reference: room.sessionId, externalId: room.externalId }))
       await persist(() => afterWithdrawal(context, room, service.name, found))
     } catch (error) {
-      const [by, fault] = error instanceof VideoFault ? [service.name, error.message] : ['Temporia', unexpectedFault(error)]
-      await persist(() => afterFault(context, room, by, fault))
+      await persist(() => afterFault(context, room, faultOf(service, error)))
     }
   })
 }
@@ -58,11 +47,11 @@ async function afterWithdrawal(context: Context, room: Room, service: string, fo
   })
 }
 
-async function afterFault(context: Context, room: Room, by: string, fault: string): Promise<void> {
+async function afterFault(context: Context, room: Room, { by, fault }: { by: string, fault: Fault }): Promise<void> {
   const attempts = room.attempts + 1
   const again = attempts < MOST_TRIES ? context.now() + waitAfter(attempts, context.settings.retryPace) : null
   await context.db.transaction(async (tx) => {
-    await updateRoom(tx, room, { attempts, lastFault: `${by} ${fault}`, nextTryAt: again === null ? null : dateOf(again) })
+    await updateRoom(tx, room, { attempts, lastFault: { by, fault }, nextTryAt: again === null ? null : dateOf(again) })
     await recordTrail(tx, { workspaceId: room.workspaceId, sessionId: room.sessionId }, context.now(), 'roomNotWithdrawn', { service: by, fault, nextAt: again })
     if (again !== null) await planJob(tx, 'withdrawRoom', { workspaceId: room.workspaceId, id: room.id }, again)
   })
@@ -71,5 +60,5 @@ async function afterFault(context: Context, room: Room, by: string, fault: strin
 /** What becomes of a withdrawal whose job met an error before the service was asked. */
 export async function withdrawalFailed(context: Context, subject: JobSubject, error: unknown): Promise<void> {
   const [room] = await context.db.select().from(rooms).where(isRoom(subject))
-  if (room?.state === 'withdrawn') await afterFault(context, room, 'Temporia', unexpectedFault(error))
+  if (room?.state === 'withdrawn') await afterFault(context, room, { by: OURSELVES, fault: unexpectedFault(error) })
 }

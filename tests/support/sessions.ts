@@ -1,6 +1,7 @@
 import { and, eq } from 'drizzle-orm'
 import { expect, inject } from 'vitest'
 import { formatTrailEntry } from '../../core/booking/trail'
+import { describeFault, type Fault, type FaultBy, formatFault } from '../../core/faults'
 import type { Context } from '../../server/context'
 import { bookings, deliveries, rooms, sessions } from '../../server/database/schema'
 import { readTrail } from '../../server/trail'
@@ -60,7 +61,13 @@ export async function textsOf(address: string): Promise<string[]> {
 /** What Today says waits for a person. */
 export async function attentionOf(url: string, workspace: TestWorkspace) {
   const { body } = await call(`${url}/api/desk/today?timeZone=UTC`, { headers: await signIn(url, workspace.owner) })
-  return body.attention as { kind: string, id: string, sessionId: string, fault: string, unknown: boolean }[]
+  const entries = body.attention as { kind: string, id: string, sessionId: string, fault: string | Fault | FaultBy | null, unknown: boolean }[]
+  return entries.map(entry => ({ ...entry, fault: describe(entry.fault) }))
+}
+
+function describe(fault: string | Fault | FaultBy | null): string | null {
+  if (fault === null || typeof fault === 'string') return fault
+  return 'by' in fault ? formatFault(fault) : describeFault(fault)
 }
 
 /** Rooms that Lantern Rooms has and shows under a title. */

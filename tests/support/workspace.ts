@@ -7,7 +7,8 @@ import type { Context } from '../../server/context'
 import { hosts, hoursPlans, members, workspaces } from '../../server/database/schema'
 import { createEventType } from '../../server/event-types'
 import { hashPassword } from '../../server/people'
-import { saveAccount, RETURN_PATH } from '../../server/rooms'
+import type { VideoService } from '../../server/ports/video'
+import { returnPath, saveAccount } from '../../server/rooms'
 
 /** A small workspace of a test's own. */
 
@@ -71,7 +72,7 @@ export async function makeWorkspace(
       const email = `host${index}@${slug}.example`
       const [host] = await tx.insert(hosts).values({ workspaceId: workspace.id, name: `Host ${index}`, email, timeZone: zone }).returning()
       if (!host) throw new Error('No host')
-      await tx.insert(hoursPlans).values({ workspaceId: workspace.id, hostId: host.id, name: 'Hours', plan: plan(wanted.hours ?? ALWAYS, zone) })
+      await tx.insert(hoursPlans).values({ workspaceId: workspace.id, hostId: host.id, name: 'Hours', isDefault: true, plan: plan(wanted.hours ?? ALWAYS, zone) })
       found.push({ id: host.id, email })
     }
     for (const eventType of wanted.eventTypes) {
@@ -96,14 +97,19 @@ export async function addMember(context: Context, workspace: TestWorkspace, role
 
 /** Gives a host the consent of some account of Lantern Rooms, over its own page. */
 export async function connectLantern(context: Context, workspaceId: string, hostId: string): Promise<void> {
-  const { lantern } = context.video
-  if (!lantern) throw new Error('No video service')
-  const redirectUri = context.settings.baseUrl + RETURN_PATH
-  const page = await fetch(lantern.consentUrl(redirectUri, 'x'))
+  const { connection } = lanternOf(context)
+  const redirectUri = context.settings.baseUrl + returnPath('lantern')
+  const page = await fetch(connection.consentUrl(redirectUri, 'x'))
   const account = /<option value="([^"]+)"/.exec(await page.text())?.[1]?.replaceAll('&#64;', '@') ?? ''
   const consent = await fetch(new URL('/consent', page.url), {
     method: 'POST', redirect: 'manual', body: new URLSearchParams({ redirect_uri: redirectUri, state: 'x', account, answer: 'allow' }),
   })
   const code = new URL(consent.headers.get('location') ?? '').searchParams.get('code') ?? ''
-  await saveAccount(context, workspaceId, hostId, await lantern.exchangeCode(code, redirectUri))
+  await saveAccount(context, workspaceId, hostId, 'lantern', await connection.exchangeCode(code, redirectUri))
+}
+
+export function lanternOf(context: Context): VideoService {
+  const lantern = context.video.get('lantern')
+  if (!lantern) throw new Error('No video service')
+  return lantern
 }

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { VBtn, VDialog } from 'vuetify/components'
 import type { Definition } from '~~/core/event-type/definition'
+import { type HostPlan, planFor } from '~~/core/event-type/host-time'
 import type { Settings } from '~~/core/event-type/settings'
 import { type HolidayDates, type StoredPlan, plainPlan } from '~~/core/hours/plan'
 import { formatHours } from '~~/core/time/hours-text'
@@ -31,21 +32,34 @@ const plan = computed<StoredPlan>({
   get: () => (settings.value.hours.mode === 'hosts' ? lastPlan.value : settings.value.hours.plan),
   set: (value) => {
     lastPlan.value = value
-    if (mode.value !== 'hosts') settings.value = { ...settings.value, hours: { mode: mode.value, plan: value } }
+    if (mode.value !== 'hosts') settings.value = { ...settings.value, hours: { ...hostPlans.value, mode: mode.value, plan: value } }
   },
 })
 const whole = ref(false)
 
 function choose(chosen: (typeof modes)[number]['mode']): void {
-  settings.value = { ...settings.value, hours: chosen === 'hosts' ? { mode: chosen } : { mode: chosen, plan: lastPlan.value } }
+  settings.value = { ...settings.value, hours: chosen === 'hosts' ? { ...hostPlans.value, mode: chosen } : { ...(chosen === 'narrow' ? hostPlans.value : {}), mode: chosen, plan: lastPlan.value } }
   if (chosen === 'hosts') emit('unread', null)
 }
 
 const pool = computed(() => [...new Set(props.chairs.flatMap(chair => chair.hosts.map(host => host.id)))].map(id => props.bench.hosts.find(host => host.id === id)).filter(host => host !== undefined))
 
-function hostHours(hostId: string): string {
-  const plans = props.bench.time.find(host => host.id === hostId)?.plans ?? []
-  return plans.map(item => formatHours(item.weekly) || 'closed').join('; and ')
+/** Which of the hosts' plans apply, where any is named. */
+const hostPlans = computed(() => (settings.value.hours.mode !== 'replace' && settings.value.hours.hostPlans ? { hostPlans: settings.value.hours.hostPlans } : {}))
+
+function chosenPlan(hostId: string): HostPlan | undefined {
+  const time = props.bench.time.find(host => host.id === hostId)
+  return time && planFor(time, settings.value.hours)
+}
+
+function choosePlan(hostId: string, planId: string): void {
+  const { hours } = settings.value
+  if (hours.mode === 'replace') return
+  const { [hostId]: _before, ...others } = hours.hostPlans ?? {}
+  const isDefault = props.bench.time.find(host => host.id === hostId)?.plans.find(item => item.id === planId)?.isDefault
+  const named = isDefault ? others : { ...others, [hostId]: planId }
+  const { hostPlans: _all, ...rest } = hours
+  settings.value = { ...settings.value, hours: Object.keys(named).length === 0 ? rest : { ...rest, hostPlans: named } }
 }
 
 /** What else the plan says, so that it is not overlooked. */
@@ -78,10 +92,11 @@ const planErrors = computed(() => Object.fromEntries(Object.entries(props.errors
       <template v-for="host in pool" :key="host.id">
         <dt>{{ host.name }}</dt>
         <dd>
-          {{ hostHours(host.id) }} <span class="quiet">{{ formatZone(host.timeZone) }} time</span>
-          <template v-for="hostPlan in host.plans" :key="hostPlan.id">
-            {{ ' ' }}<NuxtLink :to="`/desk/hours/${hostPlan.id}`">Change</NuxtLink>
-          </template>
+          <select v-if="host.plans.length > 1" :aria-label="`Hours of ${host.name} that apply`" :value="chosenPlan(host.id)?.id" @change="choosePlan(host.id, ($event.target as HTMLSelectElement).value)">
+            <option v-for="hostPlan in host.plans" :key="hostPlan.id" :value="hostPlan.id">{{ hostPlan.name }}</option>
+          </select>
+          {{ formatHours(chosenPlan(host.id)?.plan.weekly ?? []) || 'closed' }} <span class="quiet">{{ formatZone(host.timeZone) }} time</span>
+          {{ ' ' }}<NuxtLink v-if="chosenPlan(host.id)" :to="`/desk/hours/${chosenPlan(host.id)?.id}`">Change</NuxtLink>
         </dd>
       </template>
     </dl>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Panel } from '~~/core/event-type/sentence'
-import type { Explanation, OpeningsQuery } from '~~/core/openings'
+import type { Explanation, EngineQuery } from '~~/core/openings'
 import { type ReasonText, formatReasons } from '~~/core/openings/format-reason'
 import { instantToSeconds } from '~~/core/time/civil'
 import { formatDay, formatTime } from '~~/core/time/format'
@@ -9,7 +9,7 @@ import { formatDay, formatTime } from '~~/core/time/format'
 
 const props = defineProps<{
   explanation: Explanation
-  query: OpeningsQuery
+  query: EngineQuery
   hosts: readonly { id: string, name: string }[]
   zone: string
   locale: string

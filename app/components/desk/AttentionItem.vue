@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { occasionWords } from '~~/core/booking/trail'
+import { describeFault, formatFault } from '~~/core/faults'
+import { occasionName } from '~~/core/messages/occasions'
 import type { Attention } from '~~/core/views/desk'
 
 /** One thing that did not work and waits for a person, with its one action. */
@@ -15,15 +16,15 @@ const words = computed((): { title: string, text: string, action: { name: string
   switch (item.kind) {
     case 'message':
       return {
-        title: `${item.unknown ? 'Perhaps not arrived' : 'Not sent'}: ${occasionWords[item.occasion] ?? 'a message'} for ${props.when(item.start)}`,
-        text: `${item.eventType} with ${item.client}, to ${item.address}${item.fault ? `: ${item.fault}` : ''}.${next}`,
+        title: `${item.unknown ? 'Perhaps not arrived' : 'Not sent'}: ${occasionName(item.occasion)} for ${props.when(item.start)}`,
+        text: `${item.eventType} with ${item.client}, to ${item.address}${item.fault ? `: ${describeFault(item.fault)}` : ''}.${next}`,
         action: { name: 'Send again', path: `/api/desk/deliveries/${item.id}/send` },
         link: { name: 'See the trail', to: `/desk/sessions/${item.sessionId}` },
       }
     case 'room':
       return {
         title: item.withdrawn ? `A cancelled session’s room is still there: ${props.when(item.start)}` : `A room is not finished: ${props.when(item.start)}`,
-        text: `${item.eventType}. ${item.fault ? `${item.fault}.` : ''}${next}`,
+        text: `${item.eventType}. ${item.fault ? `${formatFault(item.fault)}.` : ''}${next}`,
         action: item.withdrawn ? { name: 'Try again now', path: `/api/desk/sessions/${item.sessionId}/room` } : null,
         link: { name: 'See the trail', to: `/desk/sessions/${item.sessionId}` },
       }

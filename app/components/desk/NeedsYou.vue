@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { formatFault } from '~~/core/faults'
 import { formatRelativeDayInSentence, formatTime } from '~~/core/time/format'
 import type { Attention, SessionCard } from '~~/core/views/desk'
 import AttentionItem from '~/components/desk/AttentionItem.vue'
@@ -47,10 +48,10 @@ async function tryNow(card: SessionCard): Promise<void> {
     <div v-for="card in failing" :key="card.id" class="item">
       <h3 class="broken">No video link yet for {{ when(card) }}</h3>
       <p class="quiet">
-        {{ card.eventType }} with <bdi>{{ card.bookings.map(booking => booking.client).join(', ') }}</bdi>, {{ card.hosts.map(host => host.name).join(', ') }}. {{ card.room?.fault }}.{{ card.room?.nextTryAt ? ` Next try ${time(card.room.nextTryAt)}.` : '' }}
+        {{ card.eventType }} with <bdi>{{ card.bookings.map(booking => booking.client).join(', ') }}</bdi>, {{ card.hosts.map(host => host.name).join(', ') }}. {{ card.room?.fault ? formatFault(card.room.fault) : '' }}.{{ card.room?.nextTryAt ? ` Next try ${time(card.room.nextTryAt)}.` : '' }}
       </p>
       <p class="actions">
-        <NuxtLink v-if="card.room?.fault?.startsWith('No video account')" to="/desk/connections">Connect an account</NuxtLink>
+        <NuxtLink v-if="card.room?.fault?.fault.code === 'noVideoAccount'" to="/desk/connections">Connect an account</NuxtLink>
         <button v-else type="button" class="word" :disabled="busy === card.id" @click="tryNow(card)">Try again now</button>
         <NuxtLink :to="`/desk/sessions/${card.id}`">See the trail</NuxtLink>
       </p>

@@ -22,7 +22,7 @@ const emit = defineEmits<{ approve: [], close: [state: 'cancelled' | 'declined']
       <dd>{{ stamp(booking.createdAt) }}{{ booking.source ? `, from ${booking.source}` : '' }}</dd>
       <template v-for="answer in booking.answers" :key="answer.label">
         <dt dir="auto">{{ answer.label }}</dt>
-        <dd dir="auto" class="answer">{{ answer.words }}</dd>
+        <dd dir="auto" class="answer">{{ answer.text }}</dd>
       </template>
       <template v-if="booking.cancelReason">
         <dt>Reason</dt>

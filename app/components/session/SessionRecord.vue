@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { occasionWords, formatTrailEntry } from '~~/core/booking/trail'
+import { formatTrailEntry } from '~~/core/booking/trail'
+import { occasionName } from '~~/core/messages/occasions'
 import type { SessionView } from '~~/core/views/desk'
 
 /** What was sent, and all that happened, newest first. */
@@ -17,7 +18,7 @@ const broken = new Set(['roomFailed', 'roomUnowned', 'roomNotWithdrawn', 'messag
     <ul class="messages">
       <template v-for="booking in session.bookings" :key="booking.id">
         <li v-for="message in booking.messages" :key="message.id">
-          <strong>{{ occasionWords[message.occasion] }}</strong> to {{ message.address }}
+          <strong>{{ occasionName(message.occasion) }}</strong> to {{ message.address }}
           <span class="quiet" :class="{ broken: message.state === 'failed' || message.state === 'unknown' }">{{ stateWords[message.state] }}{{ message.sentAt ? ` ${stamp(message.sentAt)}` : message.nextTryAt ? `, next try ${stamp(message.nextTryAt)}` : '' }}</span>
           <button v-if="message.state === 'failed' || message.state === 'unknown'" type="button" class="word" :disabled="busy" @click="emit('send', message.id)">Send again</button>
         </li>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { formatFault } from '~~/core/faults'
 import { roomStateWords } from '~~/core/booking/states'
 import type { SessionView } from '~~/core/views/desk'
 
@@ -19,7 +20,7 @@ const emit = defineEmits<{ retry: [] }>()
       <span class="room-facts">Number <b>{{ room.number }}</b> · passcode <b>{{ room.passcode }}</b></span>
     </template>
     <template v-else-if="room.state === 'failing'">
-      <span class="room-facts">{{ room.fault }}.{{ room.nextTryAt ? ` Next try ${stamp(room.nextTryAt)}.` : '' }}</span>
+      <span class="room-facts">{{ room.fault ? formatFault(room.fault) : '' }}.{{ room.nextTryAt ? ` Next try ${stamp(room.nextTryAt)}.` : '' }}</span>
       <span class="room-actions"><button type="button" class="press light" :disabled="busy" @click="emit('retry')">Try again now</button></span>
     </template>
   </div>

@@ -124,7 +124,7 @@ async function cancel(): Promise<void> {
         <dd dir="auto">{{ data.client.name }} <span class="quiet">{{ data.client.email }}</span></dd>
         <template v-for="answer in data.answers" :key="answer.label">
           <dt dir="auto">{{ answer.label }}</dt>
-          <dd dir="auto" class="answer">{{ answer.words }}</dd>
+          <dd dir="auto" class="answer">{{ answer.text }}</dd>
         </template>
         <template v-if="data.cancelReason">
           <dt>Reason</dt>

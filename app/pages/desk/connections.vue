@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { formatDay } from '~~/core/time/format'
-import type { HostConnection } from '~~/core/views/desk'
+import type { Connections } from '~~/core/views/desk'
 import { problemOf } from '~/composables/problem'
 import { useDesk } from '~/stores/desk'
 
@@ -8,7 +8,9 @@ definePageMeta({ layout: 'desk' })
 useHead({ title: 'Connections · Temporia' })
 
 const desk = useDesk()
-const connections = ref<{ service: string | null, hosts: HostConnection[] } | null>(null)
+const connections = ref<Connections | null>(null)
+/** Rooms are made by the first service of the installation. */
+const service = computed(() => connections.value?.services[0])
 const fault = ref('')
 const asking = ref<string | null>(null)
 const outcome = computed(() => ({
@@ -19,7 +21,7 @@ const outcome = computed(() => ({
 
 async function load(): Promise<void> {
   try {
-    connections.value = await $fetch<{ service: string | null, hosts: HostConnection[] }>('/api/desk/connections')
+    connections.value = await $fetch<Connections>('/api/desk/connections')
   } catch (error) {
     fault.value = problemOf(error).words
   }
@@ -43,12 +45,12 @@ async function disconnect(accountId: string): Promise<void> {
     <p class="quiet">Under whose video account each host’s rooms are made.</p>
     <p v-if="outcome" role="status" class="outcome">{{ outcome }}</p>
     <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
-    <p v-if="connections && !connections.service">No video service is set up for this installation.</p>
-    <table v-else-if="connections">
+    <p v-if="connections && !service">No video service is set up for this installation.</p>
+    <table v-else-if="connections && service">
       <thead>
         <tr>
           <th scope="col">Host</th>
-          <th scope="col">{{ connections.service }}</th>
+          <th scope="col">{{ service.name }}</th>
           <th scope="col"><span class="hidden-words">Actions</span></th>
         </tr>
       </thead>
@@ -70,7 +72,7 @@ async function disconnect(accountId: string): Promise<void> {
               </span>
               <button v-else type="button" class="word" :aria-label="`Disconnect ${host.name}`" @click="asking = host.account.id">Disconnect</button>
             </template>
-            <a v-else class="press light" :href="`/api/desk/connections/lantern/connect?host=${host.hostId}`">Connect {{ host.name.split(' ')[0] }}</a>
+            <a v-else class="press light" :href="`/api/desk/video-services/${service.key}/connect?host=${host.hostId}`">Connect {{ host.name.split(' ')[0] }}</a>
           </td>
         </tr>
       </tbody>

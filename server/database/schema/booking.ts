@@ -2,7 +2,7 @@ import { sql } from 'drizzle-orm'
 import { boolean, check, customType, foreignKey, index, integer, json, jsonb, pgTable, primaryKey, text, timestamp, unique, uuid } from 'drizzle-orm/pg-core'
 import { bookingStates } from '../../../core/booking/states'
 import type { Place } from '../../../core/event-type/settings'
-import type { AnswerValue } from '../../../core/intake'
+import type { AnswerValue, AskedQuestion } from '../../../core/intake'
 import type { AssignmentReason } from '../../../core/rotation'
 import { chairs, eventTypes } from './event-types'
 import { hosts, workspaces } from './people'
@@ -21,6 +21,8 @@ export const sessions = pgTable('sessions', {
   seatsTaken: integer('seats_taken').notNull(),
   place: jsonb('place').$type<Place>().notNull(),
   cancelled: boolean('cancelled').notNull().default(false),
+  /** iTIP SEQUENCE of the hosts' calendar entry: raised by every change that alters the entry, never lowered. */
+  sequence: integer('sequence').notNull().default(0),
 }, table => [
   primaryKey({ columns: [table.workspaceId, table.id] }),
   foreignKey({ columns: [table.workspaceId, table.eventTypeId], foreignColumns: [eventTypes.workspaceId, eventTypes.id] }),
@@ -84,10 +86,9 @@ export const answers = pgTable('answers', {
   bookingId: uuid('booking_id').notNull(),
   key: text('key').notNull(),
   position: integer('position').notNull(),
-  /** The wording the answer was given to. */
-  label: text('label').notNull(),
+  /** The question in the wording in which it was answered. */
+  question: jsonb('question').$type<AskedQuestion>().notNull(),
   value: jsonb('value').$type<AnswerValue>().notNull(),
-  words: text('words').notNull(),
 }, table => [
   primaryKey({ columns: [table.workspaceId, table.bookingId, table.key] }),
   foreignKey({ columns: [table.workspaceId, table.bookingId], foreignColumns: [bookings.workspaceId, bookings.id] }),

@@ -1,4 +1,4 @@
-import { check, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp, unique, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import { boolean, check, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp, unique, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
 import { sql } from 'drizzle-orm'
 import type { StoredPlan } from '../../../core/hours/plan'
 import type { Looks } from '../../../core/views/client'
@@ -71,10 +71,13 @@ export const hoursPlans = pgTable('hours_plans', {
   hostId: uuid('host_id').notNull(),
   name: text('name').notNull(),
   plan: jsonb('plan').$type<StoredPlan>().notNull(),
-  /** Raised by every change; two people changing it at once are told by it. */
+  /** The plan that applies where an event type names no other; each host has one. */
+  isDefault: boolean('is_default').notNull().default(false),
+  /** Raised by every change, so that two people who change it at once notice. */
   version: integer('version').notNull().default(1),
 }, table => [
   primaryKey({ columns: [table.workspaceId, table.id] }),
   foreignKey({ columns: [table.workspaceId, table.hostId], foreignColumns: [hosts.workspaceId, hosts.id] }),
   index('hours_plans_host').on(table.workspaceId, table.hostId),
+  uniqueIndex('hours_plans_default').on(table.workspaceId, table.hostId).where(sql`${table.isDefault}`),
 ])

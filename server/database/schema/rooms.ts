@@ -1,20 +1,20 @@
-import { foreignKey, integer, pgTable, primaryKey, text, timestamp, unique, uuid } from 'drizzle-orm/pg-core'
+import { foreignKey, integer, jsonb, pgTable, primaryKey, text, timestamp, unique, uuid } from 'drizzle-orm/pg-core'
 import { roomStates } from '../../../core/booking/states'
+import type { FaultBy } from '../../../core/faults'
 import { sessions } from './booking'
 import { hosts, workspaces } from './people'
-
-export const videoServices = ['lantern'] as const
 
 export const videoAccounts = pgTable('video_accounts', {
   workspaceId: uuid('workspace_id').notNull().references(() => workspaces.id),
   id: uuid('id').notNull().defaultRandom(),
   /** Null for the workspace's own account. */
   hostId: uuid('host_id'),
-  service: text('service', { enum: videoServices }).notNull(),
+  /** Its key among the services of the installation. */
+  service: text('service').notNull(),
   /** Who it is connected as, in the service's own words. */
   label: text('label').notNull(),
-  /** Tokens, sealed with the application's secret. */
-  sealedTokens: text('sealed_tokens').notNull(),
+  /** What the service is reached with, sealed with the application's secret. */
+  sealedCredentials: text('sealed_tokens').notNull(),
   state: text('state', { enum: ['connected', 'lost'] }).notNull().default('connected'),
   connectedAt: timestamp('connected_at', { withTimezone: true }).notNull().defaultNow(),
 }, table => [
@@ -37,7 +37,7 @@ export const rooms = pgTable('rooms', {
   /** When the service was last asked for it, whether or not it answered. */
   askedAt: timestamp('asked_at', { withTimezone: true }),
   attempts: integer('attempts').notNull().default(0),
-  lastFault: text('last_fault'),
+  lastFault: jsonb('last_fault').$type<FaultBy>(),
   nextTryAt: timestamp('next_try_at', { withTimezone: true }),
 }, table => [
   primaryKey({ columns: [table.workspaceId, table.id] }),

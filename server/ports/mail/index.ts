@@ -1,3 +1,5 @@
+import type { Fault } from '../../../core/faults'
+
 /** The way out for mail. */
 
 export interface Mail {
@@ -11,10 +13,13 @@ export interface Mail {
   calendar: { method: 'REQUEST' | 'CANCEL' | 'PUBLISH', content: string } | null
 }
 
-/** `refused`: surely not taken, and perhaps later; `rejected`: not taken, and the server says it never will; `unknown`: it may or may not have been taken. */
+/**
+ * `refused`: surely not taken, and perhaps later; `rejected`: not taken, and the server says it never will; `unknown`: it
+ * may or may not have been taken.
+ */
 export class MailFault extends Error {
-  constructor(message: string, readonly outcome: 'refused' | 'rejected' | 'unknown') {
-    super(message)
+  constructor(readonly fault: Fault, readonly outcome: 'refused' | 'rejected' | 'unknown') {
+    super(fault.code)
     this.name = 'MailFault'
   }
 }

@@ -2,6 +2,6 @@ import { defineDeskCall } from '../../../http/member'
 import { listConnections } from '../../../rooms'
 
 export default defineDeskCall('connectAccounts', async (_event, { db, video }, member) => ({
-  service: video.lantern?.name ?? null,
+  services: [...video].map(([key, { name }]) => ({ key, name })),
   hosts: await listConnections(db, member.workspaceId),
 }))

@@ -1,7 +1,7 @@
 import { getQuery } from 'h3'
 import { calendarKey } from '../../../../core/hours/plan'
 import { DAY } from '../../../../core/time/civil'
-import { holidayDates } from '../../../hours'
+import { holidayDates } from '../../../hosts-time'
 import { defineDeskCall } from '../../../http/member'
 import { check } from '../../../http/problem'
 import { holidaysQuerySchema } from '../../../http/requests'

@@ -66,11 +66,15 @@ function watchText(sent: () => void) {
   return { level: ignore, trace: ignore, debug: ignore, info, warn: ignore, error: ignore, fatal: ignore }
 }
 
-/** A reply code means that the server said no, from 500 on for good (RFC 5321 §4.2.1). Without one, the mail may have been taken only if all of its text had been sent. */
+/**
+ * A reply code means that the server said no, from 500 on for good (RFC 5321 §4.2.1). Without one, the mail may have been
+ * taken only if all of its text had been sent.
+ */
 function faultFrom(error: unknown, textSent: boolean): MailFault {
   const message = error instanceof Error ? error.message : String(error)
   const code = typeof error === 'object' && error !== null && 'responseCode' in error && typeof error.responseCode === 'number' ? error.responseCode : null
   const outcome = code !== null && code >= 500 && code < 600 ? 'rejected' : code !== null || !textSent ? 'refused' : 'unknown'
   // What a server says is shown to the team and stored: one short line.
-  return new MailFault([...message].filter(character => character >= ' ').join('').replace(/\s+/g, ' ').slice(0, 300), outcome)
+  const reply = [...message].filter(character => character >= ' ').join('').replace(/\s+/g, ' ').slice(0, 300)
+  return new MailFault({ code: 'mailServer', reply }, outcome)
 }

@@ -1,4 +1,5 @@
-import { closeBooking, reachesBooking } from '../../../../booking'
+import { reachesBooking } from '../../../../booking'
+import { changeBooking } from '../../../../changes'
 import { readBodyOf } from '../../../../http/body'
 import { defineDeskCall } from '../../../../http/member'
 import { idParam, notFound, Problem } from '../../../../http/problem'
@@ -8,7 +9,7 @@ export default defineDeskCall('changeSessions', async (event, context, member) =
   const id = idParam(event, 'id')
   if (!await reachesBooking(context.db, member, id)) throw notFound()
   const { state, reason } = await readBodyOf(event, closeSchema)
-  const closed = await closeBooking(context, member.workspaceId, id, state, { by: 'member', name: member.name, reason: reason || null })
-  if (!closed) throw new Problem(409, 'Not possible', 'This booking can no longer be changed in this way: it has ended, or its session is over.')
-  return { closed }
+  const { kind } = await changeBooking(context, member.workspaceId, id, state, { kind: 'member', name: member.name }, reason || null)
+  if (kind !== 'changed') throw new Problem(409, 'Not possible', 'This booking can no longer be changed in this way: it has ended, or its session is over.')
+  return { closed: true }
 })

@@ -1,4 +1,4 @@
-import { viewHours } from '../../../../hours'
+import { viewHours } from '../../../../hosts-time'
 import { defineDeskCall } from '../../../../http/member'
 import { idParam, notFound } from '../../../../http/problem'
 

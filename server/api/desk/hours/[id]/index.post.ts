@@ -1,4 +1,4 @@
-import { changeHours } from '../../../../hours'
+import { changeHours } from '../../../../hosts-time'
 import { readBodyOf } from '../../../../http/body'
 import { defineDeskCall } from '../../../../http/member'
 import { idParam, invalid, notFound, Problem } from '../../../../http/problem'

@@ -1,14 +1,13 @@
 import { setResponseHeader } from 'h3'
-import { entryFor } from '../../../../messages'
+import { clientEntry } from '../../../../calendars'
 import { defineCall } from '../../../../http/problem'
 import { bookingOfToken } from '../../../../http/token'
 
 export default defineCall(async (event, context) => {
-  const story = await bookingOfToken(event, context)
-  const { booking } = story
-  const over = booking.state === 'cancelled' || booking.state === 'declined' || booking.state === 'expired'
+  const details = await bookingOfToken(event, context)
+  const { state } = details.booking
+  const hasEnded = state === 'cancelled' || state === 'declined' || state === 'expired'
   setResponseHeader(event, 'content-type', 'text/calendar; charset=utf-8')
   setResponseHeader(event, 'content-disposition', 'attachment; filename="session.ics"')
-  const { text } = entryFor(context, story, { audience: 'client', name: booking.clientName, timeZone: booking.timeZone }, over ? 'CANCEL' : 'PUBLISH')
-  return text
+  return clientEntry(context, details, hasEnded ? 'CANCEL' : 'PUBLISH', { isGuest: false, mailed: false }).text
 })

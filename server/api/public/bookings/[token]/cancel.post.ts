@@ -1,14 +1,16 @@
-import { bookingView, cancelByToken } from '../../../../booking'
+import { bookingView } from '../../../../booking'
+import { changeBooking } from '../../../../changes'
 import { readBodyOf } from '../../../../http/body'
-import { defineCall, notFound, param, Problem } from '../../../../http/problem'
+import { defineCall, notFound, Problem } from '../../../../http/problem'
 import { cancelSchema } from '../../../../http/requests'
 import { bookingOfToken } from '../../../../http/token'
 
+/** Cancels by the client's token. Cancelling again changes nothing and is answered in the same way. */
 export default defineCall(async (event, context) => {
-  await bookingOfToken(event, context)
+  const { workspace, booking } = await bookingOfToken(event, context)
   const { reason } = await readBodyOf(event, cancelSchema)
-  const outcome = await cancelByToken(context, param(event, 'token'), reason || null)
-  if (!outcome) throw notFound()
-  if (outcome.tooLate) throw new Problem(409, 'Too late', 'This session is over, so it can no longer be cancelled.')
-  return { booking: bookingView(outcome.story) }
+  const outcome = await changeBooking(context, workspace.id, booking.id, 'cancelled', { kind: 'client', name: booking.clientName }, reason || null)
+  if (outcome.kind === 'notFound') throw notFound()
+  if (outcome.kind === 'refused' && outcome.refusal === 'sessionOver') throw new Problem(409, 'Too late', 'This session is over, so it can no longer be cancelled.')
+  return { booking: bookingView(outcome.details) }
 })

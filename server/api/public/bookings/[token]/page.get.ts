@@ -8,7 +8,7 @@ import { markOpened } from '../../../../messages'
 /** What the client's own page shows. A link from a mail carries `mail`, which shows that the address is theirs. */
 export default defineCall(async (event, context) => {
   const { mail } = check(pageQuerySchema, getQuery(event))
-  const story = await bookingOfToken(event, context)
-  if (mail) await markOpened(context, story.booking, mail)
-  return clientPageView(context, story)
+  const details = await bookingOfToken(event, context)
+  if (mail) await markOpened(context, details.booking, mail)
+  return clientPageView(context, details)
 })

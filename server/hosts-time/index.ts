@@ -1,2 +1,3 @@
 export { type CountryChoice, holidayCountries, holidayDates } from './holidays'
+export { type HostsTime, loadHostsTime } from './load'
 export { changeHours, listHours, viewHours } from './plans'

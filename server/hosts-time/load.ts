@@ -1,12 +1,12 @@
 import { and, eq, gt, inArray, lt } from 'drizzle-orm'
 import { enginePlan } from '../../core/hours/plan'
-import type { QueryHost } from '../../core/openings'
-import { DAY, formatInstant } from '../../core/time/civil'
+import type { HostTime } from '../../core/event-type/host-time'
+import { DAY } from '../../core/time/civil'
 import { groupBy } from '../../core/timetable/group'
 import { dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
-import { holidayDates } from '../hours'
 import { hoursPlans, sessionHosts, sessions } from '../database/schema'
+import { holidayDates } from './holidays'
 
 /** Limits count whole ISO weeks and buffers reach a day out, so sessions are read this far around a span. */
 const AROUND = 9 * DAY
@@ -14,13 +14,13 @@ const AROUND = 9 * DAY
 /** What is known of hosts' time, whichever event type asks. */
 export interface HostsTime {
   /** The hosts of an event type in the order of their ids here, as the engine takes them. */
-  for: (eventTypeId: string, hostIds: readonly string[]) => QueryHost[]
+  for: (eventTypeId: string, hostIds: readonly string[]) => HostTime[]
 }
 
 /** What is known of hosts' time for starts within [from, to): one query a table. */
 export async function loadHostsTime(db: Database, workspaceId: string, hostIds: readonly string[], from: number, to: number): Promise<HostsTime> {
   if (hostIds.length === 0) return { for: () => [] }
-  const plans = await db.select({ hostId: hoursPlans.hostId, plan: hoursPlans.plan }).from(hoursPlans)
+  const plans = await db.select({ id: hoursPlans.id, hostId: hoursPlans.hostId, isDefault: hoursPlans.isDefault, plan: hoursPlans.plan }).from(hoursPlans)
     .where(and(eq(hoursPlans.workspaceId, workspaceId), inArray(hoursPlans.hostId, [...hostIds])))
   const taken = await db
     .select({
@@ -42,22 +42,22 @@ export async function loadHostsTime(db: Database, workspaceId: string, hostIds: 
       lt(sessions.startsAt, dateOf(to + AROUND)),
       gt(sessions.endsAt, dateOf(from - AROUND)),
     ))
-  const holidays = holidayDates(plans.flatMap(plan => plan.plan.holidays), from, to)
-  const plansOf = groupBy(plans.map(plan => ({ hostId: plan.hostId, plan: enginePlan(plan.plan, holidays) })), item => item.hostId)
-  const takenOf = groupBy(taken, row => row.hostId)
+  const holidays = holidayDates(plans.flatMap(row => row.plan.holidays), from, to)
+  const plansByHost = groupBy(plans, row => row.hostId)
+  const takenByHost = groupBy(taken, row => row.hostId)
   return {
     for: (eventTypeId, wanted) => wanted.map(id => ({
       id,
-      plans: (plansOf.get(id) ?? []).map(plan => plan.plan),
+      plans: (plansByHost.get(id) ?? []).map(row => ({ id: row.id, isDefault: row.isDefault, plan: enginePlan(row.plan, holidays) })),
       busy: [],
-      sessions: (takenOf.get(id) ?? []).map(session => ({
-        id: session.id,
-        start: formatInstant(secondsOf(session.startsAt)),
-        end: formatInstant(secondsOf(session.endsAt)),
-        bufferBeforeMinutes: session.before,
-        bufferAfterMinutes: session.after,
-        sameEventType: session.eventTypeId === eventTypeId,
-        seatsTaken: session.seatsTaken,
+      sessions: (takenByHost.get(id) ?? []).map(row => ({
+        id: row.id,
+        start: secondsOf(row.startsAt),
+        end: secondsOf(row.endsAt),
+        bufferBeforeMinutes: row.before,
+        bufferAfterMinutes: row.after,
+        sameEventType: row.eventTypeId === eventTypeId,
+        seatsTaken: row.seatsTaken,
       })),
     })),
   }

@@ -1,0 +1,16 @@
+import type { AccountOccasion } from '../messages/occasions'
+
+/** What happens to a member's own account, and which mails follow from it. */
+
+interface AccountChangeRow {
+  /** The mail to an address that nobody has confirmed yet, and to one that belongs to a member already. */
+  addressNew: AccountOccasion | null
+  addressKnown: AccountOccasion | null
+}
+
+export const accountChangeTable = {
+  signedUp: { addressNew: 'confirmAddress', addressKnown: 'addressKnown' },
+  confirmationRequested: { addressNew: 'confirmAddress', addressKnown: 'addressKnown' },
+} as const satisfies Record<string, AccountChangeRow>
+
+export type AccountChangeKind = keyof typeof accountChangeTable

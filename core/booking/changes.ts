@@ -1,0 +1,170 @@
+import type { Occasion } from '../messages/occasions'
+import type { BookingState } from './states'
+import type { TrailEntry, TrailValues } from './trail'
+
+/**
+ * Everything that can happen to a booking or its session, and what follows from it. A new change is a row of this table,
+ * and so is a new consequence; the executor (`server/changes`) writes them as rows and jobs in the change's transaction.
+ */
+
+export interface Actor {
+  kind: 'client' | 'member' | 'system'
+  name: string
+}
+
+interface ChangeFields {
+  booked: { client: string, eventType: string, start: number, assigned: TrailValues<'assigned'>[] }
+  requested: ChangeFields['booked']
+  approved: object
+  declined: { reason: string | null }
+  cancelled: { reason: string | null }
+  roomReady: { service: string, number: string | null, attempt: number }
+}
+export type ChangeKind = keyof ChangeFields
+
+/** A change as a value: what, who did it, when (seconds), and what only this kind of change knows. */
+export type ChangeOf<Kind extends ChangeKind> = ChangeFields[Kind] & { kind: Kind, by: Actor, at: number }
+export type Change = { [Kind in ChangeKind]: ChangeOf<Kind> }[ChangeKind]
+
+export type Recipient = 'client' | 'guests' | 'hosts'
+export const everybody: readonly Recipient[] = ['client', 'guests', 'hosts']
+
+export interface MessageConsequence {
+  occasion: Occasion
+  to: readonly Recipient[]
+  /**
+   * `now`; or `withRoom`: as soon as the room is ready, and after a short wait without it; or `whereLinkIsMissing`: now, to
+   * those whose confirmation went out without the link.
+   */
+  when: 'now' | 'withRoom' | 'whereLinkIsMissing'
+}
+
+interface ChangeRow<Kind extends ChangeKind> {
+  /** What it happens to. A change of a session concerns all its confirmed bookings. */
+  subject: 'booking' | 'session'
+  /** States the booking may be in before (null: it is made by the change), and the state after; a session's change has none. */
+  from: readonly (BookingState | null)[]
+  to: BookingState | null
+  trail: (change: ChangeOf<Kind>) => TrailEntry[]
+  messages: readonly MessageConsequence[]
+  /** Whose calendar entries it alters: their SEQUENCE is raised. */
+  revises: readonly ('client' | 'hosts')[]
+  /** What becomes of the session's room: made where the place is by video, or withdrawn with the last booking. */
+  room: 'make' | 'withdrawWithLast' | null
+}
+
+const created = (code: 'booked' | 'requested', { client, eventType, start, assigned }: ChangeFields['booked']): TrailEntry[] => [
+  { code, values: { client, eventType, start } },
+  ...assigned.map(values => ({ code: 'assigned' as const, values })),
+]
+
+export const changeTable: { [Kind in ChangeKind]: ChangeRow<Kind> } = {
+  booked: {
+    subject: 'booking', from: [null], to: 'confirmed',
+    trail: change => created('booked', change),
+    messages: [{ occasion: 'booked', to: everybody, when: 'withRoom' }],
+    revises: ['hosts'],
+    room: 'make',
+  },
+  requested: {
+    subject: 'booking', from: [null], to: 'awaitingApproval',
+    trail: change => created('requested', change),
+    messages: [{ occasion: 'awaitingApproval', to: everybody, when: 'now' }],
+    revises: [],
+    room: null,
+  },
+  approved: {
+    subject: 'booking', from: ['awaitingApproval'], to: 'confirmed',
+    trail: ({ by }) => [{ code: 'approved', values: { member: by.name } }],
+    messages: [{ occasion: 'booked', to: everybody, when: 'withRoom' }],
+    revises: ['client', 'hosts'],
+    room: 'make',
+  },
+  declined: {
+    subject: 'booking', from: ['awaitingApproval'], to: 'declined',
+    trail: ({ by }) => [{ code: 'declined', values: { member: by.name } }],
+    messages: [{ occasion: 'declined', to: everybody, when: 'now' }],
+    revises: ['client'],
+    room: 'withdrawWithLast',
+  },
+  cancelled: {
+    subject: 'booking', from: ['held', 'awaitingApproval', 'confirmed'], to: 'cancelled',
+    trail: ({ by, reason }) => [{ code: 'cancelled', values: { by: by.kind === 'client' ? 'client' : 'member', name: by.name, reason } }],
+    messages: [{ occasion: 'cancelled', to: everybody, when: 'now' }],
+    revises: ['client', 'hosts'],
+    room: 'withdrawWithLast',
+  },
+  roomReady: {
+    subject: 'session', from: [], to: null,
+    trail: ({ service, number, attempt }) => [{ code: 'roomReady', values: { service, number, attempt } }],
+    messages: [{ occasion: 'linkFollows', to: everybody, when: 'whereLinkIsMissing' }],
+    revises: ['client', 'hosts'],
+    room: null,
+  },
+}
+
+/** Changes of a booking that already exists. */
+export type LaterChangeKind = 'approved' | 'declined' | 'cancelled'
+
+/** Why a change is not possible: the booking's state does not allow it, or its session is over. */
+export type ChangeRefusal = 'wrongState' | 'sessionOver'
+
+/**
+ * Whether a change may be made to a booking as it stands; views, use cases and messages all ask here. Instants in seconds.
+ */
+export function changeRefusal(kind: LaterChangeKind, booking: { state: BookingState, end: number }, now: number): ChangeRefusal | null {
+  if (!changeTable[kind].from.includes(booking.state)) return 'wrongState'
+  return booking.end > now ? null : 'sessionOver'
+}
+
+/** What a change is applied to, as far as its consequences depend on it. */
+export interface Situation {
+  byVideo: boolean
+  roomState: 'none' | 'ready' | 'pending'
+  /** Whether no other booking takes the session's time. */
+  isLast: boolean
+  /** Whether the session's hosts had its calendar entry before. */
+  hostsHaveEntry: boolean
+  /** Whether the session is over. */
+  isOver: boolean
+  /** How long confirmations wait for the room, in seconds. */
+  roomWait: number
+}
+
+export type Effect =
+  | { kind: 'trail', entry: TrailEntry }
+  | { kind: 'reviseEntry', whose: 'client' | 'hosts' }
+  | { kind: 'makeRoom', at: number }
+  | { kind: 'withdrawRoom', at: number }
+  | { kind: 'endSession' }
+  /** Confirmations that wait for the room go out now. */
+  | { kind: 'releaseConfirmations', at: number }
+  | { kind: 'message', occasion: Occasion, to: readonly Recipient[], at: number, onlyWithoutLink: boolean }
+
+/** What follows from a change, in the order in which it is written. Pure. */
+export function effectsOf(change: Change, situation: Situation): Effect[] {
+  const { revises, room, subject, messages } = changeTable[change.kind]
+  const { at } = change
+  const effects: Effect[] = []
+  for (const whose of revises) {
+    if (whose === 'client' || situation.hostsHaveEntry) effects.push({ kind: 'reviseEntry', whose })
+  }
+  if (room === 'make' && situation.byVideo && situation.roomState === 'none') effects.push({ kind: 'makeRoom', at })
+  if (room === 'withdrawWithLast' && situation.isLast) {
+    effects.push({ kind: 'endSession' })
+    if (situation.roomState !== 'none') effects.push({ kind: 'withdrawRoom', at })
+  }
+  effects.push(...trailOf(change).map(entry => ({ kind: 'trail' as const, entry })))
+  // After the end nobody needs word any more.
+  if (subject === 'session' && situation.isOver) return effects
+  if (change.kind === 'roomReady') effects.push({ kind: 'releaseConfirmations', at })
+  for (const { occasion, to, when } of messages) {
+    const waits = when === 'withRoom' && situation.byVideo && situation.roomState !== 'ready'
+    effects.push({ kind: 'message', occasion, to, at: waits ? at + situation.roomWait : at, onlyWithoutLink: when === 'whereLinkIsMissing' })
+  }
+  return effects
+}
+
+function trailOf<Kind extends ChangeKind>(change: ChangeOf<Kind>): TrailEntry[] {
+  return changeTable[change.kind].trail(change)
+}

@@ -1,0 +1,15 @@
+import { getQuery, sendRedirect } from 'h3'
+import { defineDeskCall } from '../../../../http/member'
+import { check, notFound, param, Problem } from '../../../../http/problem'
+import { connectQuerySchema } from '../../../../http/requests'
+import { mayConnect, returnPath, sealConsent } from '../../../../rooms'
+
+export default defineDeskCall('connectAccounts', async (event, { db, settings, video, now }, member) => {
+  const key = param(event, 'service')
+  const { host } = check(connectQuerySchema, getQuery(event))
+  const service = video.get(key)
+  if (!service) throw notFound()
+  if (!await mayConnect(db, member, host)) throw new Problem(403, 'Not allowed', 'You can connect your own video account only.')
+  const state = sealConsent(settings.secret, { workspaceId: member.workspaceId, memberId: member.memberId, hostId: host, service: key, until: now() + 900 })
+  return sendRedirect(event, service.connection.consentUrl(settings.baseUrl + returnPath(key), state))
+})

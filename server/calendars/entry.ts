@@ -1,0 +1,136 @@
+import { calendarText, type CalendarEntry } from '../../core/calendar/entry'
+import { isConfirmed } from '../../core/booking/states'
+import { formatAnswer } from '../../core/intake'
+import { formatSessionTime, quoteContinuation, renderTitle } from '../../core/messages'
+import { englishLocale } from '../../core/time/format'
+import { type Context, secondsOf } from '../context'
+import { type BookingDetails, bookingPage, formatPlace, formatPlaceLabel, mailedBookingPage, type SessionBooking } from '../details'
+
+/**
+ * Calendar entries: one per booking for its client and guests, one per session for its hosts, each with a UID of its own
+ * and a SEQUENCE that rises with every change of it.
+ */
+
+export interface EntryOutcome {
+  method: CalendarEntry['method']
+  text: string
+  /** Why the preset stands in for the event type's calendar title, if it does. */
+  titleFault: string | null
+}
+
+type Method = CalendarEntry['method']
+
+/** What differs between the entries of one session. */
+interface Part {
+  method: Method
+  tentative: boolean
+  id: string
+  sequence: number
+  title: string
+  lines: string[]
+  link: string | null
+  place: string
+  attendees: CalendarEntry['attendees']
+}
+
+/** The entry of a client or guest. `mailed` entries link to the page in the way that shows whose address it is. */
+export function clientEntry(context: Context, details: BookingDetails, method: Method, reader: { isGuest: boolean, mailed: boolean }): EntryOutcome {
+  const { booking, session, answers, guests } = details
+  const room = details.room?.state === 'ready' && booking.state === 'confirmed' ? details.room : null
+  const page = reader.isGuest ? null : reader.mailed ? mailedBookingPage(context, details) : bookingPage(context, details)
+  const { title, fault } = titleOf(details, booking.clientName)
+  const text = entryText(context, details, {
+    method,
+    tentative: !isConfirmed(booking.state),
+    id: booking.id,
+    sequence: booking.sequence,
+    title,
+    lines: [
+      formatSessionTime(secondsOf(session.startsAt), secondsOf(session.endsAt), booking.timeZone, englishLocale(booking.locale)),
+      ...roomLines(room, room?.joinUrl ?? null),
+      ...(reader.isGuest ? [] : answers.map(answerLine)),
+      ...(page ? [`See or cancel: ${page}`] : []),
+    ],
+    link: room?.joinUrl ?? null,
+    place: isConfirmed(booking.state) ? formatPlace(session.place, booking.clientPhone) : formatPlaceLabel(session.place),
+    attendees: [
+      { name: booking.clientName, email: booking.clientEmail, accepted: true },
+      ...guests.map(({ name, email }) => ({ name, email, accepted: false })),
+      ...details.hosts.map(({ name, email }) => ({ name, email, accepted: true })),
+    ],
+  })
+  return { method, text, titleFault: fault }
+}
+
+/**
+ * The entry of a session's hosts, as its confirmed bookings stand now: a request with whoever is expected, or a
+ * cancellation where nobody is any more.
+ */
+export function hostEntry(context: Context, details: BookingDetails, host: { timeZone: string }, expected: readonly SessionBooking[]): EntryOutcome {
+  const { session, eventType } = details
+  const [only] = expected.length <= 1 ? expected : []
+  const room = details.room?.state === 'ready' && expected.length > 0 ? details.room : null
+  const { title, fault } = session.seats > 1
+    ? { title: `${eventType.settings.name} (${expected.length} of ${session.seats} seats)`, fault: null }
+    : titleOf(details, (only ?? details).booking.clientName)
+  const method = expected.length > 0 ? 'REQUEST' : 'CANCEL'
+  const text = entryText(context, details, {
+    method,
+    tentative: false,
+    id: session.id,
+    sequence: session.sequence,
+    title,
+    lines: [
+      formatSessionTime(secondsOf(session.startsAt), secondsOf(session.endsAt), host.timeZone, englishLocale(undefined)),
+      ...roomLines(room, room?.hostUrl ?? null),
+      ...expected.flatMap(clientLines),
+      `The session: ${context.settings.baseUrl}/desk/sessions/${session.id}`,
+    ],
+    link: room?.hostUrl ?? null,
+    place: formatPlace(session.place, (only ?? details).booking.clientPhone),
+    attendees: [
+      ...details.hosts.map(({ name, email }) => ({ name, email, accepted: true })),
+      ...expected.flatMap(({ booking, guests }) => [
+        { name: booking.clientName, email: booking.clientEmail, accepted: true },
+        ...guests.map(({ name, email }) => ({ name, email, accepted: false })),
+      ]),
+    ],
+  })
+  return { method, text, titleFault: fault }
+}
+
+function entryText(context: Context, { workspace, session }: BookingDetails, part: Part): string {
+  const { id, lines, link, place, ...entry } = part
+  return calendarText({
+    ...entry,
+    uid: `${id}@${new URL(context.settings.baseUrl).hostname}`,
+    stamp: context.now(),
+    start: secondsOf(session.startsAt),
+    end: secondsOf(session.endsAt),
+    description: lines.join('\n'),
+    location: link ?? place,
+    url: link,
+    organizer: { name: workspace.name, email: context.settings.mailFrom },
+  })
+}
+
+function titleOf({ eventType }: BookingDetails, clientName: string): { title: string, fault: string | null } {
+  return renderTitle(eventType.settings.calendarTitle, { client: { name: clientName }, eventType: { name: eventType.settings.name } })
+}
+
+function roomLines(room: BookingDetails['room'], link: string | null): string[] {
+  const facts: [string, string | null][] = [['Link', link], ['Number', room?.number ?? null], ['Passcode', room?.passcode ?? null]]
+  return facts.flatMap(([name, value]) => (value ? [`${name}: ${value}`] : []))
+}
+
+function answerLine(answer: SessionBooking['answers'][number]): string {
+  const { label, text } = formatAnswer(answer)
+  return `${label}: ${quoteContinuation(text)}`
+}
+
+function clientLines({ booking, answers }: SessionBooking): string[] {
+  return [
+    `Client: ${[booking.clientName, booking.clientEmail, booking.clientPhone].filter(Boolean).join(', ')}`,
+    ...answers.map(answerLine),
+  ]
+}

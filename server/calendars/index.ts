@@ -1,0 +1,1 @@
+export { clientEntry, type EntryOutcome, hostEntry } from './entry'

@@ -114,8 +114,8 @@ async function loadBookings(context: Context, workspaceId: string): Promise<void
       answers: answersFor(wish.slug, index),
       ...(wish.source ? { source: wish.source } : {}),
     })
-    if (outcome.kind !== 'answered' || outcome.status !== 201) throw new Error(`The demo's booking ${index} was not made: ${JSON.stringify(outcome)}`)
-    const { id } = outcome.body['booking'] as { id: string }
+    if (outcome.kind !== 'booked') throw new Error(`The demo's booking ${index} was not made: ${JSON.stringify(outcome)}`)
+    const { id } = outcome.body.booking
     clock.now += 5
     await runJobs(then)
     if (wish.then === 'approve') {

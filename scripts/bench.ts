@@ -10,7 +10,7 @@ import { benchOf, queryOf, type Work } from './bench/work'
 
 /**
  * How fast openings are computed. Fails on an answer that is not the oracle's, never on a slow one.
- * `--json` prints the results and nothing else.
+ * `--json` prints the results and nothing else; `--http` measures the whole application from outside instead.
  */
 
 const RUNS = 300
@@ -82,6 +82,11 @@ function print(text: string): void {
 
 function printResult({ name, medianMs, p99Ms, goalMs, oracleMs }: Result): void {
   print(`${name}\n  median ${medianMs.toFixed(3)} ms, p99 ${p99Ms.toFixed(3)} ms; goal ${goalMs} ms ${medianMs <= goalMs ? 'met' : 'MISSED'}; the oracle takes ${Math.round(oracleMs)} ms, ${Math.round(oracleMs / medianMs)} times as long`)
+}
+
+if (process.argv.includes('--http')) {
+  await (await import('./bench/http')).measureHttp(print)
+  process.exit(0)
 }
 
 const results: Result[] = []

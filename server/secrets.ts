@@ -2,8 +2,14 @@ import { createCipheriv, createDecipheriv, createHash, createHmac, hkdfSync, ran
 
 /** Tokens and sealing. All keys come from the one secret of the environment, a different one for each use. */
 
+const keys = new Map<string, Buffer>()
+
+/** Derived once for each use: there are a handful, and one secret. */
 function keyFor(secret: string, use: string): Buffer {
-  return Buffer.from(hkdfSync('sha256', secret, '', `temporia ${use}`, 32))
+  const name = `${use} ${secret}`
+  let key = keys.get(name)
+  if (!key) keys.set(name, key = Buffer.from(hkdfSync('sha256', secret, '', `temporia ${use}`, 32)))
+  return key
 }
 
 export function makeSeed(): string {

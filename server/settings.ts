@@ -34,6 +34,8 @@ const settingsSchema = z.object({
   /** Connections that may be open at once, in all and from one source. */
   MAX_CONNECTIONS: count(2000),
   MAX_CONNECTIONS_PER_SOURCE: count(256),
+  /** What this process does: answer requests, run jobs, or both. */
+  ROLE: z.enum(['all', 'web', 'jobs'], 'must be all, web or jobs').default('all'),
   HOST: z.string().default('127.0.0.1'),
   PORT: z.coerce.number().int().min(1).max(65_535).default(3000),
   MIGRATIONS: z.string().default('server/database/migrations'),
@@ -57,6 +59,7 @@ export interface ServerSettings {
   unopenedMailsPerHour: number
   trustedProxies: Network[]
   migrations: string
+  role: 'all' | 'web' | 'jobs'
 }
 
 type Environment = Readonly<Record<string, string | undefined>>
@@ -96,5 +99,6 @@ export function readSettings(environment: Environment): ServerSettings {
     unopenedMailsPerHour: found.UNOPENED_MAILS_PER_HOUR,
     trustedProxies: found.TRUSTED_PROXIES,
     migrations: found.MIGRATIONS,
+    role: found.ROLE,
   }
 }

@@ -6,10 +6,13 @@ import { smtpMail } from './ports/mail/smtp'
 import { createVideoServices } from './ports/video/services'
 import { readSettings } from './settings'
 
+/** A job holds one connection while it works and another where it writes, and the queue has its own. */
+const JOB_CONNECTIONS = 50
+
 /** Everything a process needs before it can work: settings, a database at the newest schema, the ways out. */
 export async function makeContext(environment: Readonly<Record<string, string | undefined>>): Promise<Context> {
   const settings = readSettings(environment)
-  const { pool, db } = connect(settings.databaseUrl)
+  const { pool, db } = connect(settings.databaseUrl, settings.role === 'jobs' ? JOB_CONNECTIONS : undefined)
   // A migration takes as long as it takes, and so does waiting for another process that migrates: no time-outs here.
   const migrating = new pg.Pool({ connectionString: settings.databaseUrl, max: 2 })
   migrating.on('error', () => {}).on('connect', client => client.on('error', () => {}))

@@ -164,7 +164,7 @@ describe('the desk', () => {
     const { rows: [row] } = await context.pool.query<{ session: string }>('select session_id as session from bookings where id = $1', [made.body.booking.id])
     const where = `${app}/api/desk/sessions/${row?.session}`
     const { body: session } = await call(where, { headers: { cookie } })
-    expect(session).toMatchObject({ cancelled: false, room: null, hosts: [{ name: 'Host 0' }], place: { kind: 'address' }, bookings: [{ state: 'confirmed', client: { email }, answers: [{ label: 'Why?', words: 'Because' }] }] })
+    expect(session).toMatchObject({ cancelled: false, room: null, hosts: [{ name: 'Host 0' }], place: { kind: 'address' }, bookings: [{ state: 'confirmed', client: { email }, answers: [{ label: 'Why?', text: 'Because' }] }] })
     expect(session.trail.map((item: { entry: { code: string } }) => item.entry.code)).toEqual(expect.arrayContaining(['booked', 'assigned']))
     expect(await post(`${where}/room`, {}, { cookie })).toMatchObject({ status: 409, body: { detail: expect.stringContaining('not failing') } })
 

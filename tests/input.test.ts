@@ -93,7 +93,7 @@ it('the same key gives the first answer again, whatever has become of the event 
 it('what is of no more use is deleted, and nothing else', async () => {
   const day = 86_400_000
   const age = (days: number) => new Date(Date.now() - days * day)
-  const key = (name: string, createdAt: Date) => ({ workspaceId: workspace.id, key: name, requestHash: 'x', status: 201, body: {}, createdAt })
+  const key = (name: string, createdAt: Date) => ({ workspaceId: workspace.id, key: name, requestHash: 'x', status: 201, body: { nearest: [] }, createdAt })
   await context.db.insert(idempotencyKeys).values([key('old', age(31)), key('young', age(29))])
   await context.db.insert(rateLimits).values([{ key: 'old', points: 1, expire: Date.now() - 1000 }, { key: 'young', points: 1, expire: Date.now() + 60_000 }]).onConflictDoNothing()
   const [{ memberId = '' } = {}] = await context.db.select().from(memberSessions).where(eq(memberSessions.workspaceId, workspace.id))

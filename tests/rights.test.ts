@@ -37,6 +37,7 @@ beforeAll(async () => {
     expect((await book(app, `${workspace.slug}/${whose}`, request(start))).status).toBe(201)
     await connectLantern(context, workspace.id, hostId)
     ids.set(`${whose}Host`, hostId)
+    ids.set('service', 'lantern')
   }
   const today = await read('/api/desk/today?timeZone=UTC')
   const plans = await read('/api/desk/hours')
@@ -103,9 +104,9 @@ const calls: [call: string, stranger: number, owner: number, coordinator: number
   ['POST /api/desk/deliveries/{otherDelivery}/send', 404, 409, 409, 404, '{}'],
   ['POST /api/desk/jobs/{job}/run', 404, 404, 404, 403, '{}'],
   ['GET /api/desk/connections', 200, 200, 200, 200],
-  ['GET /api/desk/video-services/lantern/connect?host={otherHost}', 403, 302, 302, 403],
-  ['GET /api/desk/video-services/lantern/connect?host={ownHost}', 403, 302, 302, 302],
-  ['GET /api/desk/video-services/lantern/return?state=made-up', 400, 400, 400, 400],
+  ['GET /api/desk/video-services/{service}/connect?host={otherHost}', 403, 302, 302, 403],
+  ['GET /api/desk/video-services/{service}/connect?host={ownHost}', 403, 302, 302, 302],
+  ['GET /api/desk/video-services/{service}/return?state=made-up', 400, 400, 400, 400],
   ['POST /api/desk/connections/{otherAccount}/disconnect', 404, 200, 200, 404, '{}'],
   ['POST /api/desk/connections/{ownAccount}/disconnect', 404, 200, 200, 200, '{}'],
 ]

@@ -34,9 +34,11 @@ export type TrailCode = keyof typeof entrySchemas
 export type TrailValues<Code extends TrailCode> = z.infer<(typeof entrySchemas)[Code]>
 export type TrailEntry = { [Code in TrailCode]: { code: Code, values: TrailValues<Code> } }[TrailCode]
 
-/** Reads a kept entry back. Throws ZodError for values that do not belong to the code. */
+/** Reads a stored entry. Throws ZodError for values that do not belong to the code. */
 export function readTrailEntry(code: string, values: unknown): TrailEntry {
-  return z.union(unionMembers).parse({ code, values })
+  // Faults were recorded as sentences before they had codes.
+  const isOld = typeof values === 'object' && values !== null && 'fault' in values && typeof values.fault === 'string' && code !== 'titleFailed'
+  return trailEntrySchema.parse({ code, values: isOld ? { ...values, fault: { code: 'sentence', text: values.fault } } : values })
 }
 
 const unionMembers = [
@@ -49,6 +51,8 @@ const unionMembers = [
 function member<Code extends TrailCode>(code: Code) {
   return z.object({ code: z.literal(code), values: entrySchemas[code] })
 }
+
+export const trailEntrySchema = z.union(unionMembers)
 
 const assignedBecause = {
   onlyOne: 'nobody else was free',

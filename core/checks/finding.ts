@@ -1,6 +1,7 @@
+import { z } from 'zod'
 import type { Definition } from '../event-type/definition'
-import type { Panel } from '../event-type/sentence'
-import type { Settings } from '../event-type/settings'
+import { panels } from '../event-type/sentence'
+import { settingsSchema } from '../event-type/settings'
 import type { HolidayDates } from '../hours/plan'
 import type { HostTime } from '../event-type/host-time'
 
@@ -10,26 +11,32 @@ export const severities = ['stops', 'risky', 'look'] as const
 /** stops: it stops bookings; risky: something may go wrong; look: worth a look. */
 export type Severity = (typeof severities)[number]
 
-export type WayOut =
-  | { kind: 'set', words: string, settings: Partial<Settings> }
-  | { kind: 'open', words: string, panel: Panel }
-  | { kind: 'go', words: string, to: string }
+const text = z.string()
 
-export interface Finding {
-  code: string
-  severity: Severity
+export const wayOutSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('set'), words: text, settings: settingsSchema.partial() }),
+  z.strictObject({ kind: z.literal('open'), words: text, panel: z.enum(panels) }),
+  z.strictObject({ kind: z.literal('go'), words: text, to: text }),
+])
+export type WayOut = z.infer<typeof wayOutSchema>
+
+export const findingSchema = z.strictObject({
+  code: text,
+  severity: z.enum(severities),
   /** One or two sentences: what was found and why it matters. */
-  words: string
-  wayOut: WayOut
-}
+  words: text,
+  wayOut: wayOutSchema,
+})
+export type Finding = z.infer<typeof findingSchema>
 
-export interface CheckHost {
-  id: string
-  name: string
-  timeZone: string
-  hasVideo: boolean
-  plans: { id: string, name: string, timeZone: string, holidays: boolean }[]
-}
+export const checkHostSchema = z.strictObject({
+  id: text,
+  name: text,
+  timeZone: text,
+  hasVideo: z.boolean(),
+  plans: z.array(z.strictObject({ id: text, name: text, timeZone: text, holidays: z.boolean() })),
+})
+export type CheckHost = z.infer<typeof checkHostSchema>
 
 export interface CheckContext {
   definition: Definition

@@ -1,3 +1,4 @@
+import { z } from 'zod'
 import { answer } from '../openings'
 import { formatReasons } from '../openings/format-reason'
 import { instantToSeconds, MINUTE } from '../time/civil'
@@ -8,15 +9,15 @@ import type { Definition } from './definition'
 /** Which sessions already booked a definition would no longer allow. They stay; it is only said. */
 
 /** A session of the event type that is still to come. */
-export interface BookedSession {
-  id: string
-  /** RFC 3339, UTC. */
-  start: string
-  end: string
-  hostIds: string[]
-  placeKey: string
-  clients: string[]
-}
+export const bookedSessionSchema = z.strictObject({
+  id: z.string(),
+  start: z.iso.datetime(),
+  end: z.iso.datetime(),
+  hostIds: z.array(z.string()),
+  placeKey: z.string(),
+  clients: z.array(z.string()),
+})
+export type BookedSession = z.infer<typeof bookedSessionSchema>
 
 export interface Affected {
   session: BookedSession

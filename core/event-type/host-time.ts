@@ -1,21 +1,27 @@
-import type { EngineHost, HoursPlan } from '../openings'
-import type { Settings } from './settings'
+import { z } from 'zod'
+import { engineSessionSchema, hoursPlanSchema } from '../openings'
+
+const hostPlanSchema = z.strictObject({
+  id: z.string(),
+  /** The plan that applies where an event type names no other. */
+  isDefault: z.boolean(),
+  /** As the engine takes it, holidays included. */
+  plan: hoursPlanSchema,
+})
+export type HostPlan = z.infer<typeof hostPlanSchema>
 
 /** What is known of a host's time, whichever event type asks: all hours plans, and what is taken. */
-export interface HostTime extends Omit<EngineHost, 'plans'> {
-  plans: readonly HostPlan[]
-}
-
-export interface HostPlan {
-  id: string
-  /** The plan that applies where an event type names no other. */
-  isDefault: boolean
-  /** As the engine takes it, holidays included. */
-  plan: HoursPlan
-}
+export const hostTimeSchema = z.strictObject({
+  id: z.string(),
+  plans: z.array(hostPlanSchema),
+  /** Starts and ends one after another, in seconds. */
+  busy: z.array(z.number()),
+  sessions: z.array(engineSessionSchema),
+})
+export type HostTime = z.infer<typeof hostTimeSchema>
 
 /** The host's plan that applies to an event type: the one it names, else the default one. */
-export function planFor(host: HostTime, hours: Settings['hours']): HostPlan | undefined {
-  const named = hours.mode === 'replace' ? undefined : hours.hostPlans?.[host.id]
+export function planFor(host: HostTime, hours: { mode: string, hostPlans?: Readonly<Record<string, string>> | undefined }): HostPlan | undefined {
+  const named = hours.hostPlans?.[host.id]
   return host.plans.find(plan => plan.id === named) ?? host.plans.find(plan => plan.isDefault) ?? host.plans[0]
 }

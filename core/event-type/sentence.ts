@@ -1,3 +1,4 @@
+import { z } from 'zod'
 import type { Horizon } from '../openings'
 import { describeWeek, formatWindow } from '../time/hours-text'
 import { describeRule } from '../hours/rule'
@@ -14,10 +15,8 @@ export const panels = [
 ] as const
 export type Panel = (typeof panels)[number]
 
-export interface Phrase {
-  text: string
-  panel?: Panel
-}
+export const phraseSchema = z.strictObject({ text: z.string(), panel: z.enum(panels).optional() })
+export type Phrase = z.infer<typeof phraseSchema>
 
 export function sentenceOf(settings: Settings, chairs: readonly Chair[]): Phrase[] {
   const phrases: Phrase[] = [

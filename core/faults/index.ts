@@ -25,15 +25,12 @@ const schemas = [
 ] as const
 
 /** A fault, whoever met it. */
-export const faultSchema = z.union([z.discriminatedUnion('code', schemas), text.transform(recorded => ({ code: 'sentence' as const, text: recorded }))])
+export const faultSchema = z.discriminatedUnion('code', schemas)
 export type Fault = z.infer<typeof faultSchema>
-export type FaultCode = Fault['code']
 
 /** A fault with who met it: a service by its name, or null for one that names nobody. */
-export interface FaultBy {
-  by: string | null
-  fault: Fault
-}
+export const faultBySchema = z.object({ by: text.nullable(), fault: faultSchema })
+export type FaultBy = z.infer<typeof faultBySchema>
 
 /** The predicate of a sentence whose subject is whoever met the fault: "did not answer for 10 s". */
 export function describeFault(fault: Fault): string {

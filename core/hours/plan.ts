@@ -33,13 +33,12 @@ export function planFault(plan: StoredPlan, today: number): { path: keyof typeof
   return { path: 'recurring', message: 'Windows that end after a number of times reach too far back: let them start later, or end on a date' }
 }
 
-export interface Holiday {
-  date: string
-  name: string
-}
+export const holidaySchema = z.strictObject({ date: z.iso.date(), name: z.string() })
+export type Holiday = z.infer<typeof holidaySchema>
 
 /** The holidays of calendars, by `calendarKey`. */
-export type HolidayDates = Readonly<Record<string, readonly Holiday[]>>
+export const holidayDatesSchema = z.record(z.string(), z.array(holidaySchema))
+export type HolidayDates = z.infer<typeof holidayDatesSchema>
 
 export function calendarKey({ country, region }: HolidayCalendar): string {
   return region === null ? country : `${country}-${region}`

@@ -1,3 +1,4 @@
+import { z } from 'zod'
 import { formatInstant, instantToSeconds } from '../time/civil'
 import type { HoursPlan, OpeningsQuery } from './schema'
 
@@ -17,7 +18,16 @@ export interface EngineHost {
   sessions: readonly EngineSession[]
 }
 
-export type EngineSession = Omit<OpeningsQuery['hosts'][number]['sessions'][number], 'start' | 'end'> & { start: number, end: number }
+export const engineSessionSchema = z.strictObject({
+  id: z.string(),
+  start: z.number(),
+  end: z.number(),
+  bufferBeforeMinutes: z.number(),
+  bufferAfterMinutes: z.number(),
+  sameEventType: z.boolean(),
+  seatsTaken: z.number(),
+})
+export type EngineSession = z.infer<typeof engineSessionSchema>
 
 export function fromCase(query: OpeningsQuery): EngineQuery {
   return {

@@ -9,7 +9,7 @@ export type { Explanation, Reason } from './explain'
 export type { Opening } from './offered'
 export { CaseError, jsonPath, parseQuery, readQuery } from './case'
 export { horizonSchema, hoursPlanSchema, querySchema, zoneName } from './schema'
-export { type EngineHost, type EngineQuery, type EngineSession, fromCase, toCase } from './engine-query'
+export { type EngineHost, type EngineQuery, type EngineSession, engineSessionSchema, fromCase, toCase } from './engine-query'
 export type { Horizon, HoursPlan, OpeningsQuery } from './schema'
 export { distinctHosts } from './matching'
 

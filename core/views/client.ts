@@ -1,62 +1,79 @@
-import type { AnswerText, Question } from '../intake'
+import { z } from 'zod'
+import { bookingStates, roomStates } from '../booking/states'
+import { placeKinds } from '../event-type/words'
+import { questionSchema } from '../intake'
 
 /** What the clients' calls answer: never a host link, never a member's address. */
 
-export interface Looks {
-  colour: string
-}
+const text = z.string()
+/** RFC 3339, UTC. */
+const instant = z.iso.datetime()
 
-export interface WorkspacePage {
-  workspace: { slug: string, name: string, about: string, looks: Looks }
-  eventTypes: { slug: string, name: string, summary: string, durations: number[] }[]
-}
+export const looksSchema = z.strictObject({ colour: text })
+export type Looks = z.infer<typeof looksSchema>
 
-export interface EventTypePage {
-  eventType: {
-    slug: string
-    name: string
+export const answerTextSchema = z.strictObject({ label: text, text })
+
+export const workspacePageSchema = z.strictObject({
+  workspace: z.strictObject({ slug: text, name: text, about: text, looks: looksSchema }),
+  eventTypes: z.array(z.strictObject({ slug: text, name: text, summary: text, durations: z.array(z.int()) })),
+})
+export type WorkspacePage = z.infer<typeof workspacePageSchema>
+
+export const eventTypePageSchema = z.strictObject({
+  eventType: z.strictObject({
+    slug: text,
+    name: text,
     /** Markdown as it was written, and as safe HTML. */
-    description: string
-    descriptionHtml: string
-    colour: string
-    guests: boolean
-    durations: number[]
-    timeZone: string
-    seats: number
-    approval: boolean
-    leadTimeMinutes: number
-    places: { key: string, kind: string, label: string }[]
-    questions: Question[]
-    hosts?: { id: string, name: string }[]
-  }
-  workspace: { slug: string, name: string, looks: Looks }
+    description: text,
+    descriptionHtml: text,
+    colour: text,
+    guests: z.boolean(),
+    /** In minutes. */
+    durations: z.array(z.int()),
+    timeZone: text,
+    seats: z.int(),
+    approval: z.boolean(),
+    leadTimeMinutes: z.int(),
+    places: z.array(z.strictObject({ key: text, kind: z.enum(placeKinds), label: text })),
+    questions: z.array(questionSchema),
+    hosts: z.array(z.strictObject({ id: text, name: text })).optional(),
+  }),
+  workspace: z.strictObject({ slug: text, name: text, looks: looksSchema }),
   /** Zones the hosts are in, most hosts first. */
-  hostZones: string[]
-  version: number
-}
+  hostZones: z.array(text),
+  version: z.int(),
+})
+export type EventTypePage = z.infer<typeof eventTypePageSchema>
 
+export const openingSchema = z.strictObject({ start: instant, end: instant, seatsLeft: z.int() })
+export type PublicOpening = z.infer<typeof openingSchema>
+export const openingsSchema = z.strictObject({ openings: z.array(openingSchema) })
+
+export const bookingViewSchema = z.strictObject({
+  id: text,
+  state: z.enum(bookingStates),
+  start: instant,
+  end: instant,
+  timeZone: text,
+  place: z.strictObject({ key: text, kind: z.enum(placeKinds), label: text, detail: text.optional() }),
+  hosts: z.array(text),
+  room: z.strictObject({ state: z.enum(roomStates), joinUrl: text.optional(), number: text.optional(), passcode: text.optional() }).nullable(),
+})
 /** What the client's side of the HTTP interface says of a booking. */
-export interface BookingView {
-  id: string
-  state: string
-  start: string
-  end: string
-  timeZone: string
-  place: { key: string, kind: string, label: string, detail?: string }
-  hosts: string[]
-  room: null | { state: string, joinUrl?: string, number?: string, passcode?: string }
-}
+export type BookingView = z.infer<typeof bookingViewSchema>
 
-/** What the client's own page shows, in one piece. */
-export interface ClientPageView {
-  booking: BookingView
-  workspace: { slug: string, name: string, colour: string }
-  eventType: { slug: string, name: string }
-  client: { name: string, email: string }
-  hostZone: string
-  answers: AnswerText[]
-  cancelReason: string | null
+export const clientPageViewSchema = z.strictObject({
+  booking: bookingViewSchema,
+  workspace: z.strictObject({ slug: text, name: text, colour: text }),
+  eventType: z.strictObject({ slug: text, name: text }),
+  client: z.strictObject({ name: text, email: text }),
+  hostZone: text,
+  answers: z.array(answerTextSchema),
+  cancelReason: text.nullable(),
   /** What the event type says to those who have booked. */
-  afterwards: { text: string, address: string }
-  mayCancel: boolean
-}
+  afterwards: z.strictObject({ text, address: text }),
+  mayCancel: z.boolean(),
+})
+/** What the client's own page shows, in one piece. */
+export type ClientPageView = z.infer<typeof clientPageViewSchema>

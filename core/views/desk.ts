@@ -1,178 +1,193 @@
-import type { BookingState, RoomState } from '../booking/states'
-import type { TrailEntry } from '../booking/trail'
-import type { CheckHost, Finding } from '../checks'
-import type { Phrase } from '../event-type/sentence'
-import type { BookedSession } from '../event-type/affected-sessions'
-import type { Definition } from '../event-type/definition'
-import type { HostTime } from '../event-type/host-time'
-import type { EventTypeState } from '../event-type/settings'
-import type { Fault, FaultBy } from '../faults'
-import type { AnswerText } from '../intake'
-import type { HolidayDates, StoredPlan } from '../hours/plan'
-import type { Occasion } from '../messages/occasions'
+import { z } from 'zod'
+import { bookingStates, roomStates } from '../booking/states'
+import { trailEntrySchema } from '../booking/trail'
+import { checkHostSchema, findingSchema } from '../checks/finding'
+import { bookedSessionSchema } from '../event-type/affected-sessions'
+import { definitionSchema } from '../event-type/definition'
+import { hostTimeSchema } from '../event-type/host-time'
+import { phraseSchema } from '../event-type/sentence'
+import { eventTypeStates } from '../event-type/settings'
+import { faultBySchema, faultSchema } from '../faults'
+import { holidayDatesSchema, storedPlanSchema } from '../hours/plan'
+import { occasions } from '../messages/occasions'
+import { answerTextSchema } from './client'
 
-/** What the desk's calls answer: shapes only, shared by the server that fills them and the screens that show them. */
+/** What the desk's calls answer, shared by the server that fills it and the screens that show it. Instants in seconds. */
+
+const text = z.string()
+const instant = z.int()
 
 export const memberRoles = ['owner', 'coordinator', 'host'] as const
 export type MemberRole = (typeof memberRoles)[number]
 
-export interface SignedIn {
-  workspaceId: string
-  memberId: string
-  name: string
-  email: string
+export const signedInSchema = z.strictObject({
+  workspaceId: text,
+  memberId: text,
+  name: text,
+  email: text,
   /** Whether the member has shown that the address is theirs. */
-  confirmed: boolean
-  role: MemberRole
-  timeZone: string
-  workspace: { slug: string, name: string }
-}
+  confirmed: z.boolean(),
+  role: z.enum(memberRoles),
+  timeZone: text,
+  workspace: z.strictObject({ slug: text, name: text }),
+})
+export type SignedIn = z.infer<typeof signedInSchema>
 
-export interface SessionCard {
-  id: string
-  eventType: string
-  start: number
-  end: number
-  hosts: { id: string, name: string }[]
-  placeKind: string
-  room: { state: RoomState, fault: FaultBy | null, nextTryAt: number | null, hostUrl: string | null } | null
-  bookings: { id: string, client: string, state: BookingState, createdAt: number, firstAnswers: string[] }[]
-}
+const sessionCardSchema = z.strictObject({
+  id: text,
+  eventType: text,
+  start: instant,
+  end: instant,
+  hosts: z.array(z.strictObject({ id: text, name: text })),
+  placeKind: text,
+  room: z.strictObject({ state: z.enum(roomStates), fault: faultBySchema.nullable(), nextTryAt: instant.nullable(), hostUrl: text.nullable() }).nullable(),
+  bookings: z.array(z.strictObject({
+    id: text, client: text, state: z.enum(bookingStates), createdAt: instant, firstAnswers: z.array(text),
+  })),
+})
+export type SessionCard = z.infer<typeof sessionCardSchema>
 
-export interface TodayView {
-  now: number
-  hosts: { id: string, name: string, timeZone: string, own: boolean }[]
-  today: SessionCard[]
+const attentionSchema = z.discriminatedUnion('kind', [
+  z.strictObject({
+    kind: z.literal('message'), id: text, sessionId: text, eventType: text, client: text, start: instant, occasion: z.enum(occasions), address: text,
+    unknown: z.boolean(), fault: faultSchema.nullable(), nextTryAt: instant.nullable(),
+  }),
+  z.strictObject({
+    kind: z.literal('room'), sessionId: text, eventType: text, start: instant, withdrawn: z.boolean(), fault: faultBySchema.nullable(), nextTryAt: instant.nullable(),
+  }),
+  z.strictObject({ kind: z.literal('title'), eventTypeId: text, eventType: text, fault: text }),
+  z.strictObject({ kind: z.literal('job'), id: text, task: text, nextTryAt: instant.nullable() }),
+  /** No process runs jobs, so mails and rooms wait. */
+  z.strictObject({ kind: z.literal('noJobs') }),
+])
+/** Something that did not work and that somebody must look at. */
+export type Attention = z.infer<typeof attentionSchema>
+
+export const todayViewSchema = z.strictObject({
+  now: instant,
+  hosts: z.array(z.strictObject({ id: text, name: text, timeZone: text, own: z.boolean() })),
+  today: z.array(sessionCardSchema),
   /** The sessions of the seven days after. */
-  coming: SessionCard[]
+  coming: z.array(sessionCardSchema),
   /** Everything ahead that waits for a person, by session. */
-  waiting: SessionCard[]
+  waiting: z.array(sessionCardSchema),
   /** What went wrong behind the scenes and waits for a person. */
-  attention: Attention[]
-}
+  attention: z.array(attentionSchema),
+})
+export type TodayView = z.infer<typeof todayViewSchema>
 
-/** Something that did not work and that somebody must look at. Instants in seconds. */
-export type Attention =
-  | { kind: 'message', id: string, sessionId: string, eventType: string, client: string, start: number, occasion: Occasion, address: string, unknown: boolean, fault: Fault | null, nextTryAt: number | null }
-  | { kind: 'room', sessionId: string, eventType: string, start: number, withdrawn: boolean, fault: FaultBy | null, nextTryAt: number | null }
-  | { kind: 'title', eventTypeId: string, eventType: string, fault: string }
-  | { kind: 'job', id: string, task: string, nextTryAt: number | null }
+const datedEntrySchema = z.strictObject({ id: z.int(), at: instant, bookingId: text.nullable(), entry: trailEntrySchema })
+export type DatedEntry = z.infer<typeof datedEntrySchema>
 
-export interface SessionView {
-  id: string
-  eventType: { id: string, name: string }
-  cancelled: boolean
-  start: number
-  end: number
-  seats: number
-  place: { kind: string, words: string }
-  hosts: { id: string, name: string, timeZone: string, chair: string }[]
-  room: null | {
-    state: RoomState
-    joinUrl: string | null
-    hostUrl: string | null
-    number: string | null
-    passcode: string | null
-    attempts: number
-    fault: FaultBy | null
-    nextTryAt: number | null
-  }
-  bookings: {
-    id: string
-    state: BookingState
-    client: { name: string, email: string, phone: string | null, timeZone: string }
-    source: string | null
-    createdAt: number
-    cancelReason: string | null
-    answers: AnswerText[]
-    page: string
-    messages: { id: string, occasion: string, audience: string, address: string, state: string, sentAt: number | null, nextTryAt: number | null, withLink: boolean | null }[]
-  }[]
-  trail: DatedEntry[]
-}
+export const sessionViewSchema = z.strictObject({
+  id: text,
+  eventType: z.strictObject({ id: text, name: text }),
+  cancelled: z.boolean(),
+  start: instant,
+  end: instant,
+  seats: z.int(),
+  place: z.strictObject({ kind: text, words: text }),
+  hosts: z.array(z.strictObject({ id: text, name: text, timeZone: text, chair: text })),
+  room: z.strictObject({
+    state: z.enum(roomStates), joinUrl: text.nullable(), hostUrl: text.nullable(), number: text.nullable(), passcode: text.nullable(),
+    attempts: z.int(), fault: faultBySchema.nullable(), nextTryAt: instant.nullable(),
+  }).nullable(),
+  bookings: z.array(z.strictObject({
+    id: text,
+    state: z.enum(bookingStates),
+    client: z.strictObject({ name: text, email: text, phone: text.nullable(), timeZone: text }),
+    source: text.nullable(),
+    createdAt: instant,
+    cancelReason: text.nullable(),
+    answers: z.array(answerTextSchema),
+    page: text,
+    messages: z.array(z.strictObject({
+      id: text, occasion: text, audience: text, address: text, state: text, sentAt: instant.nullable(), nextTryAt: instant.nullable(), withLink: z.boolean().nullable(),
+    })),
+  })),
+  trail: z.array(datedEntrySchema),
+})
+export type SessionView = z.infer<typeof sessionViewSchema>
 
-export interface DatedEntry {
-  id: number
-  at: number
-  bookingId: string | null
-  entry: TrailEntry
-}
-
-export interface EventTypeRow {
-  id: string
-  slug: string
-  name: string
-  state: EventTypeState
-  listed: boolean
-  archived: boolean
-  colour: string
-  tags: string[]
-  sentence: Phrase[]
+export const eventTypeRowSchema = z.strictObject({
+  id: text,
+  slug: text,
+  name: text,
+  state: z.enum(eventTypeStates),
+  listed: z.boolean(),
+  archived: z.boolean(),
+  colour: text,
+  tags: z.array(text),
+  sentence: z.array(phraseSchema),
   /** The worst finding about it, if any. */
-  worst: Finding | null
-  page: string
-  nextOpening: string | null
+  worst: findingSchema.nullable(),
+  page: text,
+  nextOpening: text.nullable(),
   /** Bookings on each of the last 30 days, oldest first. */
-  bookingsPerDay: number[]
-}
+  bookingsPerDay: z.array(z.int()),
+})
+export type EventTypeRow = z.infer<typeof eventTypeRowSchema>
 
-export type BenchHost = CheckHost
+export type BenchHost = z.infer<typeof checkHostSchema>
 
-export interface BenchView {
-  id: string
-  version: number
-  archived: boolean
-  definition: Definition
-  draft: { basedOn: number, definition: Definition, at: number } | null
-  page: string
+export const benchViewSchema = z.strictObject({
+  id: text,
+  version: z.int(),
+  archived: z.boolean(),
+  definition: definitionSchema,
+  draft: z.strictObject({ basedOn: z.int(), definition: definitionSchema, at: instant }).nullable(),
+  page: text,
   /** All hosts of the workspace: any of them may be given a chair. */
-  hosts: BenchHost[]
+  hosts: z.array(checkHostSchema),
   /** What the worker computes with: hours and taken time of all hosts for the next weeks. */
-  time: HostTime[]
+  time: z.array(hostTimeSchema),
   /** Sessions to come with their clients, for those who may publish. */
-  booked: BookedSession[]
-  holidays: HolidayDates
+  booked: z.array(bookedSessionSchema),
+  holidays: holidayDatesSchema,
   /** Names of other event types whose texts lead to this one. */
-  linkedFrom: string[]
-  now: number
-}
+  linkedFrom: z.array(text),
+  now: instant,
+})
+export type BenchView = z.infer<typeof benchViewSchema>
 
-export interface HoursRow {
-  id: string
-  name: string
-  plan: StoredPlan
-  host: string
-  own: boolean
-}
+export const publishedVersionSchema = z.strictObject({ version: z.int(), definition: definitionSchema, by: text, at: instant })
+export type PublishedVersion = z.infer<typeof publishedVersionSchema>
 
-export interface HoursView {
-  id: string
-  name: string
-  version: number
-  plan: StoredPlan
-  host: { id: string, name: string, timeZone: string }
-  mayChange: boolean
-  /** Event types whose chairs the host sits in. */
-  usedBy: { id: string, name: string, narrowed: boolean }[]
-  holidays: HolidayDates
-  now: number
-}
+export const hoursRowSchema = z.strictObject({
+  id: text, name: text, plan: storedPlanSchema, host: text, own: z.boolean(),
+  /** Whether it applies where an event type names no other of the host's plans. */
+  isDefault: z.boolean(),
+})
+export type HoursRow = z.infer<typeof hoursRowSchema>
 
-export interface PublishedVersion {
-  version: number
-  definition: Definition
-  by: string
-  at: number
-}
+export const hoursViewSchema = z.strictObject({
+  id: text,
+  name: text,
+  version: z.int(),
+  isDefault: z.boolean(),
+  plan: storedPlanSchema,
+  host: z.strictObject({ id: text, name: text, timeZone: text }),
+  mayChange: z.boolean(),
+  /** Event types whose chairs the host sits in and to which the plan applies. */
+  usedBy: z.array(z.strictObject({ id: text, name: text, narrowed: z.boolean() })),
+  holidays: holidayDatesSchema,
+  now: instant,
+})
+export type HoursView = z.infer<typeof hoursViewSchema>
 
-export interface Connections {
+export const countrySchema = z.strictObject({ code: text, name: text, regions: z.array(z.strictObject({ code: text, name: text })) })
+export type CountryChoice = z.infer<typeof countrySchema>
+
+const hostConnectionSchema = z.strictObject({
+  hostId: text,
+  name: text,
+  account: z.strictObject({ id: text, label: text, state: z.enum(['connected', 'lost']), since: instant }).nullable(),
+})
+export type HostConnection = z.infer<typeof hostConnectionSchema>
+
+export const connectionsSchema = z.strictObject({
   /** The video services of the installation. */
-  services: { key: string, name: string }[]
-  hosts: HostConnection[]
-}
-
-export interface HostConnection {
-  hostId: string
-  name: string
-  account: { id: string, label: string, state: 'connected' | 'lost', since: number } | null
-}
+  services: z.array(z.strictObject({ key: text, name: text })),
+  hosts: z.array(hostConnectionSchema),
+})
+export type Connections = z.infer<typeof connectionsSchema>

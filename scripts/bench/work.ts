@@ -73,7 +73,7 @@ export function benchOf(query: OpeningsQuery): { definition: Definition, workerC
     definition: { slug: 'work', listed: true, state: 'open', settings, chairs },
     workerContext: {
       hosts: query.hosts.map(({ id }) => ({ id: idFor(id), name: id, timeZone: eventType.timeZone, hasVideo: true, plans: [] })),
-      time: fromCase(query).hosts.map(host => ({ ...host, id: idFor(host.id), plans: host.plans.map(plan => ({ id: host.id, isDefault: true, plan })) })), holidays: {}, linkedFrom: [], now: query.now,
+      time: fromCase(query).hosts.map(host => ({ id: idFor(host.id), busy: Array.from(host.busy), sessions: [...host.sessions], plans: host.plans.map(plan => ({ id: host.id, isDefault: true, plan })) })), holidays: {}, linkedFrom: [], now: query.now,
     },
   }
 }

@@ -1,6 +1,7 @@
-import { defineCall, notFound } from '../http/problem'
+import { answering } from '../http/define'
+import { notFound } from '../http/problem'
 
 /** Addresses that no call has: a problem document rather than a page. */
-export default defineCall(async () => {
+export default answering(async () => {
   throw notFound('There is no such call. The document at /api/openapi.json lists all of them.')
 })

@@ -1,4 +1,4 @@
 import { openApiDocument } from '../http/openapi'
-import { defineCall } from '../http/problem'
+import { defineCall } from '../http/define'
 
-export default defineCall(async (_event, { settings }) => openApiDocument(settings.baseUrl))
+export default defineCall('GET /api/openapi.json', async (_event, { settings }) => openApiDocument(settings.baseUrl))

@@ -4,6 +4,7 @@ import { DAY } from '../../core/time/civil'
 import type { Attention, SignedIn } from '../../core/views/desk'
 import { type Context, dateOf, secondsOf } from '../context'
 import { bookings, deliveries, eventTypes, rooms, sessions, trail } from '../database/schema'
+import { areJobsRun } from '../jobs/presence'
 import { sessionsOf } from './scope'
 
 /** What went wrong behind the scenes and waits for a person, beside approvals and rooms that fail. */
@@ -19,7 +20,7 @@ const ROOM_DAYS = 7
 
 export async function listAttention(context: Context, member: SignedIn): Promise<Attention[]> {
   const parts = await Promise.all([messages(context, member), roomsLeft(context, member), titles(context, member), member.role === 'host' ? [] : jobs(context, member.workspaceId)])
-  return parts.flat()
+  return [...await areJobsRun(context.db) ? [] : [{ kind: 'noJobs' as const }], ...parts.flat()]
 }
 
 async function messages({ db, now }: Context, member: SignedIn): Promise<Attention[]> {

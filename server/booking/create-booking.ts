@@ -1,18 +1,20 @@
 import { randomUUID } from 'node:crypto'
-import { and, asc, eq, inArray, lt, sql } from 'drizzle-orm'
+import { and, eq, lt, sql } from 'drizzle-orm'
 import type { Actor, Change } from '../../core/booking/changes'
 import type { Opening } from '../../core/openings'
 import { type FilledChair, fillChairs } from '../../core/rotation/chairs'
 import { MINUTE } from '../../core/time/civil'
+import type { BookingView, PublicOpening } from '../../core/views/client'
 import { applyBookingChange } from '../changes'
 import { type Context, dateOf } from '../context'
+import { Batch, type Guard } from '../database/batch'
 import type { Database } from '../database/connection'
 import { isConstraintFault, withRetries } from '../database/faults'
-import { lockSession } from '../database/lock'
-import { answers, bookings, guests, hosts, idempotencyKeys, sessionHosts, sessions } from '../database/schema'
-import { type BookingDetails, bookingPage, loadBookingDetails, loadSessionBookings } from '../details'
+import { lockHosts, lockSession } from '../database/lock'
+import { answers, bookings, guests, idempotencyKeys, sessionHosts, sessions } from '../database/schema'
+import { type BookingDetails, bookingPage, loadAttendees, loadSession } from '../details'
 import {
-  type EventType, findOpenings, hostIdsOf, isOpen, loadEventTypes, loadOpenEventType, loadWorkspace, nearestOpenings, type PoolChair, shareEventType, type Workspace,
+  type EventType, hostIdsOf, isOpen, loadSnapshot, nearestOpenings, openEventType, openingAt, type PoolChair, shareEventType, type WorkspaceSnapshot,
 } from '../event-types'
 import { bookingToken, hashToken, makeSeed } from '../secrets'
 import { saveCredits } from './credits'
@@ -20,7 +22,11 @@ import { type BookOutcome, findAnswer, hashRequest } from './idempotency'
 import { type BookingRequest, checkRequest, type ValidatedRequest } from './request'
 import { bookingView } from './view'
 
-/** The one place where bookings are made, whoever asks. */
+/**
+ * The one place where bookings are made, whoever asks. What a booking is decided on is read in one query and written in one
+ * statement, which writes nothing if any of it has changed in between: a booking that nobody disturbs takes no more. One
+ * that was overtaken, or that joins a session, goes the longer way under the hosts' locks.
+ */
 
 /** Thrown to roll a transaction back: the start is no longer open. */
 class StartTaken extends Error {}
@@ -30,7 +36,7 @@ const CONFLICT = 409
 
 /** One attempt to book: where, by which request, and under which idempotency key. */
 interface Attempt {
-  workspace: Workspace
+  snapshot: WorkspaceSnapshot
   eventType: EventType
   request: ValidatedRequest
   key: string
@@ -38,132 +44,162 @@ interface Attempt {
 }
 
 export async function bookOpening(context: Context, workspaceSlug: string, slug: string, key: string, request: BookingRequest): Promise<BookOutcome> {
-  const workspace = await loadWorkspace(context.db, workspaceSlug)
-  if (!workspace?.confirmed) return { kind: 'notFound' }
+  const snapshot = await loadSnapshot(context.db, workspaceSlug)
+  if (!snapshot?.workspace.confirmed) return { kind: 'notFound' }
+  const { id: workspaceId } = snapshot.workspace
   const requestHash = hashRequest({ slug, request })
   // What was answered once is answered again, whatever has become of the event type.
-  const earlier = await findAnswer(context, context.db, workspace.id, key, requestHash)
-  if (earlier) return earlier
-  const eventType = await loadOpenEventType(context.db, workspace, slug)
-  if (!eventType) return { kind: 'notFound' }
+  const earlier = () => findAnswer(context, context.db, workspaceId, key, requestHash)
+  const eventType = openEventType(snapshot, slug)
+  if (!eventType) return await earlier() ?? { kind: 'notFound' }
 
   const validated = checkRequest(eventType, request)
-  if ('errors' in validated) return { kind: 'invalid', errors: validated.errors }
-  const attempt: Attempt = { workspace, eventType, request: validated, key, requestHash }
-
-  // Most of a crowd after one start is turned away here, before it queues for the hosts' locks.
-  if (await openingAt(context, context.db, eventType, validated)) {
-    try {
-      return await withRetries(() => context.db.transaction(tx => bookLocked(context, tx, attempt)))
-    } catch (error) {
-      // What the constraints refuse is taken: hosts' time, seats.
-      if (!(error instanceof StartTaken) && !isConstraintFault(error)) throw error
-    }
+  if ('errors' in validated) return await earlier() ?? { kind: 'invalid', errors: validated.errors }
+  const attempt: Attempt = { snapshot, eventType, request: validated, key, requestHash }
+  try {
+    const first = await tryToBook(context, context.db, attempt)
+    if (typeof first === 'object') return first
+    // Most of a crowd after one start is turned away before it queues for the hosts' locks.
+    if (first !== 'taken') return await withRetries(() => context.db.transaction(tx => bookLocked(context, tx, attempt)))
+  } catch (error) {
+    // What the constraints refuse is taken: hosts' time, seats.
+    if (!(error instanceof StartTaken) && !isConstraintFault(error)) throw error
   }
-  return refuseTaken(context, attempt)
+  return await earlier() ?? refuseTaken(context, attempt)
 }
 
+/** The longer way: nobody else can change what this is decided on until the transaction ends. */
 async function bookLocked(context: Context, tx: Database, attempt: Attempt): Promise<BookOutcome> {
-  const { workspace, request, key, requestHash } = attempt
-  // A second press with the same key waits here for the first, and then finds its answer.
-  const claimed = await tx.insert(idempotencyKeys)
-    .values({ workspaceId: workspace.id, key, requestHash, status: CREATED, body: {} })
-    .onConflictDoNothing().returning({ key: idempotencyKeys.key })
-  if (claimed.length === 0) {
-    const earlier = await findAnswer(context, tx, workspace.id, key, requestHash)
-    if (earlier) return earlier
-  }
+  const { workspace } = attempt.snapshot
   // Publishing waits for bookings under way, and they for it.
   await shareEventType(tx, workspace.id, attempt.eventType.id)
-  const pool = await tx.select().from(hosts)
-    .where(and(eq(hosts.workspaceId, workspace.id), inArray(hosts.id, hostIdsOf(attempt.eventType))))
-    .orderBy(asc(hosts.id)).for('no key update')
-  // Rotation and settings as they stand under the locks.
-  const [eventType] = await loadEventTypes(tx, workspace.id, { id: attempt.eventType.id })
-  const opening = eventType && isOpen(eventType) ? await openingAt(context, tx, eventType, request) : null
-  if (!eventType || !opening) throw new StartTaken()
-
-  const details = opening.session
-    ? await joinSession(context, tx, eventType, request, opening.session)
-    : await startSession(context, tx, { workspace, eventType, request, opening, pool })
-  const body = { booking: bookingView(details) }
-  await tx.update(idempotencyKeys).set({ body, bookingId: details.booking.id })
-    .where(and(eq(idempotencyKeys.workspaceId, workspace.id), eq(idempotencyKeys.key, key)))
-  return { kind: 'answered', status: CREATED, body: { ...body, manage: bookingPage(context, details) } }
+  await lockHosts(tx, workspace.id, hostIdsOf(attempt.eventType))
+  const earlier = await findAnswer(context, tx, workspace.id, attempt.key, attempt.requestHash)
+  if (earlier) return earlier
+  const snapshot = await loadSnapshot(tx, workspace.slug)
+  const eventType = snapshot?.eventTypes.find(candidate => candidate.id === attempt.eventType.id)
+  if (!snapshot || !eventType || !isOpen(eventType)) throw new StartTaken()
+  const outcome = await tryToBook(context, tx, { ...attempt, snapshot, eventType }, true)
+  // Whatever was written for it, such as a seat taken, is rolled back.
+  if (typeof outcome !== 'object') throw new StartTaken()
+  return outcome
 }
 
-/** Takes a seat, if by now the session still stands and has one. */
-async function joinSession(
-  context: Context, tx: Database, { workspaceId, settings }: EventType, request: ValidatedRequest, sessionId: string,
-): Promise<BookingDetails> {
+/** One reading and one writing. `overtaken` where something has changed in between; `joins` where only the longer way leads on. */
+async function tryToBook(context: Context, db: Database, attempt: Attempt, isLocked = false): Promise<BookOutcome | 'taken' | 'overtaken' | 'joins'> {
+  const { snapshot: { workspace, plans, hosts }, request } = attempt
+  const { opening, eventType, takenStamp } = await openingAt(db, attempt.eventType, request.start, {
+    now: context.now(), durationMinutes: request.durationMinutes, ...(request.host ? { host: request.host } : {}),
+  }, plans)
+  if (!opening) return 'taken'
+  if (opening.session && !isLocked) return 'joins'
+
+  const bookingId = randomUUID()
+  const seated = opening.session ? [] : fillChairs(eventType.chairs, opening.able, request.host)
+  const joined = opening.session ? await joinSession(db, eventType, opening.session) : null
+  const session = joined?.session ?? newSession(eventType, request)
+  const { booking, ...given } = newBooking(context, eventType, request, session.id, bookingId)
+  const details: BookingDetails = {
+    workspace, eventType, session, booking, ...given, room: joined?.room ?? null, hosts: joined?.hosts ?? seatedHosts(hosts, seated),
+  }
+  const body = { booking: bookingView(details) }
+  const batch = new Batch(guardOf(attempt, takenStamp, bookingId, body))
+  if (!joined) {
+    batch.insert(sessions, [session])
+    batch.insert(sessionHosts, seatsOf(eventType, session, seated))
+    saveCredits(batch, workspace.id, seated, context.now())
+  }
+  batch.insert(bookings, [booking])
+  batch.insert(answers, given.answers)
+  batch.insert(guests, given.guests)
+  const facts = { isLast: false, hostsHaveEntry: joined?.hostsHaveEntry ?? false }
+  if (!await applyBookingChange(context, db, details, changeOf(context, details, seated), null, facts, batch)) return 'overtaken'
+  return { kind: 'booked', body: { ...body, manage: bookingPage(context, details) } }
+}
+
+/**
+ * What must still be so when the booking is written: the workspace's settings and the hosts' taken time as they were read,
+ * both locked until the end; and that nobody has used the idempotency key, which a second press waits for. The version is
+ * the one of the locked row: the workspace's stamp beside it may be older than the lock.
+ */
+function guardOf({ snapshot: { workspace }, eventType, key, requestHash }: Attempt, takenStamp: string, bookingId: string, body: { booking: BookingView }): Guard {
+  const ids = sql.param(hostIdsOf(eventType))
+  return {
+    queries: sql`
+      locked as (select taken_stamp from hosts where workspace_id = ${workspace.id} and id = any(${ids}::uuid[]) order by id for no key update),
+      settings as (
+        select workspaces.stamp, event_types.version, event_types.state = 'open' and event_types.archived_at is null as is_open
+        from event_types inner join workspaces on workspaces.id = event_types.workspace_id
+        where event_types.workspace_id = ${workspace.id} and event_types.id = ${eventType.id} for share of event_types
+      ),
+      claim as (
+        insert into idempotency_keys (workspace_id, key, request_hash, status, body, booking_id)
+        select ${workspace.id}::uuid, ${key}, ${requestHash}, ${CREATED}::int, ${JSON.stringify(body)}::json, ${bookingId}::uuid
+        where (select sum(taken_stamp) from locked) = ${takenStamp}::numeric and (select stamp = ${workspace.stamp}::bigint and version = ${eventType.version}::int and is_open from settings)
+        on conflict do nothing returning 1
+      )`,
+    condition: sql`exists (select 1 from claim)`,
+  }
+}
+
+interface JoinedSession extends Pick<BookingDetails, 'session' | 'hosts' | 'room'> {
+  hostsHaveEntry: boolean
+}
+
+/** Takes a seat, if by now the session still stands and has one. Throws StartTaken, which rolls the transaction back. */
+async function joinSession(tx: Database, { workspaceId, settings }: EventType, sessionId: string): Promise<JoinedSession> {
   await lockSession(tx, workspaceId, sessionId)
   const joined = await tx.update(sessions)
     .set({ seatsTaken: sql`${sessions.seatsTaken} + 1`, seats: sql`greatest(${sessions.seats}, ${settings.seats}::int)` })
     .where(and(eq(sessions.workspaceId, workspaceId), eq(sessions.id, sessionId), eq(sessions.cancelled, false), lt(sessions.seatsTaken, settings.seats)))
     .returning({ id: sessions.id })
-  if (joined.length === 0) throw new StartTaken()
-  const others = await loadSessionBookings(tx, workspaceId, sessionId)
-  const { booking } = await insertBooking(context, tx, workspaceId, sessionId, settings.approval, request)
-  const details = await loadBookingDetails(tx, workspaceId, booking.id)
-  if (!details) throw new Error('The booking was not saved')
-  await applyBookingChange(context, tx, details, changeOf(context, details, []), null, {
-    isLast: false,
-    hostsHaveEntry: details.session.sequence > 0 || others.some(other => other.booking.state === 'confirmed'),
-  })
-  return details
+  const found = joined.length > 0 ? await loadSession(tx, workspaceId, sessionId) : null
+  if (!found) throw new StartTaken()
+  const isKnown = found.session.sequence > 0 || (await loadAttendees(tx, workspaceId, sessionId)).length > 0
+  return { ...found, hostsHaveEntry: isKnown }
 }
 
-interface NewSession {
-  workspace: Workspace
-  eventType: EventType
-  request: ValidatedRequest
-  opening: Opening
-  /** The event type's hosts. */
-  pool: BookingDetails['hosts']
-}
+type Session = BookingDetails['session']
 
-async function startSession(context: Context, tx: Database, { workspace, eventType, request, opening, pool }: NewSession): Promise<BookingDetails> {
-  const { settings } = eventType
-  const workspaceId = workspace.id
-  const seated = fillChairs(eventType.chairs, opening.able, request.host)
-  const end = request.start + request.durationMinutes * MINUTE
-  const [session] = await tx.insert(sessions).values({
+/** A session as it is made for its first booking. */
+function newSession({ workspaceId, id, settings }: EventType, request: ValidatedRequest): Session {
+  return {
     workspaceId,
     id: randomUUID(),
-    eventTypeId: eventType.id,
+    eventTypeId: id,
     startsAt: dateOf(request.start),
-    endsAt: dateOf(end),
+    endsAt: dateOf(request.start + request.durationMinutes * MINUTE),
     bufferBeforeMinutes: settings.bufferBeforeMinutes,
     bufferAfterMinutes: settings.bufferAfterMinutes,
     seats: settings.seats,
     seatsTaken: 1,
     place: request.place,
-  }).returning()
-  if (!session) throw new Error('The session was not saved')
-  const paddedStart = dateOf(request.start - settings.bufferBeforeMinutes * MINUTE)
-  const paddedEnd = dateOf(end + settings.bufferAfterMinutes * MINUTE)
-  await tx.insert(sessionHosts).values(seated.map(({ chair, host, assignment }) => ({
-    workspaceId, sessionId: session.id, hostId: host, chairId: chair.id, padded: `[${paddedStart.toISOString()},${paddedEnd.toISOString()})`, reason: assignment.reason,
-  })))
-  await saveCredits(tx, workspaceId, seated, context.now())
-  const details: BookingDetails = {
-    workspace, eventType, session, room: null,
-    ...await insertBooking(context, tx, workspaceId, session.id, settings.approval, request),
-    hosts: pool.filter(host => seated.some(chair => chair.host === host.id)).sort((a, b) => (a.name < b.name ? -1 : 1)),
+    cancelled: false,
+    sequence: 0,
   }
-  await applyBookingChange(context, tx, details, changeOf(context, details, seated), null, { isLast: false, hostsHaveEntry: false })
-  return details
 }
 
-async function insertBooking(
-  context: Context, tx: Database, workspaceId: string, sessionId: string, approval: boolean, { client, ...request }: ValidatedRequest,
-): Promise<Pick<BookingDetails, 'booking' | 'answers' | 'guests'>> {
+function seatsOf({ workspaceId, settings }: EventType, { id, startsAt, endsAt }: Session, seated: readonly FilledChair<PoolChair>[]) {
+  const start = new Date(startsAt.getTime() - settings.bufferBeforeMinutes * MINUTE * 1000)
+  const end = new Date(endsAt.getTime() + settings.bufferAfterMinutes * MINUTE * 1000)
+  return seated.map(({ chair, host, assignment }) => ({
+    workspaceId, sessionId: id, hostId: host, chairId: chair.id, padded: `[${start.toISOString()},${end.toISOString()})`, reason: assignment.reason,
+  }))
+}
+
+function seatedHosts(pool: WorkspaceSnapshot['hosts'], seated: readonly FilledChair<PoolChair>[]): BookingDetails['hosts'] {
+  return pool.filter(host => seated.some(chair => chair.host === host.id)).sort((a, b) => (a.name < b.name ? -1 : 1))
+}
+
+function newBooking(
+  context: Context, { workspaceId, settings }: EventType, { client, ...request }: ValidatedRequest, sessionId: string, id: string,
+): Pick<BookingDetails, 'booking' | 'answers' | 'guests'> {
   const tokenSeed = makeSeed()
-  const [booking] = await tx.insert(bookings).values({
+  const booking: BookingDetails['booking'] = {
     workspaceId,
-    id: randomUUID(),
+    id,
     sessionId,
-    state: approval ? 'awaitingApproval' : 'confirmed',
+    state: settings.approval ? 'awaitingApproval' : 'confirmed',
     clientName: client.name,
     clientEmail: client.email,
     clientPhone: request.phone,
@@ -172,16 +208,17 @@ async function insertBooking(
     source: request.source,
     tokenSeed,
     tokenHash: hashToken(bookingToken(context.settings.secret, workspaceId, tokenSeed)),
+    sequence: 0,
+    openedAt: null,
+    cancelReason: null,
     createdAt: dateOf(context.now()),
-  }).returning()
-  if (!booking) throw new Error('The booking was not saved')
+    closedAt: null,
+  }
   const own = { workspaceId, bookingId: booking.id }
   return {
     booking,
-    answers: request.answers.length === 0 ? []
-      : await tx.insert(answers).values(request.answers.map((answer, position) => ({ ...own, position, ...answer }))).returning(),
-    guests: request.guests.length === 0 ? []
-      : await tx.insert(guests).values(request.guests.map(({ email, name }) => ({ ...own, email, name: name ?? email }))).returning(),
+    answers: request.answers.map((answer, position) => ({ ...own, position, ...answer })),
+    guests: request.guests.map(({ email, name }) => ({ ...own, email, name: name ?? email })),
   }
 }
 
@@ -198,29 +235,18 @@ function changeOf(context: Context, { booking, eventType, session }: BookingDeta
   }
 }
 
-async function refuseTaken(context: Context, { workspace, eventType, request, key, requestHash }: Attempt): Promise<BookOutcome> {
+async function refuseTaken(context: Context, { snapshot: { workspace, plans }, eventType, request, key, requestHash }: Attempt): Promise<BookOutcome> {
   const nearest = (await nearestOpenings(context.db, eventType, request.start, {
     now: context.now(), durationMinutes: request.durationMinutes, ...(request.host ? { host: request.host } : {}),
-  })).map(publicOpening)
+  }, plans)).map(publicOpening)
   const body = { nearest }
   const saved = await context.db.insert(idempotencyKeys).values({ workspaceId: workspace.id, key, requestHash, status: CONFLICT, body })
     .onConflictDoNothing().returning({ key: idempotencyKeys.key })
   const earlier = saved.length === 0 ? await findAnswer(context, context.db, workspace.id, key, requestHash) : null
-  return earlier ?? { kind: 'answered', status: CONFLICT, body }
+  return earlier ?? { kind: 'taken', body }
 }
 
-async function openingAt(context: Context, db: Database, eventType: EventType, request: ValidatedRequest): Promise<Opening | null> {
-  const [opening] = await findOpenings(db, eventType, {
-    now: context.now(),
-    from: request.start,
-    to: request.start + 1,
-    durationMinutes: request.durationMinutes,
-    ...(request.host ? { host: request.host } : {}),
-  })
-  return opening ?? null
-}
-
-export function publicOpening(opening: Opening): { start: string, end: string, seatsLeft: number } {
+export function publicOpening(opening: Opening): PublicOpening {
   return { start: opening.start, end: opening.end, seatsLeft: opening.seatsLeft }
 }
 

@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto'
 import { and, eq } from 'drizzle-orm'
 import type { FieldError } from '../../core/intake'
+import type { BookingView, PublicOpening } from '../../core/views/client'
 import type { Context } from '../context'
 import type { Database } from '../database/connection'
 import { idempotencyKeys } from '../database/schema'
@@ -9,7 +10,8 @@ import { bookingPage, loadBookingDetails } from '../details'
 /** What a booking is answered with, and what the same key was answered before. */
 
 export type BookOutcome =
-  | { kind: 'answered', status: number, body: Record<string, unknown> }
+  | { kind: 'booked', body: { booking: BookingView, manage: string } }
+  | { kind: 'taken', body: { nearest: PublicOpening[] } }
   | { kind: 'notFound' }
   | { kind: 'invalid', errors: FieldError[] }
   | { kind: 'keyReused' }
@@ -21,7 +23,8 @@ export async function findAnswer(context: Context, db: Database, workspaceId: st
   if (!row) return null
   if (row.requestHash !== requestHash) return { kind: 'keyReused' }
   const details = row.bookingId ? await loadBookingDetails(db, workspaceId, row.bookingId) : null
-  return { kind: 'answered', status: row.status, body: details ? { ...row.body, manage: bookingPage(context, details) } : row.body }
+  if (details && 'booking' in row.body) return { kind: 'booked', body: { booking: row.body.booking, manage: bookingPage(context, details) } }
+  return { kind: 'taken', body: { nearest: 'nearest' in row.body ? row.body.nearest : [] } }
 }
 
 /** The same for the same request, however its members are ordered. */

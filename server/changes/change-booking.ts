@@ -4,7 +4,7 @@ import { takingStates } from '../../core/booking/states'
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { withRetries } from '../database/faults'
-import { lockSession } from '../database/lock'
+import { lockSession, lockSessionHosts } from '../database/lock'
 import { bookings, sessions } from '../database/schema'
 import { type BookingDetails, loadBookingDetails } from '../details'
 import { applyBookingChange } from './apply'
@@ -58,6 +58,8 @@ async function lockBooking(tx: Database, workspaceId: string, bookingId: string)
   const [known] = await tx.select({ sessionId: bookings.sessionId }).from(bookings)
     .where(and(eq(bookings.workspaceId, workspaceId), eq(bookings.id, bookingId)))
   if (!known) return null
+  // In the order in which bookings lock: hosts first, then the session.
+  await lockSessionHosts(tx, workspaceId, known.sessionId)
   await lockSession(tx, workspaceId, known.sessionId)
   return loadBookingDetails(tx, workspaceId, bookingId)
 }

@@ -1,9 +1,8 @@
 import { randomUUID } from 'node:crypto'
 import type { AccountOccasion, Occasion } from '../../core/messages/occasions'
 import { type Context, dateOf } from '../context'
-import type { Database } from '../database/connection'
+import type { Batch } from '../database/batch'
 import { deliveries } from '../database/schema'
-import { planJobs } from '../jobs/queue'
 
 /** What a message tells of: a change, and the booking or the member it is about. */
 export interface Cause {
@@ -21,14 +20,14 @@ interface Addressee {
 }
 
 /** Plans one message to each of some people. The same change never plans the same message to an address twice. */
-export async function planDeliveries(
-  tx: Database, context: Context, cause: Cause, occasion: Occasion | AccountOccasion, people: readonly Addressee[], at: number,
-): Promise<void> {
-  if (people.length === 0) return
+export function planDeliveries(
+  batch: Batch, context: Context, cause: Cause, occasion: Occasion | AccountOccasion, people: readonly Addressee[], at: number,
+): void {
   const domain = context.settings.mailFrom.split('@')[1] ?? 'localhost'
-  const planned = await tx.insert(deliveries).values(people.map((person) => {
+  const planned = people.map((person) => {
     const id = randomUUID()
-    return { ...cause, ...person, id, occasion, createdAt: dateOf(context.now()), messageId: `<${id}@${domain}>` }
-  })).onConflictDoNothing().returning({ id: deliveries.id })
-  await planJobs(tx, planned.map(({ id }) => ({ name: 'deliver', about: { workspaceId: cause.workspaceId, id }, at })))
+    return { ...cause, ...person, id, occasion, createdAt: dateOf(context.now()), messageId: `<${cause.bookingId ?? cause.memberId}.${id}@${domain}>` }
+  })
+  batch.insert(deliveries, planned, { skipConflicts: true })
+  batch.plan(...planned.map(({ id }) => ({ name: 'deliver' as const, about: { workspaceId: cause.workspaceId, id }, at })))
 }

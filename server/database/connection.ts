@@ -1,6 +1,7 @@
 import { drizzle, type NodePgQueryResultHKT } from 'drizzle-orm/node-postgres'
 import type { PgDatabase } from 'drizzle-orm/pg-core'
 import pg from 'pg'
+import { prepareStatements } from './prepared'
 import * as schema from './schema'
 
 /** A handle that queries run on: the pool itself or one transaction. */
@@ -19,7 +20,10 @@ export function connect(url: string, connections = 20): { pool: pg.Pool, db: Dat
   })
   // A connection that breaks while idle is replaced by the pool; without a listener it would end the process.
   pool.on('error', () => {})
-  pool.on('connect', client => client.on('error', () => {}))
+  pool.on('connect', (client) => {
+    client.on('error', () => {})
+    prepareStatements(client)
+  })
   return { pool, db: drizzle(pool, { schema }) }
 }
 

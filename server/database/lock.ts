@@ -1,7 +1,7 @@
-import { and, eq } from 'drizzle-orm'
+import { and, asc, eq, sql } from 'drizzle-orm'
 import type pg from 'pg'
 import { type Database, onConnection } from './connection'
-import { sessions } from './schema'
+import { hosts, sessionHosts, sessions } from './schema'
 
 /** Somebody else holds the lock; whoever wanted it must come back. */
 export class LockBusy extends Error {
@@ -33,6 +33,18 @@ export async function withLock<Result>(pool: pg.Pool, name: string, work: (db: D
   } finally {
     client.release(broken)
   }
+}
+
+/** Takes the row locks of hosts, in the order of their ids, so that nobody waits for each other in a circle. */
+export async function lockHosts(db: Database, workspaceId: string, hostIds: readonly string[]): Promise<void> {
+  await db.select({ id: hosts.id }).from(hosts)
+    .where(and(eq(hosts.workspaceId, workspaceId), sql`${hosts.id} = any(${sql.param([...hostIds])}::uuid[])`)).orderBy(asc(hosts.id)).for('no key update')
+}
+
+export async function lockSessionHosts(db: Database, workspaceId: string, sessionId: string): Promise<void> {
+  const sitting = await db.select({ id: sessionHosts.hostId }).from(sessionHosts)
+    .where(and(eq(sessionHosts.workspaceId, workspaceId), eq(sessionHosts.sessionId, sessionId)))
+  await lockHosts(db, workspaceId, sitting.map(host => host.id))
 }
 
 /**

@@ -12,7 +12,7 @@ import type { BenchHost, BenchView, EventTypeRow, SignedIn } from '../../core/vi
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { bookings, eventTypeDrafts, hosts, hoursPlans, sessionHosts, sessions, videoAccounts, workspaces } from '../database/schema'
-import { holidayDates, type HostsTime, loadHostsTime } from '../hosts-time'
+import { holidayDates, type HostsTime, loadHostsTime, WIDE } from '../hosts-time'
 import { definitionOf, type EventType, hostIdsOf, loadEventTypes } from './load'
 import { openingsOf, QueryTooLarge, TooManyOpenings } from './openings'
 
@@ -32,7 +32,7 @@ export async function listEventTypes({ db, settings, now }: Context, workspaceId
     .groupBy(sql`1, 2`)
   const span = { now: now(), from: now(), to: now() + DAYS_SEARCHED * DAY }
   const all = await loadEventTypes(db, workspaceId)
-  const time = await loadHostsTime(db, workspaceId, [...new Set(all.flatMap(hostIdsOf))], span.from, span.to)
+  const time = await loadHostsTime(db, workspaceId, [...new Set(all.flatMap(hostIdsOf))], { ...span, ...WIDE })
   const people = await benchHosts(db, workspaceId)
   return all.map((eventType) => {
     const next = nextOpening(eventType, time, span)
@@ -107,7 +107,7 @@ export async function viewBench({ db, settings, now }: Context, { workspaceId, m
     draft: draft ? { basedOn: draft.basedOn, definition: definitionSchema.parse(draft.definition), at: secondsOf(draft.updatedAt) } : null,
     page: `${settings.baseUrl}/${workspace?.slug}/${eventType.slug}`,
     hosts: people,
-    time: (await loadHostsTime(db, workspaceId, hostIds, now(), until)).for(id, hostIds),
+    time: (await loadHostsTime(db, workspaceId, hostIds, { from: now(), to: until, ...WIDE })).for(id, hostIds),
     booked: role === 'host' ? [] : await bookedSessions(db, workspaceId, id, now()),
     holidays: holidaysOf(eventType, now(), until),
     linkedFrom: linkedFrom(all, eventType, workspace?.slug ?? ''),

@@ -5,7 +5,8 @@ import type { PoolHost } from '../../core/rotation'
 import type { Looks } from '../../core/views/client'
 import { secondsOf } from '../context'
 import type { Database } from '../database/connection'
-import { chairHosts, chairs, eventTypeAddresses, eventTypes, hosts, workspaces } from '../database/schema'
+import type { HostsState } from '../hosts-time'
+import { chairHosts, chairs, eventTypes, hosts } from '../database/schema'
 
 export interface Workspace {
   id: string
@@ -14,6 +15,7 @@ export interface Workspace {
   about: string
   timeZone: string
   looks: Looks
+  stamp: number
   /** Whether its owner has confirmed their address; until then only its members see its pages. */
   confirmed: boolean
 }
@@ -33,11 +35,6 @@ export interface EventType {
 /** A chair with what rotation remembers of its pool. */
 export interface PoolChair extends Chair {
   pool: PoolHost[]
-}
-
-export async function loadWorkspace(db: Database, slug: string): Promise<Workspace | null> {
-  const [found] = await db.select().from(workspaces).where(eq(workspaces.slug, slug))
-  return found ? { ...found, confirmed: found.confirmedAt !== null } : null
 }
 
 /** Event types of a workspace with their chairs, in the order the workspace gave them. */
@@ -101,19 +98,23 @@ export async function loadEventTypes(
   })
 }
 
-/** The one event type that clients can reach under an address, be it an earlier one, or null. */
-export async function loadOpenEventType(db: Database, workspace: Pick<Workspace, 'id'>, slug: string): Promise<EventType | null> {
-  const [eventType] = await loadEventTypes(db, workspace.id, { slug })
-  if (eventType) return isOpen(eventType) ? eventType : null
-  const [earlier] = await db.select({ id: eventTypeAddresses.eventTypeId }).from(eventTypeAddresses)
-    .where(and(eq(eventTypeAddresses.workspaceId, workspace.id), eq(eventTypeAddresses.slug, slug)))
-  const [moved] = earlier ? await loadEventTypes(db, workspace.id, { id: earlier.id }) : []
-  return moved && isOpen(moved) ? moved : null
-}
-
 /** Keeps an event type as it is until the transaction ends; any number of bookings may do so at once, publishing waits. */
 export async function shareEventType(db: Database, workspaceId: string, id: string): Promise<void> {
   await db.select({ id: eventTypes.id }).from(eventTypes).where(and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.id, id))).for('share')
+}
+
+/** The event type with what rotation remembers at the moment. */
+export function withTurns(eventType: EventType, turns: HostsState['turns']): EventType {
+  return {
+    ...eventType,
+    chairs: eventType.chairs.map(chair => ({
+      ...chair,
+      pool: chair.pool.map((entry) => {
+        const turn = turns.find(candidate => candidate.chairId === chair.id && candidate.hostId === entry.host)
+        return turn ? { ...entry, credit: turn.credit, assignedAt: turn.assignedAt === null ? null : Math.floor(turn.assignedAt) } : entry
+      }),
+    })),
+  }
 }
 
 export function isOpen(eventType: EventType): boolean {

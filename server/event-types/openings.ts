@@ -2,10 +2,10 @@ import { queryFor } from '../../core/event-type/settings'
 import { answerWithin, type EngineQuery, type Opening } from '../../core/openings'
 import { queryLimits } from '../../core/openings/limits'
 import { sizeFault } from '../../core/openings/query-size'
-import { DAY, formatInstant, instantToSeconds } from '../../core/time/civil'
-import { holidayDates, type HostsTime, loadHostsTime } from '../hosts-time'
+import { DAY, formatInstant, instantToSeconds, MINUTE } from '../../core/time/civil'
+import { holidayDates, type HostPlanRow, type HostsTime, loadHostsState, loadHostsTime, WIDE } from '../hosts-time'
 import type { Database } from '../database/connection'
-import { type EventType, hostIdsOf } from './load'
+import { type EventType, hostIdsOf, withTurns } from './load'
 
 export interface OpeningsSpan {
   now: number
@@ -49,9 +49,25 @@ function answerBounded(query: EngineQuery): Opening[] {
   return openings
 }
 
-/** The openings of an event type as things stand in the database. */
-export async function findOpenings(db: Database, eventType: EventType, span: OpeningsSpan): Promise<Opening[]> {
-  const time = await loadHostsTime(db, eventType.workspaceId, hostIdsOf(eventType), span.from, span.to)
+/** How far around a start taken time matters to an event type. */
+function around({ settings: { bufferBeforeMinutes, bufferAfterMinutes, durations, dailyLimit, weeklyLimit } }: EventType): { before: number, after: number } {
+  return dailyLimit !== null || weeklyLimit !== null ? WIDE
+    : { before: bufferBeforeMinutes * MINUTE, after: (bufferAfterMinutes + Math.max(...durations)) * MINUTE }
+}
+
+/** The opening at one start, if there is one, with the event type's chairs as rotation stands and what this was decided on. */
+export async function openingAt(
+  db: Database, eventType: EventType, start: number, span: Omit<OpeningsSpan, 'from' | 'to'>, plans: readonly HostPlanRow[],
+): Promise<{ opening: Opening | null, eventType: EventType, takenStamp: string }> {
+  const at = { ...span, from: start, to: start + 1 }
+  const state = await loadHostsState(db, eventType.workspaceId, hostIdsOf(eventType), eventType.chairs.map(chair => chair.id), { ...at, ...around(eventType) }, plans)
+  const current = withTurns(eventType, state.turns)
+  return { opening: openingsOf(current, state.time, at)[0] ?? null, eventType: current, takenStamp: state.takenStamp }
+}
+
+/** The openings of an event type as things stand in the database. Hours plans that are known already are not read. */
+export async function findOpenings(db: Database, eventType: EventType, span: OpeningsSpan, plans?: readonly HostPlanRow[]): Promise<Opening[]> {
+  const time = await loadHostsTime(db, eventType.workspaceId, hostIdsOf(eventType), { from: span.from, to: span.to, ...around(eventType) }, plans)
   return openingsOf(eventType, time, span)
 }
 
@@ -72,8 +88,8 @@ export function openingsOf(eventType: EventType, time: HostsTime, span: Openings
 }
 
 /** The openings around a start that was wanted and is gone, ascending. */
-export async function nearestOpenings(db: Database, eventType: EventType, start: number, span: Omit<OpeningsSpan, 'from' | 'to'>, most = 6): Promise<Opening[]> {
-  const around = await findOpenings(db, eventType, { ...span, from: Math.max(span.now, start - 3 * DAY), to: start + 7 * DAY })
+export async function nearestOpenings(db: Database, eventType: EventType, start: number, span: Omit<OpeningsSpan, 'from' | 'to'>, plans?: readonly HostPlanRow[], most = 6): Promise<Opening[]> {
+  const around = await findOpenings(db, eventType, { ...span, from: Math.max(span.now, start - 3 * DAY), to: start + 7 * DAY }, plans)
   const distance = (opening: Opening) => Math.abs(instantToSeconds(opening.start) - start)
   return around
     .sort((a, b) => distance(a) - distance(b))

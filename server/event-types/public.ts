@@ -1,27 +1,23 @@
-import { and, asc, eq } from 'drizzle-orm'
 import { placeWords, formatDurations } from '../../core/event-type/words'
 import { markdown } from '../../core/markdown'
 import type { EventTypePage, WorkspacePage } from '../../core/views/client'
-import type { Database } from '../database/connection'
-import { hosts } from '../database/schema'
-import { type EventType, isOpen, loadEventTypes, type Workspace } from './load'
+import { type EventType, isOpen } from './load'
+import type { WorkspaceSnapshot } from './snapshot'
 
 /** What clients are told before they book: never a link, never a member's address. */
 
-export async function workspacePage(db: Database, workspace: Workspace): Promise<WorkspacePage> {
-  const listed = (await loadEventTypes(db, workspace.id)).filter(type => isOpen(type) && type.listed)
+export function workspacePage({ workspace, eventTypes }: WorkspaceSnapshot): WorkspacePage {
+  const listed = eventTypes.filter(eventType => isOpen(eventType) && eventType.listed)
   return {
     workspace: { slug: workspace.slug, name: workspace.name, about: workspace.about, looks: workspace.looks },
     eventTypes: listed.map(({ slug, settings }) => ({ slug, name: settings.name, summary: settings.summary, durations: settings.durations })),
   }
 }
 
-export async function eventTypePage(db: Database, workspace: Workspace, eventType: EventType): Promise<EventTypePage> {
+export function eventTypePage({ workspace, hosts }: WorkspaceSnapshot, eventType: EventType): EventTypePage {
   const { settings } = eventType
   const ids = new Set(eventType.chairs.flatMap(chair => chair.hosts.map(host => host.id)))
-  const known = await db.select({ id: hosts.id, zone: hosts.timeZone }).from(hosts)
-    .where(and(eq(hosts.workspaceId, workspace.id))).orderBy(asc(hosts.name))
-  const zones = known.filter(host => ids.has(host.id)).map(host => host.zone)
+  const zones = hosts.filter(host => ids.has(host.id)).map(host => host.timeZone)
   const many = (zone: string) => zones.filter(candidate => candidate === zone).length
   const choosable = eventType.chairs.filter(chair => chair.policy === 'client').flatMap(chair => chair.hosts)
   return {

@@ -1,6 +1,7 @@
 import Holidays from 'date-holidays'
 import { calendarKey, type Holiday, type HolidayCalendar, type HolidayDates } from '../../core/hours/plan'
 import { civilOf, DAY } from '../../core/time/civil'
+import type { CountryChoice } from '../../core/views/desk'
 
 /** Public holidays of countries and their regions. */
 
@@ -29,12 +30,6 @@ function holidaysOfYear(calendar: HolidayCalendar, year: number): Holiday[] {
 
 function calendarOf({ country, region }: HolidayCalendar): Holidays {
   return region === null ? new Holidays(country) : new Holidays(country, region)
-}
-
-export interface CountryChoice {
-  code: string
-  name: string
-  regions: { code: string, name: string }[]
 }
 
 /** The countries that have a calendar, by name, each with its regions. */

@@ -1,3 +1,3 @@
-export { type CountryChoice, holidayCountries, holidayDates } from './holidays'
-export { type HostsTime, loadHostsTime } from './load'
-export { changeHours, listHours, viewHours } from './plans'
+export { holidayCountries, holidayDates } from './holidays'
+export { type HostPlanRow, type HostsState, type HostsTime, loadHostsState, loadHostsTime, WIDE } from './load'
+export { changeHours, createHours, listHours, makeDefault, type PlanRefusal, viewHours } from './plans'

@@ -1,15 +1,13 @@
-import { and, eq, gt, inArray, lt } from 'drizzle-orm'
+import { and, eq, inArray, sql, type SQL } from 'drizzle-orm'
 import { enginePlan } from '../../core/hours/plan'
 import type { HostTime } from '../../core/event-type/host-time'
+import type { EngineSession } from '../../core/openings'
 import { DAY } from '../../core/time/civil'
 import { groupBy } from '../../core/timetable/group'
-import { dateOf, secondsOf } from '../context'
+import { dateOf } from '../context'
 import type { Database } from '../database/connection'
-import { hoursPlans, sessionHosts, sessions } from '../database/schema'
+import { hoursPlans } from '../database/schema'
 import { holidayDates } from './holidays'
-
-/** Limits count whole ISO weeks and buffers reach a day out, so sessions are read this far around a span. */
-const AROUND = 9 * DAY
 
 /** What is known of hosts' time, whichever event type asks. */
 export interface HostsTime {
@@ -17,32 +15,33 @@ export interface HostsTime {
   for: (eventTypeId: string, hostIds: readonly string[]) => HostTime[]
 }
 
-/** What is known of hosts' time for starts within [from, to): one query a table. */
-export async function loadHostsTime(db: Database, workspaceId: string, hostIds: readonly string[], from: number, to: number): Promise<HostsTime> {
+/** An hours plan as it stands in the database. */
+export type HostPlanRow = Pick<typeof hoursPlans.$inferSelect, 'id' | 'hostId' | 'isDefault' | 'plan'>
+
+/** Starts within [from, to), and how far around them taken time matters. All in seconds. */
+export interface TimeSpan {
+  from: number
+  to: number
+  before: number
+  after: number
+}
+
+/** Around any start: sessions and buffers of a day each, and the ISO weeks that limits count. */
+export const WIDE = { before: 9 * DAY, after: 9 * DAY }
+
+/** What is known of hosts' time for starts within a span: one query a table. Plans that are known already are not read. */
+export async function loadHostsTime(
+  db: Database, workspaceId: string, hostIds: readonly string[], span: TimeSpan, knownPlans?: readonly HostPlanRow[],
+): Promise<HostsTime> {
   if (hostIds.length === 0) return { for: () => [] }
-  const plans = await db.select({ id: hoursPlans.id, hostId: hoursPlans.hostId, isDefault: hoursPlans.isDefault, plan: hoursPlans.plan }).from(hoursPlans)
+  const plans = knownPlans?.filter(plan => hostIds.includes(plan.hostId)) ?? await db
+    .select({ id: hoursPlans.id, hostId: hoursPlans.hostId, isDefault: hoursPlans.isDefault, plan: hoursPlans.plan }).from(hoursPlans)
     .where(and(eq(hoursPlans.workspaceId, workspaceId), inArray(hoursPlans.hostId, [...hostIds])))
-  const taken = await db
-    .select({
-      hostId: sessionHosts.hostId,
-      id: sessions.id,
-      startsAt: sessions.startsAt,
-      endsAt: sessions.endsAt,
-      before: sessions.bufferBeforeMinutes,
-      after: sessions.bufferAfterMinutes,
-      seatsTaken: sessions.seatsTaken,
-      eventTypeId: sessions.eventTypeId,
-    })
-    .from(sessionHosts)
-    .innerJoin(sessions, and(eq(sessions.workspaceId, sessionHosts.workspaceId), eq(sessions.id, sessionHosts.sessionId)))
-    .where(and(
-      eq(sessionHosts.workspaceId, workspaceId),
-      inArray(sessionHosts.hostId, [...hostIds]),
-      eq(sessionHosts.active, true),
-      lt(sessions.startsAt, dateOf(to + AROUND)),
-      gt(sessions.endsAt, dateOf(from - AROUND)),
-    ))
-  const holidays = holidayDates(plans.flatMap(row => row.plan.holidays), from, to)
+  return hostsTimeFrom(plans, await loadSessions(db, workspaceId, hostIds, span), span)
+}
+
+function hostsTimeFrom(plans: readonly HostPlanRow[], taken: readonly TakenSession[], span: TimeSpan): HostsTime {
+  const holidays = holidayDates(plans.flatMap(row => row.plan.holidays), span.from, span.to)
   const plansByHost = groupBy(plans, row => row.hostId)
   const takenByHost = groupBy(taken, row => row.hostId)
   return {
@@ -50,15 +49,46 @@ export async function loadHostsTime(db: Database, workspaceId: string, hostIds: 
       id,
       plans: (plansByHost.get(id) ?? []).map(row => ({ id: row.id, isDefault: row.isDefault, plan: enginePlan(row.plan, holidays) })),
       busy: [],
-      sessions: (takenByHost.get(id) ?? []).map(row => ({
-        id: row.id,
-        start: secondsOf(row.startsAt),
-        end: secondsOf(row.endsAt),
-        bufferBeforeMinutes: row.before,
-        bufferAfterMinutes: row.after,
-        sameEventType: row.eventTypeId === eventTypeId,
-        seatsTaken: row.seatsTaken,
-      })),
+      sessions: (takenByHost.get(id) ?? []).map(({ hostId: _host, eventTypeId: own, ...session }) => ({ ...session, sameEventType: own === eventTypeId })),
     })),
   }
+}
+
+type TakenSession = Omit<EngineSession, 'sameEventType'> & { hostId: string, eventTypeId: string }
+
+/** Sessions of hosts around a span, found by the range index of the exclusion constraint, so that past ones cost nothing. */
+async function loadSessions(db: Database, workspaceId: string, hostIds: readonly string[], span: TimeSpan): Promise<TakenSession[]> {
+  const { rows } = await db.execute<Record<keyof TakenSession, never>>(sessionsQuery(workspaceId, hostIds, span))
+  return rows
+}
+
+function sessionsQuery(workspaceId: string, hostIds: readonly string[], { from, to, before, after }: TimeSpan): SQL {
+  return sql`
+    select session_hosts.host_id as "hostId", sessions.id, sessions.event_type_id as "eventTypeId",
+      extract(epoch from sessions.starts_at)::float8 as start, extract(epoch from sessions.ends_at)::float8 as end,
+      sessions.buffer_before_minutes as "bufferBeforeMinutes", sessions.buffer_after_minutes as "bufferAfterMinutes", sessions.seats_taken as "seatsTaken"
+    from session_hosts inner join sessions on sessions.workspace_id = session_hosts.workspace_id and sessions.id = session_hosts.session_id
+    where session_hosts.workspace_id = ${workspaceId} and session_hosts.host_id = any(${sql.param([...hostIds])}::uuid[]) and session_hosts.active
+      and session_hosts.padded && tstzrange(${dateOf(from - before).toISOString()}::timestamptz, ${dateOf(to + after).toISOString()}::timestamptz)`
+}
+
+export interface HostsState {
+  time: HostsTime
+  /** The sum of the hosts' stamps: as long as it stays, so does what they have taken and what rotation remembers of them. */
+  takenStamp: string
+  /** What rotation remembers: credit and last turn (seconds) by chair and host. */
+  turns: { chairId: string, hostId: string, credit: number, assignedAt: number | null }[]
+}
+
+/** What a booking is decided on, as it stands at one moment: one query. */
+export async function loadHostsState(
+  db: Database, workspaceId: string, hostIds: readonly string[], chairIds: readonly string[], span: TimeSpan, plans: readonly HostPlanRow[],
+): Promise<HostsState> {
+  const { rows: [row] } = await db.execute<{ taken: TakenSession[], stamp: string, turns: HostsState['turns'] }>(sql`select
+    (select coalesce(json_agg(taken), '[]') from (${sessionsQuery(workspaceId, hostIds, span)}) as taken) as taken,
+    (select coalesce(sum(taken_stamp), 0) from hosts where workspace_id = ${workspaceId} and id = any(${sql.param([...hostIds])}::uuid[])) as stamp,
+    (select coalesce(json_agg(json_build_object('chairId', chair_id, 'hostId', host_id, 'credit', credit, 'assignedAt', extract(epoch from assigned_at))), '[]')
+      from chair_hosts where workspace_id = ${workspaceId} and chair_id = any(${sql.param([...chairIds])}::uuid[])) as turns`)
+  if (!row) throw new Error('The database gave no row')
+  return { time: hostsTimeFrom(plans.filter(plan => hostIds.includes(plan.hostId)), row.taken, span), takenStamp: row.stamp, turns: row.turns }
 }

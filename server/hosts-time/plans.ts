@@ -1,9 +1,11 @@
-import { and, asc, eq } from 'drizzle-orm'
+import { and, asc, count, desc, eq } from 'drizzle-orm'
+import type { Settings } from '../../core/event-type/settings'
 import { type StoredPlan, planFault } from '../../core/hours/plan'
 import type { FieldError } from '../../core/intake'
 import { DAY } from '../../core/time/civil'
 import type { HoursRow, HoursView, SignedIn } from '../../core/views/desk'
 import type { Context } from '../context'
+import type { Database } from '../database/connection'
 import { chairHosts, chairs, eventTypes, hosts, hoursPlans } from '../database/schema'
 import { holidayDates } from './holidays'
 
@@ -11,11 +13,11 @@ import { holidayDates } from './holidays'
 
 /** All plans of the workspace, one's own first. */
 export async function listHours({ db }: Context, member: SignedIn): Promise<HoursRow[]> {
-  const rows = await db.select({ id: hoursPlans.id, name: hoursPlans.name, plan: hoursPlans.plan, host: hosts.name, memberId: hosts.memberId })
+  const rows = await db.select({ id: hoursPlans.id, name: hoursPlans.name, plan: hoursPlans.plan, isDefault: hoursPlans.isDefault, host: hosts.name, memberId: hosts.memberId })
     .from(hoursPlans)
     .innerJoin(hosts, and(eq(hosts.workspaceId, hoursPlans.workspaceId), eq(hosts.id, hoursPlans.hostId)))
     .where(eq(hoursPlans.workspaceId, member.workspaceId))
-    .orderBy(asc(hosts.name), asc(hoursPlans.name))
+    .orderBy(asc(hosts.name), desc(hoursPlans.isDefault), asc(hoursPlans.name))
   return rows
     .map(({ memberId, ...row }) => ({ ...row, own: memberId === member.memberId }))
     .sort((a, b) => Number(b.own) - Number(a.own))
@@ -39,29 +41,83 @@ export async function viewHours({ db, now }: Context, member: SignedIn, id: stri
     id,
     name: found.plan.name,
     version: found.plan.version,
+    isDefault: found.plan.isDefault,
     plan: found.plan.plan,
     host: { id: found.host.id, name: found.host.name, timeZone: found.host.timeZone },
     mayChange: member.role !== 'host' || found.host.memberId === member.memberId,
-    usedBy: seats.filter(seat => seat.archivedAt === null && seat.settings.hours.mode !== 'replace').map(seat => ({ id: seat.id, name: seat.settings.name, narrowed: seat.settings.hours.mode === 'narrow' })),
+    usedBy: seats.filter(seat => seat.archivedAt === null && applies(found.plan, seat.settings.hours)).map(seat => ({ id: seat.id, name: seat.settings.name, narrowed: seat.settings.hours.mode === 'narrow' })),
     holidays: holidayDates(found.plan.plan.holidays, now(), now() + HOLIDAY_DAYS * DAY),
     now: now(),
   }
 }
 
-export type HoursOutcome = { kind: 'saved', version: number } | { kind: 'notFound' } | { kind: 'notYours' } | { kind: 'changedMeanwhile' } | { kind: 'invalid', errors: FieldError[] }
+type Plan = typeof hoursPlans.$inferSelect
+
+/** Whether a plan is the one of its host's that applies to an event type. */
+function applies(plan: Plan, hours: Settings['hours']): boolean {
+  if (hours.mode === 'replace') return false
+  const named = hours.hostPlans?.[plan.hostId]
+  return named === undefined ? plan.isDefault : named === plan.id
+}
+
+/** Why a member may not change a plan. */
+export type PlanRefusal = { kind: 'notFound' } | { kind: 'notYours' }
+
+export type HoursOutcome = PlanRefusal | { kind: 'saved', version: number } | { kind: 'changedMeanwhile' } | { kind: 'invalid', errors: FieldError[] }
 
 /** Changes a plan over the version it was read in. Hosts may change their own only. */
 export async function changeHours(
-  { db, now }: Context, member: SignedIn, id: string, wanted: { basedOn: number, name: string, plan: StoredPlan },
+  { db, now }: Context, member: SignedIn, id: string, change: { basedOn: number, name: string, plan: StoredPlan },
 ): Promise<HoursOutcome> {
-  const own = and(eq(hoursPlans.workspaceId, member.workspaceId), eq(hoursPlans.id, id))
-  const [found] = await db.select({ memberId: hosts.memberId }).from(hoursPlans)
-    .innerJoin(hosts, and(eq(hosts.workspaceId, hoursPlans.workspaceId), eq(hosts.id, hoursPlans.hostId))).where(own)
-  if (!found) return { kind: 'notFound' }
-  if (member.role === 'host' && found.memberId !== member.memberId) return { kind: 'notYours' }
-  const fault = planFault(wanted.plan, Math.floor(now() / DAY))
+  const found = await findChangeable(db, member, id)
+  if ('kind' in found) return found
+  const fault = planFault(change.plan, Math.floor(now() / DAY))
   if (fault) return { kind: 'invalid', errors: [{ path: `plan.${fault.path}`, message: fault.message }] }
-  const [updated] = await db.update(hoursPlans).set({ name: wanted.name, plan: wanted.plan, version: wanted.basedOn + 1 })
-    .where(and(own, eq(hoursPlans.version, wanted.basedOn))).returning({ version: hoursPlans.version })
+  const [updated] = await db.update(hoursPlans).set({ name: change.name, plan: change.plan, version: change.basedOn + 1 })
+    .where(and(isPlan(found), eq(hoursPlans.version, change.basedOn))).returning({ version: hoursPlans.version })
   return updated ? { kind: 'saved', version: updated.version } : { kind: 'changedMeanwhile' }
+}
+
+const MOST_PLANS = 20
+
+/** Creates a plan for the host of another one, like it. */
+export async function createHours({ db }: Context, member: SignedIn, like: string, name: string): Promise<PlanRefusal | { kind: 'created', id: string } | { kind: 'tooMany', most: number }> {
+  const found = await findChangeable(db, member, like)
+  if ('kind' in found) return found
+  const { workspaceId, hostId, plan } = found
+  return db.transaction(async (tx) => {
+    await tx.select({ id: hosts.id }).from(hosts).where(and(eq(hosts.workspaceId, workspaceId), eq(hosts.id, hostId))).for('no key update')
+    const [known] = await tx.select({ plans: count() }).from(hoursPlans).where(and(eq(hoursPlans.workspaceId, workspaceId), eq(hoursPlans.hostId, hostId)))
+    if ((known?.plans ?? 0) >= MOST_PLANS) return { kind: 'tooMany', most: MOST_PLANS }
+    const [created] = await tx.insert(hoursPlans).values({ workspaceId, hostId, name, plan }).returning({ id: hoursPlans.id })
+    if (!created) throw new Error('The hours were not saved')
+    return { kind: 'created', id: created.id }
+  })
+}
+
+/** Makes a plan the one that applies to all event types that name no other of its host's. */
+export async function makeDefault({ db }: Context, member: SignedIn, id: string): Promise<PlanRefusal | { kind: 'isDefault' }> {
+  const found = await findChangeable(db, member, id)
+  if ('kind' in found) return found
+  const { workspaceId, hostId } = found
+  return db.transaction(async (tx) => {
+    // The bookings under way are computed from the hours as they were.
+    await tx.select({ id: hosts.id }).from(hosts).where(and(eq(hosts.workspaceId, workspaceId), eq(hosts.id, hostId))).for('no key update')
+    await tx.update(hoursPlans).set({ isDefault: false }).where(and(eq(hoursPlans.workspaceId, workspaceId), eq(hoursPlans.hostId, hostId), eq(hoursPlans.isDefault, true)))
+    await tx.update(hoursPlans).set({ isDefault: true }).where(isPlan(found))
+    return { kind: 'isDefault' }
+  })
+}
+
+/** A plan that the member may change. Hosts may change their own only. */
+async function findChangeable(db: Database, member: SignedIn, id: string): Promise<Plan | PlanRefusal> {
+  const [found] = await db.select({ plan: hoursPlans, memberId: hosts.memberId }).from(hoursPlans)
+    .innerJoin(hosts, and(eq(hosts.workspaceId, hoursPlans.workspaceId), eq(hosts.id, hoursPlans.hostId)))
+    .where(isPlan({ workspaceId: member.workspaceId, id }))
+  if (!found) return { kind: 'notFound' }
+  return member.role === 'host' && found.memberId !== member.memberId ? { kind: 'notYours' } : found.plan
+}
+
+function isPlan({ workspaceId, id }: { workspaceId: string, id: string }) {
+  return and(eq(hoursPlans.workspaceId, workspaceId), eq(hoursPlans.id, id))
 }

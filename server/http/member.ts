@@ -1,24 +1,16 @@
 import { getHeader, type H3Event } from 'h3'
 import type { Context } from '../context'
 import type { MemberRole, SignedIn } from '../../core/views/desk'
-import { defineCall, Problem } from './problem'
+import { type AnswerOf, calls, type DeskCallName, type Right, rights } from './calls'
+import { defineCall } from './define'
+import { Problem } from './problem'
 import { signedInMember } from './session'
 
 /** Who may do what: the one place where a desk call's workspace and role are checked. */
 
-const rights = {
-  seeSessions: ['owner', 'coordinator', 'host'],
-  changeSessions: ['owner', 'coordinator', 'host'],
-  seeEventTypes: ['owner', 'coordinator', 'host'],
-  changeEventTypes: ['owner', 'coordinator'],
-  seeHours: ['owner', 'coordinator', 'host'],
-  connectAccounts: ['owner', 'coordinator', 'host'],
-} as const satisfies Record<string, readonly MemberRole[]>
-
-export type Right = keyof typeof rights
-
-export function defineDeskCall<Answer>(right: Right, handler: (event: H3Event, context: Context, member: SignedIn) => Promise<Answer>) {
-  return defineCall(async (event, context) => handler(event, context, await requireMember(event, context, right)))
+/** Wraps a call that only members may make; its right and its answer are those of its row. */
+export function defineDeskCall<Name extends DeskCallName>(name: Name, handler: (event: H3Event, context: Context, member: SignedIn) => Promise<AnswerOf<Name>>) {
+  return defineCall<Name>(name, async (event, context) => handler(event, context, await requireMember(event, context, calls[name].right)))
 }
 
 async function requireMember(event: H3Event, context: Context, right: Right): Promise<SignedIn> {

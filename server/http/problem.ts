@@ -1,12 +1,12 @@
-import { defineEventHandler, getRouterParam, type H3Event, setResponseHeader, setResponseStatus } from 'h3'
+import { getRouterParam, type H3Event, setResponseHeader, setResponseStatus } from 'h3'
 import type { z } from 'zod'
 import type { FieldError } from '../../core/intake'
-import type { Context } from '../context'
 import { isConstraintFault, isDataFault, isRetryable, isUnavailable } from '../database/faults'
 import { QueryTooLarge, TooManyOpenings } from '../event-types'
+import type { PlanRefusal } from '../hosts-time'
 import { logFault } from '../log'
 
-/** The HTTP side of use cases: problem documents (RFC 9457), bodies checked by Zod, one wrapper for every call. */
+/** Problem documents (RFC 9457), and values from outside checked by Zod. */
 
 export class Problem extends Error {
   constructor(readonly status: number, readonly title: string, readonly detail: string, readonly more: Record<string, unknown> = {}) {
@@ -21,21 +21,9 @@ export function invalid(status: 400 | 422, errors: FieldError[]): Problem {
   return new Problem(status, 'Invalid input', errors.map(error => error.message).join('. '), { errors })
 }
 
-/** Wraps a call: gives it the context, and turns what it throws into a problem document. */
-export function defineCall<Answer>(handler: (event: H3Event, context: Context) => Promise<Answer>) {
-  return defineEventHandler(async (event) => {
-    setResponseHeader(event, 'cache-control', 'no-store')
-    try {
-      return await handler(event, contextOf(event))
-    } catch (error) {
-      return answerProblem(event, error)
-    }
-  })
-}
-
-export function contextOf(event: H3Event): Context {
-  if (!event.context.app) throw new Problem(503, 'Not ready', 'The application is still starting.')
-  return event.context.app
+/** Why a member may not change an hours plan. */
+export function planProblem({ kind }: PlanRefusal): Problem {
+  return kind === 'notFound' ? notFound() : new Problem(403, 'Not allowed', 'As a host you can change your own hours only; ask the workspace’s owner.')
 }
 
 const RETRY_SECONDS = 5

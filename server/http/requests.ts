@@ -43,10 +43,18 @@ export const publishSchema = z.strictObject({ basedOn: version, definition: defi
 export const archiveSchema = z.strictObject({ archived: z.boolean() })
 export const orderSchema = z.strictObject({ ids: z.array(z.uuid()).max(1000, 'At most 1,000 event types') })
 
+const planName = z.string().trim().min(1, 'Give the hours a name').max(80, 'At most 80 characters')
+
 export const hoursSchema = z.strictObject({
   basedOn: version,
-  name: z.string().trim().min(1, 'Give the hours a name').max(80, 'At most 80 characters'),
+  name: planName,
   plan: storedPlanSchema,
+})
+
+export const newHoursSchema = z.strictObject({
+  /** The plan it begins like, and whose host it is for. */
+  like: z.uuid('Expected an hours plan'),
+  name: planName,
 })
 
 export const openingsQuerySchema = z.object({

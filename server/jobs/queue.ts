@@ -1,4 +1,4 @@
-import { sql } from 'drizzle-orm'
+import { sql, type SQL } from 'drizzle-orm'
 import { z } from 'zod'
 import { dateOf } from '../context'
 import type { Database } from '../database/connection'
@@ -29,18 +29,17 @@ export interface PlannedJob {
   at: number
 }
 
-/** Plans jobs; planning one again for the same subject moves it to the new time. */
-export async function planJobs(db: Database, jobs: readonly PlannedJob[]): Promise<void> {
-  if (jobs.length === 0) return
+/** The call that plans jobs; planning one again for the same subject moves it to the new time. */
+export function addJobs(jobs: readonly PlannedJob[]): SQL {
   const specs = jobs.map(({ name, about, at }) => ({ name, payload: about, run_at: dateOf(at).toISOString(), key: jobKey(name, about) }))
-  await db.execute(sql`select graphile_worker.add_jobs(array(
+  return sql`graphile_worker.add_jobs(array(
     select (name, payload, null, run_at, ${MOST_RUNS}::smallint, key, null, null)::graphile_worker.job_spec
     from json_to_recordset(${JSON.stringify(specs)}::json) as spec(name text, payload json, run_at timestamptz, key text)
-  ))`)
+  ))`
 }
 
 export async function planJob(db: Database, name: JobName, about: JobSubject, at: number): Promise<void> {
-  await planJobs(db, [{ name, about, at }])
+  await db.execute(sql`select ${addJobs([{ name, about, at }])}`)
 }
 
 const waits = [2, 5, 15, 30, 60, 120, 300, 600, 900, 1800]

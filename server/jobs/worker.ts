@@ -8,6 +8,7 @@ import { type FaultReport, silent } from '../log'
 import { cleanUp } from '../maintenance'
 import { deliver, deliveryFailed } from '../messages'
 import { makeRoom, roomJobFailed, withdrawalFailed, withdrawRoom } from '../rooms'
+import { WORKER_LOCK } from './presence'
 import { type JobName, type JobSubject, planJob, readJobSubject } from './queue'
 
 interface Handler {
@@ -22,15 +23,14 @@ const handlers: Record<JobName, Handler> = {
   deliver: { run: deliver, failed: deliveryFailed },
 }
 
-const CONCURRENCY = 4
+/** Jobs that run at the same time. They mostly wait for others' servers, so a process of their own runs many. */
+const CONCURRENCY = { all: 6, jobs: 20 } as const
 const CHECK_EVERY_SECONDS = 5
 const PAUSE_SECONDS = 1
 /** How long jobs under way may take to end when the process stops or the database was lost. */
 const STOP_SECONDS = 20
 /** Seconds after which a job is tried again whose lock somebody else held. */
 const BUSY_WAIT_SECONDS = 2
-/** Any number that only worker locks use as their first key. */
-const WORKER_LOCK = 7_304_218
 
 export function taskListFor(context: Context, report: FaultReport = silent): TaskList {
   return {
@@ -57,8 +57,6 @@ function asJobName(name: string): JobName {
 }
 
 export interface Worker {
-  /** Whether jobs are being run right now. */
-  isRunning: () => boolean
   stop: () => Promise<void>
 }
 
@@ -79,7 +77,6 @@ export async function startWorker(context: Context, report: FaultReport): Promis
     }
   })()
   return {
-    isRunning: () => current !== null,
     stop: async () => {
       stopping = true
       const last = current
@@ -121,7 +118,7 @@ async function startRunner(context: Context, report: FaultReport): Promise<Runni
     runner = await run({
       pgPool: context.pool,
       taskList: taskListFor(context, report),
-      concurrency: CONCURRENCY,
+      concurrency: context.settings.role === 'jobs' ? CONCURRENCY.jobs : CONCURRENCY.all,
       crontab: '17 * * * * cleanUp',
       noHandleSignals: true,
       pollInterval: 1000,

@@ -1,8 +1,8 @@
-import { logFault } from '../log'
 import { startWorker } from '../jobs/worker'
+import { logFault } from '../log'
 import { closeContext, makeContext } from '../start'
 
-/** Connects, migrates and starts the jobs; requests wait until that is done. */
+/** Connects, migrates and starts the jobs where this process runs them; requests wait until that is done. */
 export default defineNitroPlugin((nitroApp) => {
   if (import.meta.prerender) return
   const started = start().catch((error) => {
@@ -12,18 +12,17 @@ export default defineNitroPlugin((nitroApp) => {
   })
   nitroApp.hooks.hook('request', async (event) => {
     if (event.path === '/health/live') return
-    const { context, worker } = await started
+    const { context } = await started
     event.context.app = context
-    event.context.jobsRunning = worker.isRunning
   })
   nitroApp.hooks.hook('close', async () => {
     const { context, worker } = await started
-    await worker.stop()
+    await worker?.stop()
     await closeContext(context)
   })
 })
 
 async function start() {
   const context = await makeContext(process.env)
-  return { context, worker: await startWorker(context, logFault) }
+  return { context, worker: context.settings.role === 'web' ? null : await startWorker(context, logFault) }
 }

@@ -1,5 +1,5 @@
 import { and, desc, eq } from 'drizzle-orm'
-import { isAboutSession, readTrailEntry, type TrailCode, type TrailEntry, type TrailValues } from '../../core/booking/trail'
+import { readTrailEntry, type TrailCode, type TrailValues } from '../../core/booking/trail'
 import type { DatedEntry } from '../../core/views/desk'
 import { dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
@@ -15,14 +15,6 @@ export async function recordTrail<Code extends TrailCode>(
   db: Database, subject: TrailSubject, at: number, code: Code, values: TrailValues<Code>,
 ): Promise<void> {
   await db.insert(trail).values({ ...subject, at: dateOf(at), code, values })
-}
-
-/** Records several entries at once, each for the booking or for the session as its code says. */
-export async function recordTrailEntries(db: Database, { bookingId, ...session }: TrailSubject, at: number, entries: readonly TrailEntry[]): Promise<void> {
-  if (entries.length === 0) return
-  await db.insert(trail).values(entries.map(({ code, values }) => ({
-    ...session, bookingId: isAboutSession(code) ? null : bookingId ?? null, at: dateOf(at), code, values,
-  })))
 }
 
 /** A session's trail, newest first. */

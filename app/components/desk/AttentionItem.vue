@@ -35,6 +35,8 @@ const words = computed((): { title: string, text: string, action: { name: string
         action: null,
         link: { name: 'Change the title', to: `/desk/event-types/${item.eventTypeId}?panel=afterwards` },
       }
+    case 'noJobs':
+      return { title: 'Messages and video links wait', text: 'No process of the installation runs its jobs just now. They go out as soon as one does; the operator must start it.', action: null, link: null }
     default:
       return { title: `${taskWords[item.task] ?? 'A task'} keeps failing`, text: `It is tried again by itself.${next}`, action: { name: 'Try again now', path: `/api/desk/jobs/${item.id}/run` }, link: null }
   }

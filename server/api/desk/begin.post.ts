@@ -4,7 +4,7 @@ import { defineDeskCall } from '../../http/member'
 import { notFound, Problem } from '../../http/problem'
 import { beginSchema } from '../../http/requests'
 
-export default defineDeskCall('changeEventTypes', async (event, context, member) => {
+export default defineDeskCall('POST /api/desk/begin', async (event, context, member) => {
   const outcome = await completeOnboarding(context, member, await readBodyOf(event, beginSchema))
   switch (outcome.kind) {
     case 'hostsNothing': throw notFound('You host nothing in this workspace, so there are no hours to set.')

@@ -1,3 +1,3 @@
 import { defineDeskCall } from '../../http/member'
 
-export default defineDeskCall('seeSessions', async (_event, _context, member) => member)
+export default defineDeskCall('GET /api/desk/me', async (_event, _context, member) => member)

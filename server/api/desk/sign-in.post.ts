@@ -1,12 +1,13 @@
 import { readBodyOf } from '../../http/body'
 import { countFailedSignIn, delaySignIn, enforceRateLimit, forgetFailedSignIns } from '../../http/limits'
 import { refuseForeignWrites } from '../../http/member'
-import { defineCall, invalid } from '../../http/problem'
+import { defineCall } from '../../http/define'
+import { invalid } from '../../http/problem'
 import { signInSchema } from '../../http/requests'
 import { signInHere } from '../../http/session'
 import { signIn } from '../../people'
 
-export default defineCall(async (event, context) => {
+export default defineCall('POST /api/desk/sign-in', async (event, context) => {
   refuseForeignWrites(event, context)
   const { email, password } = await readBodyOf(event, signInSchema)
   const account = email.toLowerCase()

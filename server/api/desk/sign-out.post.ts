@@ -1,8 +1,8 @@
 import { refuseForeignWrites } from '../../http/member'
-import { defineCall } from '../../http/problem'
+import { defineCall } from '../../http/define'
 import { signOutHere } from '../../http/session'
 
-export default defineCall(async (event, context) => {
+export default defineCall('POST /api/desk/sign-out', async (event, context) => {
   refuseForeignWrites(event, context)
   await signOutHere(event, context)
   return { signedOut: true }

@@ -1,12 +1,13 @@
 import { readBodyOf } from '../../http/body'
 import { enforceRateLimit } from '../../http/limits'
 import { refuseForeignWrites } from '../../http/member'
-import { defineCall, invalid } from '../../http/problem'
+import { defineCall } from '../../http/define'
+import { invalid } from '../../http/problem'
 import { signUpSchema } from '../../http/requests'
 import { signInHere } from '../../http/session'
 import { signUp } from '../../people'
 
-export default defineCall(async (event, context) => {
+export default defineCall('POST /api/desk/sign-up', async (event, context) => {
   refuseForeignWrites(event, context)
   await enforceRateLimit(event, context, 'signUp')
   const outcome = await signUp(context, await readBodyOf(event, signUpSchema))

@@ -6,7 +6,7 @@ import { defineDeskCall } from '../../http/member'
 import { check } from '../../http/problem'
 import { todayQuerySchema } from '../../http/requests'
 
-export default defineDeskCall('seeSessions', async (event, context, member) => {
+export default defineDeskCall('GET /api/desk/today', async (event, context, member) => {
   const query = check(todayQuerySchema, getQuery(event))
   const zone = zoneOf(query.timeZone)
   const day = query.date === undefined ? zone.dayOf(context.now()) : dateToDays(query.date)

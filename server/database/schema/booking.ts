@@ -4,6 +4,7 @@ import { bookingStates } from '../../../core/booking/states'
 import type { Place } from '../../../core/event-type/settings'
 import type { AnswerValue, AskedQuestion } from '../../../core/intake'
 import type { AssignmentReason } from '../../../core/rotation'
+import type { BookingView, PublicOpening } from '../../../core/views/client'
 import { chairs, eventTypes } from './event-types'
 import { hosts, workspaces } from './people'
 
@@ -111,7 +112,7 @@ export const idempotencyKeys = pgTable('idempotency_keys', {
   requestHash: text('request_hash').notNull(),
   status: integer('status').notNull(),
   /** The answer without the client's token, which is derived anew. */
-  body: json('body').$type<Record<string, unknown>>().notNull(),
+  body: json('body').$type<{ booking: BookingView } | { nearest: PublicOpening[] }>().notNull(),
   bookingId: uuid('booking_id'),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
 }, table => [primaryKey({ columns: [table.workspaceId, table.key] }), index('idempotency_keys_created').on(table.createdAt)])

@@ -1,4 +1,4 @@
-import { boolean, check, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp, unique, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import { bigint, boolean, check, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp, unique, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
 import { sql } from 'drizzle-orm'
 import type { StoredPlan } from '../../../core/hours/plan'
 import type { Looks } from '../../../core/views/client'
@@ -13,6 +13,11 @@ export const workspaces = pgTable('workspaces', {
   /** When its owner confirmed their address; until then only its members see its pages. */
   confirmedAt: timestamp('confirmed_at', { withTimezone: true }),
   looks: jsonb('looks').$type<Looks>().notNull(),
+  /**
+   * Raised by triggers whenever something changes that pages and openings are made from: the workspace, its event types,
+   * chairs, hosts and hours plans (not bookings). What was read under one stamp holds as long as the stamp does.
+   */
+  stamp: bigint('stamp', { mode: 'number' }).notNull().default(0),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
 })
 
@@ -59,6 +64,8 @@ export const hosts = pgTable('hosts', {
   name: text('name').notNull(),
   email: text('email').notNull(),
   timeZone: text('time_zone').notNull(),
+  /** Raised by every change of what the host’s sessions take: as long as the sum over some hosts stays, so does their taken time. */
+  takenStamp: bigint('taken_stamp', { mode: 'number' }).notNull().default(0),
 }, table => [
   primaryKey({ columns: [table.workspaceId, table.id] }),
   foreignKey({ columns: [table.workspaceId, table.memberId], foreignColumns: [members.workspaceId, members.id] }),

@@ -1,18 +1,20 @@
-import { sql } from 'drizzle-orm'
-import { defineCall, Problem } from '../../http/problem'
+import { defineCall } from '../../http/define'
+import { Problem } from '../../http/problem'
+import { areJobsRun } from '../../jobs/presence'
 
 const ANSWER_MS = 2000
 
-/** The process can serve: the database answers in time, and jobs are run. */
-export default defineCall(async (event, { db }) => {
+/** The process can serve: the database answers in time, and some process runs the jobs. */
+export default defineCall('GET /health/ready', async (_event, { db }) => {
   const late = new Promise<never>((_, reject) => setTimeout(() => reject(new Error('late')), ANSWER_MS).unref())
-  const query = db.execute(sql`select 1`)
+  const query = areJobsRun(db)
   query.catch(() => {})
+  let areRun: boolean
   try {
-    await Promise.race([query, late])
+    areRun = await Promise.race([query, late])
   } catch {
     throw new Problem(503, 'Not ready', 'The database does not answer.')
   }
-  if (!event.context.jobsRunning?.()) throw new Problem(503, 'Not ready', 'No jobs are run just now: mails and video links wait.')
+  if (!areRun) throw new Problem(503, 'Not ready', 'No jobs are run just now: mails and video links wait.')
   return { ready: true }
 })

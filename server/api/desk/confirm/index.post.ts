@@ -1,13 +1,14 @@
 import { readBodyOf } from '../../../http/body'
 import { enforceRateLimit } from '../../../http/limits'
 import { refuseForeignWrites } from '../../../http/member'
-import { defineCall, invalid, notFound, Problem } from '../../../http/problem'
+import { defineCall } from '../../../http/define'
+import { invalid, notFound, Problem } from '../../../http/problem'
 import { confirmSchema } from '../../../http/requests'
 import { signedInMember, signInHere } from '../../../http/session'
 import { confirmAddress } from '../../../people'
 
 /** Confirms an address by the mailed link: as its signed-in member, or with the password chosen at sign-up. */
-export default defineCall(async (event, context) => {
+export default defineCall('POST /api/desk/confirm', async (event, context) => {
   refuseForeignWrites(event, context)
   await enforceRateLimit(event, context, 'token')
   const { token, password } = await readBodyOf(event, confirmSchema)

@@ -1,12 +1,13 @@
 import { readBodyOf } from '../../../http/body'
 import { enforceRateLimit } from '../../../http/limits'
 import { refuseForeignWrites } from '../../../http/member'
-import { defineCall, notFound } from '../../../http/problem'
+import { defineCall } from '../../../http/define'
+import { notFound } from '../../../http/problem'
 import { refuseSchema } from '../../../http/requests'
 import { refuseSignUp } from '../../../people'
 
 /** Somebody signed up with an address that is not theirs; whoever reads its mail has it deleted. */
-export default defineCall(async (event, context) => {
+export default defineCall('POST /api/desk/confirm/refuse', async (event, context) => {
   refuseForeignWrites(event, context)
   await enforceRateLimit(event, context, 'token')
   const { token } = await readBodyOf(event, refuseSchema)

@@ -3,7 +3,7 @@ import { defineDeskCall } from '../../../http/member'
 import { Problem } from '../../../http/problem'
 import { sendConfirmation } from '../../../people'
 
-export default defineDeskCall('seeSessions', async (event, context, member) => {
+export default defineDeskCall('POST /api/desk/confirm/send', async (event, context, member) => {
   await enforceRateLimit(event, context, 'signUp', 'confirmation')
   if (!await sendConfirmation(context, member)) throw new Problem(409, 'Confirmed already', 'This address is confirmed already.')
   return { sent: true }

@@ -1,7 +1,7 @@
 import { defineDeskCall } from '../../../http/member'
 import { listConnections } from '../../../rooms'
 
-export default defineDeskCall('connectAccounts', async (_event, { db, video }, member) => ({
+export default defineDeskCall('GET /api/desk/connections', async (_event, { db, video }, member) => ({
   services: [...video].map(([key, { name }]) => ({ key, name })),
   hosts: await listConnections(db, member.workspaceId),
 }))

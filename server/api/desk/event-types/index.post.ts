@@ -3,7 +3,7 @@ import { readBodyOf } from '../../../http/body'
 import { defineDeskCall } from '../../../http/member'
 import { newEventTypeSchema } from '../../../http/requests'
 
-export default defineDeskCall('changeEventTypes', async (event, context, member) => {
+export default defineDeskCall('POST /api/desk/event-types', async (event, context, member) => {
   const { name } = await readBodyOf(event, newEventTypeSchema)
   return { id: await newEventType(context, member, name) }
 })

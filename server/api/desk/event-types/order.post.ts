@@ -4,7 +4,7 @@ import { defineDeskCall } from '../../../http/member'
 import { invalid } from '../../../http/problem'
 import { orderSchema } from '../../../http/requests'
 
-export default defineDeskCall('changeEventTypes', async (event, context, member) => {
+export default defineDeskCall('POST /api/desk/event-types/order', async (event, context, member) => {
   const { ids } = await readBodyOf(event, orderSchema)
   if (!await orderEventTypes(context, member.workspaceId, ids)) throw invalid(422, [{ path: 'ids', message: 'There is no such event type' }])
   return { ids }

@@ -1,4 +1,4 @@
 import { holidayCountries } from '../../../hosts-time'
 import { defineDeskCall } from '../../../http/member'
 
-export default defineDeskCall('seeEventTypes', async () => holidayCountries())
+export default defineDeskCall('GET /api/desk/holidays', async () => holidayCountries())

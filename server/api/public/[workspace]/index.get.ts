@@ -1,5 +1,5 @@
 import { workspacePage } from '../../../event-types'
-import { defineCall } from '../../../http/problem'
+import { defineCall } from '../../../http/define'
 import { workspaceOfPath } from '../../../http/public'
 
-export default defineCall(async (event, context) => workspacePage(context.db, await workspaceOfPath(event, context)))
+export default defineCall('GET /api/public/{workspace}', async (event, context) => workspacePage(await workspaceOfPath(event, context)))

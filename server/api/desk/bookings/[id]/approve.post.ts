@@ -3,7 +3,7 @@ import { changeBooking } from '../../../../changes'
 import { defineDeskCall } from '../../../../http/member'
 import { idParam, notFound, Problem } from '../../../../http/problem'
 
-export default defineDeskCall('changeSessions', async (event, context, member) => {
+export default defineDeskCall('POST /api/desk/bookings/{id}/approve', async (event, context, member) => {
   const id = idParam(event, 'id')
   if (!await reachesBooking(context.db, member, id)) throw notFound()
   const { kind } = await changeBooking(context, member.workspaceId, id, 'approved', { kind: 'member', name: member.name })

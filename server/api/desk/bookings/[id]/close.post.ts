@@ -5,7 +5,7 @@ import { defineDeskCall } from '../../../../http/member'
 import { idParam, notFound, Problem } from '../../../../http/problem'
 import { closeSchema } from '../../../../http/requests'
 
-export default defineDeskCall('changeSessions', async (event, context, member) => {
+export default defineDeskCall('POST /api/desk/bookings/{id}/close', async (event, context, member) => {
   const id = idParam(event, 'id')
   if (!await reachesBooking(context.db, member, id)) throw notFound()
   const { state, reason } = await readBodyOf(event, closeSchema)

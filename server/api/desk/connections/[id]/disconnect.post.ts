@@ -2,7 +2,7 @@ import { defineDeskCall } from '../../../../http/member'
 import { idParam, notFound } from '../../../../http/problem'
 import { dropAccount } from '../../../../rooms'
 
-export default defineDeskCall('connectAccounts', async (event, { db }, member) => {
+export default defineDeskCall('POST /api/desk/connections/{id}/disconnect', async (event, { db }, member) => {
   if (!await dropAccount(db, member, idParam(event, 'id'))) throw notFound()
   return { disconnected: true }
 })

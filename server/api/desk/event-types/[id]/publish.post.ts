@@ -5,7 +5,7 @@ import { defineDeskCall } from '../../../../http/member'
 import { idParam, invalid, notFound, Problem } from '../../../../http/problem'
 import { publishSchema } from '../../../../http/requests'
 
-export default defineDeskCall('changeEventTypes', async (event, context, member) => {
+export default defineDeskCall('POST /api/desk/event-types/{id}/publish', async (event, context, member) => {
   const { basedOn, definition } = await readBodyOf(event, publishSchema)
   const fault = titleFault(definition.settings.calendarTitle)
   if (fault) throw invalid(422, [{ path: 'definition.settings.calendarTitle', message: fault }])

@@ -1,16 +1,15 @@
 import { changeHours } from '../../../../hosts-time'
 import { readBodyOf } from '../../../../http/body'
 import { defineDeskCall } from '../../../../http/member'
-import { idParam, invalid, notFound, Problem } from '../../../../http/problem'
+import { idParam, invalid, planProblem, Problem } from '../../../../http/problem'
 import { hoursSchema } from '../../../../http/requests'
 
-export default defineDeskCall('seeHours', async (event, context, member) => {
+export default defineDeskCall('POST /api/desk/hours/{id}', async (event, context, member) => {
   const outcome = await changeHours(context, member, idParam(event, 'id'), await readBodyOf(event, hoursSchema))
   switch (outcome.kind) {
-    case 'notFound': throw notFound()
-    case 'notYours': throw new Problem(403, 'Not allowed', 'As a host you can change your own hours only; ask the workspace’s owner.')
     case 'invalid': throw invalid(422, outcome.errors)
     case 'changedMeanwhile': throw new Problem(409, 'Changed meanwhile', 'Somebody else has changed these hours since you opened them. Nothing of theirs was overwritten; load the page again to see them.')
     case 'saved': return { version: outcome.version }
+    default: throw planProblem(outcome)
   }
 })

@@ -3,7 +3,7 @@ import { defineDeskCall } from '../../../../http/member'
 import { idParam, notFound, Problem } from '../../../../http/problem'
 import { tryRoomNow } from '../../../../rooms'
 
-export default defineDeskCall('changeSessions', async (event, context, member) => {
+export default defineDeskCall('POST /api/desk/sessions/{id}/room', async (event, context, member) => {
   const id = idParam(event, 'id')
   if (!await reachesSession(context.db, member, id)) throw notFound()
   const tried = await tryRoomNow(context, member.workspaceId, id)

@@ -4,7 +4,7 @@ import { check, notFound, param, Problem } from '../../../../http/problem'
 import { connectQuerySchema } from '../../../../http/requests'
 import { mayConnect, returnPath, sealConsent } from '../../../../rooms'
 
-export default defineDeskCall('connectAccounts', async (event, { db, settings, video, now }, member) => {
+export default defineDeskCall('GET /api/desk/video-services/{service}/connect', async (event, { db, settings, video, now }, member) => {
   const key = param(event, 'service')
   const { host } = check(connectQuerySchema, getQuery(event))
   const service = video.get(key)

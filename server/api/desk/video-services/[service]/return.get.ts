@@ -6,7 +6,7 @@ import { VideoFault } from '../../../../ports/video'
 import { openConsent, returnPath, saveAccount } from '../../../../rooms'
 
 /** Where a video service sends a member back to, with a code when consent was given. */
-export default defineDeskCall('connectAccounts', async (event, context, member) => {
+export default defineDeskCall('GET /api/desk/video-services/{service}/return', async (event, context, member) => {
   const key = param(event, 'service')
   const { state, code } = check(consentQuerySchema, getQuery(event))
   const consent = openConsent(context.settings.secret, state)

@@ -2,9 +2,10 @@ import { getHeader, setResponseStatus } from 'h3'
 import { bookingRequestSchema, bookOpening, idempotencyKeySchema } from '../../../../booking'
 import { readBodyOf } from '../../../../http/body'
 import { enforceRateLimit } from '../../../../http/limits'
-import { check, defineCall, invalid, notFound, param, Problem } from '../../../../http/problem'
+import { defineCall } from '../../../../http/define'
+import { check, invalid, notFound, param, Problem } from '../../../../http/problem'
 
-export default defineCall(async (event, context) => {
+export default defineCall('POST /api/public/{workspace}/{eventType}/bookings', async (event, context) => {
   await enforceRateLimit(event, context, 'booking')
   const key = check(idempotencyKeySchema, getHeader(event, 'idempotency-key'), 'Idempotency-Key')
   const request = await readBodyOf(event, bookingRequestSchema)
@@ -16,11 +17,10 @@ export default defineCall(async (event, context) => {
       throw invalid(422, outcome.errors)
     case 'keyReused':
       throw invalid(422, [{ path: 'Idempotency-Key', message: 'This key was used for another booking' }])
-    case 'answered':
-      if (outcome.status === 409) {
-        throw new Problem(409, 'No longer open', 'Somebody has just taken this time. Nothing was booked; the nearest other times are given.', outcome.body)
-      }
-      setResponseStatus(event, outcome.status)
+    case 'taken':
+      throw new Problem(409, 'No longer open', 'Somebody has just taken this time. Nothing was booked; the nearest other times are given.', outcome.body)
+    case 'booked':
+      setResponseStatus(event, 201)
       return outcome.body
   }
 })

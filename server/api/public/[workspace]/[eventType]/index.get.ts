@@ -1,8 +1,8 @@
 import { eventTypePage } from '../../../../event-types'
-import { defineCall } from '../../../../http/problem'
+import { defineCall } from '../../../../http/define'
 import { eventTypeOfPath } from '../../../../http/public'
 
-export default defineCall(async (event, context) => {
-  const { workspace, eventType } = await eventTypeOfPath(event, context)
-  return eventTypePage(context.db, workspace, eventType)
+export default defineCall('GET /api/public/{workspace}/{eventType}', async (event, context) => {
+  const { snapshot, eventType } = await eventTypeOfPath(event, context)
+  return eventTypePage(snapshot, eventType)
 })

@@ -1,16 +1,23 @@
+import { LRUCache } from 'lru-cache'
+import type { PublicOpening } from '../../../../../core/views/client'
+import { JsonText } from '../../../../http/json-text'
 import { getQuery } from 'h3'
 import { dateToDays } from '../../../../../core/time/civil'
 import { zoneOf } from '../../../../../core/time/zone'
 import { publicOpening } from '../../../../booking'
-import { findOpenings } from '../../../../event-types'
-import { check, defineCall, invalid } from '../../../../http/problem'
+import { findOpenings, stampOf } from '../../../../event-types'
+import { defineCall } from '../../../../http/define'
+import { check, invalid } from '../../../../http/problem'
 import { eventTypeOfPath } from '../../../../http/public'
 import { openingsQuerySchema } from '../../../../http/requests'
 
 const MOST_DAYS = 92
 
-export default defineCall(async (event, context) => {
-  const { eventType } = await eventTypeOfPath(event, context)
+/** Answers that are asked for again before anything changes: a page that many look at, or one that looks again. */
+const remembered = new LRUCache<string, JsonText<{ openings: PublicOpening[] }>>({ maxSize: 20_000_000, sizeCalculation: answer => answer.text.length + 1 })
+
+export default defineCall('GET /api/public/{workspace}/{eventType}/openings', async (event, context) => {
+  const { snapshot, eventType } = await eventTypeOfPath(event, context)
   const query = check(openingsQuerySchema, getQuery(event))
   const [first, last] = [dateToDays(query.from), dateToDays(query.to)]
   if (last - first >= MOST_DAYS) throw invalid(400, [{ path: 'to', message: `At most ${MOST_DAYS} days a call` }])
@@ -20,13 +27,19 @@ export default defineCall(async (event, context) => {
   if (query.host !== undefined && !eventType.chairs.some(chair => chair.policy === 'client' && chair.hosts.some(host => host.id === query.host))) {
     throw invalid(400, [{ path: 'host', message: 'This host cannot be chosen here' }])
   }
+  const now = context.now()
+  const key = JSON.stringify([stampOf(snapshot, now), eventType.id, query])
+  const known = remembered.get(key)
+  if (known) return known
   const zone = zoneOf(query.timeZone)
   const openings = await findOpenings(context.db, eventType, {
-    now: context.now(),
+    now,
     from: zone.startOfDay(first),
     to: zone.startOfDay(last + 1),
     ...(query.duration === undefined ? {} : { durationMinutes: query.duration }),
     ...(query.host === undefined ? {} : { host: query.host }),
-  })
-  return { openings: openings.map(publicOpening) }
+  }, snapshot.plans)
+  const answer = JsonText.of({ openings: openings.map(publicOpening) })
+  remembered.set(key, answer)
+  return answer
 })

@@ -1,9 +1,9 @@
 import { setResponseHeader } from 'h3'
 import { clientEntry } from '../../../../calendars'
-import { defineCall } from '../../../../http/problem'
+import { defineCall } from '../../../../http/define'
 import { bookingOfToken } from '../../../../http/token'
 
-export default defineCall(async (event, context) => {
+export default defineCall('GET /api/public/bookings/{token}/calendar.ics', async (event, context) => {
   const details = await bookingOfToken(event, context)
   const { state } = details.booking
   const hasEnded = state === 'cancelled' || state === 'declined' || state === 'expired'

@@ -1,0 +1,170 @@
+import { execFileSync } from 'node:child_process'
+import { randomUUID } from 'node:crypto'
+import { mkdtempSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import autocannon from 'autocannon'
+import { DAY, formatDate, formatInstant } from '../../core/time/civil'
+import type { Context } from '../../server/context'
+import { closeContext, makeContext } from '../../server/start'
+import { makeWorkspace, type TestWorkspace } from '../../tests/support/workspace'
+import { type Installation, removeInstallation, startInstallation } from '../run/installation'
+import { freePort } from '../run/ports'
+import { startApp } from '../run/services'
+
+/**
+ * How fast the application answers, measured from outside on this machine: a process for requests and one for jobs, the
+ * demo's data, twenty connections. Figures are ratios to a trivial call of the same run, so that they hold on other machines.
+ */
+
+const CONNECTIONS = 20
+const SECONDS = 6
+const UNLIMITED = {
+  BOOKINGS_PER_MINUTE: '1000000', READS_PER_MINUTE: '1000000000', UNOPENED_MAILS_PER_HOUR: '100000', MAX_CONNECTIONS_PER_SOURCE: '1000',
+}
+
+/** Prints a line for each figure with its goal; a goal that is missed fails nothing. */
+export async function measureHttp(print: (text: string) => void): Promise<void> {
+  const folder = mkdtempSync('/var/tmp/temporia-bench-')
+  const installation = await startInstallation(folder, { throwAway: true, more: UNLIMITED, firstPort: 5310 })
+    .catch(async (error) => {
+      await removeInstallation(folder)
+      throw error
+    })
+  const jobs = await startJobs(installation)
+  const context = await makeContext(installation.environment)
+  try {
+    await installation.restartApp({ ROLE: 'web' })
+    await measureReads(installation, print)
+    await measureBookings(installation, context, print)
+  } finally {
+    await closeContext(context)
+    await jobs.stop()
+    await installation.stop()
+    await removeInstallation(folder)
+  }
+}
+
+async function startJobs({ places, environment }: Installation) {
+  const port = await freePort(places.appPort + 1, new Set())
+  return startApp({ ...places, appPort: port }, { ...environment, PORT: String(port), ROLE: 'jobs' })
+}
+
+const urlOf = ({ places }: Installation) => `http://127.0.0.1:${places.appPort}`
+
+async function measureReads(installation: Installation, print: (text: string) => void): Promise<void> {
+  const url = urlOf(installation)
+  const today = Math.floor(Date.now() / 1000 / DAY)
+  const openings = `/api/public/fernhollow/damage-triage/openings?from=${formatDate(today)}&to=${formatDate(today + 13)}&timeZone=Europe/Lisbon`
+  const trivial = await rate(url, '/health/live')
+  print(`A trivial call: ${trivial.toFixed(0)} a second`)
+  for (const { name, path, goal } of [
+    { name: 'Openings of 14 days with four hosts', path: openings, goal: 0.15 },
+    { name: 'The page of an event type', path: '/fernhollow/damage-triage', goal: 0.03 },
+    { name: 'The page of a workspace', path: '/fernhollow', goal: 0.04 },
+  ]) {
+    const found = await rate(url, path)
+    print(`${name}: ${found.toFixed(0)} a second, ${(found / trivial).toFixed(3)} times the trivial call; goal ${goal} ${judge(found / trivial >= goal)}`)
+  }
+}
+
+async function rate(url: string, path: string): Promise<number> {
+  await autocannon({ url: url + path, connections: CONNECTIONS, duration: 2 })
+  const result = await autocannon({ url: url + path, connections: CONNECTIONS, duration: SECONDS })
+  if (result.non2xx > 0 || result.errors > 0) throw new Error(`${path}: ${result.non2xx} answers that are no success, ${result.errors} errors`)
+  return result.requests.average
+}
+
+const judge = (met: boolean) => (met ? 'met' : 'MISSED')
+
+async function measureBookings(installation: Installation, context: Context, print: (text: string) => void): Promise<void> {
+  const url = urlOf(installation)
+  const alone = await makeWorkspace(context, { hosts: 1, video: true, eventTypes: [{ slug: 'talk' }] })
+  const times: number[] = []
+  for (const start of startsFrom(3, 160)) {
+    const startedAt = performance.now()
+    await book(url, `${alone.slug}/talk`, start)
+    times.push(performance.now() - startedAt)
+  }
+  const median = times.slice(20).sort((a, b) => a - b)[70] ?? NaN
+  print(`A booking alone: ${median.toFixed(1)} ms at the median; goal 15 ms ${judge(median <= 15)}`)
+
+  const pool = await makeWorkspace(context, { hosts: 5, video: true, eventTypes: [{ slug: 'talk' }] })
+  const limit = pgbench(installation, pool)
+  print(`The same rows written by pgbench with ${CONNECTIONS} clients, without computing anything: ${limit.toFixed(0)} a second`)
+  const onePool = await together(url, startsFrom(3, 400).map(start => ({ path: `${pool.slug}/talk`, start })))
+  print(`Bookings from one pool of five hosts, ${CONNECTIONS} clients: ${onePool.toFixed(0)} a second, ${(onePool / limit).toFixed(3)} of pgbench; goal 60 ${judge(onePool >= 60)}`)
+
+  const many = await makeWorkspace(context, {
+    hosts: 10, video: true, eventTypes: Array.from({ length: 10 }, (_, index) => ({ slug: `talk-${index}`, hosts: [index] })),
+  })
+  const spread = startsFrom(3, 60).flatMap(start => Array.from({ length: 10 }, (_, index) => ({ path: `${many.slug}/talk-${index}`, start })))
+  const ten = await together(url, spread)
+  print(`Bookings over ten event types, ${CONNECTIONS} clients: ${ten.toFixed(0)} a second, ${(ten / limit).toFixed(3)} of pgbench; goal 100 ${judge(ten >= 100)}`)
+  const seconds = await untilQuiet(context)
+  print(`Rooms and mails of the last 1,000 bookings: queues empty after ${seconds.toFixed(0)} s; goal 30 s ${judge(seconds <= 30)}`)
+}
+
+/** Starts every hour, day and night, from some days ahead on. */
+function startsFrom(days: number, many: number): string[] {
+  const first = (Math.floor(Date.now() / 1000 / DAY) + days) * DAY
+  return Array.from({ length: many }, (_, index) => formatInstant(first + index * 3600))
+}
+
+async function book(url: string, path: string, start: string): Promise<void> {
+  const response = await fetch(`${url}/api/public/${path}/bookings`, {
+    method: 'POST', headers: { 'content-type': 'application/json', 'idempotency-key': randomUUID() },
+    body: JSON.stringify({ start, timeZone: 'Europe/Lisbon', client: { name: 'Ana', email: `${randomUUID()}@client.example` }, answers: {} }),
+  })
+  const text = await response.text()
+  if (response.status !== 201) throw new Error(`${path} at ${start}: ${response.status} ${text.slice(0, 200)}`)
+}
+
+/** Bookings a second when twenty clients make them one after the other each. */
+async function together(url: string, wanted: { path: string, start: string }[]): Promise<number> {
+  const queue = [...wanted]
+  const startedAt = performance.now()
+  await Promise.all(Array.from({ length: CONNECTIONS }, async () => {
+    for (let next = queue.shift(); next; next = queue.shift()) await book(url, next.path, next.start)
+  }))
+  return wanted.length / ((performance.now() - startedAt) / 1000)
+}
+
+async function untilQuiet({ pool }: Context): Promise<number> {
+  const startedAt = performance.now()
+  for (;;) {
+    const { rows } = await pool.query<{ waiting: string }>('select count(*) as waiting from graphile_worker.jobs where attempts < max_attempts')
+    if (rows[0]?.waiting === '0' || performance.now() - startedAt > 300_000) return (performance.now() - startedAt) / 1000
+    await new Promise(resolve => setTimeout(resolve, 200))
+  }
+}
+
+/** Transactions a second that write what one booking writes, each for a host and an hour of its own. */
+function pgbench({ places, databaseUrl }: Installation, { id, hosts }: TestWorkspace): number {
+  const script = join(places.folder, 'booking.sql')
+  writeFileSync(script, `
+\\set hour random(1000000, 90000000)
+begin;
+insert into idempotency_keys (workspace_id, key, request_hash, status, body) values ('${id}', gen_random_uuid()::text, repeat('x', 64), 201, '{}');
+with made as (
+  insert into sessions (workspace_id, id, event_type_id, starts_at, ends_at, buffer_before_minutes, buffer_after_minutes, seats, seats_taken, place)
+  select '${id}', gen_random_uuid(), id, to_timestamp(:hour * 3600::bigint), to_timestamp(:hour * 3600::bigint + 1800), 0, 10, 1, 1, '{}'
+  from event_types where workspace_id = '${id}' limit 1 returning id, starts_at
+), seated as (
+  insert into session_hosts (workspace_id, session_id, host_id, chair_id, padded, reason)
+  select '${id}', made.id, '${hosts[0]?.id}', (select id from chairs where workspace_id = '${id}' limit 1), tstzrange(made.starts_at, made.starts_at + interval '40 minutes'), '{}' from made
+), booked as (
+  insert into bookings (workspace_id, session_id, state, client_name, client_email, time_zone, locale, token_seed, token_hash)
+  select '${id}', id, 'confirmed', 'Ana', 'ana@client.example', 'UTC', 'en-GB', gen_random_uuid()::text, gen_random_uuid()::text from made returning id, session_id
+), told as (
+  insert into trail (workspace_id, session_id, code, values) select '${id}', session_id, code, '{}' from booked, (values ('booked'), ('assigned')) as lines(code)
+)
+insert into deliveries (workspace_id, booking_id, occasion, audience, name, address, state, message_id)
+select '${id}', id, 'booked', audience, 'Ana', 'ana@client.example', 'sent', gen_random_uuid()::text from booked, (values ('client'), ('host')) as people(audience);
+commit;
+`)
+  const output = execFileSync('/usr/lib/postgresql/15/bin/pgbench', ['-n', '-c', String(CONNECTIONS), '-j', '2', '-T', '5', '-f', script, databaseUrl], { encoding: 'utf8' })
+  execFileSync('/usr/lib/postgresql/15/bin/psql', ['-q', '-c', `
+    delete from deliveries where workspace_id = '${id}'; delete from trail where workspace_id = '${id}'; delete from bookings where workspace_id = '${id}';
+    delete from session_hosts where workspace_id = '${id}'; delete from sessions where workspace_id = '${id}'; vacuum analyze`.replace('; vacuum analyze', ''), databaseUrl])
+  return Number(/tps = ([\d.]+)/.exec(output)?.[1] ?? NaN)
+}

@@ -1,0 +1,63 @@
+import { asc, eq, sql } from 'drizzle-orm'
+import { LRUCache } from 'lru-cache'
+import type { Database } from '../database/connection'
+import { eventTypeAddresses, hosts, hoursPlans, workspaces } from '../database/schema'
+import type { HostPlanRow } from '../hosts-time'
+import { type EventType, isOpen, loadEventTypes, type Workspace } from './load'
+
+/**
+ * What a workspace's pages and openings are made from, bookings aside: read once and remembered in this process for as
+ * long as the workspace's stamp stays the same, which one short query tells. What rotation remembers (`pool`) is not part
+ * of it: whoever assigns hosts reads it anew.
+ */
+export interface WorkspaceSnapshot {
+  workspace: Workspace
+  /** The sum of all hosts' stamps: as long as it stays, so does what is taken. */
+  takenStamp: string
+  eventTypes: readonly EventType[]
+  hosts: readonly (typeof hosts.$inferSelect)[]
+  plans: readonly HostPlanRow[]
+  /** Ids of event types by an address that they had before. */
+  earlierAddresses: ReadonlyMap<string, string>
+}
+
+const remembered = new LRUCache<string, WorkspaceSnapshot>({ max: 500 })
+
+const takenStamp = sql<string>`(select coalesce(sum(${hosts.takenStamp}), 0) from ${hosts} where ${hosts.workspaceId} = ${workspaces.id})`
+
+/** Null where no workspace has this address. */
+export async function loadSnapshot(db: Database, slug: string): Promise<WorkspaceSnapshot | null> {
+  // The stamp is read before what it stands for, so that what was read later is at least as new.
+  const [found] = await db.select({ row: workspaces, takenStamp }).from(workspaces).where(eq(workspaces.slug, slug))
+  if (!found) return null
+  const { row } = found
+  const known = remembered.get(row.id)
+  if (known?.workspace.stamp === row.stamp) return known.takenStamp === found.takenStamp ? known : { ...known, takenStamp: found.takenStamp }
+  const { id } = row
+  const snapshot: WorkspaceSnapshot = {
+    takenStamp: found.takenStamp,
+    workspace: { ...row, confirmed: row.confirmedAt !== null },
+    eventTypes: await loadEventTypes(db, id),
+    hosts: await db.select().from(hosts).where(eq(hosts.workspaceId, id)).orderBy(asc(hosts.name)),
+    plans: await db.select({ id: hoursPlans.id, hostId: hoursPlans.hostId, isDefault: hoursPlans.isDefault, plan: hoursPlans.plan })
+      .from(hoursPlans).where(eq(hoursPlans.workspaceId, id)),
+    earlierAddresses: new Map((await db.select().from(eventTypeAddresses).where(eq(eventTypeAddresses.workspaceId, id)))
+      .map(address => [address.slug, address.eventTypeId])),
+  }
+  remembered.set(id, snapshot)
+  return snapshot
+}
+
+/** The event type that clients can reach under an address, be it an earlier one, or null. */
+export function openEventType({ eventTypes, earlierAddresses }: WorkspaceSnapshot, slug: string): EventType | null {
+  const found = eventTypes.find(candidate => candidate.slug === slug) ?? eventTypes.find(candidate => candidate.id === earlierAddresses.get(slug))
+  return found && isOpen(found) ? found : null
+}
+
+/**
+ * What openings and pages stand for: they stay the same as long as this does. Starts are whole minutes, and so are lead
+ * times; a minute's first instant belongs to neither the minute before nor the rest of its own.
+ */
+export function stampOf({ workspace, takenStamp }: WorkspaceSnapshot, now: number): string {
+  return [workspace.id, workspace.stamp, takenStamp, Math.floor(now / 60), Math.ceil(now / 60)].join(' ')
+}

@@ -4,6 +4,7 @@ import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
 import fc from 'fast-check'
 import type { Context } from '../server/context'
+import { callTable } from '../server/http/calls'
 import { closeContext, makeContext } from '../server/start'
 import { campaign, timeLimit } from './support/campaign'
 import { book, call, request, signIn, startsOf } from './support/http'
@@ -69,6 +70,15 @@ describe('the document', () => {
       expect(about?.parameters?.some(parameter => parameter.in === 'query') ?? false, `${name} reads a query`).toBe(source.includes('getQuery('))
     }
   })
+
+  it('binds every route to its row: who may make the call, and what it answers', () => {
+    for (const { call: name, file } of routes) {
+      const [method = '', path = ''] = name.split(' ')
+      const source = readFileSync(file, 'utf8')
+      if (!source.includes('defineEventHandler(')) expect(source, file).toContain(`Call('${method.toUpperCase()} ${path}', `)
+      expect(callTable[`${method.toUpperCase()} ${path}`], name).toBeDefined()
+    }
+  })
 })
 
 /** A value that may fit a schema, made from it alone. */
@@ -123,6 +133,7 @@ it(`stands ${RUNS.toLocaleString('en')} calls made from the document: no error o
   const slow: string[] = []
   const memory: number[] = []
   const statuses = new Map<number, number>()
+  const answeredAsDescribed = new Set<string>()
   let made = 0
   await fc.assert(fc.asyncProperty(fc.nat(), fc.nat(), fc.nat(), fc.constantFrom(...nasty), fc.boolean(), fc.boolean(), async (which, where, param, by, spoil, signedIn) => {
     const { method, path, about } = calls[which % calls.length] as typeof calls[number]
@@ -138,12 +149,18 @@ it(`stands ${RUNS.toLocaleString('en')} calls made from the document: no error o
     const taken = performance.now() - startedAt
     statuses.set(answer.status, (statuses.get(answer.status) ?? 0) + 1)
     expect(answer.status, `${method} ${filled}?${query}: ${JSON.stringify(answer.body).slice(0, 300)}\n${body?.slice(0, 500)}`).toBeLessThan(500)
+    const row = callTable[`${method.toUpperCase()} ${path}`]
+    if (answer.status < 300 && !row?.redirects) {
+      expect(row?.answer.safeParse(answer.body).error?.issues ?? [], `the answer of ${method} ${filled} is as described`).toEqual([])
+      answeredAsDescribed.add(`${method} ${path}`)
+    }
     if (answer.status >= 400) expect(answer.type, `${method} ${filled}`).toContain('application/problem+json')
     if (taken > timeLimit(1000)) slow.push(`${method} ${filled} took ${Math.round(taken)} ms`)
     if (++made % Math.ceil(RUNS / 10) === 0) memory.push(residentMegabytes())
   }), { numRuns: RUNS, endOnFailure: true })
 
   expect(slow).toEqual([])
+  expect(answeredAsDescribed.size).toBeGreaterThan(15)
   expect(statuses.get(400) ?? 0, JSON.stringify([...statuses])).toBeGreaterThan(RUNS / 20)
   expect(statuses.get(200) ?? 0, JSON.stringify([...statuses])).toBeGreaterThan(RUNS / 20)
   // What is remembered fills up first; after that nothing may pile up call by call.

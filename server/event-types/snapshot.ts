@@ -23,7 +23,7 @@ export interface WorkspaceSnapshot {
 
 const remembered = new LRUCache<string, WorkspaceSnapshot>({ max: 500 })
 
-const takenStamp = sql<string>`(select coalesce(sum(${hosts.takenStamp}), 0) from ${hosts} where ${hosts.workspaceId} = ${workspaces.id})`
+const takenStamp = sql<string>`(select coalesce(sum(others.taken_stamp), 0) from hosts as others where others.workspace_id = workspaces.id)`
 
 /** Null where no workspace has this address. */
 export async function loadSnapshot(db: Database, slug: string): Promise<WorkspaceSnapshot | null> {

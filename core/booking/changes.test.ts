@@ -1,0 +1,64 @@
+import { describe, expect, it } from 'vitest'
+import { occasionTable } from '../messages/occasions'
+import { type Change, type ChangeKind, changeRefusal, changeTable, type Effect, effectsOf, type LaterChangeKind, type Situation } from './changes'
+import { bookingMayBecome, bookingStates } from './states'
+
+const at = 1_800_000_000
+const situation = (change: Partial<Situation> = {}): Situation => ({
+  byVideo: true, roomState: 'none', isLast: false, hostsHaveEntry: false, isOver: false, roomWait: 20, ...change,
+})
+const booked: Change = { kind: 'booked', by: { kind: 'client', name: 'Ana' }, at, client: 'Ana', eventType: 'Talk', start: at + 3600, assigned: [] }
+const cancelled: Change = { kind: 'cancelled', by: { kind: 'client', name: 'Ana' }, at, reason: null }
+const ready: Change = { kind: 'roomReady', by: { kind: 'system', name: 'Rooms' }, at, service: 'Rooms', number: null, attempt: 1 }
+const kindsOf = (effects: Effect[]) => effects.map(effect => effect.kind)
+const messages = (effects: Effect[]) => effects.flatMap(effect => (effect.kind === 'message' ? [[effect.occasion, effect.at - at]] : []))
+
+describe('changes', () => {
+  it('lead only where the states of bookings allow it', () => {
+    for (const { from, to } of Object.values(changeTable)) {
+      for (const state of from) if (state !== null && to !== null) expect(bookingMayBecome(state, to)).toBe(true)
+    }
+  })
+
+  it.each<[LaterChangeKind, string[]]>([
+    ['approved', ['awaitingApproval']], ['declined', ['awaitingApproval']], ['cancelled', ['held', 'awaitingApproval', 'confirmed']],
+  ])('%s is possible from %s until the session is over', (kind, from) => {
+    for (const state of bookingStates) {
+      expect(changeRefusal(kind, { state, end: at + 1 }, at)).toBe(from.includes(state) ? null : 'wrongState')
+      expect(changeRefusal(kind, { state, end: at }, at)).toBe(from.includes(state) ? 'sessionOver' : 'wrongState')
+    }
+  })
+
+  it('tell of the state that they lead to: no message is overtaken by its own change', () => {
+    for (const kind of Object.keys(changeTable) as ChangeKind[]) {
+      const { to, messages: told } = changeTable[kind]
+      for (const { occasion } of told) if (to !== null) expect(occasionTable[occasion].states).toContain(to)
+    }
+  })
+})
+
+describe('what follows', () => {
+  it('from a booking by video is its room, and a confirmation that waits for it', () => {
+    expect(kindsOf(effectsOf(booked, situation()))).toEqual(['makeRoom', 'trail', 'message'])
+    expect(messages(effectsOf(booked, situation()))).toEqual([['booked', 20]])
+    expect(messages(effectsOf(booked, situation({ roomState: 'ready' })))).toEqual([['booked', 0]])
+    expect(kindsOf(effectsOf(booked, situation({ byVideo: false })))).toEqual(['trail', 'message'])
+    expect(messages(effectsOf(booked, situation({ byVideo: false })))).toEqual([['booked', 0]])
+  })
+
+  it('from joining a session is a newer entry for its hosts, and no second room', () => {
+    expect(kindsOf(effectsOf(booked, situation({ roomState: 'pending', hostsHaveEntry: true })))).toEqual(['reviseEntry', 'trail', 'message'])
+  })
+
+  it('from a cancellation is the end of the session and its room with the last booking only', () => {
+    expect(kindsOf(effectsOf(cancelled, situation({ roomState: 'ready', hostsHaveEntry: true })))).toEqual(['reviseEntry', 'reviseEntry', 'trail', 'message'])
+    const last = kindsOf(effectsOf(cancelled, situation({ roomState: 'ready', hostsHaveEntry: true, isLast: true })))
+    expect(last).toEqual(['reviseEntry', 'reviseEntry', 'endSession', 'withdrawRoom', 'trail', 'message'])
+    expect(kindsOf(effectsOf(cancelled, situation({ byVideo: false, isLast: true })))).not.toContain('withdrawRoom')
+  })
+
+  it('from a room that is ready is the link for those who lack it, and nothing more once the session is over', () => {
+    expect(kindsOf(effectsOf(ready, situation({ roomState: 'ready', hostsHaveEntry: true })))).toEqual(['reviseEntry', 'reviseEntry', 'trail', 'releaseConfirmations', 'message'])
+    expect(kindsOf(effectsOf(ready, situation({ roomState: 'ready', hostsHaveEntry: true, isOver: true })))).toEqual(['reviseEntry', 'reviseEntry', 'trail'])
+  })
+})

@@ -1,0 +1,36 @@
+import { occasionName } from '../core/messages/occasions'
+import { type Change, type ChangeKind, changeTable, effectsOf, type Situation } from '../core/booking/changes'
+
+/** The table of changes and their consequences as Markdown, for the documentation. */
+
+const examples: { [Kind in ChangeKind]: Extract<Change, { kind: Kind }> } = {
+  booked: { kind: 'booked', by: { kind: 'client', name: 'Ana' }, at: 0, client: 'Ana', eventType: 'Talk', start: 0, assigned: [{ host: 'Bo', chair: 'Host', code: 'onlyOne', able: ['Bo'] }] },
+  requested: { kind: 'requested', by: { kind: 'client', name: 'Ana' }, at: 0, client: 'Ana', eventType: 'Talk', start: 0, assigned: [{ host: 'Bo', chair: 'Host', code: 'onlyOne', able: ['Bo'] }] },
+  approved: { kind: 'approved', by: { kind: 'member', name: 'Bo' }, at: 0 },
+  declined: { kind: 'declined', by: { kind: 'member', name: 'Bo' }, at: 0, reason: null },
+  cancelled: { kind: 'cancelled', by: { kind: 'client', name: 'Ana' }, at: 0, reason: null },
+  roomReady: { kind: 'roomReady', by: { kind: 'system', name: 'A service' }, at: 0, service: 'A service', number: null, attempt: 1 },
+}
+
+/** In which everything follows that can follow. */
+const everything: Situation = { byVideo: true, roomState: 'none', isLast: true, hostsHaveEntry: true, isOver: false, roomWait: 20 }
+
+const whenWords = { now: 'at once', withRoom: 'when the room is ready, at the latest after the wait', whereLinkIsMissing: 'at once, to those whose confirmation had no link' } as const
+const roomWords = { make: 'made, where the place is by video', withdrawWithLast: 'withdrawn with the last booking' } as const
+
+export function consequencesTable(): string {
+  const rows = (Object.keys(changeTable) as ChangeKind[]).map((kind) => {
+    const { subject, from, to, messages, revises, room } = changeTable[kind]
+    const trail = effectsOf(examples[kind], everything).flatMap(effect => (effect.kind === 'trail' ? [`\`${effect.entry.code}\``] : []))
+    return [
+      `\`${kind}\``,
+      subject === 'session' ? 'the session' : `${from.map(state => state ?? 'new').join(', ')} → ${to}`,
+      trail.join(', '),
+      messages.map(({ occasion, to: people, when }) => `${occasionName(occasion)} (\`${occasion}\`) to ${people.join(', ')}, ${whenWords[when]}`).join('; ') || 'none',
+      revises.map(whose => (whose === 'client' ? 'clients’ (one per booking)' : 'hosts’ (one per session)')).join(', ') || 'none',
+      room === null ? 'as it is' : roomWords[room],
+    ]
+  })
+  const head = ['change', 'from → to', 'trail', 'messages', 'calendar entries revised', 'room']
+  return [head, head.map(() => '---'), ...rows].map(cells => `| ${cells.join(' | ')} |`).join('\n')
+}

@@ -19,6 +19,7 @@ import {
 import { bookingToken, hashToken, makeSeed } from '../secrets'
 import { saveCredits } from './credits'
 import { type BookOutcome, findAnswer, hashRequest } from './idempotency'
+import { inTurn } from './in-turn'
 import { type BookingRequest, checkRequest, type ValidatedRequest } from './request'
 import { bookingView } from './view'
 
@@ -57,10 +58,12 @@ export async function bookOpening(context: Context, workspaceSlug: string, slug:
   if ('errors' in validated) return await earlier() ?? { kind: 'invalid', errors: validated.errors }
   const attempt: Attempt = { snapshot, eventType, request: validated, key, requestHash }
   try {
-    const first = await tryToBook(context, context.db, attempt)
+    const first = await inTurn(eventType.id, () => tryToBook(context, context.db, attempt))
     if (typeof first === 'object') return first
     // Most of a crowd after one start is turned away before it queues for the hosts' locks.
-    if (first !== 'taken') return await withRetries(() => context.db.transaction(tx => bookLocked(context, tx, attempt)))
+    if (first !== 'taken') {
+      return await inTurn(eventType.id, () => withRetries(() => context.db.transaction(tx => bookLocked(context, tx, attempt))))
+    }
   } catch (error) {
     // What the constraints refuse is taken: hosts' time, seats.
     if (!(error instanceof StartTaken) && !isConstraintFault(error)) throw error
@@ -74,8 +77,6 @@ async function bookLocked(context: Context, tx: Database, attempt: Attempt): Pro
   // Publishing waits for bookings under way, and they for it.
   await shareEventType(tx, workspace.id, attempt.eventType.id)
   await lockHosts(tx, workspace.id, hostIdsOf(attempt.eventType))
-  const earlier = await findAnswer(context, tx, workspace.id, attempt.key, attempt.requestHash)
-  if (earlier) return earlier
   const snapshot = await loadSnapshot(tx, workspace.slug)
   const eventType = snapshot?.eventTypes.find(candidate => candidate.id === attempt.eventType.id)
   if (!snapshot || !eventType || !isOpen(eventType)) throw new StartTaken()

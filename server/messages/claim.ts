@@ -3,7 +3,7 @@ import { isOccasion, messageDeadline, type Occasion, occasionTable } from '../..
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { lockSession } from '../database/lock'
-import { bookings, changes, deliveries } from '../database/schema'
+import { changes, deliveries } from '../database/schema'
 import { loadBookingDetails } from '../details'
 import { type JobSubject, planJob } from '../jobs/queue'
 import type { Mail } from '../ports/mail'
@@ -32,26 +32,26 @@ const ACCOUNT_MAIL_LASTS = 24 * 3600
 /** How often a mail whose outcome nobody knows is sent in all, unless a person sends it again. */
 const MOST_UNKNOWN = 2
 
-/** Marks the delivery as being sent and composes its mail; null where nothing is to be sent now. */
-export async function claimDelivery(context: Context, db: Database, subject: JobSubject): Promise<ClaimedDelivery | null> {
-  return db.transaction(async (tx) => {
-    const [known] = await tx.select({ bookingId: deliveries.bookingId }).from(deliveries).where(isDelivery(subject))
-    if (!known) return null
-    return known.bookingId === null ? claimAccountMail(context, tx, subject) : claimBookingMail(context, tx, subject, known.bookingId)
-  })
+/** What a delivery is about, which never changes. */
+export interface DeliverySubject {
+  bookingId: string | null
+  sessionId: string | null
 }
 
-async function claimBookingMail(context: Context, tx: Database, subject: JobSubject, bookingId: string): Promise<ClaimedDelivery | null> {
+/** Marks the delivery as being sent and composes its mail; null where nothing is to be sent now. */
+export async function claimDelivery(context: Context, db: Database, subject: JobSubject, { bookingId, sessionId }: DeliverySubject): Promise<ClaimedDelivery | null> {
+  return db.transaction(tx => (bookingId && sessionId ? claimBookingMail(context, tx, subject, bookingId, sessionId) : claimAccountMail(context, tx, subject)))
+}
+
+async function claimBookingMail(context: Context, tx: Database, subject: JobSubject, bookingId: string, sessionId: string): Promise<ClaimedDelivery | null> {
   const { workspaceId } = subject
-  const [booking] = await tx.select({ sessionId: bookings.sessionId }).from(bookings).where(and(eq(bookings.workspaceId, workspaceId), eq(bookings.id, bookingId)))
-  if (!booking) return null
   // A room that becomes ready meanwhile sees either a planned or a claimed delivery.
-  await lockSession(tx, workspaceId, booking.sessionId)
-  const delivery = await takeUp(context, tx, subject, booking.sessionId)
+  await lockSession(tx, workspaceId, sessionId)
+  const delivery = await takeUp(context, tx, subject, sessionId)
   const details = delivery && await loadBookingDetails(tx, workspaceId, bookingId)
   const occasion = delivery && isOccasion(delivery.occasion) ? delivery.occasion : null
   if (!delivery || !details || !occasion) return null
-  const about = { workspaceId, sessionId: booking.sessionId, bookingId }
+  const about = { workspaceId, sessionId, bookingId }
   if (!occasionTable[occasion].states.includes(details.booking.state)) {
     await updateDelivery(tx, delivery, { state: 'overtaken', nextTryAt: null })
     await recordTrail(tx, about, context.now(), 'messageOvertaken', { occasion, address: delivery.address })
@@ -76,7 +76,7 @@ async function claimBookingMail(context: Context, tx: Database, subject: JobSubj
   }
   const { mail, titleFault } = await composeMail(context, tx, details, delivery, occasion, await loadCause(tx, delivery))
   if (titleFault) await recordTitleFault(tx, context, about, titleFault)
-  return { delivery: await startSending(tx, delivery, linkState(details, occasion)), sessionId: booking.sessionId, mail, deadline }
+  return { delivery: await startSending(tx, delivery, linkState(details, occasion)), sessionId, mail, deadline }
 }
 
 async function loadCause(tx: Database, { workspaceId, changeId }: Delivery): Promise<Cause> {

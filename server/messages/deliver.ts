@@ -1,8 +1,11 @@
+import { and, eq, sql } from 'drizzle-orm'
+import type { TrailValues } from '../../core/booking/trail'
 import { unexpectedFault } from '../../core/faults'
 import { type Context, dateOf } from '../context'
+import { Batch } from '../database/batch'
 import { persist } from '../database/faults'
 import { LockBusy, withLock } from '../database/lock'
-import { deliveries } from '../database/schema'
+import { bookings, deliveries, trail } from '../database/schema'
 import { type JobSubject, planJob, waitAfter } from '../jobs/queue'
 import { MailFault } from '../ports/mail'
 import { recordTrail } from '../trail'
@@ -16,11 +19,14 @@ const inFlight = new Set<string>()
 
 /** The job that sends one planned delivery. Mails about one booking to one address go out one after the other. */
 export async function deliver(context: Context, subject: JobSubject): Promise<void> {
-  const [planned] = await context.db.select().from(deliveries).where(isDelivery(subject))
+  const [planned] = await context.db.select({ bookingId: deliveries.bookingId, memberId: deliveries.memberId, address: deliveries.address, sessionId: bookings.sessionId })
+    .from(deliveries)
+    .leftJoin(bookings, and(eq(bookings.workspaceId, deliveries.workspaceId), eq(bookings.id, deliveries.bookingId)))
+    .where(isDelivery(subject))
   if (!planned) return
   if (inFlight.has(subject.id)) throw new LockBusy(subject.id)
   await withLock(context.pool, `mail ${planned.bookingId ?? planned.memberId} ${planned.address}`, async (db) => {
-    const claimed = await claimDelivery(context, db, subject)
+    const claimed = await claimDelivery(context, db, subject, planned)
     if (!claimed) return
     inFlight.add(subject.id)
     try {
@@ -32,7 +38,7 @@ export async function deliver(context: Context, subject: JobSubject): Promise<vo
 }
 
 async function send(context: Context, claimed: ClaimedDelivery): Promise<void> {
-  const { delivery, mail } = claimed
+  const { mail } = claimed
   try {
     await context.mail.send(mail)
   } catch (error) {
@@ -40,10 +46,18 @@ async function send(context: Context, claimed: ClaimedDelivery): Promise<void> {
     await persist(() => afterFault(context, claimed, fault))
     return
   }
-  await persist(() => context.db.transaction(async (tx) => {
-    await updateDelivery(tx, delivery, { state: 'sent', sentAt: dateOf(context.now()), fault: null })
-    await recordDeliveryTrail(tx, context, claimed, 'messageSent', { occasion: delivery.occasion, address: delivery.address, link: delivery.withLink })
-  }))
+  await persist(() => recordSent(context, claimed))
+}
+
+/** One statement: most mails end here. */
+async function recordSent(context: Context, { delivery, sessionId }: ClaimedDelivery): Promise<void> {
+  const { workspaceId, bookingId, occasion, address, withLink } = delivery
+  const at = dateOf(context.now())
+  const batch = new Batch()
+  batch.update(sql`update ${deliveries} set state = 'sent', sent_at = ${at.toISOString()}::timestamptz, fault = null where ${isDelivery(delivery)}`)
+  const values: TrailValues<'messageSent'> = { occasion, address, link: withLink }
+  if (sessionId && bookingId) batch.insert(trail, [{ workspaceId, sessionId, bookingId, at, code: 'messageSent', values }])
+  await batch.write(context.db)
 }
 
 async function afterFault(context: Context, claimed: ClaimedDelivery, { fault, outcome }: MailFault): Promise<void> {
@@ -99,5 +113,5 @@ async function recordDeliveryTrail(db: Parameters<typeof recordTrail>[0], contex
 }
 
 type TrailArguments = {
-  [Code in 'messageSent' | 'messageFailed' | 'messageUnknown']: [Code, Parameters<typeof recordTrail<Code>>[4]]
-}['messageSent' | 'messageFailed' | 'messageUnknown']
+  [Code in 'messageFailed' | 'messageUnknown']: [Code, TrailValues<Code>]
+}['messageFailed' | 'messageUnknown']

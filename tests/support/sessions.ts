@@ -62,7 +62,7 @@ export async function textsOf(address: string): Promise<string[]> {
 export async function attentionOf(url: string, workspace: TestWorkspace) {
   const { body } = await call(`${url}/api/desk/today?timeZone=UTC`, { headers: await signIn(url, workspace.owner) })
   const entries = body.attention as { kind: string, id: string, sessionId: string, fault: string | Fault | FaultBy | null, unknown: boolean }[]
-  return entries.map(entry => ({ ...entry, fault: describe(entry.fault) }))
+  return entries.map(entry => ({ ...entry, fault: describe(entry.fault ?? null) }))
 }
 
 function describe(fault: string | Fault | FaultBy | null): string | null {

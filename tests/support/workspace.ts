@@ -83,7 +83,7 @@ export async function makeWorkspace(
     }
     return { id: workspace.id, slug, hosts: found, owner }
   })
-  if (wanted.video) for (const host of made.hosts) await connectLantern(context, made.id, host.id)
+  if (wanted.video) for (const [index, host] of made.hosts.entries()) await connectLantern(context, made.id, host.id, index)
   return made
 }
 
@@ -95,12 +95,13 @@ export async function addMember(context: Context, workspace: TestWorkspace, role
   return member
 }
 
-/** Gives a host the consent of some account of Lantern Rooms, over its own page. */
-export async function connectLantern(context: Context, workspaceId: string, hostId: string): Promise<void> {
+/** Gives a host the consent of an account of Lantern Rooms, over its own page: of the first one, or of another by its place. */
+export async function connectLantern(context: Context, workspaceId: string, hostId: string, index = 0): Promise<void> {
   const { connection } = lanternOf(context)
   const redirectUri = context.settings.baseUrl + returnPath('lantern')
   const page = await fetch(connection.consentUrl(redirectUri, 'x'))
-  const account = /<option value="([^"]+)"/.exec(await page.text())?.[1]?.replaceAll('&#64;', '@') ?? ''
+  const accounts = [...(await page.text()).matchAll(/<option value="([^"]+)"/g)].map(match => match[1]?.replaceAll('&#64;', '@') ?? '')
+  const account = accounts[index % accounts.length] ?? ''
   const consent = await fetch(new URL('/consent', page.url), {
     method: 'POST', redirect: 'manual', body: new URLSearchParams({ redirect_uri: redirectUri, state: 'x', account, answer: 'allow' }),
   })

@@ -1,6 +1,7 @@
 /** Which folder may call which: the architecture as rules. */
 
-const subjects = '^server/(booking|event-types|hours|maintenance|people|rooms|messages|trail)/'
+// What serves all subjects, or puts them together; every other folder of the server is a subject.
+const subjects = '^server/(?!api/|routes/|http/|middleware/|plugins/|pages/|database/|jobs/|ports/)[^/]+/'
 
 module.exports = {
   forbidden: [
@@ -16,6 +17,9 @@ module.exports = {
     { name: 'server-without-app', severity: 'error', from: { path: '^server/' }, to: { path: '^(app|demo|scripts|tests)/' } },
     { name: 'api-without-sql', severity: 'error', from: { path: '^server/api/' }, to: { path: 'drizzle-orm|^node_modules/pg/|^server/database/' } },
     { name: 'use-cases-without-http', severity: 'error', from: { path: subjects }, to: { path: '^server/(http|api|routes)/|^node_modules/h3/' } },
+    { name: 'ground-below-subjects', severity: 'error', from: { path: '^server/(database|jobs|ports)/' }, to: { path: subjects } },
+    { name: 'ports-apart', severity: 'error', from: { path: '^server/ports/' }, to: { path: '^server/(?!ports/)' } },
+    { name: 'services-through-their-port', severity: 'error', from: { path: '^server/(?!ports/)' }, to: { path: '^server/ports/[^/]+/[^/]+/', pathNot: '^server/ports/mail/smtp/index\\.ts$' } },
     {
       name: 'subjects-through-their-index', severity: 'error',
       from: { path: '^server/([^/]+)/' },

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { afterEach, beforeEach, expect, it, vi } from 'vitest'
 import { computed, ref, shallowRef } from 'vue'
-import { sampleDefinition } from '~~/core/event-type/samples'
+import { sampleDefinition } from '~~/tests/support/samples'
 import { useBenchDraft } from './bench-draft'
 
 /** A field that can be typed into. */

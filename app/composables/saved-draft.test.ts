@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, expect, it, vi } from 'vitest'
 import { ref } from 'vue'
-import { sampleDefinition } from '~~/core/event-type/samples'
+import { sampleDefinition } from '~~/tests/support/samples'
 import { useSavedDraft } from './saved-draft'
 
 /** Requests in the order they were sent; each is answered when the test says so. */

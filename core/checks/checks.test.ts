@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { instantToSeconds } from '../time/civil'
-import { NOW, sampleDefinition, sampleHosts, sampleTime } from '../event-type/samples'
+import { NOW, sampleDefinition, sampleHosts, sampleTime } from '../../tests/support/samples'
 import { plainPlan } from '../hours/plan'
 import { parseHours } from '../time/hours-text'
 import { type CheckContext, findingsOf, worstFinding } from '.'

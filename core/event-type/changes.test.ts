@@ -6,7 +6,7 @@ import { noLongerAllowed } from './affected-sessions'
 import { changesBetween, mergeChanges, partAt, describeChange } from './changes'
 import { consequencesOf } from './consequences'
 import { definitionSchema, slugFrom } from './definition'
-import { NOW, sampleDefinition, sampleTime } from './samples'
+import { NOW, sampleDefinition, sampleTime } from '../../tests/support/samples'
 import { instantToSeconds } from '../time/civil'
 
 const base = sampleDefinition()

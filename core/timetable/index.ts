@@ -1,6 +1,6 @@
 import { DAY, MINUTE } from '../time/civil'
 import { zoneOf } from '../time/zone'
-import { groupBy } from './group'
+import { groupBy } from '../group-by'
 
 /** The timetable: one row a day, one column an hour, in each cell the minutes at which a session can start. */
 

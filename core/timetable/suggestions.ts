@@ -1,5 +1,5 @@
 import { zoneOf } from '../time/zone'
-import { groupBy } from './group'
+import { groupBy } from '../group-by'
 
 export interface Suggestion {
   kind: 'soonest' | 'nextDay' | 'mostChoice'

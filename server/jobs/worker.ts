@@ -2,26 +2,8 @@ import { EventEmitter } from 'node:events'
 import { Logger, run, type Runner, type TaskList, type WorkerEvents } from 'graphile-worker'
 import type pg from 'pg'
 import type { Context } from '../context'
-import { isUnavailable } from '../database/faults'
-import { LockBusy } from '../database/lock'
-import { type FaultReport, silent } from '../log'
-import { cleanUp } from '../maintenance'
-import { deliver, deliveryFailed } from '../messages'
-import { makeRoom, roomJobFailed, withdrawalFailed, withdrawRoom } from '../rooms'
+import type { FaultReport } from '../log'
 import { WORKER_LOCK } from './presence'
-import { type JobName, type JobSubject, planJob, readJobSubject } from './queue'
-
-interface Handler {
-  run: (context: Context, subject: JobSubject) => Promise<void>
-  /** Writes down an error that nobody foresaw where a person sees it, and plans the next try. */
-  failed: (context: Context, subject: JobSubject, error: unknown) => Promise<void>
-}
-
-const handlers: Record<JobName, Handler> = {
-  makeRoom: { run: makeRoom, failed: roomJobFailed },
-  withdrawRoom: { run: withdrawRoom, failed: withdrawalFailed },
-  deliver: { run: deliver, failed: deliveryFailed },
-}
 
 /** Jobs that run at the same time. They mostly wait for others' servers, so a process of their own runs many. */
 const CONCURRENCY = { all: 6, jobs: 20 } as const
@@ -29,41 +11,14 @@ const CHECK_EVERY_SECONDS = 5
 const PAUSE_SECONDS = 1
 /** How long jobs under way may take to end when the process stops or the database was lost. */
 const STOP_SECONDS = 20
-/** Seconds after which a job is tried again whose lock somebody else held. */
-const BUSY_WAIT_SECONDS = 2
-
-export function taskListFor(context: Context, report: FaultReport = silent): TaskList {
-  return {
-    ...Object.fromEntries(Object.entries(handlers).map(([name, handler]) => [name, async (payload: unknown) => {
-      const subject = readJobSubject(payload)
-      try {
-        await handler.run(context, subject)
-      } catch (error) {
-        if (error instanceof LockBusy) return planJob(context.db, asJobName(name), subject, context.now() + BUSY_WAIT_SECONDS)
-        report(`Job ${name}`, error)
-        // Nothing can be written down now; the queue itself tries again.
-        if (isUnavailable(error)) throw error
-        await handler.failed(context, subject, error)
-      }
-    }])),
-    cleanUp: async () => cleanUp(context),
-  }
-}
-
-function asJobName(name: string): JobName {
-  const found = Object.keys(handlers).find((handler): handler is JobName => handler === name)
-  if (!found) throw new Error(`There is no job called ${name}`)
-  return found
-}
-
 export interface Worker {
   stop: () => Promise<void>
 }
 
 /** Runs jobs until stopped, anew whenever the database was lost. */
-export async function startWorker(context: Context, report: FaultReport): Promise<Worker> {
+export async function startWorker(context: Context, tasks: TaskList, report: FaultReport): Promise<Worker> {
   let stopping = false
-  let current: RunningJobs | null = await startRunner(context, report)
+  let current: RunningJobs | null = await startRunner(context, tasks, report)
   const loop = (async () => {
     while (!stopping) {
       await current?.ended
@@ -72,7 +27,7 @@ export async function startWorker(context: Context, report: FaultReport): Promis
       await ended?.stop()
       while (!stopping && !current) {
         await pause(PAUSE_SECONDS)
-        current = stopping ? null : await startRunner(context, report).catch(() => null)
+        current = stopping ? null : await startRunner(context, tasks, report).catch(() => null)
       }
     }
   })()
@@ -97,7 +52,7 @@ interface RunningJobs {
  * database; jobs that a worker without its lock left behind are given back to the queue. Ends when that connection does,
  * since others take its workers for dead from then on.
  */
-async function startRunner(context: Context, report: FaultReport): Promise<RunningJobs> {
+async function startRunner(context: Context, tasks: TaskList, report: FaultReport): Promise<RunningJobs> {
   const holder = await context.pool.connect()
   let end = () => {}
   const ended = new Promise<void>(resolve => (end = resolve))
@@ -117,7 +72,7 @@ async function startRunner(context: Context, report: FaultReport): Promise<Runni
   try {
     runner = await run({
       pgPool: context.pool,
-      taskList: taskListFor(context, report),
+      taskList: tasks,
       concurrency: context.settings.role === 'jobs' ? CONCURRENCY.jobs : CONCURRENCY.all,
       crontab: '17 * * * * cleanUp',
       noHandleSignals: true,

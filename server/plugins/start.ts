@@ -1,3 +1,4 @@
+import { taskListFor } from '../handlers'
 import { startWorker } from '../jobs/worker'
 import { logFault } from '../log'
 import { closeContext, makeContext } from '../start'
@@ -24,5 +25,5 @@ export default defineNitroPlugin((nitroApp) => {
 
 async function start() {
   const context = await makeContext(process.env)
-  return { context, worker: context.settings.role === 'web' ? null : await startWorker(context, logFault) }
+  return { context, worker: context.settings.role === 'web' ? null : await startWorker(context, taskListFor(context, logFault), logFault) }
 }

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { plural, formatMonthDay, formatTime, formatWeekday } from '~~/core/time/format'
 import { zoneOf } from '~~/core/time/zone'
-import { groupBy } from '~~/core/timetable/group'
+import { groupBy } from '~~/core/group-by'
 import type { SessionCard } from '~~/core/views/desk'
 import { useDesk } from '~/stores/desk'
 

@@ -1,4 +1,4 @@
-import { completeOnboarding } from '../../event-types'
+import { completeOnboarding } from '../../onboarding'
 import { readBodyOf } from '../../http/body'
 import { defineDeskCall } from '../../http/member'
 import { notFound, Problem } from '../../http/problem'

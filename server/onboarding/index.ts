@@ -4,7 +4,7 @@ import { weekdays, type Weekday } from '../../core/time/civil'
 import type { SignedIn } from '../../core/views/desk'
 import { type Context, dateOf } from '../context'
 import { eventTypes, hosts, hoursPlans, members } from '../database/schema'
-import { createEventType, firstSettings, freeSlug } from './create'
+import { createEventType, firstSettings, freeSlug } from '../event-types'
 
 /** The answers to the three questions of a beginning. */
 export interface OnboardingAnswers {

@@ -1,8 +1,8 @@
-import { plainPlan } from '../hours/plan'
-import { parseHours } from '../time/hours-text'
-import type { Definition } from './definition'
-import type { HostTime } from './host-time'
-import { type SettingsInput, settingsSchema } from './settings'
+import { plainPlan } from '../../core/hours/plan'
+import { parseHours } from '../../core/time/hours-text'
+import type { Definition } from '../../core/event-type/definition'
+import type { HostTime } from '../../core/event-type/host-time'
+import { type SettingsInput, settingsSchema } from '../../core/event-type/settings'
 
 /** A sound set-up that tests change one thing of. */
 

@@ -1,0 +1,50 @@
+import type { TaskList } from 'graphile-worker'
+import type { Context } from './context'
+import { isUnavailable } from './database/faults'
+import { LockBusy } from './database/lock'
+import { type JobName, type JobSubject, planJob, readJobSubject } from './jobs/queue'
+import { type FaultReport, silent } from './log'
+import { cleanUp } from './maintenance'
+import { deliver, deliveryFailed } from './messages'
+import { makeRoom, roomJobFailed, withdrawalFailed, withdrawRoom } from './rooms'
+
+/** What runs for each kind of job. The queue itself knows none of it. */
+
+interface Handler {
+  run: (context: Context, subject: JobSubject) => Promise<void>
+  /** Writes down an error that nobody foresaw where a person sees it, and plans the next try. */
+  failed: (context: Context, subject: JobSubject, error: unknown) => Promise<void>
+}
+
+const handlers: Record<JobName, Handler> = {
+  makeRoom: { run: makeRoom, failed: roomJobFailed },
+  withdrawRoom: { run: withdrawRoom, failed: withdrawalFailed },
+  deliver: { run: deliver, failed: deliveryFailed },
+}
+
+/** Seconds after which a job is tried again whose lock somebody else held. */
+const BUSY_WAIT_SECONDS = 2
+
+export function taskListFor(context: Context, report: FaultReport = silent): TaskList {
+  return {
+    ...Object.fromEntries(Object.entries(handlers).map(([name, handler]) => [name, async (payload: unknown) => {
+      const subject = readJobSubject(payload)
+      try {
+        await handler.run(context, subject)
+      } catch (error) {
+        if (error instanceof LockBusy) return planJob(context.db, asJobName(name), subject, context.now() + BUSY_WAIT_SECONDS)
+        report(`Job ${name}`, error)
+        // Nothing can be written down now; the queue itself tries again.
+        if (isUnavailable(error)) throw error
+        await handler.failed(context, subject, error)
+      }
+    }])),
+    cleanUp: async () => cleanUp(context),
+  }
+}
+
+function asJobName(name: string): JobName {
+  const found = Object.keys(handlers).find((handler): handler is JobName => handler === name)
+  if (!found) throw new Error(`There is no job called ${name}`)
+  return found
+}

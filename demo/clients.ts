@@ -8,7 +8,13 @@ export interface DemoClient {
   locale: string
 }
 
-const client = (name: string, email: string, phone: string, timeZone: string, locale = 'en-GB'): DemoClient => ({ name, email, phone, timeZone, locale })
+const client = (name: string, email: string, phone: string, timeZone: string, locale = 'en-GB'): DemoClient => ({
+  name,
+  email,
+  phone,
+  timeZone,
+  locale,
+})
 
 export const clients: DemoClient[] = [
   client('Marta Quintela', 'marta.quintela@valeseco.example', '+351210000101', 'Europe/Lisbon', 'pt-PT'),
@@ -60,7 +66,8 @@ export function answersFor(slug: string, n: number): Record<string, unknown> {
     const [object, size] = pick(objects)
     return { object, size }
   }
-  if (slug === 'flood-recovery') return { heard: pick(['library', 'insurer', 'friend']), concerned: pick([['books'], ['books', 'papers'], ['photographs']]) }
+  if (slug === 'flood-recovery')
+    return { heard: pick(['library', 'insurer', 'friend']), concerned: pick([['books'], ['books', 'papers'], ['photographs']]) }
   if (slug === 'bench-interview') return { years: 2 + (n % 9) }
   if (slug === 'collection-review') return { metres: 20 + 15 * (n % 7) }
   return { insurer: pick(insurers), ...(n % 2 ? { claim: `C-${1000 + n * 37}` } : {}) }

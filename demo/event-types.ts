@@ -23,7 +23,8 @@ export function eventTypesAround(today: number): DemoEventType[] {
       settings: {
         name: 'Damage triage call',
         summary: 'Show us the damage; we tell you what cannot wait.',
-        description: 'Show us the book, letter or poster on your camera. In 20 minutes we tell you\n\n- what can wait,\n- what cannot, and\n- what to leave **alone** until we meet.',
+        description:
+          'Show us the book, letter or poster on your camera. In 20 minutes we tell you\n\n- what can wait,\n- what cannot, and\n- what to leave **alone** until we meet.',
         timeZone: 'Europe/Lisbon',
         durations: [20],
         startEveryMinutes: 20,
@@ -39,7 +40,10 @@ export function eventTypesAround(today: number): DemoEventType[] {
         places: [{ key: 'video', kind: 'video', label: '', detail: '' }],
         questions: [
           {
-            key: 'material', kind: 'choice', label: 'What is it made of?', required: true,
+            key: 'material',
+            kind: 'choice',
+            label: 'What is it made of?',
+            required: true,
             options: [
               { value: 'paper', label: 'Paper' },
               { value: 'parchment', label: 'Parchment' },
@@ -49,17 +53,30 @@ export function eventTypesAround(today: number): DemoEventType[] {
           },
           { key: 'happened', kind: 'paragraph', label: 'What happened to it?', required: true },
           { key: 'wet', kind: 'yesNo', label: 'Is the parchment wet?', required: false, showIf: { key: 'material', equals: 'parchment' } },
-          { key: 'photographs', kind: 'yesNo', label: 'Do you have photographs?', help: 'If so, keep them at hand: you can hold them up to the camera.', required: false },
+          {
+            key: 'photographs',
+            kind: 'yesNo',
+            label: 'Do you have photographs?',
+            help: 'If so, keep them at hand: you can hold them up to the camera.',
+            required: false,
+          },
         ],
         calendarTitle,
         tags: ['first contact'],
         afterwards: { text: 'Until we talk: keep it flat, keep it dry, and touch it as little as you can.', address: '' },
       },
-      chairs: [{
-        name: 'Conservator', policy: 'fairShare', hosts: [
-          { key: 'ottoline', weight: 0.5 }, { key: 'teodor', weight: 1 }, { key: 'ravi', weight: 1 }, { key: 'bryn', weight: 1 },
-        ],
-      }],
+      chairs: [
+        {
+          name: 'Conservator',
+          policy: 'fairShare',
+          hosts: [
+            { key: 'ottoline', weight: 0.5 },
+            { key: 'teodor', weight: 1 },
+            { key: 'ravi', weight: 1 },
+            { key: 'bryn', weight: 1 },
+          ],
+        },
+      ],
     },
     {
       slug: 'studio-assessment',
@@ -67,7 +84,8 @@ export function eventTypesAround(today: number): DemoEventType[] {
       settings: {
         name: 'Studio assessment',
         summary: 'Bring it to the Lisbon studio and go through it with Ottoline.',
-        description: 'Bring the object to our studio in Lisbon. We look at it together under good light, write down its condition and agree what is worth doing. Please ask for a time; Ottoline confirms it within a day.',
+        description:
+          'Bring the object to our studio in Lisbon. We look at it together under good light, write down its condition and agree what is worth doing. Please ask for a time; Ottoline confirms it within a day.',
         timeZone: 'Europe/Lisbon',
         durations: [60],
         startEveryMinutes: 30,
@@ -80,12 +98,22 @@ export function eventTypesAround(today: number): DemoEventType[] {
         seats: 1,
         approval: true,
         hours: { mode: 'narrow', plan: planOf('Tu-Th 09:30-12:30,14:00-17:00', 'Europe/Lisbon') },
-        places: [{ key: 'studio', kind: 'address', label: 'our Lisbon studio', detail: 'Fernhollow Conservation, Pátio do Prelo 7, 1.º, Lisbon' }],
+        places: [
+          { key: 'studio', kind: 'address', label: 'our Lisbon studio', detail: 'Fernhollow Conservation, Pátio do Prelo 7, 1.º, Lisbon' },
+        ],
         questions: [
           { key: 'object', kind: 'text', label: 'What will you bring?', required: true },
-          { key: 'size', kind: 'choice', label: 'How large is it?', required: true, options: [
-            { value: 'bag', label: 'Fits a bag' }, { value: 'car', label: 'Needs a car' }, { value: 'van', label: 'Needs a van' },
-          ] },
+          {
+            key: 'size',
+            kind: 'choice',
+            label: 'How large is it?',
+            required: true,
+            options: [
+              { value: 'bag', label: 'Fits a bag' },
+              { value: 'car', label: 'Needs a car' },
+              { value: 'van', label: 'Needs a van' },
+            ],
+          },
         ],
         calendarTitle,
         notes: 'Two easels must be free; Ottoline looks at the calendar of the studio before she approves.',
@@ -99,7 +127,8 @@ export function eventTypesAround(today: number): DemoEventType[] {
       settings: {
         name: 'Flood-recovery clinic',
         summary: 'Every other Thursday: bring your questions about wet books and papers.',
-        description: 'For archives, libraries and families after a flood. We go through the **first days** together: what to dry, what to freeze, what to throw away. Up to twelve of you in one room.',
+        description:
+          'For archives, libraries and families after a flood. We go through the **first days** together: what to dry, what to freeze, what to throw away. Up to twelve of you in one room.',
         colour: '#2F5D73',
         timeZone: 'Europe/Lisbon',
         durations: [90],
@@ -114,17 +143,38 @@ export function eventTypesAround(today: number): DemoEventType[] {
         approval: false,
         hours: {
           mode: 'narrow',
-          plan: { ...planOf('', 'Europe/Lisbon'), recurring: [{ rrule: 'FREQ=WEEKLY;INTERVAL=2;BYDAY=TH', start: firstThursday, from: '15:00', to: '16:30' }] },
+          plan: {
+            ...planOf('', 'Europe/Lisbon'),
+            recurring: [{ rrule: 'FREQ=WEEKLY;INTERVAL=2;BYDAY=TH', start: firstThursday, from: '15:00', to: '16:30' }],
+          },
         },
         places: [{ key: 'video', kind: 'video', label: '', detail: '' }],
         questions: [
-          { key: 'heard', kind: 'choice', label: 'Where did you hear of the clinic?', required: false, options: [
-            { value: 'library', label: 'A library' }, { value: 'insurer', label: 'Our insurer' }, { value: 'friend', label: 'A friend' }, { value: 'other', label: 'Somewhere else' },
-          ] },
+          {
+            key: 'heard',
+            kind: 'choice',
+            label: 'Where did you hear of the clinic?',
+            required: false,
+            options: [
+              { value: 'library', label: 'A library' },
+              { value: 'insurer', label: 'Our insurer' },
+              { value: 'friend', label: 'A friend' },
+              { value: 'other', label: 'Somewhere else' },
+            ],
+          },
           { key: 'where', kind: 'text', label: 'Where else?', required: true, showIf: { key: 'heard', equals: 'other' } },
-          { key: 'concerned', kind: 'choices', label: 'What is wet?', required: true, options: [
-            { value: 'books', label: 'Books' }, { value: 'papers', label: 'Papers' }, { value: 'photographs', label: 'Photographs' }, { value: 'maps', label: 'Maps or posters' },
-          ] },
+          {
+            key: 'concerned',
+            kind: 'choices',
+            label: 'What is wet?',
+            required: true,
+            options: [
+              { value: 'books', label: 'Books' },
+              { value: 'papers', label: 'Papers' },
+              { value: 'photographs', label: 'Photographs' },
+              { value: 'maps', label: 'Maps or posters' },
+            ],
+          },
         ],
         calendarTitle: '{{ eventType.name }}',
       },
@@ -161,7 +211,14 @@ export function eventTypesAround(today: number): DemoEventType[] {
       },
       chairs: [
         { name: 'Lead', policy: 'fairShare', hosts: [{ key: 'ottoline', weight: 1 }] },
-        { name: 'Second', policy: 'fairShare', hosts: [{ key: 'teodor', weight: 1 }, { key: 'imani', weight: 1 }] },
+        {
+          name: 'Second',
+          policy: 'fairShare',
+          hosts: [
+            { key: 'teodor', weight: 1 },
+            { key: 'imani', weight: 1 },
+          ],
+        },
       ],
     },
     {
@@ -170,7 +227,8 @@ export function eventTypesAround(today: number): DemoEventType[] {
       settings: {
         name: 'Collection care review',
         summary: 'We go through your shelves with you, room by room.',
-        description: 'Carry us through your store on a tablet or a telephone. We look at light, damp, shelves and boxes, and you get a written list of **what to do first**.',
+        description:
+          'Carry us through your store on a tablet or a telephone. We look at light, damp, shelves and boxes, and you get a written list of **what to do first**.',
         colour: '#3D6B4F',
         timeZone: 'Europe/Lisbon',
         durations: [75, 120],
@@ -194,7 +252,16 @@ export function eventTypesAround(today: number): DemoEventType[] {
         ],
         calendarTitle,
       },
-      chairs: [{ name: 'Reviewer', policy: 'client', hosts: [{ key: 'imani', weight: 1 }, { key: 'ravi', weight: 1 }] }],
+      chairs: [
+        {
+          name: 'Reviewer',
+          policy: 'client',
+          hosts: [
+            { key: 'imani', weight: 1 },
+            { key: 'ravi', weight: 1 },
+          ],
+        },
+      ],
     },
     {
       slug: 'insurance-loss',
@@ -222,7 +289,16 @@ export function eventTypesAround(today: number): DemoEventType[] {
         ],
         calendarTitle,
       },
-      chairs: [{ name: 'Writer', policy: 'order', hosts: [{ key: 'imani', weight: 1 }, { key: 'ottoline', weight: 1 }] }],
+      chairs: [
+        {
+          name: 'Writer',
+          policy: 'order',
+          hosts: [
+            { key: 'imani', weight: 1 },
+            { key: 'ottoline', weight: 1 },
+          ],
+        },
+      ],
     },
   ]
 }

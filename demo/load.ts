@@ -34,13 +34,24 @@ export async function loadSetUp(context: Context): Promise<{ workspaceId: string
   const { workspaceId, hostIds } = await loadPeople(context)
   const today = zoneOf(workspace.timeZone).dayOf(context.now())
   for (const wanted of eventTypesAround(today)) {
-    await context.db.transaction(tx => createEventType(tx, workspaceId, {
-      slug: wanted.slug,
-      state: 'open',
-      listed: wanted.listed,
-      settings: settingsSchema.parse(wanted.settings),
-      chairs: wanted.chairs.map(chair => ({ ...chair, hosts: chair.hosts.map(host => ({ id: idOf(hostIds, host.key), weight: host.weight })) })),
-    }, 'Ottoline Marsh', dateOf(context.now() - 40 * DAY)))
+    await context.db.transaction(tx =>
+      createEventType(
+        tx,
+        workspaceId,
+        {
+          slug: wanted.slug,
+          state: 'open',
+          listed: wanted.listed,
+          settings: settingsSchema.parse(wanted.settings),
+          chairs: wanted.chairs.map(chair => ({
+            ...chair,
+            hosts: chair.hosts.map(host => ({ id: idOf(hostIds, host.key), weight: host.weight })),
+          })),
+        },
+        'Ottoline Marsh',
+        dateOf(context.now() - 40 * DAY),
+      ),
+    )
   }
   return { workspaceId, hostIds }
 }
@@ -54,12 +65,20 @@ async function loadPeople({ db, now }: Context): Promise<{ workspaceId: string, 
     const hostIds = new Map<string, string>()
     for (const person of people) {
       const { name, email, role, timeZone, hours, holidays } = person
-      const [member] = await tx.insert(members).values({ workspaceId, name, email, role, timeZone, passwordHash, confirmedAt: dateOf(now()) }).returning({ id: members.id })
+      const [member] = await tx
+        .insert(members)
+        .values({ workspaceId, name, email, role, timeZone, passwordHash, confirmedAt: dateOf(now()) })
+        .returning({ id: members.id })
       if (!hours) continue
-      const [host] = await tx.insert(hosts).values({ workspaceId, memberId: member?.id ?? null, name, email, timeZone }).returning({ id: hosts.id })
+      const [host] = await tx
+        .insert(hosts)
+        .values({ workspaceId, memberId: member?.id ?? null, name, email, timeZone })
+        .returning({ id: hosts.id })
       if (!host) throw new Error('The host was not saved')
       hostIds.set(person.key, host.id)
-      await tx.insert(hoursPlans).values({ workspaceId, hostId: host.id, name: 'Usual hours', isDefault: true, plan: planOf(hours, timeZone, holidays) })
+      await tx
+        .insert(hoursPlans)
+        .values({ workspaceId, hostId: host.id, name: 'Usual hours', isDefault: true, plan: planOf(hours, timeZone, holidays) })
     }
     return { workspaceId, hostIds }
   })
@@ -92,7 +111,12 @@ async function loadBookings(context: Context, workspaceId: string): Promise<void
   const today = zone.dayOf(present)
   const startOf = (wish: DemoBooking) => zone.toInstant((today + wish.day) * DAY + wish.minutes * 60)
   const laid = bookings
-    .map((wish, index) => ({ wish, index, start: startOf(wish), bookedAt: Math.min(startOf(wish) - wish.hoursBefore * 3600, present - 900 - 60 * bookings.indexOf(wish)) }))
+    .map((wish, index) => ({
+      wish,
+      index,
+      start: startOf(wish),
+      bookedAt: Math.min(startOf(wish) - wish.hoursBefore * 3600, present - 900 - 60 * bookings.indexOf(wish)),
+    }))
     .sort((a, b) => a.bookedAt - b.bookedAt)
   const known = new Map((await loadEventTypes(context.db, workspaceId)).map(eventType => [eventType.slug, eventType]))
 
@@ -102,7 +126,12 @@ async function loadBookings(context: Context, workspaceId: string): Promise<void
     const eventType = known.get(wish.slug)
     const client = clients[index % clients.length]
     if (!eventType || !client) throw new Error(`There is no event type called ${wish.slug}`)
-    const openings = await findOpenings(context.db, eventType, { now: bookedAt, from: start - DAY, to: start + SEARCHED_DAYS * DAY, ...(wish.durationMinutes ? { durationMinutes: wish.durationMinutes } : {}) })
+    const openings = await findOpenings(context.db, eventType, {
+      now: bookedAt,
+      from: start - DAY,
+      to: start + SEARCHED_DAYS * DAY,
+      ...(wish.durationMinutes ? { durationMinutes: wish.durationMinutes } : {}),
+    })
     const nearest = openings.map(opening => instantToSeconds(opening.start)).sort((a, b) => Math.abs(a - start) - Math.abs(b - start))[0]
     if (nearest === undefined) continue
     const outcome = await bookOpening(then, workspace.slug, wish.slug, `demo-${index}`, {
@@ -110,7 +139,12 @@ async function loadBookings(context: Context, workspaceId: string): Promise<void
       timeZone: client.timeZone,
       ...(wish.durationMinutes ? { duration: wish.durationMinutes } : {}),
       ...(eventType.settings.places.length > 1 ? { place: eventType.settings.places[0]?.key } : {}),
-      client: { name: client.name, email: client.email, locale: client.locale, ...(wish.slug === 'insurance-loss' ? { phone: client.phone } : {}) },
+      client: {
+        name: client.name,
+        email: client.email,
+        locale: client.locale,
+        ...(wish.slug === 'insurance-loss' ? { phone: client.phone } : {}),
+      },
       answers: answersFor(wish.slug, index),
       ...(wish.source ? { source: wish.source } : {}),
     })
@@ -124,7 +158,14 @@ async function loadBookings(context: Context, workspaceId: string): Promise<void
     }
     if (wish.then === 'cancel') {
       clock.now += 7200
-      await changeBooking(then, workspaceId, id, 'cancelled', { kind: 'client', name: client.name }, 'We found the missing leaf; it can wait.')
+      await changeBooking(
+        then,
+        workspaceId,
+        id,
+        'cancelled',
+        { kind: 'client', name: client.name },
+        'We found the missing leaf; it can wait.',
+      )
     }
     if (wish.then) await runJobs(then)
   }

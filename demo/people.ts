@@ -6,7 +6,8 @@ import { parseHours } from '../core/time/hours-text'
 export const workspace = {
   slug: 'fernhollow',
   name: 'Fernhollow Conservation',
-  about: 'Paper and book conservators in Lisbon, Halifax, Kolkata and Adelaide. Show us what is damaged; we tell you what can wait and what cannot.',
+  about:
+    'Paper and book conservators in Lisbon, Halifax, Kolkata and Adelaide. Show us what is damaged; we tell you what can wait and what cannot.',
   timeZone: 'Europe/Lisbon',
   looks: { colour: '#54305C' },
 }
@@ -28,12 +29,64 @@ export interface DemoPerson {
 }
 
 export const people: DemoPerson[] = [
-  { key: 'ottoline', name: 'Ottoline Marsh', email: 'ottoline.marsh@fernhollow.example', role: 'owner', timeZone: 'Europe/Lisbon', hours: 'Mo-Fr 09:00-12:40,13:40-17:40', holidays: [{ country: 'PT', region: null }], video: true },
-  { key: 'imani', name: 'Imani Okonjo-Reyes', email: 'imani.okonjo-reyes@fernhollow.example', role: 'host', timeZone: 'Europe/Lisbon', hours: 'Mo-We,Fr 10:00-18:00; Sa,Su 09:00-13:00', holidays: [{ country: 'PT', region: null }], video: true },
-  { key: 'teodor', name: 'Teodor Vass', email: 'teodor.vass@fernhollow.example', role: 'host', timeZone: 'America/Halifax', hours: 'Mo-Th 08:20-16:20', holidays: [{ country: 'CA', region: 'NS' }], video: true },
-  { key: 'ravi', name: 'Ravi Sundaresan', email: 'ravi.sundaresan@fernhollow.example', role: 'host', timeZone: 'Asia/Kolkata', hours: 'Mo-Sa 12:30-20:30', holidays: [{ country: 'IN', region: null }], video: true },
-  { key: 'bryn', name: 'Bryn Calloway', email: 'bryn.calloway@fernhollow.example', role: 'host', timeZone: 'Australia/Adelaide', hours: 'Mo-Sa 14:00-18:00', video: false },
-  { key: 'sunniva', name: 'Sunniva Dahl', email: 'sunniva.dahl@fernhollow.example', role: 'coordinator', timeZone: 'Europe/Oslo', hours: null, video: false },
+  {
+    key: 'ottoline',
+    name: 'Ottoline Marsh',
+    email: 'ottoline.marsh@fernhollow.example',
+    role: 'owner',
+    timeZone: 'Europe/Lisbon',
+    hours: 'Mo-Fr 09:00-12:40,13:40-17:40',
+    holidays: [{ country: 'PT', region: null }],
+    video: true,
+  },
+  {
+    key: 'imani',
+    name: 'Imani Okonjo-Reyes',
+    email: 'imani.okonjo-reyes@fernhollow.example',
+    role: 'host',
+    timeZone: 'Europe/Lisbon',
+    hours: 'Mo-We,Fr 10:00-18:00; Sa,Su 09:00-13:00',
+    holidays: [{ country: 'PT', region: null }],
+    video: true,
+  },
+  {
+    key: 'teodor',
+    name: 'Teodor Vass',
+    email: 'teodor.vass@fernhollow.example',
+    role: 'host',
+    timeZone: 'America/Halifax',
+    hours: 'Mo-Th 08:20-16:20',
+    holidays: [{ country: 'CA', region: 'NS' }],
+    video: true,
+  },
+  {
+    key: 'ravi',
+    name: 'Ravi Sundaresan',
+    email: 'ravi.sundaresan@fernhollow.example',
+    role: 'host',
+    timeZone: 'Asia/Kolkata',
+    hours: 'Mo-Sa 12:30-20:30',
+    holidays: [{ country: 'IN', region: null }],
+    video: true,
+  },
+  {
+    key: 'bryn',
+    name: 'Bryn Calloway',
+    email: 'bryn.calloway@fernhollow.example',
+    role: 'host',
+    timeZone: 'Australia/Adelaide',
+    hours: 'Mo-Sa 14:00-18:00',
+    video: false,
+  },
+  {
+    key: 'sunniva',
+    name: 'Sunniva Dahl',
+    email: 'sunniva.dahl@fernhollow.example',
+    role: 'coordinator',
+    timeZone: 'Europe/Oslo',
+    hours: null,
+    video: false,
+  },
 ]
 
 export function planOf(hours: string, timeZone: string, holidays: HolidayCalendar[] = []): StoredPlan {

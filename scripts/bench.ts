@@ -27,10 +27,22 @@ interface Result {
 
 const works: { name: string, goalMs: number, work: Work }[] = [
   { name: 'Solo, 60 days, every 15 minutes, 500 busy blocks', goalMs: 0.15, work: { days: 60, step: 15, busy: 500, chairs: [1] } },
-  { name: 'Round-robin of 50 hosts, 60 days, every 15 minutes, 500 busy blocks each', goalMs: 3, work: { days: 60, step: 15, busy: 500, chairs: [50] } },
-  { name: 'Two chairs of 20 hosts in 6 zones, 90 days, every 5 minutes, 1,000 busy blocks each', goalMs: 10, work: { days: 90, step: 5, busy: 1000, chairs: [20, 20], manyZones: true } },
+  {
+    name: 'Round-robin of 50 hosts, 60 days, every 15 minutes, 500 busy blocks each',
+    goalMs: 3,
+    work: { days: 60, step: 15, busy: 500, chairs: [50] },
+  },
+  {
+    name: 'Two chairs of 20 hosts in 6 zones, 90 days, every 5 minutes, 1,000 busy blocks each',
+    goalMs: 10,
+    work: { days: 90, step: 5, busy: 1000, chairs: [20, 20], manyZones: true },
+  },
 ]
-const keystroke = { name: 'A keystroke on the bench: 10 hosts, 60 days, 500 busy blocks each, openings and checks, to a worker and back', goalMs: 100, work: { days: 60, step: 15, busy: 500, chairs: [10] } }
+const keystroke = {
+  name: 'A keystroke on the bench: 10 hosts, 60 days, 500 busy blocks each, openings and checks, to a worker and back',
+  goalMs: 100,
+  work: { days: 60, step: 15, busy: 500, chairs: [10] },
+}
 
 /** A query as it comes from a file or from a message, and not as it was put together here. */
 function asRead(query: OpeningsQuery): OpeningsQuery {
@@ -59,7 +71,8 @@ function judge(name: string, query: OpeningsQuery): number {
   const startedAt = performance.now()
   const expected = oracleAnswer(query)
   const oracleMs = performance.now() - startedAt
-  if (!isDeepStrictEqual(JSON.parse(JSON.stringify(answerQuery(query))), expected)) throw new Error(`${name}: the answer is not the oracle’s`)
+  if (!isDeepStrictEqual(JSON.parse(JSON.stringify(answerQuery(query))), expected))
+    throw new Error(`${name}: the answer is not the oracle’s`)
   return oracleMs
 }
 
@@ -72,7 +85,8 @@ async function growth(name: string, sizes: readonly number[], work: (size: numbe
   }
   const mean = (index: 0 | 1) => points.reduce((sum, point) => sum + point[index], 0) / points.length
   const [x, y] = [mean(0), mean(1)]
-  const slope = points.reduce((sum, point) => sum + (point[0] - x) * (point[1] - y), 0) / points.reduce((sum, point) => sum + (point[0] - x) ** 2, 0)
+  const slope =
+    points.reduce((sum, point) => sum + (point[0] - x) * (point[1] - y), 0) / points.reduce((sum, point) => sum + (point[0] - x) ** 2, 0)
   return `${name}: exponent ${slope.toFixed(2)} (${points.map(([size, time]) => `${Math.round(Math.exp(size))}: ${Math.exp(time).toFixed(3)} ms`).join(', ')})`
 }
 
@@ -81,7 +95,9 @@ function print(text: string): void {
 }
 
 function printResult({ name, medianMs, p99Ms, goalMs, oracleMs }: Result): void {
-  print(`${name}\n  median ${medianMs.toFixed(3)} ms, p99 ${p99Ms.toFixed(3)} ms; goal ${goalMs} ms ${medianMs <= goalMs ? 'met' : 'MISSED'}; the oracle takes ${Math.round(oracleMs)} ms, ${Math.round(oracleMs / medianMs)} times as long`)
+  print(
+    `${name}\n  median ${medianMs.toFixed(3)} ms, p99 ${p99Ms.toFixed(3)} ms; goal ${goalMs} ms ${medianMs <= goalMs ? 'met' : 'MISSED'}; the oracle takes ${Math.round(oracleMs)} ms, ${Math.round(oracleMs / medianMs)} times as long`,
+  )
 }
 
 if (process.argv.includes('--http')) {
@@ -108,7 +124,11 @@ const throughWorker = async (): Promise<{ starts: Float64Array }> => {
   return (await once(worker, 'message'))[0]
 }
 const expected = Float64Array.from(answerQuery(query).openings, opening => instantToSeconds(opening.start))
-if (!isDeepStrictEqual((await throughWorker()).starts, expected) || !isDeepStrictEqual(consequencesOf(definition, workerContext, span).starts, expected)) throw new Error('The worker’s answer is another')
+if (
+  !isDeepStrictEqual((await throughWorker()).starts, expected)
+  || !isDeepStrictEqual(consequencesOf(definition, workerContext, span).starts, expected)
+)
+  throw new Error('The worker’s answer is another')
 results.push({ name: keystroke.name, ...await measure(throughWorker), goalMs: keystroke.goalMs, oracleMs })
 printResult(results.at(-1) as Result)
 await worker.terminate()
@@ -117,12 +137,21 @@ if (json) {
   process.stdout.write(`${JSON.stringify({ results })}\n`)
 } else {
   print(await growth('Growth over days, 30 to 365', [30, 60, 120, 240, 365], days => ({ days, step: 15, busy: 500, chairs: [5] })))
-  print(await growth('Growth over busy blocks, 100 to 10,000', [100, 300, 1000, 3000, 10_000], busy => ({ days: 60, step: 15, busy, chairs: [5] })))
+  print(
+    await growth('Growth over busy blocks, 100 to 10,000', [100, 300, 1000, 3000, 10_000], busy => ({
+      days: 60,
+      step: 15,
+      busy,
+      chairs: [5],
+    })),
+  )
 
   if (existsSync('/usr/bin/chromium')) {
     const { measureScreen } = await import('./bench/screen')
     const { medianMs, p95Ms, longestTaskMs } = await measureScreen(query)
-    print(`A keystroke on the bench until its timetable is painted, ten hosts of 500 busy blocks, in Chromium\n  median ${medianMs.toFixed(1)} ms, p95 ${p95Ms.toFixed(1)} ms; goal 100 ms ${p95Ms <= 100 ? 'met' : 'MISSED'}; typing was held up for ${Math.round(longestTaskMs)} ms at most`)
+    print(
+      `A keystroke on the bench until its timetable is painted, ten hosts of 500 busy blocks, in Chromium\n  median ${medianMs.toFixed(1)} ms, p95 ${p95Ms.toFixed(1)} ms; goal 100 ms ${p95Ms <= 100 ? 'met' : 'MISSED'}; typing was held up for ${Math.round(longestTaskMs)} ms at most`,
+    )
   } else {
     print('Chromium is not installed: keystrokes until the timetable is painted were not measured')
   }

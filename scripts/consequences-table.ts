@@ -4,8 +4,24 @@ import { type Change, type ChangeKind, changeTable, effectsOf, type Situation } 
 /** The table of changes and their consequences as Markdown, for the documentation. */
 
 const examples: { [Kind in ChangeKind]: Extract<Change, { kind: Kind }> } = {
-  booked: { kind: 'booked', by: { kind: 'client', name: 'Ana' }, at: 0, client: 'Ana', eventType: 'Talk', start: 0, assigned: [{ host: 'Bo', chair: 'Host', code: 'onlyOne', able: ['Bo'] }] },
-  requested: { kind: 'requested', by: { kind: 'client', name: 'Ana' }, at: 0, client: 'Ana', eventType: 'Talk', start: 0, assigned: [{ host: 'Bo', chair: 'Host', code: 'onlyOne', able: ['Bo'] }] },
+  booked: {
+    kind: 'booked',
+    by: { kind: 'client', name: 'Ana' },
+    at: 0,
+    client: 'Ana',
+    eventType: 'Talk',
+    start: 0,
+    assigned: [{ host: 'Bo', chair: 'Host', code: 'onlyOne', able: ['Bo'] }],
+  },
+  requested: {
+    kind: 'requested',
+    by: { kind: 'client', name: 'Ana' },
+    at: 0,
+    client: 'Ana',
+    eventType: 'Talk',
+    start: 0,
+    assigned: [{ host: 'Bo', chair: 'Host', code: 'onlyOne', able: ['Bo'] }],
+  },
   approved: { kind: 'approved', by: { kind: 'member', name: 'Bo' }, at: 0 },
   declined: { kind: 'declined', by: { kind: 'member', name: 'Bo' }, at: 0, reason: null },
   cancelled: { kind: 'cancelled', by: { kind: 'client', name: 'Ana' }, at: 0, reason: null },
@@ -15,7 +31,11 @@ const examples: { [Kind in ChangeKind]: Extract<Change, { kind: Kind }> } = {
 /** In which everything follows that can follow. */
 const everything: Situation = { byVideo: true, roomState: 'none', isLast: true, hostsHaveEntry: true, isOver: false, roomWait: 20 }
 
-const whenWords = { now: 'at once', withRoom: 'when the room is ready, at the latest after the wait', whereLinkIsMissing: 'at once, to those whose confirmation had no link' } as const
+const whenWords = {
+  now: 'at once',
+  withRoom: 'when the room is ready, at the latest after the wait',
+  whereLinkIsMissing: 'at once, to those whose confirmation had no link',
+} as const
 const roomWords = { make: 'made, where the place is by video', withdrawWithLast: 'withdrawn with the last booking' } as const
 
 export function consequencesTable(): string {
@@ -26,7 +46,9 @@ export function consequencesTable(): string {
       `\`${kind}\``,
       subject === 'session' ? 'the session' : `${from.map(state => state ?? 'new').join(', ')} → ${to}`,
       trail.join(', '),
-      messages.map(({ occasion, to: people, when }) => `${occasionName(occasion)} (\`${occasion}\`) to ${people.join(', ')}, ${whenWords[when]}`).join('; ') || 'none',
+      messages
+        .map(({ occasion, to: people, when }) => `${occasionName(occasion)} (\`${occasion}\`) to ${people.join(', ')}, ${whenWords[when]}`)
+        .join('; ') || 'none',
       revises.map(whose => (whose === 'client' ? 'clients’ (one per booking)' : 'hosts’ (one per session)')).join(', ') || 'none',
       room === null ? 'as it is' : roomWords[room],
     ]

@@ -17,7 +17,11 @@ interface Running {
 
 const running: Running | null = existsSync(MARK) ? JSON.parse(readFileSync(MARK, 'utf8')) : null
 if (running && commandOf(running.pid).includes('scripts/demo.ts')) {
-  log(running.pages ? `Temporia already runs here (process ${running.pid}):` : `Temporia is already being started here by process ${running.pid}; its terminal says when it serves`)
+  log(
+    running.pages
+      ? `Temporia already runs here (process ${running.pid}):`
+      : `Temporia is already being started here by process ${running.pid}; its terminal says when it serves`,
+  )
   process.stdout.write(running.pages ?? '')
   process.exit(0)
 }

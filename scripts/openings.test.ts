@@ -7,7 +7,11 @@ const examples = join(import.meta.dirname, '../core/openings/examples')
 const sound = join(examples, 'r8-join-off-grid.json')
 
 function openings(source: string | undefined, input = '') {
-  const { status, stdout, stderr } = spawnSync(process.execPath, ['--import', 'tsx', join(import.meta.dirname, 'openings.ts'), ...(source ? [source] : [])], { input, encoding: 'utf8' })
+  const { status, stdout, stderr } = spawnSync(
+    process.execPath,
+    ['--import', 'tsx', join(import.meta.dirname, 'openings.ts'), ...(source ? [source] : [])],
+    { input, encoding: 'utf8' },
+  )
   return { status, stdout, stderr: stderr.trim() }
 }
 
@@ -21,7 +25,12 @@ describe('the command', () => {
   })
 
   it.each([
-    ['that does not fit, with its place', join(examples, 'window-backward.invalid.json'), '', /^\$\.hosts\[0\]\.plans\[0\]\.weekly\[0\]\.to: \S/],
+    [
+      'that does not fit, with its place',
+      join(examples, 'window-backward.invalid.json'),
+      '',
+      /^\$\.hosts\[0\]\.plans\[0\]\.weekly\[0\]\.to: \S/,
+    ],
     ['that is not JSON', '-', '{"version": 1', /^\$: \S/],
     ['that is not there', join(examples, 'nowhere.json'), '', /nowhere\.json/],
     ['that was not named', undefined, '', /^Usage: /],

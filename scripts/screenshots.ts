@@ -76,11 +76,15 @@ try {
   await desk.waitForSelector('.preview')
   await take(desk, 'questions')
   await desk.goto(`${app}/desk/hours/${rows[0]?.hours}`)
-  const [from, to] = await Promise.all([10, 23].map(async date => (await desk.waitForSelector(`.month:nth-child(2) button:nth-of-type(${date})`))?.evaluate((element) => {
-    element.closest('.plan-editor')?.scrollIntoView()
-    const { x, y } = element.getBoundingClientRect()
-    return { x: x + 8, y: y + 8 }
-  })))
+  const [from, to] = await Promise.all(
+    [10, 23].map(async date =>
+      (await desk.waitForSelector(`.month:nth-child(2) button:nth-of-type(${date})`))?.evaluate((element) => {
+        element.closest('.plan-editor')?.scrollIntoView()
+        const { x, y } = element.getBoundingClientRect()
+        return { x: x + 8, y: y + 8 }
+      }),
+    ),
+  )
   await desk.mouse.move(from?.x ?? 0, from?.y ?? 0)
   await desk.mouse.down()
   await desk.mouse.move(to?.x ?? 0, to?.y ?? 0, { steps: 5 })
@@ -102,7 +106,12 @@ try {
 
   const newcomer = await newPage('Europe/Lisbon', 1280, 800)
   await newcomer.goto(`${app}/desk/sign-up`)
-  const given = { workspace: 'Mossbank Letters', name: 'Ines Cardoso', email: 'ines.cardoso@mossbank.example', password: 'marble under the snow' }
+  const given = {
+    workspace: 'Mossbank Letters',
+    name: 'Ines Cardoso',
+    email: 'ines.cardoso@mossbank.example',
+    password: 'marble under the snow',
+  }
   for (const [field, text] of Object.entries(given)) await (await newcomer.waitForSelector(`#${field}`))?.type(text)
   await newcomer.click('[type=submit]')
   await newcomer.waitForSelector('.days')

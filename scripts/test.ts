@@ -24,10 +24,21 @@ interface Totals {
 const results = (project: string) => `${FOLDER}/${project}.json`
 
 function vitest(project: string, output: 'shown' | 'collected') {
-  const child = spawn('node_modules/.bin/vitest', ['run', '--project', project, '--passWithNoTests', `--outputFile.json=${results(project)}`, ...process.argv.slice(2).filter(item => item !== '--long')], {
-    stdio: output === 'shown' ? 'inherit' : ['ignore', 'pipe', 'pipe'],
-    env: { ...process.env, TEMPORIA_FULL: '1', ...(long ? { TEMPORIA_LONG: '1' } : {}) },
-  })
+  const child = spawn(
+    'node_modules/.bin/vitest',
+    [
+      'run',
+      '--project',
+      project,
+      '--passWithNoTests',
+      `--outputFile.json=${results(project)}`,
+      ...process.argv.slice(2).filter(item => item !== '--long'),
+    ],
+    {
+      stdio: output === 'shown' ? 'inherit' : ['ignore', 'pipe', 'pipe'],
+      env: { ...process.env, TEMPORIA_FULL: '1', ...(long ? { TEMPORIA_LONG: '1' } : {}) },
+    },
+  )
   let words = ''
   for (const stream of [child.stdout, child.stderr]) stream?.on('data', (chunk: Buffer) => (words += chunk.toString()))
   for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => child.kill(signal))
@@ -51,16 +62,32 @@ interface FileResult {
 function failuresOf(project: string): string[] {
   const file = results(project)
   const { testResults = [] }: { testResults?: FileResult[] } = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : {}
-  return testResults.flatMap(({ name, message, assertionResults }) => [
-    ...assertionResults.filter(test => test.status === 'failed').map(test => `${test.fullName}: ${test.failureMessages[0]?.split('\n')[0] ?? ''}`),
-    ...(message ? [`${name}: ${message.split('\n')[0]}`] : []),
-  ]).map(line => line.slice(0, 500))
+  return testResults
+    .flatMap(({ name, message, assertionResults }) => [
+      ...assertionResults
+        .filter(test => test.status === 'failed')
+        .map(test => `${test.fullName}: ${test.failureMessages[0]?.split('\n')[0] ?? ''}`),
+      ...(message ? [`${name}: ${message.split('\n')[0]}`] : []),
+    ])
+    .map(line => line.slice(0, 500))
 }
 
 try {
   await step('Preparing types', () => run('node_modules/.bin/nuxt', ['prepare']))
   const inspect = async () => {
-    await step('Boundaries', () => run('node_modules/.bin/depcruise', ['--config', '.dependency-cruiser.cjs', 'core', 'server', 'app', 'stand-ins', 'demo', 'scripts', 'tests']))
+    await step('Boundaries', () =>
+      run('node_modules/.bin/depcruise', [
+        '--config',
+        '.dependency-cruiser.cjs',
+        'core',
+        'server',
+        'app',
+        'stand-ins',
+        'demo',
+        'scripts',
+        'tests',
+      ]),
+    )
     await step('Types', async () => {
       await run('node_modules/.bin/vue-tsc', ['-b', '--noEmit'])
       await run('node_modules/.bin/tsc', ['-p', 'tsconfig.tools.json'])
@@ -81,6 +108,8 @@ for (const { project, ended, words } of beside) {
 }
 for (const failure of ['unit', 'screens', 'system'].flatMap(failuresOf)) process.stdout.write(`FAILED ${failure}\n`)
 log(`All of it took ${Math.round((Date.now() - startedAt) / 1000)} s`)
-const totals = ['unit', 'screens', 'system'].map(totalsOf).reduce((a, b) => ({ passed: a.passed + b.passed, failed: a.failed + b.failed, skipped: a.skipped + b.skipped }))
+const totals = ['unit', 'screens', 'system']
+  .map(totalsOf)
+  .reduce((a, b) => ({ passed: a.passed + b.passed, failed: a.failed + b.failed, skipped: a.skipped + b.skipped }))
 process.stdout.write(`Tests: ${totals.passed} passed, ${totals.failed} failed, ${totals.skipped} skipped\n`)
 process.exit(passed.every(Boolean) ? 0 : 1)

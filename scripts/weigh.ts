@@ -45,7 +45,8 @@ try {
     await page.browserContext().close()
   }
   const median = [...times].sort((a, b) => a - b)[2] ?? 0
-  const line = (what: string, value: number, goal: number, unit: string) => process.stdout.write(`${what}: ${value.toFixed(2)} ${unit} (goal ${goal} ${unit})\n`)
+  const line = (what: string, value: number, goal: number, unit: string) =>
+    process.stdout.write(`${what}: ${value.toFixed(2)} ${unit} (goal ${goal} ${unit})\n`)
   line('Script before the form', sizes.script / 1000, GOALS.scriptKb, 'kB')
   line('Style before the form', sizes.style / 1000, GOALS.styleKb, 'kB')
   line('First openings shown on slow 4G and a fourth of the CPU, median of 5', median, GOALS.seconds, 's')

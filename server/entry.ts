@@ -21,7 +21,9 @@ server.on('error', (error) => {
   console.error(`Cannot listen on ${settings.host}:${settings.port}`, error)
   process.exit(1)
 })
-server.listen({ port: settings.port, host: settings.host }, () => process.stdout.write(`Listening on http://${settings.host}:${settings.port}\n`))
+server.listen({ port: settings.port, host: settings.host }, () =>
+  process.stdout.write(`Listening on http://${settings.host}:${settings.port}\n`),
+)
 trapUnhandledNodeErrors()
 setupGracefulShutdown(server, nitroApp)
 

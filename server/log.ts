@@ -32,7 +32,9 @@ const MOST_FRAMES = 8
 /** Lets libraries write through a console only what is safe to keep. */
 export function writeSafely(target: Pick<Console, 'log' | 'info' | 'warn' | 'error' | 'debug'>): void {
   const write = (...parts: unknown[]) => {
-    process.stderr.write(`${parts.map(part => (part instanceof Error ? describeFault(part) : redact(typeof part === 'string' ? part : typeof part))).join(' ')}\n`)
+    process.stderr.write(
+      `${parts.map(part => (part instanceof Error ? describeFault(part) : redact(typeof part === 'string' ? part : typeof part))).join(' ')}\n`,
+    )
   }
   for (const level of ['log', 'info', 'warn', 'error', 'debug'] as const) target[level] = write
 }

@@ -24,7 +24,11 @@ export function parseNetworks(text: string, refuse: (fault: string) => void): Ne
  * The address a request came from: that of the connection, or, as long as that is a proxy of ours, the one the proxy
  * names. What others write into X-Forwarded-For is not read.
  */
-export function clientAddress(connection: string | undefined, forwardedFor: string | undefined, proxies: readonly Network[]): string | null {
+export function clientAddress(
+  connection: string | undefined,
+  forwardedFor: string | undefined,
+  proxies: readonly Network[],
+): string | null {
   const hops = [...(forwardedFor ?? '').split(',').map(withoutPort).filter(Boolean), connection ?? '']
   for (const hop of hops.reverse()) {
     if (!ipaddr.isValid(hop)) return null

@@ -11,7 +11,12 @@ const whole = {
 
 describe('settings from the environment', () => {
   it('are read with their defaults', () => {
-    expect(readSettings(whole)).toMatchObject({ baseUrl: 'https://book.example', roomWaitSeconds: 20, videoTimeoutSeconds: 10, bookingsPerMinute: 20 })
+    expect(readSettings(whole)).toMatchObject({
+      baseUrl: 'https://book.example',
+      roomWaitSeconds: 20,
+      videoTimeoutSeconds: 10,
+      bookingsPerMinute: 20,
+    })
     expect(readSettings({ ...whole, LANTERN_URL: 'https://rooms.example/', LANTERN_CLIENT_SECRET: 's' }).videoEnvironment)
       .toEqual({ LANTERN_URL: 'https://rooms.example/', LANTERN_CLIENT_ID: 'temporia', LANTERN_CLIENT_SECRET: 's' })
   })
@@ -22,8 +27,13 @@ describe('settings from the environment', () => {
   })
 
   it.each([
-    ['DATABASE_URL', 'mysql://x', 'postgres'], ['TEMPORIA_SECRET', 'short', '32 characters'], ['BASE_URL', 'book', 'address'],
-    ['SMTP_URL', 'http://mail', 'smtp'], ['MAIL_FROM', 'nobody', 'mail address'], ['ROOM_WAIT_SECONDS', '-1', 'ROOM_WAIT_SECONDS'], ['BOOKINGS_PER_MINUTE', 'many', 'BOOKINGS_PER_MINUTE'],
+    ['DATABASE_URL', 'mysql://x', 'postgres'],
+    ['TEMPORIA_SECRET', 'short', '32 characters'],
+    ['BASE_URL', 'book', 'address'],
+    ['SMTP_URL', 'http://mail', 'smtp'],
+    ['MAIL_FROM', 'nobody', 'mail address'],
+    ['ROOM_WAIT_SECONDS', '-1', 'ROOM_WAIT_SECONDS'],
+    ['BOOKINGS_PER_MINUTE', 'many', 'BOOKINGS_PER_MINUTE'],
   ])('refuse %s=%s in words', (name, value, words) => {
     expect(() => readSettings({ ...whole, [name]: value })).toThrow(new RegExp(`${name}.*${words}|${words}`))
   })

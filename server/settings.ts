@@ -11,7 +11,9 @@ const settingsSchema = z.object({
   DATABASE_URL: z.string().startsWith('postgres', 'must be a postgres:// address'),
   /** Seals cookies and stored secrets; all keys are derived from it. */
   TEMPORIA_SECRET: z.string().min(32, 'must be at least 32 characters; make one with: openssl rand -hex 32'),
-  BASE_URL: z.url('must be the address under which people reach the application, such as https://book.example').transform(url => url.replace(/\/$/, '')),
+  BASE_URL: z
+    .url('must be the address under which people reach the application, such as https://book.example')
+    .transform(url => url.replace(/\/$/, '')),
   SMTP_URL: z.string().startsWith('smtp', 'must be an smtp:// or smtps:// address'),
   MAIL_FROM: z.email('must be the mail address messages come from'),
   ...videoEnvironment,
@@ -30,7 +32,10 @@ const settingsSchema = z.object({
   /** Mails an hour to an address that has opened none. */
   UNOPENED_MAILS_PER_HOUR: count(6),
   /** Addresses or networks of proxies whose X-Forwarded-For is believed, separated by commas. */
-  TRUSTED_PROXIES: z.string().default('').transform((text, context) => parseNetworks(text, fault => context.addIssue({ code: 'custom', message: fault }))),
+  TRUSTED_PROXIES: z
+    .string()
+    .default('')
+    .transform((text, context) => parseNetworks(text, fault => context.addIssue({ code: 'custom', message: fault }))),
   /** Connections that may be open at once, in all and from one source. */
   MAX_CONNECTIONS: count(2000),
   MAX_CONNECTIONS_PER_SOURCE: count(256),
@@ -68,15 +73,30 @@ type Environment = Readonly<Record<string, string | undefined>>
 function parseEnvironment(environment: Environment): z.output<typeof settingsSchema> {
   const result = settingsSchema.safeParse(environment)
   if (result.success) return result.data
-  const lines = result.error.issues.map(issue => `  ${issue.path.join('.')} ${environment[String(issue.path[0])] === undefined ? 'is missing' : issue.message}`)
+  const lines = result.error.issues.map(
+    issue => `  ${issue.path.join('.')} ${environment[String(issue.path[0])] === undefined ? 'is missing' : issue.message}`,
+  )
   throw new Error(`Invalid environment settings:\n${lines.join('\n')}`)
 }
 
 /** Where and how the process listens. Settings at fault are named by `readSettings`; until then the defaults hold. */
 export function listenSettings(environment: Environment) {
-  const schema = settingsSchema.pick({ HOST: true, PORT: true, MAX_CONNECTIONS: true, MAX_CONNECTIONS_PER_SOURCE: true, TRUSTED_PROXIES: true })
-  const { HOST, PORT, MAX_CONNECTIONS, MAX_CONNECTIONS_PER_SOURCE, TRUSTED_PROXIES } = schema.safeParse(environment).data ?? schema.parse({})
-  return { host: HOST, port: PORT, connections: MAX_CONNECTIONS, connectionsPerSource: MAX_CONNECTIONS_PER_SOURCE, trustedProxies: TRUSTED_PROXIES }
+  const schema = settingsSchema.pick({
+    HOST: true,
+    PORT: true,
+    MAX_CONNECTIONS: true,
+    MAX_CONNECTIONS_PER_SOURCE: true,
+    TRUSTED_PROXIES: true,
+  })
+  const { HOST, PORT, MAX_CONNECTIONS, MAX_CONNECTIONS_PER_SOURCE, TRUSTED_PROXIES } =
+    schema.safeParse(environment).data ?? schema.parse({})
+  return {
+    host: HOST,
+    port: PORT,
+    connections: MAX_CONNECTIONS,
+    connectionsPerSource: MAX_CONNECTIONS_PER_SOURCE,
+    trustedProxies: TRUSTED_PROXIES,
+  }
 }
 
 export function readSettings(environment: Environment): ServerSettings {

@@ -10,16 +10,21 @@ import { listen } from './shared/serve'
 
 /** The simulated outside services: one process, each service on ports of its own. */
 
-const settings = z.object({
-  STAND_INS_FOLDER: z.string().min(1),
-  LANTERN_PORT: z.coerce.number().int(),
-  LANTERN_CLIENT_ID: z.string(),
-  LANTERN_CLIENT_SECRET: z.string().min(1),
-  /** Accounts that exist from the start: [{ "name", "email" }]. */
-  LANTERN_ACCOUNTS: z.string().default('[]').transform(text => z.array(z.object({ name: z.string(), email: z.string() })).parse(JSON.parse(text))),
-  PIGEONHOLE_PORT: z.coerce.number().int(),
-  SMTP_PORT: z.coerce.number().int(),
-}).parse(process.env)
+const settings = z
+  .object({
+    STAND_INS_FOLDER: z.string().min(1),
+    LANTERN_PORT: z.coerce.number().int(),
+    LANTERN_CLIENT_ID: z.string(),
+    LANTERN_CLIENT_SECRET: z.string().min(1),
+    /** Accounts that exist from the start: [{ "name", "email" }]. */
+    LANTERN_ACCOUNTS: z
+      .string()
+      .default('[]')
+      .transform(text => z.array(z.object({ name: z.string(), email: z.string() })).parse(JSON.parse(text))),
+    PIGEONHOLE_PORT: z.coerce.number().int(),
+    SMTP_PORT: z.coerce.number().int(),
+  })
+  .parse(process.env)
 
 const registered = { clientId: settings.LANTERN_CLIENT_ID, clientSecret: settings.LANTERN_CLIENT_SECRET }
 const lantern = new LanternStore(settings.STAND_INS_FOLDER, settings.LANTERN_ACCOUNTS.map(account => ({ id: account.email, ...account })))

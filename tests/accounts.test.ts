@@ -23,8 +23,13 @@ afterAll(() => closeContext(context))
 const me = (cookie: string) => call(`${app}/api/desk/me`, { headers: { cookie } })
 const soon = { timeout: 15_000 }
 
-async function send(path: string, body: unknown, cookie = ''): Promise<{ status: number, body: any, cookie: string }> { // eslint-disable-line @typescript-eslint/no-explicit-any -- answers are compared, not used
-  const response = await fetch(`${app}/api/desk/${path}`, { method: 'POST', headers: { 'content-type': 'application/json', ...(cookie ? { cookie } : {}) }, body: JSON.stringify(body) })
+// eslint-disable-next-line @typescript-eslint/no-explicit-any -- answers are compared, not used
+async function send(path: string, body: unknown, cookie = ''): Promise<{ status: number, body: any, cookie: string }> {
+  const response = await fetch(`${app}/api/desk/${path}`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json', ...(cookie ? { cookie } : {}) },
+    body: JSON.stringify(body),
+  })
   return { status: response.status, body: await response.json(), cookie: sessionCookie(response) }
 }
 
@@ -41,11 +46,17 @@ describe('a session', () => {
     const before = await signIn(app, workspace.owner)
     const after = await send('sign-in', workspace.owner, before.cookie)
     expect(after.cookie).not.toBe(before.cookie)
-    expect([(await me(before.cookie)).status, (await me(after.cookie)).status, (await me(elsewhere.cookie)).status]).toEqual([401, 200, 200])
+    expect([(await me(before.cookie)).status, (await me(after.cookie)).status, (await me(elsewhere.cookie)).status]).toEqual([
+      401, 200, 200,
+    ])
   })
 
   it('is a row with its device, and ends with all others of its member', async () => {
-    const response = await fetch(`${app}/api/desk/sign-in`, { method: 'POST', headers: { 'content-type': 'application/json', 'user-agent': 'Mozilla/5.0 (X11; Linux x86_64) Gecko/20100101 Firefox/140.0' }, body: JSON.stringify(workspace.owner) })
+    const response = await fetch(`${app}/api/desk/sign-in`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json', 'user-agent': 'Mozilla/5.0 (X11; Linux x86_64) Gecko/20100101 Firefox/140.0' },
+      body: JSON.stringify(workspace.owner),
+    })
     const cookie = sessionCookie(response)
     const rows = await context.db.select().from(memberSessions).where(eq(memberSessions.workspaceId, workspace.id))
     expect(rows.map(row => row.device)).toContain('Firefox on Linux')
@@ -55,13 +66,20 @@ describe('a session', () => {
   })
 
   it('is held by no cookie that was made up or sealed elsewhere', async () => {
-    for (const cookie of ['temporia=x', `temporia=${Buffer.from('{}').toString('base64')}`, `temporia=${randomUUID()}`]) expect((await me(cookie)).status).toBe(401)
+    for (const cookie of ['temporia=x', `temporia=${Buffer.from('{}').toString('base64')}`, `temporia=${randomUUID()}`])
+      expect((await me(cookie)).status).toBe(401)
     for (const method of ['GET', 'DELETE']) expect((await fetch(`${app}/api/_auth/session`, { method })).status).toBe(404)
   })
 })
 
 describe('signing up', () => {
-  const person = (email: string = `${randomUUID()}@place.example`) => ({ workspace: 'Quire and Fold', name: 'Ines Cardoso', email, password: 'marble under the snow', timeZone: 'Europe/Lisbon' })
+  const person = (email: string = `${randomUUID()}@place.example`) => ({
+    workspace: 'Quire and Fold',
+    name: 'Ines Cardoso',
+    email,
+    password: 'marble under the snow',
+    timeZone: 'Europe/Lisbon',
+  })
   const tokenFor = async (email: string) => new URL(await confirmationLink(email)).searchParams.get('token') ?? ''
   const answers = { days: ['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'], from: '00:00', to: '24:00', timeZone: 'Europe/Lisbon' }
 
@@ -71,7 +89,15 @@ describe('signing up', () => {
     expect(member).toMatchObject({ confirmed: false })
     const { body: created } = await send('begin', answers, cookie)
     const path = new URL(created.page).pathname
-    const seen = async (headers: Record<string, string>) => Promise.all([`/api/public/${path.split('/')[1]}`, `/api/public${path}`, `/api/public${path}/openings?from=2027-01-04&to=2027-01-05&timeZone=UTC`, path].map(async where => (await fetch(app + where, { headers })).status))
+    const seen = async (headers: Record<string, string>) =>
+      Promise.all(
+        [
+          `/api/public/${path.split('/')[1]}`,
+          `/api/public${path}`,
+          `/api/public${path}/openings?from=2027-01-04&to=2027-01-05&timeZone=UTC`,
+          path,
+        ].map(async where => (await fetch(app + where, { headers })).status),
+      )
     expect(await seen({})).toEqual([404, 404, 404, 404])
     expect(await seen(await signIn(app, workspace.owner))).toEqual([404, 404, 404, 404])
     expect(await seen({ cookie })).toEqual([200, 200, 200, 200])
@@ -79,7 +105,14 @@ describe('signing up', () => {
 
     expect((await send('confirm', { token: await tokenFor(who.email) }, cookie)).body).toMatchObject({ confirmed: true })
     expect(await seen({})).toEqual([200, 200, 200, 200])
-    expect((await book(app, path.slice(1), { ...request((await startsOf(app, path.slice(1)))[0] ?? ''), client: { name: 'A', email: 'a@b.example', phone: '+351 912 345 678' } })).status).toBe(201)
+    expect(
+      (
+        await book(app, path.slice(1), {
+          ...request((await startsOf(app, path.slice(1)))[0] ?? ''),
+          client: { name: 'A', email: 'a@b.example', phone: '+351 912 345 678' },
+        })
+      ).status,
+    ).toBe(201)
   })
 
   it('tells whether an address is known to that address only', async () => {
@@ -124,14 +157,26 @@ describe('signing up', () => {
   })
 
   it.each([
-    ['password12', 'easy to guess'], ['qwertyuiop1', 'easy to guess'], ['quire-and-fold', 'your business'], ['ines.c@rdoso', 'your address'],
+    ['password12', 'easy to guess'],
+    ['qwertyuiop1', 'easy to guess'],
+    ['quire-and-fold', 'your business'],
+    ['ines.c@rdoso', 'your address'],
   ])('refuses the password %s with a word on why', async (password, why) => {
-    expect(await send('sign-up', { ...person('ines.c@rdoso.example'), password })).toMatchObject({ status: 422, body: { errors: [{ path: 'password', message: expect.stringContaining(why) }] } })
+    expect(await send('sign-up', { ...person('ines.c@rdoso.example'), password })).toMatchObject({
+      status: 422,
+      body: { errors: [{ path: 'password', message: expect.stringContaining(why) }] },
+    })
   })
 
   it('cannot carry links to strangers in its names', async () => {
-    expect(await send('sign-up', { ...person(), name: 'Win at https://evil.example' })).toMatchObject({ status: 400, body: { errors: [{ path: 'name' }] } })
-    expect(await send('sign-up', { ...person(), workspace: 'https://evil.example' })).toMatchObject({ status: 400, body: { errors: [{ path: 'workspace' }] } })
+    expect(await send('sign-up', { ...person(), name: 'Win at https://evil.example' })).toMatchObject({
+      status: 400,
+      body: { errors: [{ path: 'name' }] },
+    })
+    expect(await send('sign-up', { ...person(), workspace: 'https://evil.example' })).toMatchObject({
+      status: 400,
+      body: { errors: [{ path: 'workspace' }] },
+    })
   })
 
   it('that nobody confirms is deleted after a week, and its address is free again', async () => {
@@ -155,7 +200,13 @@ describe('signing up', () => {
 
 describe('the beginning', () => {
   it('asked for three times at once makes one event type, and raises the version of the hours once', async () => {
-    const { cookie } = await send('sign-up', { workspace: 'Three At Once', name: 'Ines', email: `${randomUUID()}@place.example`, password: 'marble under the snow', timeZone: 'UTC' })
+    const { cookie } = await send('sign-up', {
+      workspace: 'Three At Once',
+      name: 'Ines',
+      email: `${randomUUID()}@place.example`,
+      password: 'marble under the snow',
+      timeZone: 'UTC',
+    })
     const hours = { days: ['MO'], from: '09:00', to: '12:00', timeZone: 'UTC' }
     const all = await Promise.all([0, 1, 2].map(() => send('begin', hours, cookie)))
     expect(all.map(item => item.status).sort()).toEqual([200, 409, 409])
@@ -169,7 +220,13 @@ describe('the beginning', () => {
 
 it('the confirmation is mailed again on request', async () => {
   const email = `${randomUUID()}@place.example`
-  const { cookie } = await send('sign-up', { workspace: 'Once More', name: 'Ines', email, password: 'marble under the snow', timeZone: 'UTC' })
+  const { cookie } = await send('sign-up', {
+    workspace: 'Once More',
+    name: 'Ines',
+    email,
+    password: 'marble under the snow',
+    timeZone: 'UTC',
+  })
   expect((await send('confirm/send', {}, cookie)).status).toBe(200)
   await expect.poll(() => inbox(email), soon).toHaveLength(2)
   expect((await post(`${app}/api/desk/confirm/send`, {}, await signIn(app, workspace.owner))).status).toBe(409)

@@ -12,7 +12,17 @@ let owner: Visitor
 
 const place = { key: 'studio', kind: 'address' as const, label: 'studio', detail: 'Pátio do Prelo 7' }
 // Few hours: a large timetable is slow to find one's way in by role and name.
-const arrive = useOwner({ hosts: 2, hours: 'Mo-Su 09:00-11:00', eventTypes: ['Talk', 'Review', 'Visit'].map(name => ({ slug: name.toLowerCase(), settings: { name, places: [place], tags: name === 'Talk' ? [] : ['paper'] } })) }, made => ({ context, workspace, owner } = made))
+const arrive = useOwner(
+  {
+    hosts: 2,
+    hours: 'Mo-Su 09:00-11:00',
+    eventTypes: ['Talk', 'Review', 'Visit'].map(name => ({
+      slug: name.toLowerCase(),
+      settings: { name, places: [place], tags: name === 'Talk' ? [] : ['paper'] },
+    })),
+  },
+  made => ({ context, workspace, owner } = made),
+)
 
 async function openBench(visitor: Visitor, name: string, panel = 'hours'): Promise<void> {
   await visitor.open(`${app}/desk/event-types`)
@@ -43,7 +53,9 @@ describe('the bench', () => {
     await keys.press('Space')
     for (let quarter = 0; quarter < 3; quarter++) await keys.press('ArrowRight')
     await keys.press('Space')
-    await expect.poll(() => fieldValue(owner, 'Hours of the week')).toBe('Tu,Th-Sa 10:00-12:00; We 10:00-12:00,13:00-15:00; Su 10:00-12:00,20:00-21:00')
+    await expect
+      .poll(() => fieldValue(owner, 'Hours of the week'))
+      .toBe('Tu,Th-Sa 10:00-12:00; We 10:00-12:00,13:00-15:00; Su 10:00-12:00,20:00-21:00')
     await owner.isAccessible()
 
     await keys.down('Control')
@@ -142,7 +154,9 @@ describe('the bench', () => {
     await owner.press('button', 'Publish…')
     await owner.press('button', 'Publish')
     await owner.sees('Test coordinator has published first')
-    await owner.sees(/They changed\s+Kept free after: 10 minutes → 20 minutes\s+You changed\s+How soon before: up to the last moment → at least 90 minutes/)
+    await owner.sees(
+      /They changed\s+Kept free after: 10 minutes → 20 minutes\s+You changed\s+How soon before: up to the last moment → at least 90 minutes/,
+    )
     await owner.isAccessible()
     await owner.press('button', 'Put my changes onto theirs')
     await owner.sees('with 20 minutes after kept free')
@@ -185,7 +199,9 @@ describe('the bench', () => {
     await owner.press('link', 'all')
     await expect.poll(names, { message: 'those that were not shown stay in their places' }).toEqual(['Talk', 'Visit', 'Review'])
     await owner.isAccessible()
-    const [from, to] = await Promise.all(['Review', 'Talk'].map(async name => (await owner.find('button', `${name}: drag, or move with the arrow keys`)).boundingBox()))
+    const [from, to] = await Promise.all(
+      ['Review', 'Talk'].map(async name => (await owner.find('button', `${name}: drag, or move with the arrow keys`)).boundingBox()),
+    )
     await owner.page.mouse.move((from?.x ?? 0) + 5, (from?.y ?? 0) + 5)
     await owner.page.mouse.down()
     await owner.page.mouse.move((to?.x ?? 0) + 5, (to?.y ?? 0) + 8, { steps: 5 })

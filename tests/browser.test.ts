@@ -65,7 +65,9 @@ describe('the whole way', () => {
     await client.write('What happened?', 'It <script>fell</script>')
     await client.press('button', 'Book*')
     await client.sees('Write an address such as')
-    expect(await (await client.find('textbox', 'Your name')).evaluate(element => (element as HTMLInputElement).value)).toBe('Ana "Quill" <b>Ñ</b>')
+    expect(await (await client.find('textbox', 'Your name')).evaluate(element => (element as HTMLInputElement).value)).toBe(
+      'Ana "Quill" <b>Ñ</b>',
+    )
     await client.write('E-mail', email)
     await client.press('button', 'Book*')
     await client.sees('It is booked')
@@ -83,7 +85,9 @@ describe('the whole way', () => {
     await client.press('button', 'Enter the waiting room')
     await client.sees('You are in the waiting room')
 
-    const { rows } = await context.db.execute<{ id: string }>(`select s.id from sessions s join bookings b on b.session_id = s.id where b.client_email = '${email}'`)
+    const { rows } = await context.db.execute<{ id: string }>(
+      `select s.id from sessions s join bookings b on b.session_id = s.id where b.client_email = '${email}'`,
+    )
     await owner.open(`${app}/desk/sessions/${rows[0]?.id}`)
     await owner.sees('Ana "Quill" <b>Ñ</b>')
     await owner.sees('made room')
@@ -115,7 +119,9 @@ describe('the whole way', () => {
     await client.page.keyboard.press('Enter')
     await client.find('textbox', 'Your name')
     await client.isAccessible()
-    const { body } = await call(`${app}/api/public/${path}/openings?from=${new Date().toISOString().slice(0, 10)}&to=${new Date(Date.now() + 6e8).toISOString().slice(0, 10)}&timeZone=Europe/Lisbon`)
+    const { body } = await call(
+      `${app}/api/public/${path}/openings?from=${new Date().toISOString().slice(0, 10)}&to=${new Date(Date.now() + 6e8).toISOString().slice(0, 10)}&timeZone=Europe/Lisbon`,
+    )
     const start: string = body.openings.map((opening: { start: string }) => opening.start).find((item: string) => {
       const at = instantToSeconds(item)
       return `${formatDay(at, 'Europe/Lisbon', 'en-GB', at)}, ${formatTime(at, 'Europe/Lisbon', 'en-GB')}` === label
@@ -133,7 +139,9 @@ describe('the whole way', () => {
     await keys.press('Tab')
     await keys.press('Enter')
     await client.sees('Somebody has just taken this time')
-    expect(await (await client.find('textbox', 'What happened?')).evaluate(element => (element as HTMLTextAreaElement).value)).toBe('Second')
+    expect(await (await client.find('textbox', 'What happened?')).evaluate(element => (element as HTMLTextAreaElement).value)).toBe(
+      'Second',
+    )
     await (await client.page.$('.nearest button'))?.focus()
     await keys.press('Enter')
     await (await client.find('button', 'Book*')).focus()

@@ -38,7 +38,10 @@ describe('many at once', () => {
   })
 
   it('50 for different openings that touch each other’s buffers: no host sits in two', async () => {
-    const workspace = await makeWorkspace(context, { hosts: 3, eventTypes: [{ slug: 'talk', settings: { places, startEveryMinutes: 10, bufferBeforeMinutes: 5 } }] })
+    const workspace = await makeWorkspace(context, {
+      hosts: 3,
+      eventTypes: [{ slug: 'talk', settings: { places, startEveryMinutes: 10, bufferBeforeMinutes: 5 } }],
+    })
     const path = `${workspace.slug}/talk`
     const starts = (await startsOf(app, path)).slice(0, 50)
     const answers = await Promise.all(starts.map(start => book(app, path, request(start))))
@@ -65,11 +68,12 @@ describe('many at once', () => {
   })
 
   it('the database itself refuses what would overlap', async () => {
-    await expect(context.db.execute(sql`
+    await expect(
+      context.db.execute(sql`
       insert into session_hosts (workspace_id, session_id, host_id, chair_id, padded, active, reason)
       select a.workspace_id, b.id, a.host_id, a.chair_id, a.padded, true, a.reason
       from session_hosts a join sessions b on b.workspace_id = a.workspace_id and b.id <> a.session_id
-      where a.active and not exists (select 1 from session_hosts c where c.workspace_id = b.workspace_id and c.session_id = b.id and c.host_id = a.host_id) limit 1`))
-      .rejects.toMatchObject({ cause: { code: '23P01', constraint: 'session_hosts_no_overlap' } })
+      where a.active and not exists (select 1 from session_hosts c where c.workspace_id = b.workspace_id and c.session_id = b.id and c.host_id = a.host_id) limit 1`),
+    ).rejects.toMatchObject({ cause: { code: '23P01', constraint: 'session_hosts_no_overlap' } })
   })
 })

@@ -14,8 +14,16 @@ let workspace: TestWorkspace
 
 beforeAll(async () => {
   workspace = await makeWorkspace(own.context, {
-    hosts: 1, video: true,
-    eventTypes: [{ slug: 'talk' }, { slug: 'studio', settings: { places: [place], questions: [{ key: 'why', kind: 'paragraph', label: 'Why?', required: false }] } }, { slug: 'asked', settings: { places: [place, { key: 'call', kind: 'phoneYouCall', label: 'by phone', detail: '+351 21 000 0000' }], approval: true } }],
+    hosts: 1,
+    video: true,
+    eventTypes: [
+      { slug: 'talk' },
+      { slug: 'studio', settings: { places: [place], questions: [{ key: 'why', kind: 'paragraph', label: 'Why?', required: false }] } },
+      {
+        slug: 'asked',
+        settings: { places: [place, { key: 'call', kind: 'phoneYouCall', label: 'by phone', detail: '+351 21 000 0000' }], approval: true },
+      },
+    ],
   })
 })
 afterEach(async () => {
@@ -23,9 +31,13 @@ afterEach(async () => {
   await setFault('pigeonhole', 'none')
 })
 
-const stateOf = async (bookingId: string, audience = 'client') => (await deliveriesOf(own.context, bookingId)).filter(delivery => delivery.audience === audience).map(delivery => `${delivery.occasion} ${delivery.state}`)
+const stateOf = async (bookingId: string, audience = 'client') =>
+  (await deliveriesOf(own.context, bookingId))
+    .filter(delivery => delivery.audience === audience)
+    .map(delivery => `${delivery.occasion} ${delivery.state}`)
 const soon = { timeout: 30_000, interval: 100 }
-const plainText = async (address: string, index: number) => ((await textsOf(address))[index] ?? '').split('Content-Type: text/html')[0] ?? ''
+const plainText = async (address: string, index: number) =>
+  ((await textsOf(address))[index] ?? '').split('Content-Type: text/html')[0] ?? ''
 const sequences = async (address: string) => (await textsOf(address)).map(text => Number(/SEQUENCE:(\d+)/.exec(text)?.[1] ?? -1))
 
 describe('a change', () => {
@@ -35,13 +47,16 @@ describe('a change', () => {
     await post(`${own.url}/api/public/bookings/${tokenOf(booked)}/cancel`, {})
     await expect.poll(() => stateOf(booked.bookingId), soon).toEqual(expect.arrayContaining(['booked overtaken', 'cancelled sent']))
     expect(await subjects(booked.email)).toEqual(['Cancelled'])
-    expect(await trailOf(own.context, workspace, booked.sessionId)).toContainEqual(expect.stringMatching(/^Did not mail the confirmation .*has changed since/))
+    expect(await trailOf(own.context, workspace, booked.sessionId)).toContainEqual(
+      expect.stringMatching(/^Did not mail the confirmation .*has changed since/),
+    )
   })
 
   it('raises SEQUENCE every time, from request to confirmation, link and cancellation', async () => {
     await setFault('lantern', 'failing')
     const booked = await bookNext(own.url, own.context, workspace)
-    const file = async () => Number(/SEQUENCE:(\d+)/.exec((await call(`${own.url}/api/public/bookings/${tokenOf(booked)}/calendar.ics`)).body)?.[1])
+    const file = async () =>
+      Number(/SEQUENCE:(\d+)/.exec((await call(`${own.url}/api/public/bookings/${tokenOf(booked)}/calendar.ics`)).body)?.[1])
     await expect.poll(() => subjects(booked.email), soon).toEqual(['Talk'])
     await setFault('lantern', 'none')
     await expect.poll(() => subjects(booked.email), soon).toEqual(['Talk', 'Your video link'])
@@ -58,8 +73,12 @@ describe('a change', () => {
 describe('a mail whose outcome is unknown', () => {
   it('is sent once more as the same mail when the application was killed while sending', async () => {
     await setFault('pigeonhole', 'slow', undefined, 3)
-    const all = await Promise.all(Array.from({ length: 4 }, (_, index) => bookNext(own.url, own.context, workspace, 'studio', {}, 2 + index * 7)))
-    await expect.poll(async () => (await own.context.db.select().from(deliveries).where(eq(deliveries.state, 'sending'))).length, soon).toBeGreaterThan(2)
+    const all = await Promise.all(
+      Array.from({ length: 4 }, (_, index) => bookNext(own.url, own.context, workspace, 'studio', {}, 2 + index * 7)),
+    )
+    await expect
+      .poll(async () => (await own.context.db.select().from(deliveries).where(eq(deliveries.state, 'sending'))).length, soon)
+      .toBeGreaterThan(2)
     await own.process.stop('SIGKILL')
     await setFault('pigeonhole', 'none')
     await own.start()
@@ -67,7 +86,10 @@ describe('a mail whose outcome is unknown', () => {
       await expect.poll(() => stateOf(bookingId), soon).toEqual(['booked sent'])
       await expect.poll(() => stateOf(bookingId, 'host'), soon).toEqual(['booked sent'])
       expect(new Set((await inbox(email)).map(mail => mail.messageId)).size, 'one mail, be it twice').toBe(1)
-      if ((await inbox(email)).length > 1) expect(await trailOf(own.context, workspace, sessionId)).toContainEqual(expect.stringContaining('is sent once more as the same mail'))
+      if ((await inbox(email)).length > 1)
+        expect(await trailOf(own.context, workspace, sessionId)).toContainEqual(
+          expect.stringContaining('is sent once more as the same mail'),
+        )
     }
   })
 
@@ -81,7 +103,18 @@ describe('a mail whose outcome is unknown', () => {
     const item = (await attentionOf(own.url, workspace)).find(entry => entry.kind === 'message' && entry.unknown)
     const cookie = await signIn(own.url, workspace.owner)
     expect((await post(`${own.url}/api/desk/deliveries/${item?.id}/send`, {}, cookie)).status).toBe(200)
-    await expect.poll(async () => (await own.context.db.select().from(deliveries).where(eq(deliveries.id, item?.id ?? ''))).map(delivery => delivery.state), soon).toEqual(['sent'])
+    await expect
+      .poll(
+        async () =>
+          (
+            await own.context.db
+              .select()
+              .from(deliveries)
+              .where(eq(deliveries.id, item?.id ?? ''))
+          ).map(delivery => delivery.state),
+        soon,
+      )
+      .toEqual(['sent'])
     expect((await post(`${own.url}/api/desk/deliveries/${item?.id}/send`, {}, cookie)).status).toBe(409)
   })
 })
@@ -89,8 +122,12 @@ describe('a mail whose outcome is unknown', () => {
 it('a mail that the server rejects for good is left to a person after three times', async () => {
   await setFault('pigeonhole', 'refusing')
   const { bookingId } = await bookNext(own.url, own.context, workspace, 'studio')
-  await expect.poll(async () => (await deliveriesOf(own.context, bookingId)).map(delivery => `${delivery.state} after ${delivery.attempts}`), soon).toEqual(['failed after 3', 'failed after 3'])
-  expect((await attentionOf(own.url, workspace)).filter(entry => entry.kind === 'message' && !entry.unknown).map(entry => entry.fault)).toContainEqual(expect.stringContaining('550'))
+  await expect
+    .poll(async () => (await deliveriesOf(own.context, bookingId)).map(delivery => `${delivery.state} after ${delivery.attempts}`), soon)
+    .toEqual(['failed after 3', 'failed after 3'])
+  expect(
+    (await attentionOf(own.url, workspace)).filter(entry => entry.kind === 'message' && !entry.unknown).map(entry => entry.fault),
+  ).toContainEqual(expect.stringContaining('550'))
 })
 
 describe('a mail that cannot be composed', () => {
@@ -99,31 +136,53 @@ describe('a mail that cannot be composed', () => {
     const { bookingId, sessionId } = await bookNext(own.url, own.context, workspace, 'studio')
     await own.context.db.execute(sql`update deliveries set state = 'planned', attempts = 0, sent_at = null where booking_id = ${bookingId}`)
     await own.context.db.execute(sql`update event_types set settings = settings - 'name' where id = ${broken?.id}`)
-    await own.context.db.execute(sql`select graphile_worker.add_job('deliver', json_build_object('workspaceId', workspace_id, 'id', id), job_key := 'deliver:' || workspace_id || ':' || id) from deliveries where booking_id = ${bookingId}`)
-    await expect.poll(async () => (await attentionOf(own.url, workspace)).filter(entry => entry.kind === 'message' && entry.sessionId === sessionId).map(entry => entry.fault), soon)
+    await own.context.db.execute(
+      sql`select graphile_worker.add_job('deliver', json_build_object('workspaceId', workspace_id, 'id', id), job_key := 'deliver:' || workspace_id || ':' || id) from deliveries where booking_id = ${bookingId}`,
+    )
+    await expect
+      .poll(
+        async () =>
+          (await attentionOf(own.url, workspace))
+            .filter(entry => entry.kind === 'message' && entry.sessionId === sessionId)
+            .map(entry => entry.fault),
+        soon,
+      )
       .toContainEqual(expect.stringContaining('unexpected error'))
     await own.context.db.update(eventTypes).set({ settings: broken?.settings }).where(eq(eventTypes.id, broken?.id ?? ''))
     const [waiting] = (await attentionOf(own.url, workspace)).filter(entry => entry.kind === 'message' && entry.sessionId === sessionId)
     await post(`${own.url}/api/desk/deliveries/${waiting?.id}/send`, {}, await signIn(own.url, workspace.owner))
-    await expect.poll(async () => (await deliveriesOf(own.context, bookingId)).map(delivery => delivery.state), soon).toEqual(['sent', 'sent'])
+    await expect
+      .poll(async () => (await deliveriesOf(own.context, bookingId)).map(delivery => delivery.state), soon)
+      .toEqual(['sent', 'sent'])
   })
 
   it('for its title gives way to the preset, tells the team, and loses nothing', async () => {
     const title = '{% if client.name == "x" %}fine{% else %}{{ nope }}{% endif %}'
-    await own.context.db.execute(sql`update event_types set settings = settings || ${JSON.stringify({ calendarTitle: title })}::jsonb where slug = 'talk' and workspace_id = ${workspace.id}`)
+    await own.context.db.execute(
+      sql`update event_types set settings = settings || ${JSON.stringify({ calendarTitle: title })}::jsonb where slug = 'talk' and workspace_id = ${workspace.id}`,
+    )
     const booked = await bookNext(own.url, own.context, workspace)
     await expect.poll(() => subjects(booked.email), soon).toEqual(['Talk'])
     expect((await textsOf(booked.email))[0]).toContain('SUMMARY:Nandini Bhowmik: Talk')
     expect((await call(`${own.url}/api/public/bookings/${tokenOf(booked)}/calendar.ics`)).body).toContain('SUMMARY:Nandini Bhowmik: Talk')
     expect((await roomOf(own.context, booked.sessionId))?.state).toBe('ready')
-    expect((await trailOf(own.context, workspace, booked.sessionId)).filter(line => line.startsWith('The calendar title could not be made'))).toHaveLength(1)
-    expect(await attentionOf(own.url, workspace)).toContainEqual(expect.objectContaining({ kind: 'title', fault: expect.stringContaining('nope') }))
+    expect(
+      (await trailOf(own.context, workspace, booked.sessionId)).filter(line => line.startsWith('The calendar title could not be made')),
+    ).toHaveLength(1)
+    expect(await attentionOf(own.url, workspace)).toContainEqual(
+      expect.objectContaining({ kind: 'title', fault: expect.stringContaining('nope') }),
+    )
 
     const cookie = await signIn(own.url, workspace.owner)
     const { body: rows } = await call(`${own.url}/api/desk/event-types`, { headers: cookie })
     const where = `${own.url}/api/desk/event-types/${rows.find((row: { slug: string }) => row.slug === 'talk').id}`
     const { body: bench } = await call(where, { headers: cookie })
-    const publish = (calendarTitle: string) => post(`${where}/publish`, { basedOn: bench.version, definition: { ...bench.definition, settings: { ...bench.definition.settings, calendarTitle } } }, cookie)
+    const publish = (calendarTitle: string) =>
+      post(
+        `${where}/publish`,
+        { basedOn: bench.version, definition: { ...bench.definition, settings: { ...bench.definition.settings, calendarTitle } } },
+        cookie,
+      )
     for (const refused of [title, '{% include ".npmrc" %}', '{% for i in (1..9) %}x{% endfor %}']) {
       expect(await publish(refused)).toMatchObject({ status: 422, body: { errors: [{ path: 'definition.settings.calendarTitle' }] } })
     }
@@ -136,18 +195,38 @@ describe('people and places', () => {
   it('who are one address get one mail, and two guests of one domain are told apart', async () => {
     const [start = ''] = await startsOf(own.url, `${workspace.slug}/studio`)
     const email = 'ana.first@a-rather-long-domain.example'
-    const made = await book(own.url, `${workspace.slug}/studio`, request(start, {
-      client: { name: 'Ana', email }, guests: [{ email: email.toUpperCase() }, { email: 'guest-number-one@a-rather-long-domain.example' }, { email: 'guest-number-two@a-rather-long-domain.example' }, { email: workspace.hosts[0]?.email }],
-    }))
+    const made = await book(
+      own.url,
+      `${workspace.slug}/studio`,
+      request(start, {
+        client: { name: 'Ana', email },
+        guests: [
+          { email: email.toUpperCase() },
+          { email: 'guest-number-one@a-rather-long-domain.example' },
+          { email: 'guest-number-two@a-rather-long-domain.example' },
+          { email: workspace.hosts[0]?.email },
+        ],
+      }),
+    )
     expect(made.status).toBe(201)
     const planned = await deliveriesOf(own.context, made.body.booking.id)
-    expect(planned.map(delivery => delivery.address).sort()).toEqual([email, 'guest-number-one@a-rather-long-domain.example', 'guest-number-two@a-rather-long-domain.example', workspace.hosts[0]?.email].sort())
+    expect(planned.map(delivery => delivery.address).sort()).toEqual(
+      [
+        email,
+        'guest-number-one@a-rather-long-domain.example',
+        'guest-number-two@a-rather-long-domain.example',
+        workspace.hosts[0]?.email,
+      ].sort(),
+    )
     expect(new Set(planned.map(delivery => delivery.messageId)).size).toBe(planned.length)
   })
 
   it('before a request is approved are the place’s label only, and the entry is tentative', async () => {
     for (const [index, where] of ['studio', 'call'].entries()) {
-      const booked = await bookNext(own.url, own.context, workspace, 'asked', { place: where, guests: [{ email: `guest${index}@asked.example` }] })
+      const booked = await bookNext(own.url, own.context, workspace, 'asked', {
+        place: where,
+        guests: [{ email: `guest${index}@asked.example` }],
+      })
       await expect.poll(() => subjects(booked.email), soon).toEqual(['Asked for'])
       await expect.poll(() => inbox(`guest${index}@asked.example`), soon).toHaveLength(1)
       const file = (await call(`${own.url}/api/public/bookings/${tokenOf(booked)}/calendar.ics`)).body
@@ -168,7 +247,9 @@ describe('people and places', () => {
     const plain = await plainText(booked.email, 0)
     expect(plain).toContain('> Link: https://evil.example')
     expect(plain.split(/[\r\n\u2028]+/).filter(line => /^(Link|Passcode|When: never)/.test(line))).toEqual([])
-    const description = /DESCRIPTION:((?:.|\r\n )*)/.exec((await call(`${own.url}/api/public/bookings/${tokenOf(booked)}/calendar.ics`)).body)?.[1]?.replace(/\r\n /g, '')
+    const description = /DESCRIPTION:((?:.|\r\n )*)/
+      .exec((await call(`${own.url}/api/public/bookings/${tokenOf(booked)}/calendar.ics`)).body)?.[1]
+      ?.replace(/\r\n /g, '')
     expect(description?.split('\\n').filter(line => /^(Link|Passcode)/.test(line))).toEqual([])
     await post(`${own.url}/api/public/bookings/${tokenOf(booked)}/cancel`, { reason: 'ill\n\nLink: https://evil.example' })
     await expect.poll(() => subjects(booked.email), soon).toHaveLength(2)
@@ -183,10 +264,13 @@ it('an address that opens none of its mails gets a few an hour, whoever books; o
   const other = await makeWorkspace(own.context, { hosts: 1, eventTypes: [{ slug: 'studio', settings: { places: [place] } }] })
   const client = { name: 'Ana', email: 'flooded@client.example' }
   const made: Awaited<ReturnType<typeof bookNext>>[] = []
-  for (let index = 0; index < 5; index++) made.push(await bookNext(own.url, own.context, index % 2 ? other : workspace, 'studio', { client }))
+  for (let index = 0; index < 5; index++)
+    made.push(await bookNext(own.url, own.context, index % 2 ? other : workspace, 'studio', { client }))
   const states = async () => Promise.all(made.map(async booking => (await stateOf(booking.bookingId))[0]))
   await expect.poll(states, soon).toEqual([...Array.from({ length: 3 }, () => 'booked sent'), 'booked planned', 'booked planned'])
-  await expect.poll(() => trailOf(own.context, workspace, made[4]?.sessionId ?? ''), soon).toContainEqual(expect.stringMatching(/^Holding the confirmation to flooded@client.example until/))
+  await expect
+    .poll(() => trailOf(own.context, workspace, made[4]?.sessionId ?? ''), soon)
+    .toContainEqual(expect.stringMatching(/^Holding the confirmation to flooded@client.example until/))
   // The link that the booker is shown says nothing about the address; the one in the mail does.
   await call(`${own.url}/api/public/bookings/${tokenOf(made[0] ?? { manage: own.url })}/page`)
   const [row] = await own.context.db.select().from(bookings).where(eq(bookings.id, made[0]?.bookingId ?? ''))
@@ -195,6 +279,10 @@ it('an address that opens none of its mails gets a few an hour, whoever books; o
   expect((await fetch(link)).status).toBe(200)
   await own.context.db.execute(sql`select graphile_worker.reschedule_jobs(array(select id from graphile_worker.jobs), run_at := now())`)
   await expect.poll(states, soon).toEqual(Array.from({ length: 5 }, () => 'booked sent'))
-  const again = await bookedOf(own.context, (await book(own.url, `${workspace.slug}/studio`, request((await startsOf(own.url, `${workspace.slug}/studio`))[0] ?? '', { client }))).body)
+  const again = await bookedOf(
+    own.context,
+    (await book(own.url, `${workspace.slug}/studio`, request((await startsOf(own.url, `${workspace.slug}/studio`))[0] ?? '', { client })))
+      .body,
+  )
   await expect.poll(() => stateOf(again.bookingId), soon).toEqual(['booked sent'])
 })

@@ -22,16 +22,36 @@ it('the bench of each event type of the demo shows what its clients see', async 
     await member.open(href)
     await member.sees('openings in the next 7 days')
     const path = new URL(await (await member.find('link', 'Look as a client')).evaluate(link => (link as HTMLAnchorElement).href)).pathname
-    const durations: string[] = await member.page.$$eval('select[aria-label="Duration that is shown"] option', all => all.map(item => (item as HTMLOptionElement).value))
+    const durations: string[] = await member.page.$$eval('select[aria-label="Duration that is shown"] option', all =>
+      all.map(item => (item as HTMLOptionElement).value),
+    )
     for (const duration of durations.length > 0 ? durations : [undefined]) {
       if (duration) await (await member.page.$('select[aria-label="Duration that is shown"]'))?.select(duration)
       const today = zoneOf(zone).dayOf(Math.floor(Date.now() / 1000))
-      const query = new URLSearchParams({ from: formatDate(today), to: formatDate(today + 13), timeZone: zone, ...(duration ? { duration } : {}) })
+      const query = new URLSearchParams({
+        from: formatDate(today),
+        to: formatDate(today + 13),
+        timeZone: zone,
+        ...(duration ? { duration } : {}),
+      })
       // The bench stands at the moment it was opened: what became too soon since then is left aside.
       const settled = (starts: number[]) => starts.filter(start => start > Math.floor(Date.now() / 1000) + 2 * DAY + 600)
-      const expected = settled((await call(`${app}/api/public${path}/openings?${query}`)).body.openings.map((opening: { start: string }) => instantToSeconds(opening.start)))
-      await expect.poll(async () => settled(await member.page.$$eval('.consequences table button[data-at]:not(.nothing)', all => all.map(item => Number((item as HTMLElement).dataset['at'])))),
-        { message: `${path} ${duration ?? ''}` }).toEqual(expected)
+      const expected = settled(
+        (await call(`${app}/api/public${path}/openings?${query}`)).body.openings.map((opening: { start: string }) =>
+          instantToSeconds(opening.start),
+        ),
+      )
+      await expect
+        .poll(
+          async () =>
+            settled(
+              await member.page.$$eval('.consequences table button[data-at]:not(.nothing)', all =>
+                all.map(item => Number((item as HTMLElement).dataset['at'])),
+              ),
+            ),
+          { message: `${path} ${duration ?? ''}` },
+        )
+        .toEqual(expected)
       found += expected.length
     }
   }

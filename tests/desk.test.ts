@@ -17,7 +17,10 @@ const place = { key: 'studio', kind: 'address', label: 'studio', detail: 'Pátio
 
 beforeAll(async () => {
   context = await makeContext(inject('environment'))
-  workspace = await makeWorkspace(context, { hosts: 1, eventTypes: [{ slug: 'talk' }, { slug: 'asked', settings: { name: 'Assessment', approval: true, places: [place] } }] })
+  workspace = await makeWorkspace(context, {
+    hosts: 1,
+    eventTypes: [{ slug: 'talk' }, { slug: 'asked', settings: { name: 'Assessment', approval: true, places: [place] } }],
+  })
   owner = await arrive('Europe/Lisbon')
 })
 afterAll(async () => {

@@ -43,11 +43,15 @@ async function settled(bookingId: string, client: { name: string, email: string 
   if (room?.state !== 'ready') faults.push(`room ${room?.state}`)
   if (await roomsAtService(client.name) !== 1) faults.push(`${await roomsAtService(client.name)} rooms at the service`)
   const planned = await deliveriesOf(own.context, bookingId)
-  if (!planned.every(delivery => delivery.state === 'sent')) faults.push(`deliveries ${planned.map(delivery => `${delivery.occasion} ${delivery.state}`).join(', ')}`)
+  if (!planned.every(delivery => delivery.state === 'sent'))
+    faults.push(`deliveries ${planned.map(delivery => `${delivery.occasion} ${delivery.state}`).join(', ')}`)
   const ids = (await inbox(client.email)).map(mail => mail.messageId)
   const expected = planned.filter(delivery => delivery.audience === 'client').map(delivery => delivery.messageId)
-  if (new Set(ids).size !== expected.length || !expected.every(id => ids.includes(id))) faults.push(`mails ${ids.join(' ')} of ${expected.join(' ')}`)
-  const { rows } = await own.context.pool.query('select 1 from graphile_worker.jobs where run_at < now() + interval \'1 day\' and task_identifier <> \'cleanUp\'')
+  if (new Set(ids).size !== expected.length || !expected.every(id => ids.includes(id)))
+    faults.push(`mails ${ids.join(' ')} of ${expected.join(' ')}`)
+  const { rows } = await own.context.pool.query(
+    'select 1 from graphile_worker.jobs where run_at < now() + interval \'1 day\' and task_identifier <> \'cleanUp\'',
+  )
   if (rows.length > 0) faults.push(`${rows.length} jobs left`)
   return faults
 }
@@ -118,20 +122,31 @@ describe('mail and video away for two hours', () => {
     await own.process.stop()
     const clock = { now: Math.floor(Date.now() / 1000) }
     const startedAt = clock.now
-    const context: Context = { ...own.context, settings: { ...own.context.settings, retryPace: 1, roomWaitSeconds: 20 }, now: () => clock.now }
+    const context: Context = {
+      ...own.context,
+      settings: { ...own.context.settings, retryPace: 1, roomWaitSeconds: 20 },
+      now: () => clock.now,
+    }
     const tasks = taskListFor(context)
     const made: { id: string, client: ReturnType<typeof somebody> }[] = []
     for (let index = 0; index < 3; index++) {
       const client = somebody()
       const start = formatInstant((Math.floor(clock.now / 86_400) + 3 + index) * 86_400 + 36_000)
-      const outcome = await bookOpening(context, workspace.slug, 'talk', randomUUID(), bookingRequestSchema.parse(request(start, { client })))
+      const outcome = await bookOpening(
+        context,
+        workspace.slug,
+        'talk',
+        randomUUID(),
+        bookingRequestSchema.parse(request(start, { client })),
+      )
       if (outcome.kind !== 'booked') throw new Error(JSON.stringify(outcome))
       made.push({ id: outcome.body.booking.id, client })
     }
     await setFault('lantern', 'failing')
     await setFault('pigeonhole', 'failing')
     await runFor(2 * 3600)
-    const states = async () => (await Promise.all(made.map(async ({ id }) => (await deliveriesOf(own.context, id)).map(delivery => delivery.state)))).flat()
+    const states = async () =>
+      (await Promise.all(made.map(async ({ id }) => (await deliveriesOf(own.context, id)).map(delivery => delivery.state)))).flat()
     expect(new Set(await states())).toEqual(new Set(['planned']))
     const waiting = await attentionFor()
     expect(waiting.filter(row => row.kind === 'message').length).toBe((await states()).length)
@@ -145,17 +160,32 @@ describe('mail and video away for two hours', () => {
 
     async function attentionFor() {
       const { listAttention } = await import('../server/booking/attention')
-      return listAttention(context, { workspaceId: workspace.id, memberId: workspace.id, name: '', email: '', confirmed: true, role: 'owner', timeZone: 'UTC', workspace: { slug: '', name: '' } })
+      return listAttention(context, {
+        workspaceId: workspace.id,
+        memberId: workspace.id,
+        name: '',
+        email: '',
+        confirmed: true,
+        role: 'owner',
+        timeZone: 'UTC',
+        workspace: { slug: '', name: '' },
+      })
     }
 
     /** Runs jobs in the order of their times until the clock has come so far. */
     async function runFor(seconds: number): Promise<void> {
       const end = clock.now + seconds
       for (;;) {
-        const { rows: [next] } = await own.context.pool.query<{ id: string, at: number }>('select id, ceil(extract(epoch from run_at))::int as at from graphile_worker.jobs where task_identifier <> \'cleanUp\' order by run_at limit 1')
+        const {
+          rows: [next],
+        } = await own.context.pool.query<{ id: string, at: number }>(
+          'select id, ceil(extract(epoch from run_at))::int as at from graphile_worker.jobs where task_identifier <> \'cleanUp\' order by run_at limit 1',
+        )
         if (!next || next.at > end) break
         clock.now = Math.max(clock.now, next.at)
-        await own.context.pool.query('select graphile_worker.reschedule_jobs(array[$1::bigint], run_at := now() - interval \'1 second\')', [next.id])
+        await own.context.pool.query('select graphile_worker.reschedule_jobs(array[$1::bigint], run_at := now() - interval \'1 second\')', [
+          next.id,
+        ])
         await runOnce({ pgPool: own.context.pool, taskList: tasks, noHandleSignals: true, logger: new Logger(() => () => {}) })
       }
       clock.now = end
@@ -191,7 +221,9 @@ describe('the process killed', () => {
       const again = await book(own.url, path(), body, key)
       expect(again.status, `pressed again after step ${step}`).toBe(201)
       if (answer?.status === 201) expect(again.body.booking.id).toBe(answer.body.booking.id)
-      await expect.poll(() => settled(again.body.booking.id, client), { timeout: 60_000, interval: 200, message: `after step ${step} of ${steps}` }).toEqual([])
+      await expect
+        .poll(() => settled(again.body.booking.id, client), { timeout: 60_000, interval: 200, message: `after step ${step} of ${steps}` })
+        .toEqual([])
       expect(await own.context.db.select().from(bookings).where(eq(bookings.clientEmail, client.email))).toHaveLength(1)
     }
     const left = await own.context.db.select({ id: sessions.id }).from(sessions)

@@ -17,18 +17,24 @@ let host: Record<string, string>
 beforeAll(async () => {
   context = await makeContext(inject('environment'))
   const place = { key: 'studio', kind: 'address' as const, label: 'studio', detail: 'Pátio do Prelo 7' }
-  workspace = await makeWorkspace(context, { hosts: 2, eventTypes: ['talk', 'review', 'asked'].map(slug => ({ slug, settings: { name: slug, places: [place] } })) })
+  workspace = await makeWorkspace(context, {
+    hosts: 2,
+    eventTypes: ['talk', 'review', 'asked'].map(slug => ({ slug, settings: { name: slug, places: [place] } })),
+  })
   owner = await signIn(app, workspace.owner)
   coordinator = await signIn(app, await addMember(context, workspace, 'coordinator'))
   host = await signIn(app, await addMember(context, workspace, 'host'))
 })
 afterAll(() => closeContext(context))
 
-const rows = async () => (await call(`${app}/api/desk/event-types`, { headers: owner })).body as { id: string, slug: string, name: string, archived: boolean }[]
+const rows = async () =>
+  (await call(`${app}/api/desk/event-types`, { headers: owner })).body as { id: string, slug: string, name: string, archived: boolean }[]
 const idOf = async (slug: string) => (await rows()).find(row => row.slug === slug)?.id ?? ''
 const bench = async (id: string, who = owner) => (await call(`${app}/api/desk/event-types/${id}`, { headers: who })).body
-const publish = (id: string, basedOn: number, definition: Definition, who = owner) => post(`${app}/api/desk/event-types/${id}/publish`, { basedOn, definition }, who)
-const withSettings = (definition: Definition, settings: Partial<SettingsInput>) => ({ ...definition, settings: { ...definition.settings, ...settings } }) as Definition
+const publish = (id: string, basedOn: number, definition: Definition, who = owner) =>
+  post(`${app}/api/desk/event-types/${id}/publish`, { basedOn, definition }, who)
+const withSettings = (definition: Definition, settings: Partial<SettingsInput>) =>
+  ({ ...definition, settings: { ...definition.settings, ...settings } }) as Definition
 const page = (slug: string) => call(`${app}/api/public/${workspace.slug}/${slug}`)
 
 describe('publishing', () => {
@@ -43,11 +49,20 @@ describe('publishing', () => {
       [withSettings(definition, { calendarTitle: '{{ nobody.name }}' }), 422, 'definition.settings.calendarTitle'],
       [{ ...definition, slug: 'review' }, 422, 'definition.slug'],
       [{ ...definition, chairs: [] }, 400, 'definition.chairs'],
-      [{ ...definition, chairs: [{ ...definition.chairs[0], hosts: [first, { ...second, weight: 0 }] }] }, 400, 'definition.chairs.0.hosts.1.weight'],
-      [{ ...definition, chairs: [{ ...definition.chairs[0], hosts: [{ ...first, id: randomUUID() }] }] }, 422, 'definition.chairs.0.hosts.0'],
+      [
+        { ...definition, chairs: [{ ...definition.chairs[0], hosts: [first, { ...second, weight: 0 }] }] },
+        400,
+        'definition.chairs.0.hosts.1.weight',
+      ],
+      [
+        { ...definition, chairs: [{ ...definition.chairs[0], hosts: [{ ...first, id: randomUUID() }] }] },
+        422,
+        'definition.chairs.0.hosts.0',
+      ],
       [{ ...definition, chairs: (await bench(await idOf('review'))).definition.chairs }, 422, 'definition.chairs.0.id'],
     ]
-    for (const [wrong, status, path] of refusals) expect(await publish(id, version, wrong as Definition), path).toMatchObject({ status, body: { errors: [{ path }] } })
+    for (const [wrong, status, path] of refusals)
+      expect(await publish(id, version, wrong as Definition), path).toMatchObject({ status, body: { errors: [{ path }] } })
     expect(await publish(id, version, definition, host)).toMatchObject({ status: 403 })
     expect((await bench(id)).version).toBe(version)
   })
@@ -55,11 +70,23 @@ describe('publishing', () => {
   it('tells the second whose change came first and what it was, and keeps every version', async () => {
     const id = await idOf('talk')
     const { definition, version } = await bench(id)
-    expect(await publish(id, version, withSettings(definition, { durations: [45] }), coordinator)).toMatchObject({ status: 200, body: { version: version + 1 } })
+    expect(await publish(id, version, withSettings(definition, { durations: [45] }), coordinator)).toMatchObject({
+      status: 200,
+      body: { version: version + 1 },
+    })
     const late = await publish(id, version, withSettings(definition, { durations: [20] }))
-    expect(late).toMatchObject({ status: 409, body: { detail: expect.stringContaining('Test coordinator'), theirs: { version: version + 1, definition: { settings: { durations: [45] } } } } })
+    expect(late).toMatchObject({
+      status: 409,
+      body: {
+        detail: expect.stringContaining('Test coordinator'),
+        theirs: { version: version + 1, definition: { settings: { durations: [45] } } },
+      },
+    })
     const { body: versions } = await call(`${app}/api/desk/event-types/${id}/versions`, { headers: owner })
-    expect(versions.map((item: { version: number, by: string }) => [item.version, item.by])).toEqual([[version + 1, 'Test coordinator'], [version, 'Test Owner']])
+    expect(versions.map((item: { version: number, by: string }) => [item.version, item.by])).toEqual([
+      [version + 1, 'Test coordinator'],
+      [version, 'Test Owner'],
+    ])
     expect(await publish(id, version + 1, versions[1].definition)).toMatchObject({ status: 200 })
     expect((await page('talk')).body.eventType.durations).toEqual(definition.settings.durations)
   })
@@ -67,7 +94,9 @@ describe('publishing', () => {
   it('by many at once lets one through', async () => {
     const id = await idOf('talk')
     const { definition, version } = await bench(id)
-    const answers = await Promise.all(Array.from({ length: 8 }, (_, i) => publish(id, version, withSettings(definition, { summary: `Number ${i}` }))))
+    const answers = await Promise.all(
+      Array.from({ length: 8 }, (_, i) => publish(id, version, withSettings(definition, { summary: `Number ${i}` }))),
+    )
     expect(answers.map(answer => answer.status).sort()).toEqual([200, ...Array.from({ length: 7 }, () => 409)])
   })
 
@@ -75,11 +104,23 @@ describe('publishing', () => {
     const id = await idOf('review')
     const [start = ''] = await startsOf(app, `${workspace.slug}/review`)
     expect((await book(app, `${workspace.slug}/review`, request(start))).status).toBe(201)
-    const credits = async () => (await context.db.execute<{ credit: number }>(`select p.credit from chair_hosts p join chairs c on c.id = p.chair_id where c.event_type_id = '${id}' and c.active order by p.position`)).rows.map(row => row.credit)
+    const credits = async () =>
+      (
+        await context.db.execute<{ credit: number }>(
+          `select p.credit from chair_hosts p join chairs c on c.id = p.chair_id where c.event_type_id = '${id}' and c.active order by p.position`,
+        )
+      ).rows.map(row => row.credit)
     const before = await credits()
     expect(before).toContain(-0.5)
     const { definition, version } = await bench(id)
-    expect((await publish(id, version, { ...definition, chairs: definition.chairs.map((chair: Definition['chairs'][number]) => ({ ...chair, hosts: [...chair.hosts].reverse() })) })).status).toBe(200)
+    expect(
+      (
+        await publish(id, version, {
+          ...definition,
+          chairs: definition.chairs.map((chair: Definition['chairs'][number]) => ({ ...chair, hosts: [...chair.hosts].reverse() })),
+        })
+      ).status,
+    ).toBe(200)
     expect(await credits()).toEqual([...before].reverse())
     const { definition: now, version: next } = await bench(id)
     const moved = { ...now, chairs: [{ id: randomUUID(), name: 'New', policy: 'order', hosts: now.chairs[0].hosts }] }
@@ -100,7 +141,10 @@ describe('an address', () => {
     expect([asked.status, asked.headers.get('location')]).toEqual([301, `/${workspace.slug}/second-look`])
     const talk = await idOf('talk')
     const other = await bench(talk)
-    expect(await publish(talk, other.version, { ...other.definition, slug: 'review' })).toMatchObject({ status: 422, body: { errors: [{ path: 'definition.slug', message: 'This address leads to “review”' }] } })
+    expect(await publish(talk, other.version, { ...other.definition, slug: 'review' })).toMatchObject({
+      status: 422,
+      body: { errors: [{ path: 'definition.slug', message: 'This address leads to “review”' }] },
+    })
     expect((await publish(id, version + 1, { ...definition, slug: 'review' })).status).toBe(200)
     expect((await page('second-look')).body.eventType.slug).toBe('review')
   })
@@ -110,8 +154,17 @@ describe('what clients read', () => {
   it('is Markdown made safe, and a text once they have booked; guests come only where they may', async () => {
     const id = await idOf('review')
     const { definition, version } = await bench(id)
-    const description = 'Bring **it**.\n\n- a box\n\n<script>alert(1)</script> [here](javascript:alert(1)) ![x](https://place.example/x.png)'
-    expect((await publish(id, version, withSettings(definition, { description, guests: false, afterwards: { text: 'Keep it dry.', address: '' } }))).status).toBe(200)
+    const description =
+      'Bring **it**.\n\n- a box\n\n<script>alert(1)</script> [here](javascript:alert(1)) ![x](https://place.example/x.png)'
+    expect(
+      (
+        await publish(
+          id,
+          version,
+          withSettings(definition, { description, guests: false, afterwards: { text: 'Keep it dry.', address: '' } }),
+        )
+      ).status,
+    ).toBe(200)
     const { descriptionHtml } = (await page('review')).body.eventType
     expect(descriptionHtml).toContain('<strong>it</strong>')
     expect(descriptionHtml).toContain('<li>a box</li>')
@@ -119,9 +172,15 @@ describe('what clients read', () => {
     expect(descriptionHtml).not.toMatch(/<script|<img|href="javascript/)
     const [start = ''] = (await startsOf(app, `${workspace.slug}/review`)).slice(4)
     const guests = [{ email: 'guest@client.example' }]
-    expect(await book(app, `${workspace.slug}/review`, request(start, { guests }))).toMatchObject({ status: 422, body: { errors: [{ path: 'guests' }] } })
+    expect(await book(app, `${workspace.slug}/review`, request(start, { guests }))).toMatchObject({
+      status: 422,
+      body: { errors: [{ path: 'guests' }] },
+    })
     const { body } = await book(app, `${workspace.slug}/review`, request(start))
-    expect((await call(`${app}/api/public/bookings/${new URL(body.manage).pathname.split('/').at(-1)}/page`)).body.afterwards).toEqual({ text: 'Keep it dry.', address: '' })
+    expect((await call(`${app}/api/public/bookings/${new URL(body.manage).pathname.split('/').at(-1)}/page`)).body.afterwards).toEqual({
+      text: 'Keep it dry.',
+      address: '',
+    })
   })
 })
 
@@ -130,7 +189,12 @@ describe('a draft', () => {
     const id = await idOf('asked')
     const { definition, version } = await bench(id)
     const draft = withSettings(definition, { seats: 4 })
-    const put = (body: object, who = owner) => call(`${app}/api/desk/event-types/${id}/draft`, { method: 'PUT', headers: { 'content-type': 'application/json', ...who }, body: JSON.stringify(body) })
+    const put = (body: object, who = owner) =>
+      call(`${app}/api/desk/event-types/${id}/draft`, {
+        method: 'PUT',
+        headers: { 'content-type': 'application/json', ...who },
+        body: JSON.stringify(body),
+      })
     expect((await put({ basedOn: version, definition: draft })).status).toBe(200)
     expect((await put({ basedOn: version, definition: withSettings(definition, { seats: 0 }) })).status).toBe(400)
     expect((await bench(id)).draft).toMatchObject({ basedOn: version, definition: { settings: { seats: 4 } } })
@@ -179,9 +243,12 @@ describe('hours', () => {
     const { body: dates } = await call(`${app}/api/desk/holidays/dates?country=PT`, { headers: owner })
     expect(dates).toContainEqual({ date: christmas, name: 'Christmas Day' })
     const plan = { ...view.plan, holidays: [{ country: 'PT', region: null }] }
-    expect(await post(where, { basedOn: 1, name: 'Hours', plan: { ...plan, weekly: [{ days: ['MO'], from: '12:00', to: '09:00' }] } }, owner)).toMatchObject({ status: 400, body: { errors: [{ path: 'plan.weekly.0.to' }] } })
+    expect(
+      await post(where, { basedOn: 1, name: 'Hours', plan: { ...plan, weekly: [{ days: ['MO'], from: '12:00', to: '09:00' }] } }, owner),
+    ).toMatchObject({ status: 400, body: { errors: [{ path: 'plan.weekly.0.to' }] } })
     expect((await post(where, { basedOn: 1, name: 'Hours', plan }, host)).status).toBe(403)
-    for (const item of plans) expect((await post(`${app}/api/desk/hours/${item.id}`, { basedOn: 1, name: 'Hours', plan }, coordinator)).status).toBe(200)
+    for (const item of plans)
+      expect((await post(`${app}/api/desk/hours/${item.id}`, { basedOn: 1, name: 'Hours', plan }, coordinator)).status).toBe(200)
     expect((await post(where, { basedOn: 1, name: 'Hours', plan }, owner)).status).toBe(409)
     const query = new URLSearchParams({ from: christmas, to: christmas, timeZone: 'Europe/Lisbon' })
     expect((await call(`${app}/api/public/${workspace.slug}/talk/openings?${query}`)).body.openings).toEqual([])
@@ -191,18 +258,37 @@ describe('hours', () => {
 
 describe('a beginning', () => {
   it('takes an address once, and opens a page in the hours that were answered', async () => {
-    const person = { workspace: 'Desk', name: 'Ines Cardoso', email: `${randomUUID()}@place.example`, password: 'marble under the snow', timeZone: 'Europe/Lisbon' }
-    expect(await post(`${app}/api/desk/sign-up`, { ...person, password: 'short' })).toMatchObject({ status: 400, body: { errors: [{ path: 'password' }] } })
-    const both = await Promise.all([0, 1].map(() => fetch(`${app}/api/desk/sign-up`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(person) })))
+    const person = {
+      workspace: 'Desk',
+      name: 'Ines Cardoso',
+      email: `${randomUUID()}@place.example`,
+      password: 'marble under the snow',
+      timeZone: 'Europe/Lisbon',
+    }
+    expect(await post(`${app}/api/desk/sign-up`, { ...person, password: 'short' })).toMatchObject({
+      status: 400,
+      body: { errors: [{ path: 'password' }] },
+    })
+    const both = await Promise.all(
+      [0, 1].map(() =>
+        fetch(`${app}/api/desk/sign-up`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(person) }),
+      ),
+    )
     // Whether an address is known is told to nobody but the address itself.
     expect(both.map(response => response.status)).toEqual([200, 200])
     const confirmed = await fetch(`${app}/api/desk/confirm`, {
-      method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ token: new URL(await confirmationLink(person.email)).searchParams.get('token'), password: person.password }),
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ token: new URL(await confirmationLink(person.email)).searchParams.get('token'), password: person.password }),
     })
     expect(await confirmed.json()).toMatchObject({ confirmed: true })
     const cookie = sessionCookie(confirmed)
-    const begin = (body: object) => post(`${app}/api/desk/begin`, { days: ['MO', 'WE'], from: '10:00', to: '12:00', timeZone: 'Asia/Kolkata', ...body }, { cookie })
-    expect(await begin({ days: [] })).toMatchObject({ status: 400, body: { errors: [{ path: 'days', message: 'Choose at least one day' }] } })
+    const begin = (body: object) =>
+      post(`${app}/api/desk/begin`, { days: ['MO', 'WE'], from: '10:00', to: '12:00', timeZone: 'Asia/Kolkata', ...body }, { cookie })
+    expect(await begin({ days: [] })).toMatchObject({
+      status: 400,
+      body: { errors: [{ path: 'days', message: 'Choose at least one day' }] },
+    })
     expect(await begin({ to: '09:00' })).toMatchObject({ status: 400, body: { errors: [{ path: 'to' }] } })
     expect(await begin({ to: '25:00' })).toMatchObject({ status: 400 })
     const { status, body } = await begin({})

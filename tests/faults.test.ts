@@ -57,7 +57,9 @@ describe('the mail server', () => {
   it('refuses for a moment: the mail comes once it takes it', async () => {
     await setFault('pigeonhole', 'failing')
     const { email, sessionId } = await bookNext()
-    await expect.poll(() => trailOf(sessionId), { timeout: 30_000 }).toContainEqual(expect.stringMatching(/^Could not mail the confirmation to .*trying again at/))
+    await expect
+      .poll(() => trailOf(sessionId), { timeout: 30_000 })
+      .toContainEqual(expect.stringMatching(/^Could not mail the confirmation to .*trying again at/))
     expect(await inbox(email)).toHaveLength(0)
     await setFault('pigeonhole', 'none')
     await expect.poll(() => subjects(email), { timeout: 30_000 }).toEqual(['Talk'])

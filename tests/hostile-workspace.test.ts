@@ -16,16 +16,47 @@ let second: TestWorkspace
 beforeAll(async () => {
   context = await makeContext(inject('environment'))
   const places = [{ key: 'studio', kind: 'address' as const, label: 'studio', detail: 'Secret address 7' }]
-  first = await makeWorkspace(context, { hosts: 4, hours: 'Mo-Fr 09:00-17:00', eventTypes: [{ slug: 'talk', settings: { places, startEveryMinutes: 15 } }] })
+  first = await makeWorkspace(context, {
+    hosts: 4,
+    hours: 'Mo-Fr 09:00-17:00',
+    eventTypes: [{ slug: 'talk', settings: { places, startEveryMinutes: 15 } }],
+  })
   second = await makeWorkspace(context, { hosts: 3, eventTypes: [{ slug: 'talk', settings: { places } }] })
 })
 afterAll(() => closeContext(context))
 
 /** Everything the first workspace has, as the database holds it. */
 async function snapshot(): Promise<string> {
-  const tables = ['workspaces', 'members', 'hosts', 'hours_plans', 'event_types', 'event_type_versions', 'event_type_drafts', 'chairs', 'chair_hosts', 'sessions', 'session_hosts', 'bookings', 'answers', 'deliveries', 'rooms', 'video_accounts', 'trail']
-  const rows = await Promise.all(tables.map(async table =>
-    (await context.pool.query(`select to_jsonb(t) - 'seen_at' as row from ${table} t where ${table === 'workspaces' ? 'id' : 'workspace_id'} = $1 order by to_jsonb(t)::text`, [first.id])).rows))
+  const tables = [
+    'workspaces',
+    'members',
+    'hosts',
+    'hours_plans',
+    'event_types',
+    'event_type_versions',
+    'event_type_drafts',
+    'chairs',
+    'chair_hosts',
+    'sessions',
+    'session_hosts',
+    'bookings',
+    'answers',
+    'deliveries',
+    'rooms',
+    'video_accounts',
+    'trail',
+  ]
+  const rows = await Promise.all(
+    tables.map(
+      async table =>
+        (
+          await context.pool.query(
+            `select to_jsonb(t) - 'seen_at' as row from ${table} t where ${table === 'workspaces' ? 'id' : 'workspace_id'} = $1 order by to_jsonb(t)::text`,
+            [first.id],
+          )
+        ).rows,
+    ),
+  )
   return JSON.stringify(rows)
 }
 
@@ -34,7 +65,9 @@ async function ask(many: number): Promise<number[]> {
   const taken: number[] = []
   for (let index = 0; index < many; index++) {
     const startedAt = performance.now()
-    expect((await call(`${app}/api/public/${first.slug}/talk/openings?from=2030-01-07&to=2030-01-20&timeZone=Europe/Lisbon`)).status).toBe(200)
+    expect((await call(`${app}/api/public/${first.slug}/talk/openings?from=2030-01-07&to=2030-01-20&timeZone=Europe/Lisbon`)).status).toBe(
+      200,
+    )
     taken.push(performance.now() - startedAt)
   }
   return taken
@@ -54,8 +87,12 @@ it('reads and changes nothing of another workspace, whatever its owner sends, an
   const bench = await read(`event-types/${eventType.id}`)
   const [hours] = await read('hours')
   const today = await read('today?timeZone=UTC')
-  const session = [...today.today, ...today.coming].find((item: { bookings: { id: string }[] }) => item.bookings[0]?.id === booked.booking.id)?.id ?? randomUUID()
-  await expect.poll(async () => (await deliveriesOf(context, booked.booking.id)).every(candidate => candidate.state === 'sent'), { timeout: 20_000 }).toBe(true)
+  const session =
+    [...today.today, ...today.coming].find((item: { bookings: { id: string }[] }) => item.bookings[0]?.id === booked.booking.id)?.id
+    ?? randomUUID()
+  await expect
+    .poll(async () => (await deliveriesOf(context, booked.booking.id)).every(candidate => candidate.state === 'sent'), { timeout: 20_000 })
+    .toBe(true)
   const [delivery] = await deliveriesOf(context, booked.booking.id)
 
   await ask(30)
@@ -65,14 +102,49 @@ it('reads and changes nothing of another workspace, whatever its owner sends, an
     const list = (await call(`${app}/api/desk/event-types`, { headers: stranger })).body
     return (await call(`${app}/api/desk/event-types/${list[0].id}`, { headers: stranger })).body
   })()
-  const ids = [eventType.id, hours.id, session, booked.booking.id, delivery?.id, first.id, ...first.hosts.map(host => host.id), bench.definition.chairs[0].id]
-  const definition = (change: object, chairs = own.definition.chairs) => ({ basedOn: own.version, definition: { ...own.definition, ...change, chairs } })
-  const titles = ['{% include ".npmrc" %}', '{% render "package.json" %}', '{% for i in (1..99999999) %}{{ i }}{% endfor %}', `{{ client.name${' | replace: "x", "xxxxxxxxxx"'.repeat(6)} }}`, '{{ workspace.secret }}', '{{ "a" | constructor }}']
-  const heavy = { ...plan('Mo-Su 00:00-24:00', 'UTC'), recurring: Array.from({ length: 20 }, (_, index) => ({ rrule: `FREQ=YEARLY;BYYEARDAY=${index + 1},${index + 40};COUNT=10000`, start: '2025-01-01', from: '01:00', to: '02:00' })) }
-  const finest = settings({ startEveryMinutes: 1, durations: [1], bufferAfterMinutes: 0, places: [{ key: 'here', kind: 'address', label: '', detail: 'x' }], hours: { mode: 'narrow', plan: heavy } })
+  const ids = [
+    eventType.id,
+    hours.id,
+    session,
+    booked.booking.id,
+    delivery?.id,
+    first.id,
+    ...first.hosts.map(host => host.id),
+    bench.definition.chairs[0].id,
+  ]
+  const definition = (change: object, chairs = own.definition.chairs) => ({
+    basedOn: own.version,
+    definition: { ...own.definition, ...change, chairs },
+  })
+  const titles = [
+    '{% include ".npmrc" %}',
+    '{% render "package.json" %}',
+    '{% for i in (1..99999999) %}{{ i }}{% endfor %}',
+    `{{ client.name${' | replace: "x", "xxxxxxxxxx"'.repeat(6)} }}`,
+    '{{ workspace.secret }}',
+    '{{ "a" | constructor }}',
+  ]
+  const heavy = {
+    ...plan('Mo-Su 00:00-24:00', 'UTC'),
+    recurring: Array.from({ length: 20 }, (_, index) => ({
+      rrule: `FREQ=YEARLY;BYYEARDAY=${index + 1},${index + 40};COUNT=10000`,
+      start: '2025-01-01',
+      from: '01:00',
+      to: '02:00',
+    })),
+  }
+  const finest = settings({
+    startEveryMinutes: 1,
+    durations: [1],
+    bufferAfterMinutes: 0,
+    places: [{ key: 'here', kind: 'address', label: '', detail: 'x' }],
+    hours: { mode: 'narrow', plan: heavy },
+  })
 
   const attempts: (() => Promise<{ status: number, body: unknown }>)[] = [
-    ...ids.flatMap(id => ['event-types', 'hours', 'sessions'].map(kind => () => call(`${app}/api/desk/${kind}/${id}`, { headers: stranger }))),
+    ...ids.flatMap(id =>
+      ['event-types', 'hours', 'sessions'].map(kind => () => call(`${app}/api/desk/${kind}/${id}`, { headers: stranger })),
+    ),
     ...ids.flatMap(id => [
       () => post(`${app}/api/desk/event-types/${id}/publish`, definition({}), stranger),
       () => post(`${app}/api/desk/event-types/${id}/archive`, { archived: true }, stranger),
@@ -87,11 +159,39 @@ it('reads and changes nothing of another workspace, whatever its owner sends, an
       () => call(`${app}/api/desk/video-services/lantern/connect?host=${id}`, { headers: stranger, redirect: 'manual' }),
     ]),
     // Its own event type with the hosts and chairs of the first, with nasty titles, texts and addresses, and as expensive as it may be.
-    ...first.hosts.map(host => () => post(`${app}/api/desk/event-types/${own.id}/publish`, definition({}, [{ ...own.definition.chairs[0], hosts: [{ id: host.id, name: 'x', weight: 1 }] }]), stranger)),
-    () => post(`${app}/api/desk/event-types/${own.id}/publish`, definition({}, [{ ...own.definition.chairs[0], id: bench.definition.chairs[0].id }]), stranger),
-    ...titles.map(calendarTitle => () => post(`${app}/api/desk/event-types/${own.id}/publish`, definition({ settings: { ...own.definition.settings, calendarTitle } }), stranger)),
-    ...['../first', '..%2f', `${first.slug}`, 'desk', 'api', '<script>'].map(slug => () => post(`${app}/api/desk/event-types/${own.id}/publish`, definition({ slug }), stranger)),
-    ...['javascript:alert(1)', 'http://127.0.0.1/', `${app}/desk`].map(address => () => post(`${app}/api/desk/event-types/${own.id}/publish`, definition({ settings: { ...own.definition.settings, afterwards: { text: '<img src=x onerror=alert(1)>', address } } }), stranger)),
+    ...first.hosts.map(
+      host => () =>
+        post(
+          `${app}/api/desk/event-types/${own.id}/publish`,
+          definition({}, [{ ...own.definition.chairs[0], hosts: [{ id: host.id, name: 'x', weight: 1 }] }]),
+          stranger,
+        ),
+    ),
+    () =>
+      post(
+        `${app}/api/desk/event-types/${own.id}/publish`,
+        definition({}, [{ ...own.definition.chairs[0], id: bench.definition.chairs[0].id }]),
+        stranger,
+      ),
+    ...titles.map(
+      calendarTitle => () =>
+        post(
+          `${app}/api/desk/event-types/${own.id}/publish`,
+          definition({ settings: { ...own.definition.settings, calendarTitle } }),
+          stranger,
+        ),
+    ),
+    ...['../first', '..%2f', `${first.slug}`, 'desk', 'api', '<script>'].map(
+      slug => () => post(`${app}/api/desk/event-types/${own.id}/publish`, definition({ slug }), stranger),
+    ),
+    ...['javascript:alert(1)', 'http://127.0.0.1/', `${app}/desk`].map(
+      address => () =>
+        post(
+          `${app}/api/desk/event-types/${own.id}/publish`,
+          definition({ settings: { ...own.definition.settings, afterwards: { text: '<img src=x onerror=alert(1)>', address } } }),
+          stranger,
+        ),
+    ),
     () => post(`${app}/api/desk/event-types/${own.id}/publish`, definition({ settings: finest, state: 'open' }), stranger),
     () => call(`${app}/api/public/${second.slug}/${own.definition.slug}/openings?from=2030-01-07&to=2030-04-07&timeZone=UTC`),
     () => call(`${app}/api/public/${second.slug}/${own.definition.slug}/openings?from=2030-01-07&to=2030-01-20&timeZone=UTC`),
@@ -109,7 +209,8 @@ it('reads and changes nothing of another workspace, whatever its owner sends, an
       const { status, body } = await attempt()
       answered.set(status, (answered.get(status) ?? 0) + 1)
       const text = status < 400 ? JSON.stringify(body) : ''
-      for (const secret of [first.owner.email, booked.booking.id, ...first.hosts.map(host => host.email)]) if (text.includes(secret)) foreign.push(`${status} ${secret}`)
+      for (const secret of [first.owner.email, booked.booking.id, ...first.hosts.map(host => host.email)])
+        if (text.includes(secret)) foreign.push(`${status} ${secret}`)
     }
   }
   // Alone and beside the storm in turn, so that a slow moment of the machine weighs on both.
@@ -128,7 +229,9 @@ it('reads and changes nothing of another workspace, whatever its owner sends, an
   expect([...answered.keys()].filter(status => status >= 500), JSON.stringify([...answered])).toEqual([])
   expect(await snapshot()).toBe(before)
   const [quiet, stormy] = [percentile95(alone), percentile95(beside)]
-  process.stdout.write(`p95 of the first workspace's openings: alone ${quiet.toFixed(1)} ms, beside the hostile one ${stormy.toFixed(1)} ms\n`)
+  process.stdout.write(
+    `p95 of the first workspace's openings: alone ${quiet.toFixed(1)} ms, beside the hostile one ${stormy.toFixed(1)} ms\n`,
+  )
   // Beside other tests the machine is too restless for the figure, which the long run holds.
   expect(stormy, 'p95 beside the hostile workspace').toBeLessThan(campaign(40, 2) * quiet)
 })

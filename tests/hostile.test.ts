@@ -25,14 +25,34 @@ interface Hostile {
   query?: Record<string, string>
 }
 
-const questions = (['text', 'paragraph', 'email', 'phone', 'choice', 'choices', 'yesNo', 'date', 'number'] as const satisfies readonly QuestionKind[])
-  .map(kind => ({ key: kind, kind, label: `A ${kind}`, required: false, ...(kind === 'choice' || kind === 'choices' ? { options: ['one', 'two'].map(value => ({ value, label: value })) } : {}) }))
-const answers = { text: 'x', paragraph: 'x\ny', email: 'a@b.example', phone: '+351 912 345 678', choice: 'one', choices: ['one'], yesNo: true, date: '2027-03-08', number: 3 }
+const questions = (
+  ['text', 'paragraph', 'email', 'phone', 'choice', 'choices', 'yesNo', 'date', 'number'] as const satisfies readonly QuestionKind[]
+).map(kind => ({
+  key: kind,
+  kind,
+  label: `A ${kind}`,
+  required: false,
+  ...(kind === 'choice' || kind === 'choices' ? { options: ['one', 'two'].map(value => ({ value, label: value })) } : {}),
+}))
+const answers = {
+  text: 'x',
+  paragraph: 'x\ny',
+  email: 'a@b.example',
+  phone: '+351 912 345 678',
+  choice: 'one',
+  choices: ['one'],
+  yesNo: true,
+  date: '2027-03-08',
+  number: 3,
+}
 
 beforeAll(async () => {
   context = await makeContext(inject('environment'))
   const place = { key: 'studio', kind: 'address' as const, label: 'studio', detail: 'Pátio do Prelo 7' }
-  workspace = await makeWorkspace(context, { hosts: 2, eventTypes: [{ slug: 'talk', settings: { places: [place], questions, guests: true, seats: 50 } }] })
+  workspace = await makeWorkspace(context, {
+    hosts: 2,
+    eventTypes: [{ slug: 'talk', settings: { places: [place], questions, guests: true, seats: 50 } }],
+  })
   owner = await signIn(app, workspace.owner)
   const read = async (path: string) => (await call(app + path, { headers: owner })).body
   const { id } = (await read('/api/desk/event-types'))[0]
@@ -44,19 +64,55 @@ beforeAll(async () => {
     const bench = await read(`/api/desk/event-types/${id}`)
     return { basedOn: bench.version, definition: bench.definition }
   }
-  const kept = { ...plan('Mo-Fr 09:00-12:00,13:00-17:00', 'Europe/Lisbon'), recurring: [{ rrule: 'FREQ=WEEKLY;INTERVAL=2;BYDAY=TH', start: '2027-03-08', from: '18:00', to: '19:00' }], exceptions: [{ date: '2027-03-09', windows: [{ from: '10:00', to: '11:00' }] }], holidays: [{ country: 'PT', region: null }] }
+  const kept = {
+    ...plan('Mo-Fr 09:00-12:00,13:00-17:00', 'Europe/Lisbon'),
+    recurring: [{ rrule: 'FREQ=WEEKLY;INTERVAL=2;BYDAY=TH', start: '2027-03-08', from: '18:00', to: '19:00' }],
+    exceptions: [{ date: '2027-03-09', windows: [{ from: '10:00', to: '11:00' }] }],
+    holidays: [{ country: 'PT', region: null }],
+  }
   calls = [
-    { method: 'POST', path: `${page}/bookings`, headers: () => ({ 'idempotency-key': randomUUID() }), body: () => ({ ...request(start), answers, place: 'studio', guests: [{ email: `${randomUUID()}@guest.example`, name: 'Guest' }], source: 'newsletter' }) as Json },
+    {
+      method: 'POST',
+      path: `${page}/bookings`,
+      headers: () => ({ 'idempotency-key': randomUUID() }),
+      body: () =>
+        ({
+          ...request(start),
+          answers,
+          place: 'studio',
+          guests: [{ email: `${randomUUID()}@guest.example`, name: 'Guest' }],
+          source: 'newsletter',
+        }) as Json,
+    },
     { method: 'POST', path: `/api/public/bookings/${randomUUID()}/cancel`, body: () => ({ reason: 'Ill' }) },
-    { method: 'GET', path: `${page}/openings`, query: { from: '2027-03-08', to: '2027-03-12', timeZone: 'Asia/Kolkata', duration: '30', host: randomUUID() } },
+    {
+      method: 'GET',
+      path: `${page}/openings`,
+      query: { from: '2027-03-08', to: '2027-03-12', timeZone: 'Asia/Kolkata', duration: '30', host: randomUUID() },
+    },
     { method: 'POST', path: '/api/desk/event-types', headers: signedIn, body: () => ({ name: 'Another' }) },
     { method: 'POST', path: '/api/desk/event-types/order', headers: signedIn, body: () => ({ ids: [id] }) },
     { method: 'POST', path: `/api/desk/event-types/${id}/archive`, headers: signedIn, body: () => ({ archived: false }) },
     { method: 'POST', path: `/api/desk/event-types/${id}/publish`, headers: signedIn, body: definition },
     { method: 'PUT', path: `/api/desk/event-types/${id}/draft`, headers: signedIn, body: definition },
-    { method: 'POST', path: `/api/desk/hours/${hours}`, headers: signedIn, body: async () => ({ basedOn: (await read(`/api/desk/hours/${hours}`)).version, name: 'Hours', plan: kept as unknown as Json }) },
-    { method: 'POST', path: '/api/desk/begin', headers: signedIn, body: () => ({ days: ['MO'], from: '09:00', to: '17:00', timeZone: 'Europe/Lisbon' }) },
-    { method: 'POST', path: `/api/desk/bookings/${randomUUID()}/close`, headers: signedIn, body: () => ({ state: 'cancelled', reason: 'Ill' }) },
+    {
+      method: 'POST',
+      path: `/api/desk/hours/${hours}`,
+      headers: signedIn,
+      body: async () => ({ basedOn: (await read(`/api/desk/hours/${hours}`)).version, name: 'Hours', plan: kept as unknown as Json }),
+    },
+    {
+      method: 'POST',
+      path: '/api/desk/begin',
+      headers: signedIn,
+      body: () => ({ days: ['MO'], from: '09:00', to: '17:00', timeZone: 'Europe/Lisbon' }),
+    },
+    {
+      method: 'POST',
+      path: `/api/desk/bookings/${randomUUID()}/close`,
+      headers: signedIn,
+      body: () => ({ state: 'cancelled', reason: 'Ill' }),
+    },
     { method: 'GET', path: '/api/desk/today', headers: signedIn, query: { timeZone: 'UTC', date: '2027-03-08' } },
     { method: 'GET', path: '/api/desk/holidays/dates', headers: signedIn, query: { country: 'PT', region: '' } },
   ]
@@ -86,7 +142,13 @@ it('is answered with what is wrong, at every place of every call', async () => {
     }
   }), { numRuns: 400 })
   // What was taken in after all can be read and shown again.
-  for (const path of ['/api/desk/event-types', '/api/desk/hours', '/api/desk/today?timeZone=UTC', `/api/public/${workspace.slug}`, `/${workspace.slug}`]) {
+  for (const path of [
+    '/api/desk/event-types',
+    '/api/desk/hours',
+    '/api/desk/today?timeZone=UTC',
+    `/api/public/${workspace.slug}`,
+    `/${workspace.slug}`,
+  ]) {
     expect((await call(app + path, { headers: owner })).status, path).toBe(200)
   }
   expect(answered.get(400) ?? 0, 'bodies that did not fit').toBeGreaterThan(100)

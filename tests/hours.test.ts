@@ -16,7 +16,10 @@ let context: Context
 let workspace: TestWorkspace
 let visitor: Visitor
 
-const arrive = useOwner({ hosts: 2, hours: 'Mo-Su 09:00-11:00', eventTypes: [{ slug: 'talk' }] }, made => ({ context, workspace, owner: visitor } = made))
+const arrive = useOwner(
+  { hosts: 2, hours: 'Mo-Su 09:00-11:00', eventTypes: [{ slug: 'talk' }] },
+  made => ({ context, workspace, owner: visitor } = made),
+)
 
 it('hours are painted, given a holiday of two weeks on the year strip, saved, written to a file and read back', async () => {
   await visitor.open(`${app}/desk/hours`)
@@ -48,13 +51,16 @@ it('hours are painted, given a holiday of two weeks on the year strip, saved, wr
   }
   await visitor.press('button', 'Save')
   await visitor.sees('Saved. Clients see it from now on.')
-  const { rows } = await context.db.execute<{ plan: { exceptions: unknown[] } }>(`select plan from hours_plans where host_id = '${workspace.hosts[0]?.id}'`)
+  const { rows } = await context.db.execute<{ plan: { exceptions: unknown[] } }>(
+    `select plan from hours_plans where host_id = '${workspace.hosts[0]?.id}'`,
+  )
   expect(rows[0]?.plan.exceptions).toHaveLength(16)
 
   const saved = await visitor.saves(() => visitor.press('button', 'Save as a calendar file'), '.ics')
   expect(saved).toContain('BEGIN:VAVAILABILITY')
   const file = join(inject('folder'), `${randomUUID()}.ics`)
-  const upload = async (path: string) => (await visitor.page.$('input[type="file"]') as ElementHandle<HTMLInputElement> | null)?.uploadFile(path)
+  const upload = async (path: string) =>
+    ((await visitor.page.$('input[type="file"]')) as ElementHandle<HTMLInputElement> | null)?.uploadFile(path)
   writeFileSync(file, saved.replace(/EXDATE.*\r\n/g, ''))
   await upload(file)
   await visitor.sees('clients see nothing of it yet')
@@ -70,7 +76,8 @@ it('hours are copied to other days, closed on holidays, kept to dates, and given
   await visitor.open(`${app}/desk/hours`)
   await visitor.press('link', 'Host 1')
   await visitor.write('Hours of the week', 'Mo 09:00-12:00; Su 10:00-11:00')
-  const choose = async (label: string, value: string) => (await visitor.page.waitForSelector(`select[aria-label="${label}"]`))?.select(value)
+  const choose = async (label: string, value: string) =>
+    (await visitor.page.waitForSelector(`select[aria-label="${label}"]`))?.select(value)
   await choose('Copy Monday to', 'workdays')
   await expect.poll(() => fieldValue(visitor, 'Hours of the week')).toBe('Mo-Fr 09:00-12:00; Su 10:00-11:00')
   await choose('Copy Saturday to', '6')
@@ -78,7 +85,12 @@ it('hours are copied to other days, closed on holidays, kept to dates, and given
 
   await choose('Add the holidays of a country', 'DE')
   await visitor.sees('Germany')
-  await expect.poll(() => visitor.page.$$eval('.year button', all => all.map(item => item.getAttribute('aria-label')).find(words => words?.includes('25 December'))))
+  await expect
+    .poll(() =>
+      visitor.page.$$eval('.year button', all =>
+        all.map(item => item.getAttribute('aria-label')).find(words => words?.includes('25 December')),
+      ),
+    )
     .toMatch(/25 December, closed for a holiday: \S/)
   await choose('Region of Germany', 'BY')
   await visitor.page.$$eval('input[type="date"]', ([, to]) => {
@@ -105,9 +117,17 @@ it('hours are copied to other days, closed on holidays, kept to dates, and given
   await visitor.isAccessible()
   await visitor.press('button', 'Save')
   await visitor.sees('Saved. Clients see it from now on.')
-  const { rows: [kept] } = await context.db.execute<{ plan: StoredPlan }>(`select plan from hours_plans where host_id = '${workspace.hosts[1]?.id}'`)
-  expect(kept?.plan).toMatchObject({ weekly: [{ days: ['MO', 'TU', 'WE', 'TH', 'FR'], from: '09:00', to: '12:00' }], valid: { from: null, to: '2040-06-30' }, holidays: [{ country: 'DE', region: 'BY' }] })
-  expect(kept?.plan.exceptions).toEqual([7, 8, 9].map(days => ({ date: formatDate(today + days), windows: [{ from: '14:00', to: '15:30' }] })))
+  const {
+    rows: [kept],
+  } = await context.db.execute<{ plan: StoredPlan }>(`select plan from hours_plans where host_id = '${workspace.hosts[1]?.id}'`)
+  expect(kept?.plan).toMatchObject({
+    weekly: [{ days: ['MO', 'TU', 'WE', 'TH', 'FR'], from: '09:00', to: '12:00' }],
+    valid: { from: null, to: '2040-06-30' },
+    holidays: [{ country: 'DE', region: 'BY' }],
+  })
+  expect(kept?.plan.exceptions).toEqual(
+    [7, 8, 9].map(days => ({ date: formatDate(today + days), windows: [{ from: '14:00', to: '15:30' }] })),
+  )
 })
 
 it('hosts see the hours of all and change their own', async () => {

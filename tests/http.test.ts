@@ -15,9 +15,26 @@ beforeAll(async () => {
   workspace = await makeWorkspace(context, {
     hosts: 1,
     eventTypes: [
-      { slug: 'talk', settings: { questions: [{ key: 'why', kind: 'paragraph', label: 'Why?', required: true }], places: [{ key: 'studio', kind: 'address', label: 'studio', detail: 'Pátio do Prelo 7' }] } },
-      { slug: 'call', settings: { places: [{ key: 'call', kind: 'phoneWeCall', label: '', detail: '' }, { key: 'here', kind: 'address', label: 'here', detail: 'Here 1' }] } },
-      { slug: 'asked', settings: { approval: true, places: [{ key: 'studio', kind: 'address', label: 'studio', detail: 'Pátio do Prelo 7' }] } },
+      {
+        slug: 'talk',
+        settings: {
+          questions: [{ key: 'why', kind: 'paragraph', label: 'Why?', required: true }],
+          places: [{ key: 'studio', kind: 'address', label: 'studio', detail: 'Pátio do Prelo 7' }],
+        },
+      },
+      {
+        slug: 'call',
+        settings: {
+          places: [
+            { key: 'call', kind: 'phoneWeCall', label: '', detail: '' },
+            { key: 'here', kind: 'address', label: 'here', detail: 'Here 1' },
+          ],
+        },
+      },
+      {
+        slug: 'asked',
+        settings: { approval: true, places: [{ key: 'studio', kind: 'address', label: 'studio', detail: 'Pátio do Prelo 7' }] },
+      },
     ],
   })
 })
@@ -30,7 +47,12 @@ describe('pages', () => {
     const { body } = await call(`${app}/api/public/${workspace.slug}`)
     expect(body.eventTypes.map((type: { slug: string }) => type.slug)).toEqual(['talk', 'call', 'asked'])
     const page = await call(`${app}/api/public/${path()}`)
-    expect(page.body.eventType).toMatchObject({ slug: 'talk', durations: [30], seats: 1, questions: [{ key: 'why', kind: 'paragraph', required: true }] })
+    expect(page.body.eventType).toMatchObject({
+      slug: 'talk',
+      durations: [30],
+      seats: 1,
+      questions: [{ key: 'why', kind: 'paragraph', required: true }],
+    })
     expect(JSON.stringify(page.body)).not.toMatch(/Prelo|host0@/)
   })
 
@@ -42,7 +64,13 @@ describe('pages', () => {
     expect(/<style[^>]*>[^<]*\.timetable button/.test(html), 'the timetable’s style stands in the document').toBe(true)
   })
 
-  it.each(['nowhere', 'nowhere/talk', 'nowhere/talk/openings?from=2027-01-01&to=2027-01-02&timeZone=UTC', 'bookings/guess', 'bookings/guess/calendar.ics'])('answer 404 alike for %s', async (where) => {
+  it.each([
+    'nowhere',
+    'nowhere/talk',
+    'nowhere/talk/openings?from=2027-01-01&to=2027-01-02&timeZone=UTC',
+    'bookings/guess',
+    'bookings/guess/calendar.ics',
+  ])('answer 404 alike for %s', async (where) => {
     const answer = await call(`${app}/api/public/${where}`)
     expect(answer).toMatchObject({ status: 404, body: { status: 404, title: 'Not found', detail: 'There is nothing at this address.' } })
     expect(answer.type).toContain('application/problem+json')
@@ -55,8 +83,12 @@ describe('pages', () => {
   })
 
   it.each([
-    ['timeZone=UTC&to=2030-01-01', 'from'], ['from=2030-01-01&to=2030-01-01&timeZone=Mars/Base', 'timeZone'], ['from=2030-01-02&to=2030-01-01&timeZone=UTC', 'to'],
-    ['from=2030-01-01&to=2030-12-01&timeZone=UTC', 'to'], ['from=2030-01-01&to=2030-01-02&timeZone=UTC&duration=25', 'duration'], ['from=2030-01-01&to=2030-01-02&timeZone=UTC&host=x', 'host'],
+    ['timeZone=UTC&to=2030-01-01', 'from'],
+    ['from=2030-01-01&to=2030-01-01&timeZone=Mars/Base', 'timeZone'],
+    ['from=2030-01-02&to=2030-01-01&timeZone=UTC', 'to'],
+    ['from=2030-01-01&to=2030-12-01&timeZone=UTC', 'to'],
+    ['from=2030-01-01&to=2030-01-02&timeZone=UTC&duration=25', 'duration'],
+    ['from=2030-01-01&to=2030-01-02&timeZone=UTC&host=x', 'host'],
   ])('name the field of a query that does not fit: %s', async (query, field) => {
     expect(await call(`${app}/api/public/${path()}/openings?${query}`)).toMatchObject({ status: 400, body: { errors: [{ path: field }] } })
   })
@@ -90,19 +122,31 @@ describe('bookings', () => {
 
   it('need a key, and give the same key the first answer again', async () => {
     const [start = '', other = ''] = await startsOf(app, path())
-    expect(await post(`${app}/api/public/${path()}/bookings`, request(start, answered))).toMatchObject({ status: 400, body: { errors: [{ path: 'Idempotency-Key' }] } })
+    expect(await post(`${app}/api/public/${path()}/bookings`, request(start, answered))).toMatchObject({
+      status: 400,
+      body: { errors: [{ path: 'Idempotency-Key' }] },
+    })
     const [key, body] = [randomUUID(), request(start, answered)]
     const answers = await Promise.all([book(app, path(), body, key), book(app, path(), body, key), book(app, path(), body, key)])
     expect(answers.map(answer => answer.status)).toEqual([201, 201, 201])
     expect(new Set(answers.map(answer => JSON.stringify(answer.body))).size).toBe(1)
-    expect(await book(app, path(), { ...body, start: other }, key)).toMatchObject({ status: 422, body: { errors: [{ path: 'Idempotency-Key' }] } })
+    expect(await book(app, path(), { ...body, start: other }, key)).toMatchObject({
+      status: 422,
+      body: { errors: [{ path: 'Idempotency-Key' }] },
+    })
   })
 
   it('are told to their client, can be kept as a calendar entry, and cancelled once', async () => {
     const [start = ''] = await startsOf(app, path())
     const email = `${randomUUID()}@client.example`
     const made = await book(app, path(), request(start, { ...answered, client: { name: 'Ana', email } }))
-    expect(made.body.booking).toMatchObject({ state: 'confirmed', start, hosts: ['Host 0'], room: null, place: { detail: 'Pátio do Prelo 7' } })
+    expect(made.body.booking).toMatchObject({
+      state: 'confirmed',
+      start,
+      hosts: ['Host 0'],
+      room: null,
+      place: { detail: 'Pátio do Prelo 7' },
+    })
     const token = new URL(made.body.manage).pathname.split('/').at(-1)
     const mine = `${app}/api/public/bookings/${token}`
     expect((await call(mine)).body.booking).toEqual(made.body.booking)
@@ -113,7 +157,9 @@ describe('bookings', () => {
     expect((await post(`${mine}/cancel`, { reason: 'Found it' })).body.booking.state).toBe('cancelled')
     expect((await post(`${mine}/cancel`, {})).body.booking.state).toBe('cancelled')
     expect(await startsOf(app, path())).toContain(start)
-    await expect.poll(async () => (await inbox(email)).map(mail => mail.subject.split(':')[0]), { timeout: 15_000 }).toEqual(['Cancelled', expect.stringContaining('Talk')])
+    await expect
+      .poll(async () => (await inbox(email)).map(mail => mail.subject.split(':')[0]), { timeout: 15_000 })
+      .toEqual(['Cancelled', expect.stringContaining('Talk')])
     const [cancelled, booked] = await Promise.all((await inbox(email)).map(mail => rawMail(mail.id)))
     expect(booked).toMatch(/text\/calendar;[^\n]*method=REQUEST/)
     expect(cancelled).toMatch(/text\/calendar;[^\n]*method=CANCEL/)
@@ -140,7 +186,11 @@ describe('bookings', () => {
     expect(shown.body).toContain('&lt;script&gt;alert(1)&lt;/script&gt;')
     expect(shown.body).toContain('{{ workspace.name }}')
     expect(shown.body).toContain('مرحبا 📜')
-    const entry = (await call(`${new URL(made.body.manage).origin}/api/public/bookings/${new URL(made.body.manage).pathname.split('/').at(-1)}/calendar.ics`)).body.replace(/\r\n /g, '')
+    const entry = (
+      await call(
+        `${new URL(made.body.manage).origin}/api/public/bookings/${new URL(made.body.manage).pathname.split('/').at(-1)}/calendar.ics`,
+      )
+    ).body.replace(/\r\n /g, '')
     expect(entry.match(/^BEGIN:VEVENT/gm)).toHaveLength(1)
     expect(entry).toContain('SUMMARY:Quill\\, "Ink" & Söhne مرحبا 📜: Talk')
   })
@@ -148,11 +198,24 @@ describe('bookings', () => {
 
 describe('the desk', () => {
   it('is for members of the workspace only', async () => {
-    for (const where of ['me', 'today?timeZone=UTC', 'event-types', 'connections', `sessions/${randomUUID()}`, `event-types/${randomUUID()}`]) {
+    for (const where of [
+      'me',
+      'today?timeZone=UTC',
+      'event-types',
+      'connections',
+      `sessions/${randomUUID()}`,
+      `event-types/${randomUUID()}`,
+    ]) {
       expect(await call(`${app}/api/desk/${where}`)).toMatchObject({ status: 401 })
     }
-    expect(await post(`${app}/api/desk/sign-in`, { email: workspace.owner.email, password: 'wrong' })).toMatchObject({ status: 422, body: { errors: [{ path: 'password' }] } })
-    expect(await post(`${app}/api/desk/sign-in`, { email: workspace.owner.email })).toMatchObject({ status: 400, body: { errors: [{ path: 'password' }] } })
+    expect(await post(`${app}/api/desk/sign-in`, { email: workspace.owner.email, password: 'wrong' })).toMatchObject({
+      status: 422,
+      body: { errors: [{ path: 'password' }] },
+    })
+    expect(await post(`${app}/api/desk/sign-in`, { email: workspace.owner.email })).toMatchObject({
+      status: 400,
+      body: { errors: [{ path: 'password' }] },
+    })
     expect(await post(`${app}/api/desk/sign-in`, workspace.owner, { 'sec-fetch-site': 'cross-site' })).toMatchObject({ status: 403 })
   })
 
@@ -161,12 +224,25 @@ describe('the desk', () => {
     const email = `${randomUUID()}@client.example`
     const [start = ''] = await startsOf(app, path())
     const made = await book(app, path(), request(start, { ...answered, client: { name: 'Ana', email } }))
-    const { rows: [row] } = await context.pool.query<{ session: string }>('select session_id as session from bookings where id = $1', [made.body.booking.id])
+    const {
+      rows: [row],
+    } = await context.pool.query<{ session: string }>('select session_id as session from bookings where id = $1', [made.body.booking.id])
     const where = `${app}/api/desk/sessions/${row?.session}`
     const { body: session } = await call(where, { headers: { cookie } })
-    expect(session).toMatchObject({ cancelled: false, room: null, hosts: [{ name: 'Host 0' }], place: { kind: 'address' }, bookings: [{ state: 'confirmed', client: { email }, answers: [{ label: 'Why?', text: 'Because' }] }] })
-    expect(session.trail.map((item: { entry: { code: string } }) => item.entry.code)).toEqual(expect.arrayContaining(['booked', 'assigned']))
-    expect(await post(`${where}/room`, {}, { cookie })).toMatchObject({ status: 409, body: { detail: expect.stringContaining('not failing') } })
+    expect(session).toMatchObject({
+      cancelled: false,
+      room: null,
+      hosts: [{ name: 'Host 0' }],
+      place: { kind: 'address' },
+      bookings: [{ state: 'confirmed', client: { email }, answers: [{ label: 'Why?', text: 'Because' }] }],
+    })
+    expect(session.trail.map((item: { entry: { code: string } }) => item.entry.code)).toEqual(
+      expect.arrayContaining(['booked', 'assigned']),
+    )
+    expect(await post(`${where}/room`, {}, { cookie })).toMatchObject({
+      status: 409,
+      body: { detail: expect.stringContaining('not failing') },
+    })
 
     const close = (body: object) => post(`${app}/api/desk/bookings/${made.body.booking.id}/close`, body, { cookie })
     expect(await close({ state: 'declined' })).toMatchObject({ status: 409 })
@@ -176,21 +252,36 @@ describe('the desk', () => {
     await expect.poll(async () => (await inbox(email)).map(mail => mail.subject.split(':')[0]), { timeout: 15_000 }).toContain('Cancelled')
     const cancelled = (await inbox(email)).find(mail => mail.subject.startsWith('Cancelled'))
     expect((await call(`${inject('pigeonhole')}/message/${cancelled?.id}`)).body).toContain('The studio is flooded')
-    expect((await call(where, { headers: { cookie } })).body).toMatchObject({ cancelled: true, bookings: [{ state: 'cancelled', cancelReason: 'The studio is flooded' }] })
+    expect((await call(where, { headers: { cookie } })).body).toMatchObject({
+      cancelled: true,
+      bookings: [{ state: 'cancelled', cancelReason: 'The studio is flooded' }],
+    })
   })
 
   it('knows today’s sessions by the dates of the asked zone, and forgets who signed out', async () => {
     const cookie = await signIn()
     const today = await call(`${app}/api/desk/today?timeZone=Pacific/Kiritimati`, { headers: { cookie } })
-    expect(today.body).toMatchObject({ hosts: [{ name: 'Host 0', own: false }], today: expect.any(Array), coming: expect.any(Array), waiting: expect.any(Array) })
-    expect(await call(`${app}/api/desk/today?timeZone=Mars/Base`, { headers: { cookie } })).toMatchObject({ status: 400, body: { errors: [{ path: 'timeZone' }] } })
+    expect(today.body).toMatchObject({
+      hosts: [{ name: 'Host 0', own: false }],
+      today: expect.any(Array),
+      coming: expect.any(Array),
+      waiting: expect.any(Array),
+    })
+    expect(await call(`${app}/api/desk/today?timeZone=Mars/Base`, { headers: { cookie } })).toMatchObject({
+      status: 400,
+      body: { errors: [{ path: 'timeZone' }] },
+    })
     const left = await fetch(`${app}/api/desk/sign-out`, { method: 'POST', headers: { cookie } })
     const after = left.headers.get('set-cookie')?.split(';')[0] ?? ''
     expect((await call(`${app}/api/desk/me`, { headers: { cookie: after } })).status).toBe(401)
   })
 
   async function signIn(who = workspace.owner): Promise<string> {
-    const response = await fetch(`${app}/api/desk/sign-in`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(who) })
+    const response = await fetch(`${app}/api/desk/sign-in`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify(who),
+    })
     const cookie = response.headers.get('set-cookie') ?? ''
     expect(cookie).toMatch(/HttpOnly/i)
     expect(cookie).toMatch(/SameSite=Lax/i)

@@ -48,15 +48,23 @@ afterAll(() => closeContext(context))
 
 /** Routes as the framework finds them: `[name].get.ts` below a folder that is the address. */
 function routesIn(folder: string, prefix: string): { call: string, file: string }[] {
-  return readdirSync(folder, { recursive: true, encoding: 'utf8' }).filter(name => /\.(get|post|put|patch|delete)\.ts$/.test(name)).map((name) => {
-    const [, path = '', method = ''] = /^(.*)\.(get|post|put|patch|delete)\.ts$/.exec(name) ?? []
-    return { call: `${method} ${prefix}/${path.replace(/(^|\/)index$/, '').replace(/\[(\w+)\]/g, '{$1}')}`.replace(/\/$/, ''), file: join(folder, name) }
-  })
+  return readdirSync(folder, { recursive: true, encoding: 'utf8' })
+    .filter(name => /\.(get|post|put|patch|delete)\.ts$/.test(name))
+    .map((name) => {
+      const [, path = '', method = ''] = /^(.*)\.(get|post|put|patch|delete)\.ts$/.exec(name) ?? []
+      return {
+        call: `${method} ${prefix}/${path.replace(/(^|\/)index$/, '').replace(/\[(\w+)\]/g, '{$1}')}`.replace(/\/$/, ''),
+        file: join(folder, name),
+      }
+    })
 }
 
 describe('the document', () => {
   const routes = [...routesIn('server/api', '/api'), ...routesIn('server/routes', '')]
-  const described = () => Object.entries(document.paths).flatMap(([path, methods]) => Object.entries(methods).map(([method, about]) => ({ call: `${method} ${path}`, about })))
+  const described = () =>
+    Object.entries(document.paths).flatMap(([path, methods]) =>
+      Object.entries(methods).map(([method, about]) => ({ call: `${method} ${path}`, about })),
+    )
 
   it('names every route, and no other', () => {
     expect(described().map(item => item.call).sort()).toEqual(routes.map(route => route.call).sort())
@@ -67,7 +75,9 @@ describe('the document', () => {
       const source = readFileSync(file, 'utf8')
       const about = described().find(item => item.call === name)?.about
       expect(about?.requestBody !== undefined, `${name} reads a body`).toBe(source.includes('readBodyOf('))
-      expect(about?.parameters?.some(parameter => parameter.in === 'query') ?? false, `${name} reads a query`).toBe(source.includes('getQuery('))
+      expect(about?.parameters?.some(parameter => parameter.in === 'query') ?? false, `${name} reads a query`).toBe(
+        source.includes('getQuery('),
+      )
     }
   })
 
@@ -100,7 +110,13 @@ function sample(schema: Schema): Json {
     case 'null':
       return null
     default:
-      return schema.format === 'email' ? 'a@b.example' : schema.format === 'uuid' ? randomUUID() : schema.pattern?.includes('\\d{2}:') ? '2027-03-08T09:00:00Z' : 'x'
+      return schema.format === 'email'
+        ? 'a@b.example'
+        : schema.format === 'uuid'
+          ? randomUUID()
+          : schema.pattern?.includes('\\d{2}:')
+            ? '2027-03-08T09:00:00Z'
+            : 'x'
   }
 }
 
@@ -116,8 +132,14 @@ it(`stands ${RUNS.toLocaleString('en')} calls made from the document: no error o
   const booked = (await book(app, path, request((await startsOf(app, path))[0] ?? ''))).body
   const known = [eventType.id, hours.id, booked.booking.id, workspace.hosts[0]?.id ?? '', randomUUID(), '1', 'x', '..', '%00', '%']
   const token = new URL(booked.manage).pathname.split('/').at(-1) ?? ''
-  const params: Record<string, string[]> = { workspace: [workspace.slug, 'nowhere', '%ff', '..'], eventType: ['talk', 'nothing', '\u0000'], token: [token, `${token.slice(0, -1)}x`, 'x'], id: known }
-  const calls = Object.entries(document.paths).flatMap(([path, methods]) => Object.entries(methods).map(([method, about]) => ({ method, path, about })))
+  const params: Record<string, string[]> = {
+    workspace: [workspace.slug, 'nowhere', '%ff', '..'],
+    eventType: ['talk', 'nothing', '\u0000'],
+    token: [token, `${token.slice(0, -1)}x`, 'x'],
+    id: known,
+  }
+  const calls = Object.entries(document.paths)
+    .flatMap(([path, methods]) => Object.entries(methods).map(([method, about]) => ({ method, path, about })))
     .filter(({ method, path }) => !LEFT_OUT.has(`${method} ${path}`))
   const real: Record<string, () => Promise<Json> | Json> = {
     // Guessing at one account is slowed down on purpose.
@@ -135,29 +157,63 @@ it(`stands ${RUNS.toLocaleString('en')} calls made from the document: no error o
   const statuses = new Map<number, number>()
   const answeredAsDescribed = new Set<string>()
   let made = 0
-  await fc.assert(fc.asyncProperty(fc.nat(), fc.nat(), fc.nat(), fc.constantFrom(...nasty), fc.boolean(), fc.boolean(), async (which, where, param, by, spoil, signedIn) => {
-    const { method, path, about } = calls[which % calls.length] as typeof calls[number]
-    const filled = path.replace(/\{(\w+)\}/g, (_, name: string) => encodeURIComponent(params[name]?.[param % (params[name]?.length ?? 1)] ?? 'x').replaceAll('%25', '%'))
-    const queries = about.parameters?.filter(parameter => parameter.in === 'query') ?? []
-    const query = new URLSearchParams(queries.map(({ name, schema }, index) => [name, spoil && index === where % queries.length ? String(typeof by === 'object' ? JSON.stringify(by) : by) : name === 'timeZone' ? 'Asia/Kolkata' : name === 'from' ? '2027-03-08' : name === 'to' ? '2027-03-12' : String(sample(schema))]))
-    const schema = about.requestBody?.content['application/json'].schema
-    const fitting = schema && (await real[`${method} ${path}`]?.() ?? sample(schema))
-    const body = fitting === undefined ? undefined : JSON.stringify(spoil ? spoiled(fitting, where, by) : fitting)
-    const headers = { ...(signedIn ? owner : {}), 'content-type': 'application/json', 'idempotency-key': randomUUID() }
-    const startedAt = performance.now()
-    const answer = await call(`${app}${filled}${queries.length > 0 ? `?${query}` : ''}`, { method: method.toUpperCase(), headers, redirect: 'manual', ...(body === undefined || method === 'get' ? {} : { body }) })
-    const taken = performance.now() - startedAt
-    statuses.set(answer.status, (statuses.get(answer.status) ?? 0) + 1)
-    expect(answer.status, `${method} ${filled}?${query}: ${JSON.stringify(answer.body).slice(0, 300)}\n${body?.slice(0, 500)}`).toBeLessThan(500)
-    const row = callTable[`${method.toUpperCase()} ${path}`]
-    if (answer.status < 300 && !row?.redirects) {
-      expect(row?.answer.safeParse(answer.body).error?.issues ?? [], `the answer of ${method} ${filled} is as described`).toEqual([])
-      answeredAsDescribed.add(`${method} ${path}`)
-    }
-    if (answer.status >= 400) expect(answer.type, `${method} ${filled}`).toContain('application/problem+json')
-    if (taken > timeLimit(1000)) slow.push(`${method} ${filled} took ${Math.round(taken)} ms`)
-    if (++made % Math.ceil(RUNS / 10) === 0) memory.push(residentMegabytes())
-  }), { numRuns: RUNS, endOnFailure: true })
+  await fc.assert(
+    fc.asyncProperty(
+      fc.nat(),
+      fc.nat(),
+      fc.nat(),
+      fc.constantFrom(...nasty),
+      fc.boolean(),
+      fc.boolean(),
+      async (which, where, param, by, spoil, signedIn) => {
+        const { method, path, about } = calls[which % calls.length] as (typeof calls)[number]
+        const filled = path.replace(/\{(\w+)\}/g, (_, name: string) =>
+          encodeURIComponent(params[name]?.[param % (params[name]?.length ?? 1)] ?? 'x').replaceAll('%25', '%'),
+        )
+        const queries = about.parameters?.filter(parameter => parameter.in === 'query') ?? []
+        const query = new URLSearchParams(
+          queries.map(({ name, schema }, index) => [
+            name,
+            spoil && index === where % queries.length
+              ? String(typeof by === 'object' ? JSON.stringify(by) : by)
+              : name === 'timeZone'
+                ? 'Asia/Kolkata'
+                : name === 'from'
+                  ? '2027-03-08'
+                  : name === 'to'
+                    ? '2027-03-12'
+                    : String(sample(schema)),
+          ]),
+        )
+        const schema = about.requestBody?.content['application/json'].schema
+        const fitting = schema && ((await real[`${method} ${path}`]?.()) ?? sample(schema))
+        const body = fitting === undefined ? undefined : JSON.stringify(spoil ? spoiled(fitting, where, by) : fitting)
+        const headers = { ...(signedIn ? owner : {}), 'content-type': 'application/json', 'idempotency-key': randomUUID() }
+        const startedAt = performance.now()
+        const answer = await call(`${app}${filled}${queries.length > 0 ? `?${query}` : ''}`, {
+          method: method.toUpperCase(),
+          headers,
+          redirect: 'manual',
+          ...(body === undefined || method === 'get' ? {} : { body }),
+        })
+        const taken = performance.now() - startedAt
+        statuses.set(answer.status, (statuses.get(answer.status) ?? 0) + 1)
+        expect(
+          answer.status,
+          `${method} ${filled}?${query}: ${JSON.stringify(answer.body).slice(0, 300)}\n${body?.slice(0, 500)}`,
+        ).toBeLessThan(500)
+        const row = callTable[`${method.toUpperCase()} ${path}`]
+        if (answer.status < 300 && !row?.redirects) {
+          expect(row?.answer.safeParse(answer.body).error?.issues ?? [], `the answer of ${method} ${filled} is as described`).toEqual([])
+          answeredAsDescribed.add(`${method} ${path}`)
+        }
+        if (answer.status >= 400) expect(answer.type, `${method} ${filled}`).toContain('application/problem+json')
+        if (taken > timeLimit(1000)) slow.push(`${method} ${filled} took ${Math.round(taken)} ms`)
+        if (++made % Math.ceil(RUNS / 10) === 0) memory.push(residentMegabytes())
+      },
+    ),
+    { numRuns: RUNS, endOnFailure: true },
+  )
 
   expect(slow).toEqual([])
   expect(answeredAsDescribed.size).toBeGreaterThan(15)

@@ -60,10 +60,20 @@ describe('hosts', () => {
     const all = await invitationsTo(host)
     expect(new Set(all.map(entry => entry.uid))).toEqual(new Set([`${ana.sessionId}@127.0.0.1`]))
     expect(all.map(entry => entry.method)).toEqual(['REQUEST', 'REQUEST', 'REQUEST', 'CANCEL'])
-    expect(all.map(entry => entry.title)).toEqual(['Clinic (1 of 4 seats)', 'Clinic (2 of 4 seats)', 'Clinic (1 of 4 seats)', 'Clinic (0 of 4 seats)'])
+    expect(all.map(entry => entry.title)).toEqual([
+      'Clinic (1 of 4 seats)',
+      'Clinic (2 of 4 seats)',
+      'Clinic (1 of 4 seats)',
+      'Clinic (0 of 4 seats)',
+    ])
     const sequences = all.map(entry => entry.sequence)
     expect(sequences).toEqual([...new Set(sequences)].sort((a, b) => a - b))
-    expect(all.map(entry => entry.attendees.filter(address => address !== host))).toEqual([[ana.email], [ana.email, bo.email, `guest@${workspace.slug}.example`].sort(), [bo.email, `guest@${workspace.slug}.example`].sort(), []])
+    expect(all.map(entry => entry.attendees.filter(address => address !== host))).toEqual([
+      [ana.email],
+      [ana.email, bo.email, `guest@${workspace.slug}.example`].sort(),
+      [bo.email, `guest@${workspace.slug}.example`].sort(),
+      [],
+    ])
   })
 
   it('get nothing to take out of their calendar for a request that was never approved, and an entry once one is', async () => {
@@ -86,6 +96,8 @@ it('clients and their guests share an entry of their own, in which other clients
   const guest = `guest@${workspace.slug}.example`
   const ana = await join(workspace, start, 'Ana', [{ email: guest }])
   await join(workspace, start, 'Bo')
-  const expected = [{ method: 'REQUEST', uid: `${ana.bookingId}@127.0.0.1`, sequence: 0, attendees: [ana.email, guest, workspace.hosts[0]?.email].sort() }]
+  const expected = [
+    { method: 'REQUEST', uid: `${ana.bookingId}@127.0.0.1`, sequence: 0, attendees: [ana.email, guest, workspace.hosts[0]?.email].sort() },
+  ]
   for (const address of [ana.email, guest]) await expect.poll(() => invitationsTo(address), soon).toMatchObject(expected)
 })

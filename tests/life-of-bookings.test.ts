@@ -43,33 +43,54 @@ interface Modelled {
 }
 
 const step = fc.oneof(
-  { weight: 5, arbitrary: fc.record({ kind: fc.constant('book' as const), eventType: fc.constantFrom(...eventTypes), slot: fc.nat({ max: SLOTS }) }) },
-  { weight: 3, arbitrary: fc.record({ kind: fc.constantFrom('cancel' as const, 'cancelByToken' as const, 'decline' as const, 'approve' as const), which: fc.nat({ max: 30 }) }) },
+  {
+    weight: 5,
+    arbitrary: fc.record({ kind: fc.constant('book' as const), eventType: fc.constantFrom(...eventTypes), slot: fc.nat({ max: SLOTS }) }),
+  },
+  {
+    weight: 3,
+    arbitrary: fc.record({
+      kind: fc.constantFrom('cancel' as const, 'cancelByToken' as const, 'decline' as const, 'approve' as const),
+      which: fc.nat({ max: 30 }),
+    }),
+  },
 )
 
 async function book(workspace: TestWorkspace, slug: string, start: number): Promise<Modelled | null> {
   const path = `${workspace.slug}/${slug}`
   const offered = (await startsOf(app, path, AFTER_DAYS, 0)).includes(formatInstant(start))
   const outcome = await bookOpening(context, workspace.slug, slug, randomUUID(), bookingRequestSchema.parse(request(formatInstant(start))))
-  expect(outcome, `${slug} at ${formatInstant(start)}, ${offered ? 'on' : 'not on'} its page`).toMatchObject({ kind: offered ? 'booked' : 'taken' })
+  expect(outcome, `${slug} at ${formatInstant(start)}, ${offered ? 'on' : 'not on'} its page`).toMatchObject({
+    kind: offered ? 'booked' : 'taken',
+  })
   if (outcome.kind !== 'booked') return null
   const token = new URL(outcome.body.manage).pathname.split('/').at(-1) ?? ''
   const asks = slug === 'asked'
   const { id } = outcome.body.booking
-  return { id, slug, token, state: asks ? 'awaitingApproval' : 'confirmed', told: [asks ? 'awaitingApproval' : 'booked'], trail: [asks ? 'requested' : 'booked'] }
+  return {
+    id,
+    slug,
+    token,
+    state: asks ? 'awaitingApproval' : 'confirmed',
+    told: [asks ? 'awaitingApproval' : 'booked'],
+    trail: [asks ? 'requested' : 'booked'],
+  }
 }
 
 async function cancelByToken(token: string): Promise<void> {
   const found = await findBookingByToken(context.db, token)
-  if (found) await changeBooking(context, found.workspace.id, found.booking.id, 'cancelled', { kind: 'client', name: found.booking.clientName })
+  if (found)
+    await changeBooking(context, found.workspace.id, found.booking.id, 'cancelled', { kind: 'client', name: found.booking.clientName })
 }
 
 async function act(workspace: TestWorkspace, kind: 'cancel' | 'cancelByToken' | 'decline' | 'approve', modelled: Modelled): Promise<void> {
   const owner = { kind: 'member' as const, name: 'Test Owner' }
-  const change = async (change: 'approved' | 'declined' | 'cancelled') => (await changeBooking(context, workspace.id, modelled.id, change, owner)).kind === 'changed'
+  const change = async (change: 'approved' | 'declined' | 'cancelled') =>
+    (await changeBooking(context, workspace.id, modelled.id, change, owner)).kind === 'changed'
   const waits = modelled.state === 'awaitingApproval'
   const stands = waits || modelled.state === 'confirmed'
-  const follow = (state: State, told: string, said: string) => Object.assign(modelled, { state, told: [...modelled.told, told], trail: [...modelled.trail, said] })
+  const follow = (state: State, told: string, said: string) =>
+    Object.assign(modelled, { state, told: [...modelled.told, told], trail: [...modelled.trail, said] })
   switch (kind) {
     case 'approve':
       expect(await change('approved'), `approve what is ${modelled.state}`).toBe(waits)
@@ -85,22 +106,42 @@ async function act(workspace: TestWorkspace, kind: 'cancel' | 'cancelByToken' | 
       break
     case 'cancelByToken':
       await cancelByToken(modelled.token)
-      expect((await findBookingByToken(context.db, modelled.token))?.booking.state, `cancel by its link what is ${modelled.state}`).toBe(stands ? 'cancelled' : modelled.state)
+      expect((await findBookingByToken(context.db, modelled.token))?.booking.state, `cancel by its link what is ${modelled.state}`).toBe(
+        stands ? 'cancelled' : modelled.state,
+      )
       if (stands) follow('cancelled', 'cancelled', 'cancelled')
   }
 }
 
 /** What must be so whatever has happened. */
 async function holds(workspace: TestWorkspace, model: readonly Modelled[]): Promise<void> {
-  const kept = await context.db.select({ id: bookings.id, state: bookings.state }).from(bookings).where(eq(bookings.workspaceId, workspace.id))
-  expect(Object.fromEntries(kept.map(booking => [booking.id, booking.state]))).toEqual(Object.fromEntries(model.map(booking => [booking.id, booking.state])))
+  const kept = await context.db
+    .select({ id: bookings.id, state: bookings.state })
+    .from(bookings)
+    .where(eq(bookings.workspaceId, workspace.id))
+  expect(Object.fromEntries(kept.map(booking => [booking.id, booking.state]))).toEqual(
+    Object.fromEntries(model.map(booking => [booking.id, booking.state])),
+  )
 
   const told = await context.db.select({ id: deliveries.bookingId, occasion: deliveries.occasion }).from(deliveries)
     .where(and(eq(deliveries.workspaceId, workspace.id), eq(deliveries.audience, 'client')))
-  const said = await context.db.select({ id: trail.bookingId, code: trail.code }).from(trail).where(and(eq(trail.workspaceId, workspace.id), sql`${trail.code} not like 'message%'`)).orderBy(trail.id)
+  const said = await context.db
+    .select({ id: trail.bookingId, code: trail.code })
+    .from(trail)
+    .where(and(eq(trail.workspaceId, workspace.id), sql`${trail.code} not like 'message%'`))
+    .orderBy(trail.id)
   for (const booking of model) {
-    expect(told.filter(mail => mail.id === booking.id).map(mail => mail.occasion).sort(), 'the client is told of each once').toEqual([...booking.told].sort())
-    expect(said.filter(entry => entry.id === booking.id).map(entry => entry.code), 'the trail says what happened, in its order').toEqual(booking.trail)
+    expect(
+      told
+        .filter(mail => mail.id === booking.id)
+        .map(mail => mail.occasion)
+        .sort(),
+      'the client is told of each once',
+    ).toEqual([...booking.told].sort())
+    expect(
+      said.filter(entry => entry.id === booking.id).map(entry => entry.code),
+      'the trail says what happened, in its order',
+    ).toEqual(booking.trail)
   }
 
   const { rows } = await context.db.execute<{ faults: number }>(sql`
@@ -124,7 +165,11 @@ it('keeps to what may follow what, tells of each change once, and gives all time
     const model: Modelled[] = []
     for (const item of steps) {
       if (item.kind === 'book') {
-        const made = await book(workspace, item.eventType.slug, day * DAY + OPENS + item.slot * item.eventType.settings.startEveryMinutes * MINUTE)
+        const made = await book(
+          workspace,
+          item.eventType.slug,
+          day * DAY + OPENS + item.slot * item.eventType.settings.startEveryMinutes * MINUTE,
+        )
         if (!made) refused++
         else for (const list of [model, all]) list.push(made)
       } else {

@@ -18,7 +18,10 @@ afterAll(async () => {
 })
 
 function start(): { child: ChildProcess, words: () => string, ended: Promise<number | null> } {
-  const child = spawn(process.execPath, ['--import', 'tsx', 'scripts/demo.ts'], { env: { ...process.env, TEMPORIA_FOLDER: folder }, stdio: ['ignore', 'pipe', 'pipe'] })
+  const child = spawn(process.execPath, ['--import', 'tsx', 'scripts/demo.ts'], {
+    env: { ...process.env, TEMPORIA_FOLDER: folder },
+    stdio: ['ignore', 'pipe', 'pipe'],
+  })
   started.push(child)
   let words = ''
   for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk: Buffer) => (words += chunk.toString()))
@@ -35,7 +38,10 @@ function applicationProcess(): number {
   const port = JSON.parse(readFileSync(join(folder, 'ports.json'), 'utf8')).appPort
   const found = readdirSync('/proc').filter(pid => /^\d+$/.test(pid)).find((pid) => {
     try {
-      return readFileSync(`/proc/${pid}/environ`, 'utf8').split('\0').includes(`PORT=${port}`) && commandOf(Number(pid)).includes('.output/server')
+      return (
+        readFileSync(`/proc/${pid}/environ`, 'utf8').split('\0').includes(`PORT=${port}`)
+        && commandOf(Number(pid)).includes('.output/server')
+      )
     } catch {
       return false
     }
@@ -61,7 +67,11 @@ it('serves once, says so to whoever starts it again, survives a kill, and leaves
   expect(again.words()).toContain(`${app}/desk`)
 
   process.kill(applicationProcess(), 'SIGKILL')
-  await until(() => first.words().includes('The application runs again'), 30, `The demo does not start its application again:\n${first.words()}`)
+  await until(
+    () => first.words().includes('The application runs again'),
+    30,
+    `The demo does not start its application again:\n${first.words()}`,
+  )
   expect(first.words()).toContain('The application ended by itself (SIGKILL): starting it again')
   expect(await answers(`${app}/health/ready`)).toBe(true)
 

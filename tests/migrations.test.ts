@@ -39,26 +39,91 @@ describe('an installation of the first day', () => {
   it('is brought to the present with its event types, hours and chairs as they were', async () => {
     await migrateDatabase(pool, first)
     const [workspace, host, eventType, chair] = [randomUUID(), randomUUID(), randomUUID(), randomUUID()]
-    const plan = { timeZone: 'Europe/Lisbon', weekly: [{ days: ['MO'], from: '09:00', to: '17:00' }], recurring: [], exceptions: [], valid: { from: null, to: null } }
-    const settings = {
-      name: 'Talk', summary: '', description: '', timeZone: 'Europe/Lisbon', durations: [30], startEveryMinutes: 30, bufferBeforeMinutes: 0, bufferAfterMinutes: 0, leadTimeMinutes: 0,
-      horizon: { kind: 'open' }, dailyLimit: null, weeklyLimit: null, seats: 1, approval: false, hours: { mode: 'narrow', plan }, places: [{ key: 'video', kind: 'video', label: '', detail: '' }], questions: [], calendarTitle: 'Talk',
+    const plan = {
+      timeZone: 'Europe/Lisbon',
+      weekly: [{ days: ['MO'], from: '09:00', to: '17:00' }],
+      recurring: [],
+      exceptions: [],
+      valid: { from: null, to: null },
     }
-    await pool.query('insert into workspaces (id, slug, name, time_zone, looks) values ($1, $2, $3, $4, $5)', [workspace, 'old', 'Old', 'Europe/Lisbon', { colour: '#54305C' }])
-    await pool.query('insert into hosts (workspace_id, id, name, email, time_zone) values ($1, $2, $3, $4, $5)', [workspace, host, 'Ana Reis', 'ana@old.example', 'Europe/Lisbon'])
-    await pool.query('insert into hours_plans (workspace_id, host_id, name, plan) values ($1, $2, $3, $4)', [workspace, host, 'Hours', plan])
-    await pool.query('insert into event_types (workspace_id, id, slug, state, settings, version) values ($1, $2, $3, $4, $5, 4)', [workspace, eventType, 'talk', 'open', settings])
-    await pool.query('insert into chairs (workspace_id, id, event_type_id, position, name, policy) values ($1, $2, $3, 0, $4, $5)', [workspace, chair, eventType, 'Host', 'fairShare'])
-    await pool.query('insert into chair_hosts (workspace_id, chair_id, host_id, position, weight) values ($1, $2, $3, 0, 2)', [workspace, chair, host])
+    const settings = {
+      name: 'Talk',
+      summary: '',
+      description: '',
+      timeZone: 'Europe/Lisbon',
+      durations: [30],
+      startEveryMinutes: 30,
+      bufferBeforeMinutes: 0,
+      bufferAfterMinutes: 0,
+      leadTimeMinutes: 0,
+      horizon: { kind: 'open' },
+      dailyLimit: null,
+      weeklyLimit: null,
+      seats: 1,
+      approval: false,
+      hours: { mode: 'narrow', plan },
+      places: [{ key: 'video', kind: 'video', label: '', detail: '' }],
+      questions: [],
+      calendarTitle: 'Talk',
+    }
+    await pool.query('insert into workspaces (id, slug, name, time_zone, looks) values ($1, $2, $3, $4, $5)', [
+      workspace,
+      'old',
+      'Old',
+      'Europe/Lisbon',
+      { colour: '#54305C' },
+    ])
+    await pool.query('insert into hosts (workspace_id, id, name, email, time_zone) values ($1, $2, $3, $4, $5)', [
+      workspace,
+      host,
+      'Ana Reis',
+      'ana@old.example',
+      'Europe/Lisbon',
+    ])
+    await pool.query('insert into hours_plans (workspace_id, host_id, name, plan) values ($1, $2, $3, $4)', [
+      workspace,
+      host,
+      'Hours',
+      plan,
+    ])
+    await pool.query('insert into event_types (workspace_id, id, slug, state, settings, version) values ($1, $2, $3, $4, $5, 4)', [
+      workspace,
+      eventType,
+      'talk',
+      'open',
+      settings,
+    ])
+    await pool.query('insert into chairs (workspace_id, id, event_type_id, position, name, policy) values ($1, $2, $3, 0, $4, $5)', [
+      workspace,
+      chair,
+      eventType,
+      'Host',
+      'fairShare',
+    ])
+    await pool.query('insert into chair_hosts (workspace_id, chair_id, host_id, position, weight) values ($1, $2, $3, 0, 2)', [
+      workspace,
+      chair,
+      host,
+    ])
 
     await migrateDatabase(pool, FOLDER)
     const db = drizzle(pool, { schema })
     const [loaded] = await loadEventTypes(db, workspace)
     expect(loaded).toMatchObject({
-      slug: 'talk', archived: false, settings: { durations: [30], guests: true, tags: [], hours: { plan: { holidays: [] } } }, chairs: [{ id: chair, hosts: [{ id: host, name: 'Ana Reis', weight: 2 }] }],
+      slug: 'talk',
+      archived: false,
+      settings: { durations: [30], guests: true, tags: [], hours: { plan: { holidays: [] } } },
+      chairs: [{ id: chair, hosts: [{ id: host, name: 'Ana Reis', weight: 2 }] }],
     })
     const [version] = await listVersions(db, workspace, eventType)
-    expect(version).toMatchObject({ version: 4, definition: { slug: 'talk', state: 'open', chairs: [{ id: chair, policy: 'fairShare', hosts: [{ id: host, name: 'Ana Reis', weight: 2 }] }] } })
+    expect(version).toMatchObject({
+      version: 4,
+      definition: {
+        slug: 'talk',
+        state: 'open',
+        chairs: [{ id: chair, policy: 'fairShare', hosts: [{ id: host, name: 'Ana Reis', weight: 2 }] }],
+      },
+    })
     expect((await pool.query('select plan from hours_plans')).rows[0].plan.holidays).toEqual([])
     // Again is nothing new.
     await migrateDatabase(pool, FOLDER)

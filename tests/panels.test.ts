@@ -11,7 +11,14 @@ let context: Context
 let workspace: TestWorkspace
 let owner: Visitor
 
-useOwner({ hosts: 2, hours: 'Mo-Su 09:00-11:00', eventTypes: [{ slug: 'talk', settings: { places: [{ key: 'call', kind: 'phoneWeCall', label: '', detail: '' }] } }] }, made => ({ context, workspace, owner } = made))
+useOwner(
+  {
+    hosts: 2,
+    hours: 'Mo-Su 09:00-11:00',
+    eventTypes: [{ slug: 'talk', settings: { places: [{ key: 'call', kind: 'phoneWeCall', label: '', detail: '' }] } }],
+  },
+  made => ({ context, workspace, owner } = made),
+)
 
 async function benchAddress(): Promise<string> {
   await owner.open(`${app}/desk/event-types`)
@@ -24,18 +31,55 @@ const press = (role: string, name: string) => () => owner.press(role, name)
 
 /** What is pressed in the sentence or the head, what is done at the panel that opens, and what they then say. */
 const edits: [press: string, says: string | null, doing: (() => Promise<unknown>)[]][] = [
-  ['Talk', 'Repair talk', [field('Name', 'Repair talk'), field('In one line, for the list of your workspace', 'What can be mended'), field('What clients read on its page', 'Bring **all of it**'), press('radio', 'moss')]],
+  [
+    'Talk',
+    'Repair talk',
+    [
+      field('Name', 'Repair talk'),
+      field('In one line, for the list of your workspace', 'What can be mended'),
+      field('What clients read on its page', 'Bring **all of it**'),
+      press('radio', 'moss'),
+    ],
+  ],
   ['30 minutes', 'Clients book 30 or 45 minutes', [field('Minutes', '30, 45')]],
-  ['by phone, we call you', 'by phone, we call you or at the mill', [press('button', 'Let clients choose another place too'), () => choose('Kind of place 2', 'address'), async () => {
-    await (await owner.page.waitForSelector('#place-label-place2'))?.type('the mill')
-    await (await owner.page.waitForSelector('#place-detail-place2'))?.type('Mill Lane 3')
-  }]],
-  ['one of two hosts, by fair share', 'one of two hosts, in order', [async () => (await owner.page.waitForSelector('.policy select'))?.select('order')]],
-  ['up to the last moment', 'at least 2 hours', [() => choose('Unit of: At least this long before its start', 'hours'), field('At least this long before its start', '2')]],
-  ['as far ahead as they like', 'at most 12 working days ahead', [press('radio', 'A number of working days ahead'), field('Working days ahead', '12')]],
+  [
+    'by phone, we call you',
+    'by phone, we call you or at the mill',
+    [
+      press('button', 'Let clients choose another place too'),
+      () => choose('Kind of place 2', 'address'),
+      async () => {
+        await (await owner.page.waitForSelector('#place-label-place2'))?.type('the mill')
+        await (await owner.page.waitForSelector('#place-detail-place2'))?.type('Mill Lane 3')
+      },
+    ],
+  ],
+  [
+    'one of two hosts, by fair share',
+    'one of two hosts, in order',
+    [async () => (await owner.page.waitForSelector('.policy select'))?.select('order')],
+  ],
+  [
+    'up to the last moment',
+    'at least 2 hours',
+    [() => choose('Unit of: At least this long before its start', 'hours'), field('At least this long before its start', '2')],
+  ],
+  [
+    'as far ahead as they like',
+    'at most 12 working days ahead',
+    [press('radio', 'A number of working days ahead'), field('Working days ahead', '12')],
+  ],
   ['every 30 minutes', 'starting every 20 minutes', [field('A start is offered every', '20')]],
-  ['10 minutes after', 'with 5 minutes before and 15 minutes after kept free', [field('Kept free before', '5'), field('Kept free after', '15')]],
-  ['limits', 'at most 2 a day and 5 a week for each host', [field('Sessions a day for each host', '2'), field('Sessions a week for each host', '5')]],
+  [
+    '10 minutes after',
+    'with 5 minutes before and 15 minutes after kept free',
+    [field('Kept free before', '5'), field('Kept free after', '15')],
+  ],
+  [
+    'limits',
+    'at most 2 a day and 5 a week for each host',
+    [field('Sessions a day for each host', '2'), field('Sessions a week for each host', '5')],
+  ],
   ['seats', 'four seats a session', [field('Seats in a session', '4')]],
   ['approval', 'each one approved by hand', [press('checkbox', 'A host approves each booking by hand')]],
   ['guests', 'without guests', [press('checkbox', 'Clients may bring guests')]],
@@ -60,15 +104,37 @@ it('every part is edited at its panel, told in the sentence, and published as it
   await owner.press('button', 'Publish')
   await owner.sees('Published. Clients see it from now on.')
 
-  const { rows: [kept] } = await context.db.execute<{ definition: Definition }>(`select definition from event_type_versions where workspace_id = '${workspace.id}' and version = 2`)
+  const {
+    rows: [kept],
+  } = await context.db.execute<{ definition: Definition }>(
+    `select definition from event_type_versions where workspace_id = '${workspace.id}' and version = 2`,
+  )
   expect(kept?.definition).toMatchObject({
     listed: false,
     chairs: [{ policy: 'order' }],
     settings: {
-      name: 'Repair talk', summary: 'What can be mended', description: 'Bring **all of it**', colour: '#3D6B4F', durations: [30, 45], leadTimeMinutes: 120, horizon: { kind: 'rollingWorkingDays', days: 12 },
-      places: [{ key: 'call', kind: 'phoneWeCall' }, { key: 'place2', kind: 'address', label: 'the mill', detail: 'Mill Lane 3' }],
-      startEveryMinutes: 20, bufferBeforeMinutes: 5, bufferAfterMinutes: 15, dailyLimit: 2, weeklyLimit: 5, seats: 4, approval: true, guests: false,
-      afterwards: { text: 'Keep it dry' }, calendarTitle: 'Talk with {{ client.name }}', notes: 'Mind the step',
+      name: 'Repair talk',
+      summary: 'What can be mended',
+      description: 'Bring **all of it**',
+      colour: '#3D6B4F',
+      durations: [30, 45],
+      leadTimeMinutes: 120,
+      horizon: { kind: 'rollingWorkingDays', days: 12 },
+      places: [
+        { key: 'call', kind: 'phoneWeCall' },
+        { key: 'place2', kind: 'address', label: 'the mill', detail: 'Mill Lane 3' },
+      ],
+      startEveryMinutes: 20,
+      bufferBeforeMinutes: 5,
+      bufferAfterMinutes: 15,
+      dailyLimit: 2,
+      weeklyLimit: 5,
+      seats: 4,
+      approval: true,
+      guests: false,
+      afterwards: { text: 'Keep it dry' },
+      calendarTitle: 'Talk with {{ client.name }}',
+      notes: 'Mind the step',
     },
   })
 })
@@ -86,7 +152,10 @@ it('what does not fit is told at its field, keeps the last openings in sight, an
     await owner.write(label, text)
     await owner.sees('Something does not fit yet: shown is the last that did.')
     await owner.sees(told)
-    expect(await (await owner.find('button', 'Publish…')).evaluate(element => (element as HTMLButtonElement).disabled), `${label} ${text}`).toBe(true)
+    expect(
+      await (await owner.find('button', 'Publish…')).evaluate(element => (element as HTMLButtonElement).disabled),
+      `${label} ${text}`,
+    ).toBe(true)
   }
   await owner.press('button', 'Where: How soon before')
   await owner.sees('From none to 365 days')

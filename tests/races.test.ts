@@ -24,9 +24,18 @@ async function publish(workspace: TestWorkspace, change: { seats?: number, state
   const [eventType] = await loadEventTypes(context.db, workspace.id)
   if (!eventType) throw new Error('No event type')
   const definition = definitionOf(eventType)
-  const outcome = await publishDefinition(context, workspace.id, eventType.id, { memberId: workspace.id, name: 'Test' }, eventType.version, {
-    ...definition, state: change.state ?? definition.state, settings: { ...definition.settings, seats: change.seats ?? definition.settings.seats },
-  })
+  const outcome = await publishDefinition(
+    context,
+    workspace.id,
+    eventType.id,
+    { memberId: workspace.id, name: 'Test' },
+    eventType.version,
+    {
+      ...definition,
+      state: change.state ?? definition.state,
+      settings: { ...definition.settings, seats: change.seats ?? definition.settings.seats },
+    },
+  )
   expect(outcome.kind).toBe('published')
 }
 
@@ -39,7 +48,10 @@ describe('a session', () => {
     for (let round = 0; round < rounds; round++) {
       const start = starts[round * 2] ?? ''
       const first = await bookedOf(context, (await book(app, path, request(start))).body)
-      const [, ...others] = await Promise.all([post(`${app}/api/public/bookings/${tokenOf(first)}/cancel`, {}), ...[0, 1].map(() => book(app, path, request(start)))])
+      const [, ...others] = await Promise.all([
+        post(`${app}/api/public/bookings/${tokenOf(first)}/cancel`, {}),
+        ...[0, 1].map(() => book(app, path, request(start))),
+      ])
       for (const { status } of others) answered.add(status)
     }
     expect([...answered].every(status => status === 201 || status === 409), [...answered].join()).toBe(true)
@@ -57,7 +69,8 @@ describe('a session', () => {
     const workspace = await makeWorkspace(context, { hosts: 1, eventTypes: [{ slug: 'clinic', settings: { places, seats: 2 } }] })
     const path = `${workspace.slug}/clinic`
     const [start = ''] = await startsOf(app, path)
-    const statuses = async (many: number) => (await Promise.all(Array.from({ length: many }, () => book(app, path, request(start))))).map(item => item.status).sort()
+    const statuses = async (many: number) =>
+      (await Promise.all(Array.from({ length: many }, () => book(app, path, request(start))))).map(item => item.status).sort()
     expect(await statuses(2)).toEqual([201, 201])
     await publish(workspace, { seats: 4 })
     expect(await statuses(4)).toEqual([201, 201, 409, 409])
@@ -75,8 +88,13 @@ describe('a session', () => {
     const booked = await bookedOf(context, (await book(app, path, request((await startsOf(app, path))[0] ?? ''))).body)
     await expect.poll(() => inbox(booked.email), { timeout: 15_000 }).toHaveLength(1)
     await shiftSession(context, booked.sessionId, new Date(Date.now() - 7_200_000), new Date(Date.now() - 3_600_000))
-    expect(await post(`${app}/api/public/bookings/${tokenOf(booked)}/cancel`, {})).toMatchObject({ status: 409, body: { detail: expect.stringContaining('over') } })
-    expect((await post(`${app}/api/desk/bookings/${booked.bookingId}/close`, { state: 'cancelled' }, await signIn(app, workspace.owner))).status).toBe(409)
+    expect(await post(`${app}/api/public/bookings/${tokenOf(booked)}/cancel`, {})).toMatchObject({
+      status: 409,
+      body: { detail: expect.stringContaining('over') },
+    })
+    expect(
+      (await post(`${app}/api/desk/bookings/${booked.bookingId}/close`, { state: 'cancelled' }, await signIn(app, workspace.owner))).status,
+    ).toBe(409)
     expect((await call(`${app}/api/public/bookings/${tokenOf(booked)}`)).body.booking.state).toBe('confirmed')
     expect(await inbox(booked.email)).toHaveLength(1)
   })
@@ -94,7 +112,9 @@ it('publishing waits for bookings under way: none is made by settings that no lo
     await holder.query('begin')
     await holder.query('lock table bookings in exclusive mode')
     const booking = book(app, path, request(first)).then(({ status }) => order.push(`booked ${status}`))
-    await expect.poll(async () => (await holder.query('select 1 from pg_locks where not granted and relation = \'bookings\'::regclass')).rowCount).toBe(1)
+    await expect
+      .poll(async () => (await holder.query('select 1 from pg_locks where not granted and relation = \'bookings\'::regclass')).rowCount)
+      .toBe(1)
     const closing = publish(workspace, { state: 'closed' }).then(() => order.push('closed'))
     await new Promise(resolve => setTimeout(resolve, 500))
     await holder.query('commit')

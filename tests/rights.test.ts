@@ -47,9 +47,16 @@ beforeAll(async () => {
     const card = today.coming.find((item: { hosts: { id: string }[] }) => item.hosts[0]?.id === hostId)
     ids.set(`${whose}Session`, card.id)
     ids.set(`${whose}Booking`, card.bookings[0].id)
-    await until(async () => (await deliveriesOf(context, card.bookings[0].id)).every(delivery => delivery.state === 'sent'), 20, 'The mails of a booking do not go out')
+    await until(
+      async () => (await deliveriesOf(context, card.bookings[0].id)).every(delivery => delivery.state === 'sent'),
+      20,
+      'The mails of a booking do not go out',
+    )
     ids.set(`${whose}Delivery`, (await deliveriesOf(context, card.bookings[0].id))[0]?.id ?? '')
-    ids.set(`${whose}Plan`, plans.find((candidate: { host: string }) => candidate.host === `Host ${workspace.hosts.findIndex(host => host.id === hostId)}`).id)
+    ids.set(
+      `${whose}Plan`,
+      plans.find((candidate: { host: string }) => candidate.host === `Host ${workspace.hosts.findIndex(host => host.id === hostId)}`).id,
+    )
     ids.set(`${whose}Account`, accounts.find((account: { hostId: string }) => account.hostId === hostId).account.id)
   }
   ids.set('job', '999999')
@@ -61,7 +68,12 @@ const read = async (path: string) => (await ask('GET', path, 'owner')).body
 
 function ask(method: string, path: string, role: Role, body?: string) {
   const filled = path.replace(/\{(\w+)\}/g, (_, name: string) => ids.get(name) ?? randomUUID())
-  return call(app + filled, { method, redirect: 'manual', headers: { ...headers[role], ...(body === undefined ? {} : { 'content-type': 'application/json' }) }, ...(body === undefined ? {} : { body }) })
+  return call(app + filled, {
+    method,
+    redirect: 'manual',
+    headers: { ...headers[role], ...(body === undefined ? {} : { 'content-type': 'application/json' }) },
+    ...(body === undefined ? {} : { body }),
+  })
 }
 
 /** Hours as they were read in a version that is not the present one. */
@@ -118,7 +130,9 @@ describe('who may do what', () => {
   it.each(calls)('%s', async (which, stranger, owner, coordinator, host, body) => {
     const [method = '', path = ''] = which.split(' ')
     const expected = { nobody: 401, stranger, owner, coordinator, host }
-    const answered = await Promise.all((Object.keys(expected) as Role[]).map(async role => [role, (await ask(method, path, role, body)).status]))
+    const answered = await Promise.all(
+      (Object.keys(expected) as Role[]).map(async role => [role, (await ask(method, path, role, body)).status]),
+    )
     expect(Object.fromEntries(answered)).toEqual(expected)
   })
 

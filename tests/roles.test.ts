@@ -12,11 +12,16 @@ import { makeWorkspace, type TestWorkspace } from './support/workspace'
 const own = useApplication('roles')
 const place = { key: 'studio', kind: 'address' as const, label: 'our studio', detail: 'Pátio do Prelo 7' }
 let workspace: TestWorkspace
-beforeAll(async () => (workspace = await makeWorkspace(own.context, { hosts: 1, eventTypes: [{ slug: 'talk', settings: { places: [place] } }] })))
+beforeAll(
+  async () => (workspace = await makeWorkspace(own.context, { hosts: 1, eventTypes: [{ slug: 'talk', settings: { places: [place] } }] })),
+)
 
 async function startAnother(role: 'web' | 'jobs') {
   const appPort = await freePort(inject('serverPort') + 90, new Set())
-  const process = await startApp({ folder: own.folder, appPort, lanternPort: 0, pigeonholePort: 0, smtpPort: 0 }, { ...own.environment, PORT: String(appPort), ROLE: role })
+  const process = await startApp(
+    { folder: own.folder, appPort, lanternPort: 0, pigeonholePort: 0, smtpPort: 0 },
+    { ...own.environment, PORT: String(appPort), ROLE: role },
+  )
   return { url: `http://127.0.0.1:${appPort}`, process }
 }
 
@@ -45,14 +50,18 @@ it('two processes beside each other show each other’s bookings and publishings
   await own.process.stop()
   await own.start()
   const other = await startAnother('web')
-  const openings = async (url: string) => (await call(`${url}/api/public/${workspace.slug}/talk/openings?from=2031-03-03&to=2031-03-03&timeZone=UTC`)).body.openings.length
+  const openings = async (url: string) =>
+    (await call(`${url}/api/public/${workspace.slug}/talk/openings?from=2031-03-03&to=2031-03-03&timeZone=UTC`)).body.openings.length
   const page = async (url: string) => (await call(`${url}/${workspace.slug}/talk`)).body as string
   const before = await openings(own.url)
   expect([await openings(other.url), before > 0]).toEqual([before, true])
   await page(other.url)
   await bookNext(own.url, own.context, workspace, 'talk', {}, Math.round((Date.UTC(2031, 2, 3) - Date.now()) / 86_400_000))
   expect(await openings(other.url)).toBeLessThan(before)
-  await own.context.pool.query(`update event_types set settings = settings || '{"name": "Another name"}', version = version + 1 where workspace_id = $1`, [workspace.id])
+  await own.context.pool.query(
+    `update event_types set settings = settings || '{"name": "Another name"}', version = version + 1 where workspace_id = $1`,
+    [workspace.id],
+  )
   await until(async () => (await page(other.url)).includes('Another name'), 1, 'The other process shows the old page')
   expect(await page(own.url)).toContain('Another name')
   await other.process.stop()

@@ -21,10 +21,19 @@ const faultOf = async (sessionId: string) => {
   return fault ? formatFault(fault) : null
 }
 /** A client of a name that no other room has, to find it at the service. */
-const somebody = () => ({ client: { name: `Somebody ${++names} of ${workspace.slug}`, email: `somebody${names}@${workspace.slug}.example` } })
+const somebody = () => ({
+  client: { name: `Somebody ${++names} of ${workspace.slug}`, email: `somebody${names}@${workspace.slug}.example` },
+})
 
 beforeAll(async () => {
-  workspace = await makeWorkspace(own.context, { hosts: 2, video: true, eventTypes: [{ slug: 'talk', hosts: [0] }, { slug: 'other', hosts: [1] }] })
+  workspace = await makeWorkspace(own.context, {
+    hosts: 2,
+    video: true,
+    eventTypes: [
+      { slug: 'talk', hosts: [0] },
+      { slug: 'other', hosts: [1] },
+    ],
+  })
 })
 afterEach(() => setFault('lantern', 'none'))
 
@@ -50,7 +59,9 @@ describe('a room', () => {
     await expect.poll(async () => (await roomOf(own.context, booked.sessionId))?.state, soon).toBe('making')
     await cancel(booked)
     // The service makes it all the same, after this side has given up waiting; then it is found and withdrawn.
-    await expect.poll(async () => (await trailOf(own.context, workspace, booked.sessionId)).at(-1), soon).toBe('Lantern Rooms withdrew the room.')
+    await expect
+      .poll(async () => (await trailOf(own.context, workspace, booked.sessionId)).at(-1), soon)
+      .toBe('Lantern Rooms withdrew the room.')
     expect(await roomsAtService(who.client.name)).toBe(0)
     expect((await roomOf(own.context, booked.sessionId))?.state).toBe('withdrawn')
   })
@@ -62,14 +73,19 @@ describe('a room', () => {
     const { body: today } = await call(`${own.url}/api/desk/today?timeZone=UTC`, { headers: await signIn(own.url, workspace.owner) })
     expect(today.waiting.map((row: { id: string }) => row.id)).toContain(booked.sessionId)
     await setFault('lantern', 'none')
-    expect((await post(`${own.url}/api/desk/sessions/${booked.sessionId}/room`, {}, await signIn(own.url, workspace.owner))).status).toBe(200)
+    expect((await post(`${own.url}/api/desk/sessions/${booked.sessionId}/room`, {}, await signIn(own.url, workspace.owner))).status).toBe(
+      200,
+    )
     await expect.poll(async () => (await roomOf(own.context, booked.sessionId))?.state, soon).toBe('ready')
     expect((await roomOf(own.context, booked.sessionId))?.joinUrl).toMatch(/^http/)
   })
 
   it('cannot be made any more once the secret has changed: it says so, and connecting again makes it', async () => {
     const strange = await makeWorkspace(own.context, { hosts: 1, video: true, eventTypes: [{ slug: 'talk' }] })
-    await own.context.db.update(videoAccounts).set({ sealedCredentials: seal('another secret of at least 32 letters', '{}') }).where(eq(videoAccounts.workspaceId, strange.id))
+    await own.context.db
+      .update(videoAccounts)
+      .set({ sealedCredentials: seal('another secret of at least 32 letters', '{}') })
+      .where(eq(videoAccounts.workspaceId, strange.id))
     const booked = await bookNext(own.url, own.context, strange, 'talk')
     await expect.poll(async () => faultOf(booked.sessionId), soon).toMatch(/consent stored for .* cannot be read|No video account/)
     await connectLantern(own.context, strange.id, strange.hosts[0]?.id ?? '')
@@ -82,7 +98,9 @@ describe('a room', () => {
     await expect.poll(async () => (await roomOf(own.context, booked.sessionId))?.state, soon).toBe('ready')
     await setFault('lantern', 'refusing')
     await cancel(booked)
-    await expect.poll(async () => (await attentionOf(own.url, workspace)).filter(entry => entry.kind === 'room').map(entry => entry.sessionId), soon).toContain(booked.sessionId)
+    await expect
+      .poll(async () => (await attentionOf(own.url, workspace)).filter(entry => entry.kind === 'room').map(entry => entry.sessionId), soon)
+      .toContain(booked.sessionId)
     await setFault('lantern', 'none')
     expect((await post(`${own.url}/api/desk/sessions/${booked.sessionId}/room`, {}, await signIn(own.url, workspace.owner))).status).toBe(200)
     await expect.poll(() => roomsAtService(who.client.name), soon).toBe(0)
@@ -117,8 +135,10 @@ describe('an account', () => {
   it('is not marked as lost because the operator mistyped the client’s secret', async () => {
     await expire(workspace.id)
     for (const account of await accountsOf(workspace.id)) {
-      await expect(withCredentials(own.context, mistyped(), account, async () => 'unreached')).rejects
-        .toMatchObject({ kind: 'other', fault: { code: 'unknownInstallation', settings: expect.arrayContaining(['LANTERN_CLIENT_SECRET']) } })
+      await expect(withCredentials(own.context, mistyped(), account, async () => 'unreached')).rejects.toMatchObject({
+        kind: 'other',
+        fault: { code: 'unknownInstallation', settings: expect.arrayContaining(['LANTERN_CLIENT_SECRET']) },
+      })
     }
     expect((await accountsOf(workspace.id)).map(account => account.state)).toEqual(['connected', 'connected'])
   })
@@ -134,7 +154,9 @@ describe('an account', () => {
       return lantern.renewal?.renew(credentials) ?? credentials
     } } }
     const [account] = await accountsOf(workspace.id)
-    const tokens = await Promise.all(Array.from({ length: 6 }, () => withCredentials(own.context, counting, account as never, async given => given)))
+    const tokens = await Promise.all(
+      Array.from({ length: 6 }, () => withCredentials(own.context, counting, account as never, async given => given)),
+    )
     expect([renewals.length, new Set(tokens).size]).toEqual([1, 1])
   })
 
@@ -143,9 +165,13 @@ describe('an account', () => {
     if (!account) throw new Error('No account')
     const credentials = await withCredentials(own.context, lanternOf(own.context), account, async given => given)
     await saveAccount(own.context, workspace.id, null, 'lantern', { label: 'The practice', credentials })
-    const [shared] = await own.context.db.select().from(videoAccounts).where(and(eq(videoAccounts.workspaceId, workspace.id), isNull(videoAccounts.hostId)))
+    const [shared] = await own.context.db
+      .select()
+      .from(videoAccounts)
+      .where(and(eq(videoAccounts.workspaceId, workspace.id), isNull(videoAccounts.hostId)))
     const host = await signIn(own.url, await addMember(own.context, workspace, 'host', workspace.hosts[0]?.id))
-    const drop = async (cookie: { cookie: string }) => (await post(`${own.url}/api/desk/connections/${shared?.id}/disconnect`, {}, cookie)).status
+    const drop = async (cookie: { cookie: string }) =>
+      (await post(`${own.url}/api/desk/connections/${shared?.id}/disconnect`, {}, cookie)).status
     expect(await drop(host)).toBe(404)
     expect((await accountsOf(workspace.id)).map(item => item.state)).toEqual(['connected', 'connected', 'connected'])
     expect(await drop(await signIn(own.url, workspace.owner))).toBe(200)
@@ -159,8 +185,22 @@ it('rooms that somebody else works on at the moment are tried again, not forgott
   const client = await own.context.pool.connect()
   await client.query('select pg_advisory_lock(hashtextextended($1, 0))', [`room ${room?.id}`])
   await own.context.db.update(rooms).set({ state: 'planned' }).where(eq(rooms.id, room?.id ?? ''))
-  await own.context.pool.query('select graphile_worker.add_job($1, $2, job_key := $3)', ['makeRoom', { workspaceId: workspace.id, id: room?.id }, `makeRoom:${workspace.id}:${room?.id}`])
-  await expect.poll(async () => (await own.context.pool.query('select 1 from graphile_worker.jobs where key = $1 and run_at > now()', [`makeRoom:${workspace.id}:${room?.id}`])).rowCount, soon).toBe(1)
+  await own.context.pool.query('select graphile_worker.add_job($1, $2, job_key := $3)', [
+    'makeRoom',
+    { workspaceId: workspace.id, id: room?.id },
+    `makeRoom:${workspace.id}:${room?.id}`,
+  ])
+  await expect
+    .poll(
+      async () =>
+        (
+          await own.context.pool.query('select 1 from graphile_worker.jobs where key = $1 and run_at > now()', [
+            `makeRoom:${workspace.id}:${room?.id}`,
+          ])
+        ).rowCount,
+      soon,
+    )
+    .toBe(1)
   await client.query('select pg_advisory_unlock_all()')
   client.release()
   await expect.poll(async () => (await roomOf(own.context, booked.sessionId))?.state, soon).toBe('ready')

@@ -14,14 +14,24 @@ const page: { activeElement: Field | null } = { activeElement: null }
 beforeEach(() => {
   vi.useFakeTimers()
   page.activeElement = null
-  for (const [name, value] of Object.entries({ ref, shallowRef, computed, document: page, HTMLInputElement: Field, HTMLTextAreaElement: Field })) vi.stubGlobal(name, value)
+  for (const [name, value] of Object.entries({
+    ref,
+    shallowRef,
+    computed,
+    document: page,
+    HTMLInputElement: Field,
+    HTMLTextAreaElement: Field,
+  }))
+    vi.stubGlobal(name, value)
 })
 afterEach(() => {
   vi.useRealTimers()
   vi.unstubAllGlobals()
 })
 
-const chairs = [{ id: randomUUID(), name: 'Host', policy: 'fairShare' as const, hosts: [{ id: randomUUID(), name: 'Ana Reis', weight: 1 }] }]
+const chairs = [
+  { id: randomUUID(), name: 'Host', policy: 'fairShare' as const, hosts: [{ id: randomUUID(), name: 'Ana Reis', weight: 1 }] },
+]
 const definition = (change: Parameters<typeof sampleDefinition>[0] = {}) => sampleDefinition(change, { chairs })
 const settings = (change: Parameters<typeof sampleDefinition>[0]) => definition(change).settings
 const published = definition()
@@ -67,7 +77,10 @@ it('is not sound while something does not fit, cannot be read or was refused, ea
   expect(draft.errors.value).toEqual({ hours: '“9-” is not hours' })
   draft.setUnread('hours', null)
   draft.refuse({ slug: 'This address leads to “Talk”' })
-  expect({ sound: draft.isSound.value, errors: draft.errors.value }).toEqual({ sound: true, errors: { slug: 'This address leads to “Talk”' } })
+  expect({ sound: draft.isSound.value, errors: draft.errors.value }).toEqual({
+    sound: true,
+    errors: { slug: 'This address leads to “Talk”' },
+  })
   draft.change({ ...published, slug: 'other' }, 'slug')
   expect(draft.errors.value, 'a refusal lasts until something is changed').toEqual({})
 })
@@ -78,10 +91,18 @@ it('takes back first what could not be read, and lets the fields begin anew', ()
   draft.setUnread('durations', 'Minutes from 1 to 1,440')
   expect(draft.canUndo.value).toBe(true)
   expect(draft.undo()).toBe(true)
-  expect({ errors: draft.errors.value, seats: draft.draft.value.settings.seats, fresh: draft.fresh.value }).toEqual({ errors: {}, seats: 2, fresh: 1 })
+  expect({ errors: draft.errors.value, seats: draft.draft.value.settings.seats, fresh: draft.fresh.value }).toEqual({
+    errors: {},
+    seats: 2,
+    fresh: 1,
+  })
   draft.setUnread('durations', 'Minutes from 1 to 1,440')
   draft.discard()
-  expect({ errors: draft.errors.value, changes: draft.changes.value, fresh: draft.fresh.value }).toEqual({ errors: {}, changes: [], fresh: 2 })
+  expect({ errors: draft.errors.value, changes: draft.changes.value, fresh: draft.fresh.value }).toEqual({
+    errors: {},
+    changes: [],
+    fresh: 2,
+  })
 })
 
 it('begins from what was kept, and compares it with what is published', () => {

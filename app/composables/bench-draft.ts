@@ -22,7 +22,10 @@ export function useBenchDraft(published: Definition, initial: Definition = publi
   /** Changes the draft; `what` names the part, so that typing into one field is one step. */
   function change(next: Definition, what: string): void {
     const now = Date.now()
-    const field = document.activeElement instanceof HTMLInputElement || document.activeElement instanceof HTMLTextAreaElement ? document.activeElement.id : ''
+    const field =
+      document.activeElement instanceof HTMLInputElement || document.activeElement instanceof HTMLTextAreaElement
+        ? document.activeElement.id
+        : ''
     const sameStep = field !== '' && last.what === `${what} ${field}` && now - last.at < ONE_STEP_MS && past.value.length > 0
     last = { what: `${what} ${field}`, at: now }
     refused.value = {}
@@ -61,7 +64,12 @@ export function useBenchDraft(published: Definition, initial: Definition = publi
   }
 
   const errors = computed<Record<string, string>>(() => ({
-    ...Object.fromEntries((definitionSchema.safeParse(draft.value).error?.issues ?? []).map(issue => [issue.path.join('.').replace(/^settings\./, ''), issue.message])),
+    ...Object.fromEntries(
+      (definitionSchema.safeParse(draft.value).error?.issues ?? []).map(issue => [
+        issue.path.join('.').replace(/^settings\./, ''),
+        issue.message,
+      ]),
+    ),
     ...unread.value,
   }))
   const isSound = computed(() => Object.keys(errors.value).length === 0)

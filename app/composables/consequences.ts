@@ -42,7 +42,11 @@ export function useConsequences() {
   }
 
   /** Asks under a name; a newer question under the same name takes the place of one that still waits. */
-  function compute<Kind extends Question['kind']>(name: string, question: Extract<Question, { kind: Kind }>, done: (answer: Answers[Kind]) => void): void {
+  function compute<Kind extends Question['kind']>(
+    name: string,
+    question: Extract<Question, { kind: Kind }>,
+    done: (answer: Answers[Kind]) => void,
+  ): void {
     waiting.set(name, { question: plain(question), done })
     next()
   }

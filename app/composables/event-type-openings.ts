@@ -31,7 +31,9 @@ export function useEventTypeOpenings(path: string, now: number, choice: () => { 
   }
 
   async function loadBetween(first: number, last: number): Promise<number[]> {
-    const answer = await request<OpeningsAnswer>(`${path}/openings`, { query: { from: formatDate(first), to: formatDate(last), timeZone: 'UTC', ...choice() } })
+    const answer = await request<OpeningsAnswer>(`${path}/openings`, {
+      query: { from: formatDate(first), to: formatDate(last), timeZone: 'UTC', ...choice() },
+    })
     return answer.openings.map(opening => instantToSeconds(opening.start))
   }
 

@@ -33,7 +33,16 @@ export function usePublishing(id: string, { bench, edited, savedDraft, compute, 
     affected.value = null
     isAsked.value = true
     const names = Object.fromEntries(bench.value.hosts.map(host => [host.id, host.name.split(' ')[0] ?? host.name]))
-    compute('affected', { kind: 'affected', definition: edited.value.draft.value, booked: bench.value.booked, reader: { zone: desk.zone, locale: desk.locale, names } }, answer => (affected.value = answer))
+    compute(
+      'affected',
+      {
+        kind: 'affected',
+        definition: edited.value.draft.value,
+        booked: bench.value.booked,
+        reader: { zone: desk.zone, locale: desk.locale, names },
+      },
+      answer => (affected.value = answer),
+    )
   }
 
   async function publish(): Promise<void> {
@@ -53,7 +62,9 @@ export function usePublishing(id: string, { bench, edited, savedDraft, compute, 
         isAsked.value = false
       } else {
         faults.value = document?.errors?.length ? document.errors.map(error => error.message) : [words]
-        edited.value?.refuse(Object.fromEntries((document?.errors ?? []).map(error => [error.path.replace(/^definition\.(settings\.)?/, ''), error.message])))
+        edited.value?.refuse(
+          Object.fromEntries((document?.errors ?? []).map(error => [error.path.replace(/^definition\.(settings\.)?/, ''), error.message])),
+        )
       }
     } finally {
       sending.value = false

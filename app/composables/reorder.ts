@@ -44,7 +44,10 @@ export function useReorder<Entry>(entries: () => readonly Entry[], set: (entries
   })
 
   /** What the row of an entry needs. */
-  const row = (index: number) => ({ 'data-row': index, 'class': { over: held.value !== null && over.value === index && held.value !== index } })
+  const row = (index: number) => ({
+    'data-row': index,
+    'class': { over: held.value !== null && over.value === index && held.value !== index },
+  })
 
   return { move, handle, row }
 }

@@ -15,17 +15,21 @@ beforeEach(() => {
   vi.stubGlobal('window', { addEventListener: vi.fn(), removeEventListener: vi.fn() })
   vi.stubGlobal('onMounted', (run: () => void) => run())
   vi.stubGlobal('onBeforeUnmount', (run: () => void) => (leave = run))
-  vi.stubGlobal('$fetch', (_path: string, options: { method: string, body?: { definition: ReturnType<typeof sampleDefinition> } }) => new Promise<void>((resolve, reject) => {
-    sent.push({
-      what: options.method,
-      name: options.body?.definition.settings.name,
-      answer: async (failed = false) => {
-        if (failed) reject(new Error('no answer'))
-        else resolve()
-        await vi.advanceTimersByTimeAsync(0)
-      },
-    })
-  }))
+  vi.stubGlobal(
+    '$fetch',
+    (_path: string, options: { method: string, body?: { definition: ReturnType<typeof sampleDefinition> } }) =>
+      new Promise<void>((resolve, reject) => {
+        sent.push({
+          what: options.method,
+          name: options.body?.definition.settings.name,
+          answer: async (failed = false) => {
+            if (failed) reject(new Error('no answer'))
+            else resolve()
+            await vi.advanceTimersByTimeAsync(0)
+          },
+        })
+      }),
+  )
   draft = useSavedDraft('id')
 })
 afterEach(() => {

@@ -13,7 +13,17 @@ const words = [
 ]
 const isHere = (to: string) => (to === '/desk' ? route.path === to : route.path.startsWith(to))
 
-const zones = computed(() => [...new Set([desk.member?.timeZone ?? 'UTC', Intl.DateTimeFormat().resolvedOptions().timeZone, 'Europe/Lisbon', 'America/Halifax', 'Asia/Kolkata', 'Australia/Adelaide', 'UTC'])])
+const zones = computed(() => [
+  ...new Set([
+    desk.member?.timeZone ?? 'UTC',
+    Intl.DateTimeFormat().resolvedOptions().timeZone,
+    'Europe/Lisbon',
+    'America/Halifax',
+    'Asia/Kolkata',
+    'Australia/Adelaide',
+    'UTC',
+  ]),
+])
 const initials = computed(() => (desk.member?.name ?? '').split(/\s+/).map(part => part[0]).filter(Boolean).slice(0, 2).join(''))
 
 const TICK_SECONDS = 10

@@ -1,13 +1,30 @@
 import { describe, expect, it } from 'vitest'
 import { occasionTable } from '../messages/occasions'
-import { type Change, type ChangeKind, changeRefusal, changeTable, type Effect, effectsOf, type LaterChangeKind, type Situation } from './changes'
+import {
+  type Change,
+  type ChangeKind,
+  changeRefusal,
+  changeTable,
+  type Effect,
+  effectsOf,
+  type LaterChangeKind,
+  type Situation,
+} from './changes'
 import { bookingMayBecome, bookingStates } from './states'
 
 const at = 1_800_000_000
 const situation = (change: Partial<Situation> = {}): Situation => ({
   byVideo: true, roomState: 'none', isLast: false, hostsHaveEntry: false, isOver: false, roomWait: 20, ...change,
 })
-const booked: Change = { kind: 'booked', by: { kind: 'client', name: 'Ana' }, at, client: 'Ana', eventType: 'Talk', start: at + 3600, assigned: [] }
+const booked: Change = {
+  kind: 'booked',
+  by: { kind: 'client', name: 'Ana' },
+  at,
+  client: 'Ana',
+  eventType: 'Talk',
+  start: at + 3600,
+  assigned: [],
+}
 const cancelled: Change = { kind: 'cancelled', by: { kind: 'client', name: 'Ana' }, at, reason: null }
 const ready: Change = { kind: 'roomReady', by: { kind: 'system', name: 'Rooms' }, at, service: 'Rooms', number: null, attempt: 1 }
 const kindsOf = (effects: Effect[]) => effects.map(effect => effect.kind)
@@ -47,18 +64,37 @@ describe('what follows', () => {
   })
 
   it('from joining a session is a newer entry for its hosts, and no second room', () => {
-    expect(kindsOf(effectsOf(booked, situation({ roomState: 'pending', hostsHaveEntry: true })))).toEqual(['reviseEntry', 'trail', 'message'])
+    expect(kindsOf(effectsOf(booked, situation({ roomState: 'pending', hostsHaveEntry: true })))).toEqual([
+      'reviseEntry',
+      'trail',
+      'message',
+    ])
   })
 
   it('from a cancellation is the end of the session and its room with the last booking only', () => {
-    expect(kindsOf(effectsOf(cancelled, situation({ roomState: 'ready', hostsHaveEntry: true })))).toEqual(['reviseEntry', 'reviseEntry', 'trail', 'message'])
+    expect(kindsOf(effectsOf(cancelled, situation({ roomState: 'ready', hostsHaveEntry: true })))).toEqual([
+      'reviseEntry',
+      'reviseEntry',
+      'trail',
+      'message',
+    ])
     const last = kindsOf(effectsOf(cancelled, situation({ roomState: 'ready', hostsHaveEntry: true, isLast: true })))
     expect(last).toEqual(['reviseEntry', 'reviseEntry', 'endSession', 'withdrawRoom', 'trail', 'message'])
     expect(kindsOf(effectsOf(cancelled, situation({ byVideo: false, isLast: true })))).not.toContain('withdrawRoom')
   })
 
   it('from a room that is ready is the link for those who lack it, and nothing more once the session is over', () => {
-    expect(kindsOf(effectsOf(ready, situation({ roomState: 'ready', hostsHaveEntry: true })))).toEqual(['reviseEntry', 'reviseEntry', 'trail', 'releaseConfirmations', 'message'])
-    expect(kindsOf(effectsOf(ready, situation({ roomState: 'ready', hostsHaveEntry: true, isOver: true })))).toEqual(['reviseEntry', 'reviseEntry', 'trail'])
+    expect(kindsOf(effectsOf(ready, situation({ roomState: 'ready', hostsHaveEntry: true })))).toEqual([
+      'reviseEntry',
+      'reviseEntry',
+      'trail',
+      'releaseConfirmations',
+      'message',
+    ])
+    expect(kindsOf(effectsOf(ready, situation({ roomState: 'ready', hostsHaveEntry: true, isOver: true })))).toEqual([
+      'reviseEntry',
+      'reviseEntry',
+      'trail',
+    ])
   })
 })

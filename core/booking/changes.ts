@@ -160,7 +160,13 @@ export function effectsOf(change: Change, situation: Situation): Effect[] {
   if (change.kind === 'roomReady') effects.push({ kind: 'releaseConfirmations', at })
   for (const { occasion, to, when } of messages) {
     const waits = when === 'withRoom' && situation.byVideo && situation.roomState !== 'ready'
-    effects.push({ kind: 'message', occasion, to, at: waits ? at + situation.roomWait : at, onlyWithoutLink: when === 'whereLinkIsMissing' })
+    effects.push({
+      kind: 'message',
+      occasion,
+      to,
+      at: waits ? at + situation.roomWait : at,
+      onlyWithoutLink: when === 'whereLinkIsMissing',
+    })
   }
   return effects
 }

@@ -37,7 +37,8 @@ export type TrailEntry = { [Code in TrailCode]: { code: Code, values: TrailValue
 /** Reads a stored entry. Throws ZodError for values that do not belong to the code. */
 export function readTrailEntry(code: string, values: unknown): TrailEntry {
   // Faults were recorded as sentences before they had codes.
-  const isOld = typeof values === 'object' && values !== null && 'fault' in values && typeof values.fault === 'string' && code !== 'titleFailed'
+  const isOld =
+    typeof values === 'object' && values !== null && 'fault' in values && typeof values.fault === 'string' && code !== 'titleFailed'
   return trailEntrySchema.parse({ code, values: isOld ? { ...values, fault: { code: 'sentence', text: values.fault } } : values })
 }
 
@@ -63,7 +64,16 @@ const assignedBecause = {
 }
 
 /** Lines about the session as a whole; all others belong to a booking. */
-const sessionCodes: ReadonlySet<TrailCode> = new Set(['assigned', 'roomAsked', 'roomReady', 'roomFailed', 'roomUnowned', 'roomWithdrawn', 'roomNotWithdrawn', 'titleFailed'])
+const sessionCodes: ReadonlySet<TrailCode> = new Set([
+  'assigned',
+  'roomAsked',
+  'roomReady',
+  'roomFailed',
+  'roomUnowned',
+  'roomWithdrawn',
+  'roomNotWithdrawn',
+  'titleFailed',
+])
 
 export function isAboutSession(code: TrailCode): boolean {
   return sessionCodes.has(code)

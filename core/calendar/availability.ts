@@ -29,7 +29,10 @@ export function writeAvailability(name: string, plan: StoredPlan, holidays: Holi
   calendar.addSubcomponent(availability)
 
   const said = new Set(plan.exceptions.map(exception => exception.date))
-  const closed = plan.holidays.flatMap(holiday => holidays[calendarKey(holiday)] ?? []).filter(item => !said.has(item.date)).map(item => ({ date: item.date, windows: [] }))
+  const closed = plan.holidays
+    .flatMap(holiday => holidays[calendarKey(holiday)] ?? [])
+    .filter(item => !said.has(item.date))
+    .map(item => ({ date: item.date, windows: [] }))
   const exceptions = [...plan.exceptions, ...closed]
   let count = 0
   const add = (first: number, from: string, to: string, rrule: string | null, dates: (day: number) => boolean): void => {
@@ -39,7 +42,9 @@ export function writeAvailability(name: string, plan: StoredPlan, holidays: Holi
     addTime(available, 'dtstart', first, parseClock(from) ?? 0, plan.timeZone)
     addTime(available, 'dtend', first, parseClock(to, true) ?? 1440, plan.timeZone)
     if (rrule !== null) available.addPropertyWithValue('rrule', ICAL.Recur.fromString(rrule))
-    if (rrule !== null) for (const { date } of exceptions) if (dates(dateToDays(date))) addTime(available, 'exdate', dateToDays(date), parseClock(from) ?? 0, plan.timeZone)
+    if (rrule !== null)
+      for (const { date } of exceptions)
+        if (dates(dateToDays(date))) addTime(available, 'exdate', dateToDays(date), parseClock(from) ?? 0, plan.timeZone)
     availability.addSubcomponent(available)
   }
   for (const window of plan.weekly) {
@@ -51,10 +56,13 @@ export function writeAvailability(name: string, plan: StoredPlan, holidays: Holi
     const start = dateToDays(window.start)
     const [first] = recurringDays(window.rrule, start, start, start + 20 * 366)
     if (first === undefined) continue
-    const yielded = new Set(recurringDays(window.rrule, start, start, Math.max(start, ...exceptions.map(exception => dateToDays(exception.date)))))
+    const yielded = new Set(
+      recurringDays(window.rrule, start, start, Math.max(start, ...exceptions.map(exception => dateToDays(exception.date)))),
+    )
     add(first, window.from, window.to, window.rrule, day => yielded.has(day))
   }
-  for (const { date, windows } of plan.exceptions) for (const window of windows) add(dateToDays(date), window.from, window.to, null, () => false)
+  for (const { date, windows } of plan.exceptions)
+    for (const window of windows) add(dateToDays(date), window.from, window.to, null, () => false)
   return `${calendar.toString()}\r\n`
 }
 
@@ -84,7 +92,8 @@ export function readAvailability(text: string, fallbackZone: string): { name: st
     const end = read(available, 'dtend') ?? afterDuration(available, start)
     const window = windowOf(start, end)
     const rule = available.getFirstPropertyValue('rrule')
-    for (const property of available.getAllProperties('exdate')) for (const value of property.getValues()) if (value instanceof ICAL.Time) single.set(dateOf(value), single.get(dateOf(value)) ?? [])
+    for (const property of available.getAllProperties('exdate'))
+      for (const value of property.getValues()) if (value instanceof ICAL.Time) single.set(dateOf(value), single.get(dateOf(value)) ?? [])
     if (!(rule instanceof ICAL.Recur)) {
       single.set(start.date, [...single.get(start.date) ?? [], window])
       continue
@@ -92,10 +101,16 @@ export function readAvailability(text: string, fallbackZone: string): { name: st
     const rrule = rule.toString()
     const weekly = /^FREQ=WEEKLY(?:;INTERVAL=1)?(?:;BYDAY=((?:MO|TU|WE|TH|FR|SA|SU)(?:,(?:MO|TU|WE|TH|FR|SA|SU))*))?$/.exec(rrule)
     if (weekly && dateToDays(start.date) < isoWeekOf(PLAIN_START) + 7) {
-      const days = weekly[1]?.split(',').filter((day): day is Weekday => weekdays.some(weekday => weekday === day)) ?? [weekdays[weekdayIndex(dateToDays(start.date))] ?? 'MO']
+      const days = weekly[1]?.split(',').filter((day): day is Weekday => weekdays.some(weekday => weekday === day)) ?? [
+        weekdays[weekdayIndex(dateToDays(start.date))] ?? 'MO',
+      ]
       plan.weekly.push({ days, ...window })
     } else {
-      plan.recurring.push({ rrule: weekly && !weekly[1] ? `${rrule};BYDAY=${weekdays[weekdayIndex(dateToDays(start.date))]}` : rrule, start: start.date, ...window })
+      plan.recurring.push({
+        rrule: weekly && !weekly[1] ? `${rrule};BYDAY=${weekdays[weekdayIndex(dateToDays(start.date))]}` : rrule,
+        start: start.date,
+        ...window,
+      })
     }
   }
   if (zones.size > 1) throw new AvailabilityError(`The file’s times are in several zones (${[...zones].join(', ')}); a plan has one`)

@@ -5,13 +5,26 @@ import { plainPlan } from '../hours/plan'
 import { parseHours } from '../time/hours-text'
 import { type CheckContext, findingsOf, worstFinding } from '.'
 
-const hosts = sampleHosts.map(host => ({ ...host, hasVideo: true, plans: [{ id: `plan-${host.id}`, name: 'Usual hours', timeZone: host.timeZone, holidays: true }] }))
+const hosts = sampleHosts.map(host => ({
+  ...host,
+  hasVideo: true,
+  plans: [{ id: `plan-${host.id}`, name: 'Usual hours', timeZone: host.timeZone, holidays: true }],
+}))
 const sound: CheckContext = { definition: sampleDefinition(), hosts, time: sampleTime(), holidays: {}, linkedFrom: [], now: NOW }
 type Change = Parameters<typeof sampleDefinition>[0]
 const withSettings = (change: Change): CheckContext => ({ ...sound, definition: sampleDefinition(change) })
-const within = (hours: string, rest: object = {}) => ({ mode: 'narrow' as const, plan: { ...plainPlan('Europe/Lisbon', parseHours(hours)), ...rest } })
+const within = (hours: string, rest: object = {}) => ({
+  mode: 'narrow' as const,
+  plan: { ...plainPlan('Europe/Lisbon', parseHours(hours)), ...rest },
+})
 const question = { key: 'q', kind: 'text' as const, label: 'Why?', required: false }
-const chairs = (...pools: string[][]) => pools.map((pool, index) => ({ id: `c${index}`, name: `Chair ${index + 1}`, policy: 'fairShare' as const, hosts: pool.map(id => ({ id, name: id, weight: 1 })) }))
+const chairs = (...pools: string[][]) =>
+  pools.map((pool, index) => ({
+    id: `c${index}`,
+    name: `Chair ${index + 1}`,
+    policy: 'fairShare' as const,
+    hosts: pool.map(id => ({ id, name: id, weight: 1 })),
+  }))
 
 /** A set-up with one thing wrong, what finds it, and words that its reason must hold. */
 const cases: [name: string, context: CheckContext, code: string, words: RegExp][] = [
@@ -19,36 +32,153 @@ const cases: [name: string, context: CheckContext, code: string, words: RegExp][
   ['starts with a rest', withSettings({ startEveryMinutes: 45 }), 'startsHideSessions', /15 minutes unused/],
   ['a lead time that eats all', withSettings({ leadTimeMinutes: 20_160 + 1440 }), 'noOpening', /how long before its start/],
   ['hours nobody shares', withSettings({ hours: within('Su 20:00-22:00') }), 'noOpening', /the hours it is narrowed to/],
-  ['all time taken', { ...sound, time: sampleTime().map(host => ({ ...host, busy: [NOW, '2027-06-01T00:00:00Z'].map(instantToSeconds) })) }, 'noOpening', /all taken/],
+  [
+    'all time taken',
+    { ...sound, time: sampleTime().map(host => ({ ...host, busy: [NOW, '2027-06-01T00:00:00Z'].map(instantToSeconds) })) },
+    'noOpening',
+    /all taken/,
+  ],
   ['hosts without hours', { ...sound, time: sampleTime({ ana: '', bo: '' }) }, 'noOpening', /Ana and Bo have no open hours/],
-  ['a lead time beyond the horizon', withSettings({ leadTimeMinutes: 14_400, horizon: { kind: 'rolling', days: 7 } }), 'leadBeyondHorizon', /leave nothing/],
-  ['dates that have passed', withSettings({ horizon: { kind: 'dates', from: null, to: '2027-03-01' } }), 'datesPast', /1 March, has passed/],
-  ['a duration that never fits', withSettings({ durations: [30, 600] }), 'neverFits', /10 hours never fits: the longest open hours are 8 hours/],
+  [
+    'a lead time beyond the horizon',
+    withSettings({ leadTimeMinutes: 14_400, horizon: { kind: 'rolling', days: 7 } }),
+    'leadBeyondHorizon',
+    /leave nothing/,
+  ],
+  [
+    'dates that have passed',
+    withSettings({ horizon: { kind: 'dates', from: null, to: '2027-03-01' } }),
+    'datesPast',
+    /1 March, has passed/,
+  ],
+  [
+    'a duration that never fits',
+    withSettings({ durations: [30, 600] }),
+    'neverFits',
+    /10 hours never fits: the longest open hours are 8 hours/,
+  ],
   ['a limit never reached', withSettings({ dailyLimit: 20 }), 'limitNeverReached', /at most 16 sessions fit/],
   ['a weekly limit never reached', withSettings({ dailyLimit: 3, weeklyLimit: 30 }), 'limitNeverReached', /30 a week is never reached/],
   ['a limit of one hour', withSettings({ dailyLimit: 2 }), 'limitByOneHour', /A single hour/],
-  ['a host outside the hours', { ...withSettings({ hours: within('Mo-Fr 09:00-12:00') }), time: sampleTime({ bo: 'Mo-Fr 13:00-17:00' }) }, 'hostWithoutCommonHours', /Bo has no open hours/],
-  ['chairs that never meet', { ...sound, definition: sampleDefinition({}, { chairs: chairs(['ana'], ['bo']) }), time: sampleTime({ bo: 'Mo-Fr 18:00-20:00' }) }, 'hostWithoutCommonHours', /in common with the other chair/],
-  ['one person in two chairs', { ...sound, definition: sampleDefinition({}, { chairs: chairs(['ana'], ['ana']) }) }, 'samePersonTwice', /cannot sit in both/],
-  ['a room link in public', withSettings({ description: 'Come to https://meet.place.example/room/77 at any time' }), 'secretInPublic', /stands in the description/],
-  ['a passcode in a question', withSettings({ questions: [{ ...question, help: 'The passcode is 4471' }] }), 'secretInPublic', /stands in a question/],
-  ['a place that contradicts itself', withSettings({ places: [{ key: 'v', kind: 'video', label: 'at our studio in Lisbon', detail: '' }] }), 'contradictingPlaces', /contradict/],
-  ['two places that read the same', withSettings({ places: ['a', 'b'].map(key => ({ key, kind: 'phoneWeCall' as const, label: '', detail: '' })) }), 'contradictingPlaces', /read the same/],
-  ['one room, back to back', withSettings({ places: [{ key: 'r', kind: 'agreed', label: '', detail: 'https://place.example/my' }] }), 'fixedRoomBackToBack', /walk in on/],
+  [
+    'a host outside the hours',
+    { ...withSettings({ hours: within('Mo-Fr 09:00-12:00') }), time: sampleTime({ bo: 'Mo-Fr 13:00-17:00' }) },
+    'hostWithoutCommonHours',
+    /Bo has no open hours/,
+  ],
+  [
+    'chairs that never meet',
+    { ...sound, definition: sampleDefinition({}, { chairs: chairs(['ana'], ['bo']) }), time: sampleTime({ bo: 'Mo-Fr 18:00-20:00' }) },
+    'hostWithoutCommonHours',
+    /in common with the other chair/,
+  ],
+  [
+    'one person in two chairs',
+    { ...sound, definition: sampleDefinition({}, { chairs: chairs(['ana'], ['ana']) }) },
+    'samePersonTwice',
+    /cannot sit in both/,
+  ],
+  [
+    'a room link in public',
+    withSettings({ description: 'Come to https://meet.place.example/room/77 at any time' }),
+    'secretInPublic',
+    /stands in the description/,
+  ],
+  [
+    'a passcode in a question',
+    withSettings({ questions: [{ ...question, help: 'The passcode is 4471' }] }),
+    'secretInPublic',
+    /stands in a question/,
+  ],
+  [
+    'a place that contradicts itself',
+    withSettings({ places: [{ key: 'v', kind: 'video', label: 'at our studio in Lisbon', detail: '' }] }),
+    'contradictingPlaces',
+    /contradict/,
+  ],
+  [
+    'two places that read the same',
+    withSettings({ places: ['a', 'b'].map(key => ({ key, kind: 'phoneWeCall' as const, label: '', detail: '' })) }),
+    'contradictingPlaces',
+    /read the same/,
+  ],
+  [
+    'one room, back to back',
+    withSettings({ places: [{ key: 'r', kind: 'agreed', label: '', detail: 'https://place.example/my' }] }),
+    'fixedRoomBackToBack',
+    /walk in on/,
+  ],
   ['a buffer that takes starts away', withSettings({ bufferAfterMinutes: 10 }), 'bufferBeyondGap', /20 minutes go unused/],
   ['a question for the name', withSettings({ questions: [{ ...question, label: 'Your full name' }] }), 'asksAgain', /asks for the name/],
-  ['a question for the address', withSettings({ questions: [{ ...question, kind: 'email', label: 'Where do we write to?' }] }), 'asksAgain', /e-mail address/],
-  ['a plan in another zone', { ...sound, hosts: hosts.map(host => ({ ...host, timeZone: 'Asia/Kolkata' })) }, 'planZone', /is in Lisbon time/],
+  [
+    'a question for the address',
+    withSettings({ questions: [{ ...question, kind: 'email', label: 'Where do we write to?' }] }),
+    'asksAgain',
+    /e-mail address/,
+  ],
+  [
+    'a plan in another zone',
+    { ...sound, hosts: hosts.map(host => ({ ...host, timeZone: 'Asia/Kolkata' })) },
+    'planZone',
+    /is in Lisbon time/,
+  ],
   ['hours in a clock change', withSettings({ hours: within('Mo-Su 00:00-24:00') }), 'clockChange', /28 March/],
-  ['a host’s hours in a clock change', { ...sound, time: sampleTime({ bo: 'Mo-Su 00:00-06:00' }) }, 'clockChange', /within Bo Lind’s hours/],
-  ['a rule that never happens', withSettings({ hours: within('Mo-Fr 09:00-12:00', { recurring: [{ rrule: 'FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30', start: '2027-01-01', from: '09:00', to: '10:00' }] }) }), 'ruleNeverHappens', /names no date/],
-  ['hours that run out', withSettings({ hours: within('Mo-Fr 09:00-12:00', { valid: { from: null, to: '2027-03-20' } }) }), 'planRunsOut', /20 March/],
-  ['holidays not chosen', { ...sound, hosts: hosts.map(host => ({ ...host, plans: host.plans.map(plan => ({ ...plan, holidays: false })) })) }, 'holidaysNotChosen', /No host has chosen a holiday calendar/],
-  ['a pool of one in effect', { ...withSettings({ bufferAfterMinutes: 0 }), time: sampleTime().map(host => (host.id === 'bo' ? { ...host, busy: [NOW, '2027-06-01T00:00:00Z'].map(instantToSeconds) } : host)) }, 'poolOfOne', /only Ana can be booked/],
-  ['a choice of one', { ...sound, definition: sampleDefinition({}, { chairs: chairs(['ana']).map(chair => ({ ...chair, policy: 'client' as const })) }) }, 'poolOfOne', /is the only one/],
-  ['no video account', { ...sound, hosts: hosts.map(host => ({ ...host, hasVideo: host.id === 'ana' })) }, 'withoutVideo', /Bo has no video account/],
+  [
+    'a host’s hours in a clock change',
+    { ...sound, time: sampleTime({ bo: 'Mo-Su 00:00-06:00' }) },
+    'clockChange',
+    /within Bo Lind’s hours/,
+  ],
+  [
+    'a rule that never happens',
+    withSettings({
+      hours: within('Mo-Fr 09:00-12:00', {
+        recurring: [{ rrule: 'FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30', start: '2027-01-01', from: '09:00', to: '10:00' }],
+      }),
+    }),
+    'ruleNeverHappens',
+    /names no date/,
+  ],
+  [
+    'hours that run out',
+    withSettings({ hours: within('Mo-Fr 09:00-12:00', { valid: { from: null, to: '2027-03-20' } }) }),
+    'planRunsOut',
+    /20 March/,
+  ],
+  [
+    'holidays not chosen',
+    { ...sound, hosts: hosts.map(host => ({ ...host, plans: host.plans.map(plan => ({ ...plan, holidays: false })) })) },
+    'holidaysNotChosen',
+    /No host has chosen a holiday calendar/,
+  ],
+  [
+    'a pool of one in effect',
+    {
+      ...withSettings({ bufferAfterMinutes: 0 }),
+      time: sampleTime().map(host => (host.id === 'bo' ? { ...host, busy: [NOW, '2027-06-01T00:00:00Z'].map(instantToSeconds) } : host)),
+    },
+    'poolOfOne',
+    /only Ana can be booked/,
+  ],
+  [
+    'a choice of one',
+    { ...sound, definition: sampleDefinition({}, { chairs: chairs(['ana']).map(chair => ({ ...chair, policy: 'client' as const })) }) },
+    'poolOfOne',
+    /is the only one/,
+  ],
+  [
+    'no video account',
+    { ...sound, hosts: hosts.map(host => ({ ...host, hasVideo: host.id === 'ana' })) },
+    'withoutVideo',
+    /Bo has no video account/,
+  ],
   ['an approval in haste', withSettings({ approval: true, leadTimeMinutes: 0 }), 'hastyApproval', /nobody has answered/],
-  ['closed but linked', { ...sound, definition: sampleDefinition({}, { state: 'closed' }), linkedFrom: ['First talk'] }, 'closedButLinked', /still leads here, but it is closed/],
+  [
+    'closed but linked',
+    { ...sound, definition: sampleDefinition({}, { state: 'closed' }), linkedFrom: ['First talk'] },
+    'closedButLinked',
+    /still leads here, but it is closed/,
+  ],
 ]
 
 describe('checks', () => {
@@ -72,8 +202,14 @@ describe('checks', () => {
     for (const [, context, code] of cases) {
       for (const finding of findingsOf(context)) {
         if (finding.code !== code || finding.wayOut.kind !== 'set') continue
-        const mended = { ...context, definition: { ...context.definition, settings: { ...context.definition.settings, ...finding.wayOut.settings } } }
-        expect(findingsOf(mended).filter(candidate => candidate.code === code && candidate.words === finding.words), finding.words).toEqual([])
+        const mended = {
+          ...context,
+          definition: { ...context.definition, settings: { ...context.definition.settings, ...finding.wayOut.settings } },
+        }
+        expect(
+          findingsOf(mended).filter(candidate => candidate.code === code && candidate.words === finding.words),
+          finding.words,
+        ).toEqual([])
       }
     }
   })

@@ -3,7 +3,17 @@ import { type CheckContext, type Finding, severities } from './finding'
 import { hastyApproval, hostWithoutCommonHours, poolOfOne, samePersonTwice, withoutVideo } from './people'
 import { asksAgain, closedButLinked, contradictingPlaces, fixedRoomBackToBack, secretInPublic } from './texts'
 import {
-  bufferBeyondGap, clockChanges, holidaysNotChosen, leadBeyondHorizon, limits, neverFits, noOpening, planRunsOut, planZones, ruleNeverHappens, startsHideSessions,
+  bufferBeyondGap,
+  clockChanges,
+  holidaysNotChosen,
+  leadBeyondHorizon,
+  limits,
+  neverFits,
+  noOpening,
+  planRunsOut,
+  planZones,
+  ruleNeverHappens,
+  startsHideSessions,
 } from './time'
 
 export { type CheckContext, type CheckHost, type Finding, severityWords, type WayOut } from './finding'

@@ -19,13 +19,17 @@ export function hostWithoutCommonHours({ definition: { chairs }, settings, hours
     if (alone.length === 0) return []
     const all = alone.length === chair.hosts.length
     const names = formatList(alone.map(host => firstName(host.id)))
-    return [{
-      code: 'hostWithoutCommonHours', severity: all ? 'stops' as const : 'look' as const,
-      words: chairs.length > 1
-        ? `${names} (${chair.name}) ${alone.length === 1 ? 'has' : 'have'} no open hours in common with the other ${chairs.length === 2 ? 'chair' : 'chairs'}${all ? '' : ', so clients never meet them here'}.`
-        : `${names} ${alone.length === 1 ? 'has' : 'have'} no open hours that this event type allows${all ? '' : ', so clients never meet them here'}.`,
-      wayOut: toChairs,
-    }]
+    return [
+      {
+        code: 'hostWithoutCommonHours',
+        severity: all ? ('stops' as const) : ('look' as const),
+        words:
+          chairs.length > 1
+            ? `${names} (${chair.name}) ${alone.length === 1 ? 'has' : 'have'} no open hours in common with the other ${chairs.length === 2 ? 'chair' : 'chairs'}${all ? '' : ', so clients never meet them here'}.`
+            : `${names} ${alone.length === 1 ? 'has' : 'have'} no open hours that this event type allows${all ? '' : ', so clients never meet them here'}.`,
+        wayOut: toChairs,
+      },
+    ]
   })
 }
 
@@ -34,28 +38,45 @@ export function poolOfOne({ definition: { chairs }, openings, firstName }: Facts
   return chairs.flatMap((chair): Finding[] => {
     const [only] = chair.hosts
     if (chair.hosts.length === 1 && only) {
-      return chair.policy === 'fairShare' ? [] : [{
-        code: 'poolOfOne', severity: 'look',
-        words: `${chair.policy === 'client' ? 'Clients choose their host' : 'Hosts are asked in order'}, but ${firstName(only.id)} is the only one.`, wayOut: toChairs,
-      }]
+      return chair.policy === 'fairShare'
+        ? []
+        : [
+            {
+              code: 'poolOfOne',
+              severity: 'look',
+              words: `${chair.policy === 'client' ? 'Clients choose their host' : 'Hosts are asked in order'}, but ${firstName(only.id)} is the only one.`,
+              wayOut: toChairs,
+            },
+          ]
     }
     const able = new Set(openings.flatMap(opening => opening.able[chair.id] ?? []))
     const [last] = able
-    return openings.length === 0 || able.size !== 1 || last === undefined ? [] : [{
-      code: 'poolOfOne', severity: 'look',
-      words: `Of ${formatCount(chair.hosts.length)} hosts only ${firstName(last)} can be booked in the next two weeks: everything falls to one.`, wayOut: toChairs,
-    }]
+    return openings.length === 0 || able.size !== 1 || last === undefined
+      ? []
+      : [
+          {
+            code: 'poolOfOne',
+            severity: 'look',
+            words: `Of ${formatCount(chair.hosts.length)} hosts only ${firstName(last)} can be booked in the next two weeks: everything falls to one.`,
+            wayOut: toChairs,
+          },
+        ]
   })
 }
 
 export function withoutVideo({ settings, pool }: Facts): Finding[] {
   if (!settings.places.some(place => place.kind === 'video')) return []
   const without = pool.filter(host => !host.hasVideo)
-  return without.length === 0 ? [] : [{
-    code: 'withoutVideo', severity: 'risky',
-    words: `${formatList(without.map(host => host.name.split(' ')[0] ?? ''))} ${without.length === 1 ? 'has' : 'have'} no video account: sessions that fall to ${without.length === 1 ? 'them' : 'these hosts'} get no link by themselves.`,
-    wayOut: { kind: 'go', words: 'Connect accounts', to: '/desk/connections' },
-  }]
+  return without.length === 0
+    ? []
+    : [
+        {
+          code: 'withoutVideo',
+          severity: 'risky',
+          words: `${formatList(without.map(host => host.name.split(' ')[0] ?? ''))} ${without.length === 1 ? 'has' : 'have'} no video account: sessions that fall to ${without.length === 1 ? 'them' : 'these hosts'} get no link by themselves.`,
+          wayOut: { kind: 'go', words: 'Connect accounts', to: '/desk/connections' },
+        },
+      ]
 }
 
 export function samePersonTwice({ definition: { chairs }, firstName }: Facts): Finding[] {

@@ -13,7 +13,13 @@ export function secretInPublic({ settings }: Facts): Finding[] {
   const texts = [
     { where: 'the description', panel: 'name' as const, text: `${settings.name}\n${settings.summary}\n${settings.description}` },
     { where: 'what clients read about the place', panel: 'place' as const, text: settings.places.map(place => place.label).join('\n') },
-    { where: 'a question', panel: 'questions' as const, text: settings.questions.flatMap(question => [question.label, question.help ?? '', ...(question.options ?? []).map(option => option.label)]).join('\n') },
+    {
+      where: 'a question',
+      panel: 'questions' as const,
+      text: settings.questions
+        .flatMap(question => [question.label, question.help ?? '', ...(question.options ?? []).map(option => option.label)])
+        .join('\n'),
+    },
   ]
   return texts.flatMap(({ where, panel, text }) => {
     const found = roomLink.exec(text)?.[0] ?? passcode.exec(text)?.[0]
@@ -42,15 +48,37 @@ function contradicts({ kind, label }: Place): boolean {
 export function contradictingPlaces({ settings: { places } }: Facts): Finding[] {
   const change = { kind: 'open', words: 'Change the place', panel: 'place' } as const
   const own = places.filter(contradicts).map((place): Finding => ({
-    code: 'contradictingPlaces', severity: 'risky', words: `The place is “${placeWords[place.kind]}”, but clients read “${place.label}”: the two contradict each other.`, wayOut: change,
+    code: 'contradictingPlaces',
+    severity: 'risky',
+    words: `The place is “${placeWords[place.kind]}”, but clients read “${place.label}”: the two contradict each other.`,
+    wayOut: change,
   }))
   const words = places.map(place => `${place.kind} ${(place.label || placeWords[place.kind]).toLowerCase()}`)
   const twice = places.find((_, index) => words.indexOf(words[index] ?? '') !== index)
   const open = places.some(place => place.kind === 'agreed') && places.some(place => place.kind === 'clientSuggests')
   return [
     ...own,
-    ...(twice ? [{ code: 'contradictingPlaces', severity: 'risky' as const, words: `Clients choose between two places that read the same, “${twice.label || placeWords[twice.kind]}”.`, wayOut: change }] : []),
-    ...(open ? [{ code: 'contradictingPlaces', severity: 'look' as const, words: 'Clients may suggest a place or leave it to be agreed: the two mean nearly the same, and you cannot tell which was meant.', wayOut: change }] : []),
+    ...(twice
+      ? [
+          {
+            code: 'contradictingPlaces',
+            severity: 'risky' as const,
+            words: `Clients choose between two places that read the same, “${twice.label || placeWords[twice.kind]}”.`,
+            wayOut: change,
+          },
+        ]
+      : []),
+    ...(open
+      ? [
+          {
+            code: 'contradictingPlaces',
+            severity: 'look' as const,
+            words:
+              'Clients may suggest a place or leave it to be agreed: the two mean nearly the same, and you cannot tell which was meant.',
+            wayOut: change,
+          },
+        ]
+      : []),
   ]
 }
 
@@ -85,9 +113,14 @@ export function asksAgain({ settings }: Facts): Finding[] {
 
 export function closedButLinked({ definition, linkedFrom }: Facts): Finding[] {
   const [first] = linkedFrom
-  return definition.state === 'open' || first === undefined ? [] : [{
-    code: 'closedButLinked', severity: 'risky',
-    words: `“${first}”${linkedFrom.length > 1 ? ` and ${linkedFrom.length - 1} more` : ''} still ${linkedFrom.length > 1 ? 'lead' : 'leads'} here, but it is ${definition.state}: who follows the link finds nothing.`,
-    wayOut: { kind: 'open', words: 'Open it', panel: 'address' },
-  }]
+  return definition.state === 'open' || first === undefined
+    ? []
+    : [
+        {
+          code: 'closedButLinked',
+          severity: 'risky',
+          words: `“${first}”${linkedFrom.length > 1 ? ` and ${linkedFrom.length - 1} more` : ''} still ${linkedFrom.length > 1 ? 'lead' : 'leads'} here, but it is ${definition.state}: who follows the link finds nothing.`,
+          wayOut: { kind: 'open', words: 'Open it', panel: 'address' },
+        },
+      ]
 }

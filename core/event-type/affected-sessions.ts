@@ -32,8 +32,15 @@ export interface Reader {
   names: Readonly<Record<string, string>>
 }
 
-export function noLongerAllowed(definition: Definition, knowledge: Knowledge, booked: readonly BookedSession[], reader: Reader): Affected[] {
-  return booked.map(session => ({ session, reasons: reasonsAgainst(definition, knowledge, session, reader) })).filter(({ reasons }) => reasons.length > 0)
+export function noLongerAllowed(
+  definition: Definition,
+  knowledge: Knowledge,
+  booked: readonly BookedSession[],
+  reader: Reader,
+): Affected[] {
+  return booked
+    .map(session => ({ session, reasons: reasonsAgainst(definition, knowledge, session, reader) }))
+    .filter(({ reasons }) => reasons.length > 0)
 }
 
 function reasonsAgainst(definition: Definition, knowledge: Knowledge, session: BookedSession, reader: Reader): string[] {
@@ -55,5 +62,14 @@ function reasonsAgainst(definition: Definition, knowledge: Knowledge, session: B
   const query = benchQuery(free, { ...knowledge, time }, { from: start, to: start, durationMinutes: minutes, explain: [session.start] })
   const [explanation] = answer(query).explanations ?? []
   if (!explanation || explanation.offered) return reasons
-  return [...reasons, ...formatReasons(explanation, { query, zone: reader.zone, locale: reader.locale, names: new Map(Object.entries(reader.names)), now: instantToSeconds(knowledge.now) }).map(reason => reason.words)]
+  return [
+    ...reasons,
+    ...formatReasons(explanation, {
+      query,
+      zone: reader.zone,
+      locale: reader.locale,
+      names: new Map(Object.entries(reader.names)),
+      now: instantToSeconds(knowledge.now),
+    }).map(reason => reason.words),
+  ]
 }

@@ -15,7 +15,11 @@ describe('changes between two definitions', () => {
   it('are told part by part in words, in the order of the bench', () => {
     const after = sampleDefinition({ durations: [30, 60], bufferAfterMinutes: 10, notes: 'Water first', name: 'Chat' }, { state: 'closed' })
     expect(changesBetween(base, after).map(describeChange)).toEqual([
-      'State: open → closed', 'Name: Talk → Chat', 'Duration: 30 minutes → 30 minutes or 60 minutes', 'Kept free after: nothing → 10 minutes', 'Notes for the team: none → “Water first”',
+      'State: open → closed',
+      'Name: Talk → Chat',
+      'Duration: 30 minutes → 30 minutes or 60 minutes',
+      'Kept free after: nothing → 10 minutes',
+      'Notes for the team: none → “Water first”',
     ])
     expect(changesBetween(base, after).filter(change => !change.forClients).map(change => change.label)).toEqual(['Notes for the team'])
     expect(changesBetween(base, sampleDefinition())).toEqual([])
@@ -40,10 +44,17 @@ describe('changes between two definitions', () => {
 })
 
 describe('changes of two people', () => {
-  const change = fc.record({
-    name: fc.constantFrom('Chat', 'Visit'), durations: fc.constantFrom<number[]>([20], [30, 60]), seats: fc.constantFrom(2, 3), leadTimeMinutes: fc.constantFrom(0, 60),
-    hours: fc.constant({ mode: 'narrow' as const, plan: plainPlan('Europe/Lisbon', parseHours('Mo 09:00-10:00')) }), notes: fc.constantFrom('Water first', 'None'),
-  }, { requiredKeys: [] })
+  const change = fc.record(
+    {
+      name: fc.constantFrom('Chat', 'Visit'),
+      durations: fc.constantFrom<number[]>([20], [30, 60]),
+      seats: fc.constantFrom(2, 3),
+      leadTimeMinutes: fc.constantFrom(0, 60),
+      hours: fc.constant({ mode: 'narrow' as const, plan: plainPlan('Europe/Lisbon', parseHours('Mo 09:00-10:00')) }),
+      notes: fc.constantFrom('Water first', 'None'),
+    },
+    { requiredKeys: [] },
+  )
   const settingsOf = (definition: typeof base) => definition.settings as Record<string, unknown>
 
   it('all stand in what comes of both, mine before theirs, and only what differs is contested', () => {
@@ -51,7 +62,9 @@ describe('changes of two people', () => {
       const [ours, other] = [sampleDefinition(mine), sampleDefinition(theirs)]
       const { definition, contested } = mergeChanges(base, ours, other)
       expect(definition).toEqual(sampleDefinition({ ...theirs, ...mine }))
-      const both = Object.keys(mine).filter(name => name in theirs && JSON.stringify(settingsOf(ours)[name]) !== JSON.stringify(settingsOf(other)[name]))
+      const both = Object.keys(mine).filter(
+        name => name in theirs && JSON.stringify(settingsOf(ours)[name]) !== JSON.stringify(settingsOf(other)[name]),
+      )
       expect(contested).toHaveLength(both.length)
       expect(changesBetween(other, definition).length).toBeLessThanOrEqual(Object.keys(mine).length)
     }))
@@ -59,10 +72,30 @@ describe('changes of two people', () => {
 })
 
 describe('sessions booked already', () => {
-  const session = { id: 's1', start: '2027-03-10T10:00:00Z', end: '2027-03-10T10:30:00Z', hostIds: ['ana'], placeKey: 'video', clients: ['Marta'] }
-  const own = { id: 's1', start: instantToSeconds(session.start), end: instantToSeconds(session.end), bufferBeforeMinutes: 0, bufferAfterMinutes: 0, sameEventType: true, seatsTaken: 1 }
+  const session = {
+    id: 's1',
+    start: '2027-03-10T10:00:00Z',
+    end: '2027-03-10T10:30:00Z',
+    hostIds: ['ana'],
+    placeKey: 'video',
+    clients: ['Marta'],
+  }
+  const own = {
+    id: 's1',
+    start: instantToSeconds(session.start),
+    end: instantToSeconds(session.end),
+    bufferBeforeMinutes: 0,
+    bufferAfterMinutes: 0,
+    sameEventType: true,
+    seatsTaken: 1,
+  }
   const time = sampleTime().map(host => (host.id === 'ana' ? { ...host, sessions: [own] } : host))
-  const reasons = (definition: typeof base) => noLongerAllowed(definition, { time, holidays: {}, now: NOW }, [session], { zone: 'Europe/Lisbon', locale: 'en-GB', names: { ana: 'Ana', bo: 'Bo' } }).flatMap(item => item.reasons)
+  const reasons = (definition: typeof base) =>
+    noLongerAllowed(definition, { time, holidays: {}, now: NOW }, [session], {
+      zone: 'Europe/Lisbon',
+      locale: 'en-GB',
+      names: { ana: 'Ana', bo: 'Bo' },
+    }).flatMap(item => item.reasons)
 
   it('are not in their own way, and need not be booked in time any more', () => {
     expect(reasons(base)).toEqual([])
@@ -71,9 +104,15 @@ describe('sessions booked already', () => {
 
   it('are told with each rule that would no longer allow them', () => {
     expect(reasons(sampleDefinition({ durations: [45] }))).toEqual(['It takes 30 minutes, which is no longer offered.'])
-    expect(reasons(sampleDefinition({ places: [{ key: 'call', kind: 'phoneWeCall', label: '', detail: '' }] }))).toEqual(['Its place is no longer offered.'])
-    expect(reasons(sampleDefinition({ horizon: { kind: 'rolling', days: 1 } }))).toEqual(['That is too far ahead: the last day it can be booked for is 9 March.'])
-    expect(reasons(sampleDefinition({}, { chairs: base.chairs.map(chair => ({ ...chair, hosts: chair.hosts.slice(1) })) }))).toEqual(['Ana no longer hosts it.'])
+    expect(reasons(sampleDefinition({ places: [{ key: 'call', kind: 'phoneWeCall', label: '', detail: '' }] }))).toEqual([
+      'Its place is no longer offered.',
+    ])
+    expect(reasons(sampleDefinition({ horizon: { kind: 'rolling', days: 1 } }))).toEqual([
+      'That is too far ahead: the last day it can be booked for is 9 March.',
+    ])
+    expect(reasons(sampleDefinition({}, { chairs: base.chairs.map(chair => ({ ...chair, hosts: chair.hosts.slice(1) })) }))).toEqual([
+      'Ana no longer hosts it.',
+    ])
     expect(reasons(sampleDefinition({ startEveryMinutes: 45 }))[0]).toMatch(/Nothing starts at this minute/)
   })
 })
@@ -81,7 +120,10 @@ describe('sessions booked already', () => {
 describe('what a definition means', () => {
   it('hatches the hours in which nobody of a chair is free', () => {
     const busy = { start: '2027-03-09T10:00:00Z', end: '2027-03-09T12:00:00Z' }
-    const time = sampleTime().map(host => ({ ...host, busy: (host.id === 'ana' ? [busy.start, busy.end] : ['2027-03-09T11:00:00Z', '2027-03-09T18:00:00Z']).map(instantToSeconds) }))
+    const time = sampleTime().map(host => ({
+      ...host,
+      busy: (host.id === 'ana' ? [busy.start, busy.end] : ['2027-03-09T11:00:00Z', '2027-03-09T18:00:00Z']).map(instantToSeconds),
+    }))
     const from = instantToSeconds('2027-03-09T00:00:00Z')
     const { taken, starts } = consequencesOf(base, { time, holidays: {}, now: NOW }, { from, to: from + 86_400 })
     expect(taken).toEqual([busy.start.replace('10:', '11:'), busy.end].map(instantToSeconds))
@@ -97,11 +139,21 @@ describe('a short address', () => {
   })
 
   it('and all else is refused where it does not fit', () => {
-    const faults = (change: object) => definitionSchema.safeParse({ ...sampleDefinition(), chairs: [], ...change }).error?.issues.map(issue => issue.path.join('.'))
+    const faults = (change: object) =>
+      definitionSchema.safeParse({ ...sampleDefinition(), chairs: [], ...change }).error?.issues.map(issue => issue.path.join('.'))
     expect(faults({})).toEqual(['chairs'])
     expect(faults({ slug: 'Not good' })).toEqual(['slug', 'chairs'])
     const settings = base.settings
-    expect(faults({ settings: { ...settings, description: 'x'.repeat(100_000), afterwards: { text: '', address: 'javascript:alert(1)' } } })).toEqual(['settings.description', 'settings.afterwards.address', 'chairs'])
-    expect(faults({ settings: { ...settings, questions: Array.from({ length: 400 }, (_, i) => ({ key: `q${i}`, kind: 'text', label: 'Why?', required: false })) } })).toEqual(['settings.questions', 'chairs'])
+    expect(
+      faults({ settings: { ...settings, description: 'x'.repeat(100_000), afterwards: { text: '', address: 'javascript:alert(1)' } } }),
+    ).toEqual(['settings.description', 'settings.afterwards.address', 'chairs'])
+    expect(
+      faults({
+        settings: {
+          ...settings,
+          questions: Array.from({ length: 400 }, (_, i) => ({ key: `q${i}`, kind: 'text', label: 'Why?', required: false })),
+        },
+      }),
+    ).toEqual(['settings.questions', 'chairs'])
   })
 })

@@ -19,17 +19,39 @@ interface Part {
 }
 
 /** A part of the settings by its name. */
-function setting<Name extends keyof Settings>(name: Name, label: string, panel: Panel, describe: (settings: Settings) => string, forClients = true): Part {
+function setting<Name extends keyof Settings>(
+  name: Name,
+  label: string,
+  panel: Panel,
+  describe: (settings: Settings) => string,
+  forClients = true,
+): Part {
   return {
-    name, label, panel, forClients,
+    name,
+    label,
+    panel,
+    forClients,
     read: definition => definition.settings[name],
     write: (onto, from) => ({ ...onto, settings: { ...onto.settings, [name]: from.settings[name] } }),
     describe: definition => describe(definition.settings),
   }
 }
 
-function own<Name extends 'slug' | 'listed' | 'state' | 'chairs'>(name: Name, label: string, panel: Panel, describe: (definition: Definition) => string): Part {
-  return { name, label, panel, forClients: true, read: definition => definition[name], write: (onto, from) => ({ ...onto, [name]: from[name] }), describe }
+function own<Name extends 'slug' | 'listed' | 'state' | 'chairs'>(
+  name: Name,
+  label: string,
+  panel: Panel,
+  describe: (definition: Definition) => string,
+): Part {
+  return {
+    name,
+    label,
+    panel,
+    forClients: true,
+    read: definition => definition[name],
+    write: (onto, from) => ({ ...onto, [name]: from[name] }),
+    describe,
+  }
 }
 
 const or = (text: string, none: string) => text || none
@@ -50,7 +72,9 @@ const parts: readonly Part[] = [
   setting('places', 'Place', 'place', settings => describePlaces(settings)),
   own('chairs', 'Hosts', 'chairs', definition => describeChairs(definition.chairs)),
   setting('hours', 'Hours', 'hours', settings => describeHours(settings)),
-  setting('leadTimeMinutes', 'How soon before', 'leadTime', settings => (settings.leadTimeMinutes === 0 ? 'up to the last moment' : `at least ${formatDuration(settings.leadTimeMinutes)}`)),
+  setting('leadTimeMinutes', 'How soon before', 'leadTime', settings =>
+    settings.leadTimeMinutes === 0 ? 'up to the last moment' : `at least ${formatDuration(settings.leadTimeMinutes)}`,
+  ),
   setting('horizon', 'How far ahead', 'horizon', settings => describeHorizon(settings.horizon)),
   setting('startEveryMinutes', 'Starts', 'startEvery', settings => formatRepeatInterval(settings.startEveryMinutes)),
   setting('bufferBeforeMinutes', 'Kept free before', 'buffers', settings => formatBuffer(settings.bufferBeforeMinutes)),
@@ -60,8 +84,12 @@ const parts: readonly Part[] = [
   setting('seats', 'Seats', 'seats', settings => plural(settings.seats, 'seat')),
   setting('approval', 'Approval', 'approval', settings => (settings.approval ? 'each one by hand' : 'not needed')),
   setting('guests', 'Guests', 'guests', settings => (settings.guests ? 'allowed' : 'not allowed')),
-  setting('questions', 'Questions', 'questions', settings => or(formatList(settings.questions.map(question => `“${question.label}”`)), 'none')),
-  setting('afterwards', 'What clients see afterwards', 'afterwards', ({ afterwards }) => (afterwards.address ? `they go on to ${afterwards.address}` : brief(afterwards.text))),
+  setting('questions', 'Questions', 'questions', settings =>
+    or(formatList(settings.questions.map(question => `“${question.label}”`)), 'none'),
+  ),
+  setting('afterwards', 'What clients see afterwards', 'afterwards', ({ afterwards }) =>
+    afterwards.address ? `they go on to ${afterwards.address}` : brief(afterwards.text),
+  ),
   setting('calendarTitle', 'Title in calendars', 'afterwards', settings => brief(settings.calendarTitle)),
   setting('notes', 'Notes for the team', 'team', settings => brief(settings.notes), false),
   setting('tags', 'Tags', 'team', settings => or(formatList(settings.tags), 'none'), false),
@@ -101,7 +129,8 @@ export function mergeChanges(base: Definition, mine: Definition, theirs: Definit
   for (const part of parts) {
     if (!differs(part, base, mine)) continue
     definition = part.write(definition, mine)
-    if (differs(part, base, theirs) && differs(part, mine, theirs)) contested.push({ label: part.label, mine: part.describe(mine), theirs: part.describe(theirs) })
+    if (differs(part, base, theirs) && differs(part, mine, theirs))
+      contested.push({ label: part.label, mine: part.describe(mine), theirs: part.describe(theirs) })
   }
   return { definition, contested }
 }

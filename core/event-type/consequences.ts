@@ -59,7 +59,12 @@ export function consequencesOf(definition: Definition, knowledge: Knowledge, spa
     if (able !== before) for (const ids of Object.values(able)) for (const id of ids) hosts.add(id)
     before = able
   })
-  return { starts: Float64Array.from(starts), hosts: [...hosts], taken: takenTime(compiled), explanations: explainStarts(compiled, (span.explain ?? []).map(instantToSeconds)) }
+  return {
+    starts: Float64Array.from(starts),
+    hosts: [...hosts],
+    taken: takenTime(compiled),
+    explanations: explainStarts(compiled, (span.explain ?? []).map(instantToSeconds)),
+  }
 }
 
 /** Within the hours that could be booked: where all hosts of a chair are open and none of them is free. */
@@ -71,5 +76,8 @@ function takenTime(compiled: Compiled): Intervals {
     const sessions = host.sessions.flatMap(session => [session.start - session.before, session.end + session.after])
     return [host, subtract(hours.get(host) ?? [], union(sessions.length === 0 ? host.busy : [...Array.from(host.busy), ...sessions]))]
   }))
-  return intersect(unionOf(compiled.chairs.map(chair => subtract(joint, unionOf(chair.hosts.map(host => free.get(host) ?? []))))), [compiled.from, compiled.to])
+  return intersect(unionOf(compiled.chairs.map(chair => subtract(joint, unionOf(chair.hosts.map(host => free.get(host) ?? []))))), [
+    compiled.from,
+    compiled.to,
+  ])
 }

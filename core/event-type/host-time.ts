@@ -21,7 +21,10 @@ export const hostTimeSchema = z.strictObject({
 export type HostTime = z.infer<typeof hostTimeSchema>
 
 /** The host's plan that applies to an event type: the one it names, else the default one. */
-export function planFor(host: HostTime, hours: { mode: string, hostPlans?: Readonly<Record<string, string>> | undefined }): HostPlan | undefined {
+export function planFor(
+  host: HostTime,
+  hours: { mode: string, hostPlans?: Readonly<Record<string, string>> | undefined },
+): HostPlan | undefined {
   const named = hours.hostPlans?.[host.id]
   return host.plans.find(plan => plan.id === named) ?? host.plans.find(plan => plan.isDefault) ?? host.plans[0]
 }

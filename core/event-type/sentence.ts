@@ -10,8 +10,24 @@ import { placeWords, formatDurations } from './words'
 /** The sentence that describes an event type; each phrase names the panel that edits it. */
 
 export const panels = [
-  'name', 'duration', 'place', 'chairs', 'hours', 'leadTime', 'horizon', 'startEvery', 'buffers', 'limits', 'seats', 'approval', 'guests', 'questions',
-  'afterwards', 'address', 'team', 'history',
+  'name',
+  'duration',
+  'place',
+  'chairs',
+  'hours',
+  'leadTime',
+  'horizon',
+  'startEvery',
+  'buffers',
+  'limits',
+  'seats',
+  'approval',
+  'guests',
+  'questions',
+  'afterwards',
+  'address',
+  'team',
+  'history',
 ] as const
 export type Panel = (typeof panels)[number]
 
@@ -56,7 +72,11 @@ export function describeChairs(chairs: readonly Chair[]): string {
     const [first] = chair.hosts
     if (chair.hosts.length === 1 && first) return first.name.split(' ')[0] ?? first.name
     const pool = `one of ${formatCount(chair.hosts.length)} hosts`
-    return { fairShare: `${pool}, by fair share`, order: `${pool}, in order`, client: `the one of ${formatCount(chair.hosts.length)} hosts they choose` }[chair.policy]
+    return {
+      fairShare: `${pool}, by fair share`,
+      order: `${pool}, in order`,
+      client: `the one of ${formatCount(chair.hosts.length)} hosts they choose`,
+    }[chair.policy]
   }))
 }
 
@@ -69,10 +89,18 @@ export function describeHours({ hours }: Settings): string {
 }
 
 function describeBookingWindow(settings: Settings): Phrase[] {
-  const lead: Phrase = { text: settings.leadTimeMinutes === 0 ? 'up to the last moment' : `at least ${formatDuration(settings.leadTimeMinutes)}`, panel: 'leadTime' }
+  const lead: Phrase = {
+    text: settings.leadTimeMinutes === 0 ? 'up to the last moment' : `at least ${formatDuration(settings.leadTimeMinutes)}`,
+    panel: 'leadTime',
+  }
   const horizon: Phrase = { text: describeHorizon(settings.horizon), panel: 'horizon' }
   return settings.leadTimeMinutes === 0 || settings.horizon.kind === 'dates'
-    ? [lead, { text: ' and ' }, horizon, ...(settings.horizon.kind === 'open' || settings.horizon.kind === 'dates' ? [] : [{ text: ' ahead' }])]
+    ? [
+        lead,
+        { text: ' and ' },
+        horizon,
+        ...(settings.horizon.kind === 'open' || settings.horizon.kind === 'dates' ? [] : [{ text: ' ahead' }]),
+      ]
     : [lead, { text: ' and ' }, horizon, { text: settings.horizon.kind === 'open' ? '' : ' ahead' }]
 }
 
@@ -85,8 +113,13 @@ export function describeHorizon(horizon: Horizon): string {
     case 'rollingWorkingDays':
       return `at most ${plural(horizon.days, 'working day')}`
     case 'dates':
-      return horizon.from && horizon.to ? `from ${formatHorizonDate(horizon.from)} to ${formatHorizonDate(horizon.to)}`
-        : horizon.from ? `from ${formatHorizonDate(horizon.from)} on` : horizon.to ? `until ${formatHorizonDate(horizon.to)}` : 'on any date'
+      return horizon.from && horizon.to
+        ? `from ${formatHorizonDate(horizon.from)} to ${formatHorizonDate(horizon.to)}`
+        : horizon.from
+          ? `from ${formatHorizonDate(horizon.from)} on`
+          : horizon.to
+            ? `until ${formatHorizonDate(horizon.to)}`
+            : 'on any date'
   }
 }
 

@@ -27,7 +27,10 @@ export type Place = z.infer<typeof placeSchema>
 const whole = (least: number, most: number, words: string) =>
   z.int(words).min(least, words).max(most, words)
 
-const webAddress = z.union([z.literal(''), z.url({ protocol: /^https?$/, hostname: z.regexes.domain, error: 'Write an address such as https://place.example/thanks' })])
+const webAddress = z.union([
+  z.literal(''),
+  z.url({ protocol: /^https?$/, hostname: z.regexes.domain, error: 'Write an address such as https://place.example/thanks' }),
+])
 
 /** Which of a host's hours plans applies, by host id; the default plan for those who are not named. */
 const hostPlans = z.record(z.string().max(64), z.string().max(64)).optional()
@@ -39,9 +42,16 @@ export const settingsSchema = z.strictObject({
   summary: z.string().trim().max(200, 'At most 200 characters'),
   /** Markdown. */
   description: z.string().trim().max(5000, 'At most 5,000 characters'),
-  colour: z.string().regex(/^#[0-9A-Fa-f]{6}$/, 'Expected a colour such as #54305C').default(PRESET_COLOUR),
+  colour: z
+    .string()
+    .regex(/^#[0-9A-Fa-f]{6}$/, 'Expected a colour such as #54305C')
+    .default(PRESET_COLOUR),
   timeZone: zoneName,
-  durations: z.array(whole(1, 1440, 'From 1 to 1,440 minutes')).min(1, 'Give a duration').max(8, 'At most 8 durations').refine(all => new Set(all).size === all.length, 'A duration stands here twice'),
+  durations: z
+    .array(whole(1, 1440, 'From 1 to 1,440 minutes'))
+    .min(1, 'Give a duration')
+    .max(8, 'At most 8 durations')
+    .refine(all => new Set(all).size === all.length, 'A duration stands here twice'),
   startEveryMinutes: whole(1, 1440, 'From 1 to 1,440 minutes'),
   bufferBeforeMinutes: whole(0, 1440, 'From 0 to 1,440 minutes'),
   bufferAfterMinutes: whole(0, 1440, 'From 0 to 1,440 minutes'),
@@ -63,7 +73,9 @@ export const settingsSchema = z.strictObject({
   /** Liquid, with the fields `client.name` and `eventType.name`. */
   calendarTitle: z.string().trim().min(1, 'Give the calendar entry a title').max(200, 'At most 200 characters'),
   /** What clients see once they have booked: a text, or an address they go on to. */
-  afterwards: z.strictObject({ text: z.string().trim().max(1000, 'At most 1,000 characters'), address: webAddress }).default({ text: '', address: '' }),
+  afterwards: z
+    .strictObject({ text: z.string().trim().max(1000, 'At most 1,000 characters'), address: webAddress })
+    .default({ text: '', address: '' }),
   /** For the team only. */
   notes: z.string().trim().max(5000, 'At most 5,000 characters').default(''),
   tags: z.array(z.string().trim().min(1, 'Write the tag').max(40, 'At most 40 characters')).max(20, 'At most 20 tags').default([]),

@@ -30,7 +30,10 @@ export function planFault(plan: StoredPlan, today: number): { path: keyof typeof
     if (plan[path].length > most[path]) return { path, message: `At most ${most[path].toLocaleString('en')} ${mostWords[path]}` }
   }
   if (countedDays(plan.recurring, today + AHEAD_DAYS) <= MOST_COUNTED_DAYS) return null
-  return { path: 'recurring', message: 'Windows that end after a number of times reach too far back: let them start later, or end on a date' }
+  return {
+    path: 'recurring',
+    message: 'Windows that end after a number of times reach too far back: let them start later, or end on a date',
+  }
 }
 
 export const holidaySchema = z.strictObject({ date: z.iso.date(), name: z.string() })
@@ -48,7 +51,12 @@ export function calendarKey({ country, region }: HolidayCalendar): string {
 export function enginePlan({ holidays, ...plan }: StoredPlan, dates: HolidayDates): HoursPlan {
   if (holidays.length === 0) return plan
   const said = new Set(plan.exceptions.map(exception => exception.date))
-  const closed = new Set(holidays.flatMap(calendar => dates[calendarKey(calendar)] ?? []).map(holiday => holiday.date).filter(date => !said.has(date)))
+  const closed = new Set(
+    holidays
+      .flatMap(calendar => dates[calendarKey(calendar)] ?? [])
+      .map(holiday => holiday.date)
+      .filter(date => !said.has(date)),
+  )
   return { ...plan, exceptions: [...plan.exceptions, ...[...closed].sort().map(date => ({ date, windows: [] }))] }
 }
 

@@ -18,10 +18,16 @@ export function isOpenAt(windows: readonly WeeklyWindow[], day: number, minute: 
   return minutesPerDay(windows)[day]?.some(([from, to]) => from <= minute && minute < to) ?? false
 }
 
-function changeDays(windows: readonly WeeklyWindow[], days: readonly number[], change: (flat: readonly number[]) => readonly number[]): WeeklyWindow[] {
-  return windowsOfWeek(minutesPerDay(windows).map((pairs, day) => {
-    if (!days.includes(day)) return pairs
-    const flat = change(pairs.flat())
-    return Array.from({ length: flat.length / 2 }, (_, i): [number, number] => [flat[i * 2] ?? 0, flat[i * 2 + 1] ?? 0])
-  }))
+function changeDays(
+  windows: readonly WeeklyWindow[],
+  days: readonly number[],
+  change: (flat: readonly number[]) => readonly number[],
+): WeeklyWindow[] {
+  return windowsOfWeek(
+    minutesPerDay(windows).map((pairs, day) => {
+      if (!days.includes(day)) return pairs
+      const flat = change(pairs.flat())
+      return Array.from({ length: flat.length / 2 }, (_, i): [number, number] => [flat[i * 2] ?? 0, flat[i * 2 + 1] ?? 0])
+    }),
+  )
 }

@@ -19,10 +19,15 @@ export interface PlannedDay {
 /** What a plan says of each day from first to last, inclusive. */
 export function plannedDays(plan: StoredPlan, holidays: HolidayDates, first: number, last: number): PlannedDay[] {
   const exceptions = new Map(plan.exceptions.map(exception => [dateToDays(exception.date), exception.windows.length > 0]))
-  const names = new Map(plan.holidays.flatMap(calendar => holidays[calendarKey(calendar)] ?? []).map(holiday => [dateToDays(holiday.date), holiday.name]))
+  const names = new Map(
+    plan.holidays.flatMap(calendar => holidays[calendarKey(calendar)] ?? []).map(holiday => [dateToDays(holiday.date), holiday.name]),
+  )
   const recurring = new Set(plan.recurring.flatMap(window => [...recurringDays(window.rrule, dateToDays(window.start), first, last)]))
   const open = weekdays.map(weekday => plan.weekly.some(window => window.days.includes(weekday)))
-  const valid = { from: plan.valid.from === null ? -Infinity : dateToDays(plan.valid.from), to: plan.valid.to === null ? Infinity : dateToDays(plan.valid.to) }
+  const valid = {
+    from: plan.valid.from === null ? -Infinity : dateToDays(plan.valid.from),
+    to: plan.valid.to === null ? Infinity : dateToDays(plan.valid.to),
+  }
   const zone = zoneOf(plan.timeZone)
   return Array.from({ length: last - first + 1 }, (_, i): PlannedDay => {
     const day = first + i
@@ -37,7 +42,12 @@ export function plannedDays(plan: StoredPlan, holidays: HolidayDates, first: num
 }
 
 /** Gives every date from first to last the same exception, or none where `windows` is null. */
-export function setExceptions(plan: StoredPlan, first: number, last: number, windows: HoursPlan['exceptions'][number]['windows'] | null): StoredPlan {
+export function setExceptions(
+  plan: StoredPlan,
+  first: number,
+  last: number,
+  windows: HoursPlan['exceptions'][number]['windows'] | null,
+): StoredPlan {
   const others = plan.exceptions.filter(({ date }) => dateToDays(date) < first || dateToDays(date) > last)
   const made = windows === null ? [] : Array.from({ length: last - first + 1 }, (_, i) => ({ date: formatDate(first + i), windows }))
   return { ...plan, exceptions: [...others, ...made].sort((a, b) => (a.date < b.date ? -1 : 1)) }

@@ -31,10 +31,12 @@ export const questionSchema = z
     help: z.string().trim().max(500, 'At most 500 characters').optional(),
     required: z.boolean(),
     options: z
-      .array(z.strictObject({
-        value: z.string().min(1).max(100),
-        label: z.string().trim().min(1, 'Write the choice').max(200, 'At most 200 characters'),
-      }))
+      .array(
+        z.strictObject({
+          value: z.string().min(1).max(100),
+          label: z.string().trim().min(1, 'Write the choice').max(200, 'At most 200 characters'),
+        }),
+      )
       .max(50, 'At most 50 choices')
       .optional(),
     showIf: z.strictObject({ key, equals: z.union([z.string(), z.boolean()]) }).optional(),
@@ -45,10 +47,15 @@ export const questionSchema = z
     path: ['options'],
     message: 'Give at least two choices',
   })
-  .refine(({ options = [] }) => new Set(options.map(option => option.value)).size === options.length && new Set(options.map(option => option.label)).size === options.length, {
-    path: ['options'],
-    message: 'Two choices are the same',
-  })
+  .refine(
+    ({ options = [] }) =>
+      new Set(options.map(option => option.value)).size === options.length
+        && new Set(options.map(option => option.label)).size === options.length,
+    {
+      path: ['options'],
+      message: 'Two choices are the same',
+    },
+  )
 export type Question = z.infer<typeof questionSchema>
 export { optionsOfLines } from './options'
 
@@ -59,7 +66,8 @@ export const questionsSchema = z.array(questionSchema).max(50, 'At most 50 quest
     if (before.has(question.key)) fault('key', 'This key is taken')
     const condition = question.showIf && before.get(question.showIf.key)
     if (question.showIf && !condition) fault('showIf', 'It can depend only on a question before it')
-    else if (condition && question.showIf && !possibleConditions(condition).includes(question.showIf.equals)) fault('showIf', 'Choose the answer it depends on')
+    else if (condition && question.showIf && !possibleConditions(condition).includes(question.showIf.equals))
+      fault('showIf', 'Choose the answer it depends on')
     if (question.preset !== undefined) {
       const { errors } = checkAnswers([{ ...question, showIf: undefined }], { [question.key]: question.preset })
       if (errors[0]) fault('preset', errors[0].message)

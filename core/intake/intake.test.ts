@@ -1,10 +1,29 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { nasty } from '../../tests/support/spoil'
-import { askedQuestions, checkAnswers, formatAnswer, optionsOfLines, phoneNumber, presetAnswers, type Question, type QuestionKind, questionKinds, questionSchema, questionsSchema } from '.'
+import {
+  askedQuestions,
+  checkAnswers,
+  formatAnswer,
+  optionsOfLines,
+  phoneNumber,
+  presetAnswers,
+  type Question,
+  type QuestionKind,
+  questionKinds,
+  questionSchema,
+  questionsSchema,
+} from '.'
 
 const options = [{ value: 'p', label: 'Paper' }, { value: 'l', label: 'Leather' }]
-const question = (kind: QuestionKind, more: Partial<Question> = {}): Question => ({ key: 'q', kind, label: 'Which?', required: true, ...(kind.startsWith('choice') ? { options } : {}), ...more })
+const question = (kind: QuestionKind, more: Partial<Question> = {}): Question => ({
+  key: 'q',
+  kind,
+  label: 'Which?',
+  required: true,
+  ...(kind.startsWith('choice') ? { options } : {}),
+  ...more,
+})
 
 describe('answers', () => {
   it.each<[QuestionKind, unknown, unknown, string]>([
@@ -24,8 +43,19 @@ describe('answers', () => {
   })
 
   it.each<[QuestionKind, unknown]>([
-    ['text', 7], ['text', 'x'.repeat(501)], ['paragraph', 'x'.repeat(5001)], ['email', 'a@b\nBcc: c@d.example'], ['phone', '21 000 0101'], ['choice', 'x'],
-    ['choices', ['x']], ['choices', 'p'], ['yesNo', 'yes'], ['date', '2027-02-30'], ['number', '7'], ['text', ' '], ['choices', []],
+    ['text', 7],
+    ['text', 'x'.repeat(501)],
+    ['paragraph', 'x'.repeat(5001)],
+    ['email', 'a@b\nBcc: c@d.example'],
+    ['phone', '21 000 0101'],
+    ['choice', 'x'],
+    ['choices', ['x']],
+    ['choices', 'p'],
+    ['yesNo', 'yes'],
+    ['date', '2027-02-30'],
+    ['number', '7'],
+    ['text', ' '],
+    ['choices', []],
   ])('of kind %s refuse %j at their field', (kind, given) => {
     const { errors } = checkAnswers([question(kind)], { q: given })
     expect(errors).toEqual([{ path: 'answers.q', message: expect.stringMatching(/\w/) }])
@@ -39,7 +69,9 @@ describe('answers', () => {
   })
 
   it('need at least two choices to choose from, and no two that are the same', () => {
-    const refused = (...labels: string[]) => questionSchema.safeParse({ ...question('choice'), options: labels.map((label, i) => ({ value: `v${i}`, label })) }).error?.issues[0]?.message
+    const refused = (...labels: string[]) =>
+      questionSchema.safeParse({ ...question('choice'), options: labels.map((label, i) => ({ value: `v${i}`, label })) }).error?.issues[0]
+        ?.message
     expect(refused('Paper', 'Leather')).toBeUndefined()
     expect(refused('Paper')).toBe('Give at least two choices')
     expect(refused('Paper', 'Leather', ' Paper')).toBe('Two choices are the same')
@@ -59,8 +91,16 @@ describe('choices written one a line', () => {
     ['one is taken out', ['Parchment', 'Leather'], ['Parchment=parchment', 'Leather=leather']],
     ['they change places', ['Leather', 'Paper', 'Parchment'], ['Leather=leather', 'Paper=paper', 'Parchment=parchment']],
     ['one is worded anew', ['Paper', 'Vellum', 'Leather'], ['Paper=paper', 'Vellum=parchment', 'Leather=leather']],
-    ['one comes in between, after an empty line', ['Paper', '', 'Cloth', 'Parchment', 'Leather'], ['Paper=paper', 'Cloth=choice3', 'Parchment=parchment', 'Leather=leather']],
-    ['one stands there twice', ['Paper', 'Paper', 'Parchment', 'Leather'], ['Paper=paper', 'Paper=choice2', 'Parchment=parchment', 'Leather=leather']],
+    [
+      'one comes in between, after an empty line',
+      ['Paper', '', 'Cloth', 'Parchment', 'Leather'],
+      ['Paper=paper', 'Cloth=choice3', 'Parchment=parchment', 'Leather=leather'],
+    ],
+    [
+      'one stands there twice',
+      ['Paper', 'Paper', 'Parchment', 'Leather'],
+      ['Paper=paper', 'Paper=choice2', 'Parchment=parchment', 'Leather=leather'],
+    ],
   ])('keep what answers know them by when %s', (_what, lines, expected) => {
     expect(valuesOf(...lines)).toEqual(expected)
   })
@@ -71,14 +111,19 @@ describe('questions together', () => {
   const since = { key: 'since', kind: 'text' as const, label: 'Since when?', required: true, showIf: { key: 'wet', equals: true } }
   const rain = { key: 'rain', kind: 'yesNo' as const, label: 'Was it rain?', required: false, showIf: { key: 'wet', equals: false } }
   const roof = { key: 'roof', kind: 'text' as const, label: 'Which roof?', required: true, showIf: { key: 'rain', equals: true } }
-  const faults = (questions: unknown[]) => questionsSchema.safeParse(questions).error?.issues.map(issue => `${issue.path.join('.')}: ${issue.message}`) ?? []
+  const faults = (questions: unknown[]) =>
+    questionsSchema.safeParse(questions).error?.issues.map(issue => `${issue.path.join('.')}: ${issue.message}`) ?? []
 
   it('are asked as the answers go, and an answer to one that is not asked opens no other', () => {
     const asked = (answers: object) => askedQuestions([wet, since, rain, roof], { ...answers }).map(question => question.key)
     expect(asked({})).toEqual(['wet'])
     expect(asked({ wet: true, rain: true })).toEqual(['wet', 'since'])
     expect(asked({ wet: false, rain: true })).toEqual(['wet', 'rain', 'roof'])
-    expect(checkAnswers([wet, since, rain, roof], { wet: true, since: 'May', rain: true, roof: 'The old one' }).answers.map(answer => answer.key)).toEqual(['wet', 'since'])
+    expect(
+      checkAnswers([wet, since, rain, roof], { wet: true, since: 'May', rain: true, roof: 'The old one' }).answers.map(
+        answer => answer.key,
+      ),
+    ).toEqual(['wet', 'since'])
   })
 
   it('depend only on what comes before and can be answered so', () => {
@@ -98,7 +143,15 @@ describe('questions together', () => {
 
   it('are checked whatever is answered, and what was taken is taken again', () => {
     const all = questionKinds.map(kind => question(kind, { key: kind, required: false }))
-    const given = fc.record(Object.fromEntries(questionKinds.map(kind => [kind, fc.oneof(fc.constantFrom(...nasty), fc.constantFrom('p', ['p', 'l'], 'a@b.example', '+351 21 000 0101', '2027-03-08', 3))])), { requiredKeys: [] })
+    const given = fc.record(
+      Object.fromEntries(
+        questionKinds.map(kind => [
+          kind,
+          fc.oneof(fc.constantFrom(...nasty), fc.constantFrom('p', ['p', 'l'], 'a@b.example', '+351 21 000 0101', '2027-03-08', 3)),
+        ]),
+      ),
+      { requiredKeys: [] },
+    )
     fc.assert(fc.property(given, (answers) => {
       const { answers: taken, errors } = checkAnswers(all, answers)
       for (const { path } of errors) expect(Object.keys(answers).map(key => `answers.${key}`)).toContain(path)

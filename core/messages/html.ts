@@ -24,8 +24,10 @@ function htmlPage(title: string, ...parts: string[]): string {
 }
 
 function factTable(facts: readonly [string, string][]): string {
-  const rows = facts.map(([name, value]) =>
-    `<tr><td style="${style.name}" dir="auto">${escape(name)}</td><td style="${style.value}" dir="auto">${name === 'Link' ? anchor(value) : escape(value)}</td></tr>`)
+  const rows = facts.map(
+    ([name, value]) =>
+      `<tr><td style="${style.name}" dir="auto">${escape(name)}</td><td style="${style.value}" dir="auto">${name === 'Link' ? anchor(value) : escape(value)}</td></tr>`,
+  )
   return `<table role="presentation" style="border-collapse:collapse;margin:0 0 16px">${rows.join('')}</table>`
 }
 

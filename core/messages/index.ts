@@ -46,7 +46,10 @@ export function renderMessage(occasion: Occasion, audience: Audience, fields: Me
   const facts = factsOf(occasion, audience, fields)
   return {
     subject,
-    text: [opening, facts.map(([name, value]) => `${name}: ${quoteContinuation(value)}`).join('\n'), closing].filter(Boolean).join('\n\n').concat('\n'),
+    text: [opening, facts.map(([name, value]) => `${name}: ${quoteContinuation(value)}`).join('\n'), closing]
+      .filter(Boolean)
+      .join('\n\n')
+      .concat('\n'),
     html: htmlMessage(subject, opening, facts, closing),
   }
 }
@@ -59,7 +62,8 @@ export function formatSessionTime(start: number, end: number, zone: string, loca
 function factsOf(occasion: Occasion, audience: Audience, fields: MessageFields): [string, string][] {
   const { start, end, now, readerZone, otherZone, locale } = fields.when
   const facts: [string, string][] = [['When', formatSessionTime(start, end, readerZone, locale)]]
-  if (otherZone !== readerZone) facts.push([audience === 'client' ? 'For your host' : 'For the client', formatSessionTime(start, end, otherZone, locale)])
+  if (otherZone !== readerZone)
+    facts.push([audience === 'client' ? 'For your host' : 'For the client', formatSessionTime(start, end, otherZone, locale)])
   const change = describeClockChange([readerZone, otherZone], now, start, locale)
   if (change && occasionTable[occasion].lasts !== 'dayOrStart') facts.push(['Clock change', change])
   facts.push(['Where', fields.place])

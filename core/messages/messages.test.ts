@@ -15,8 +15,12 @@ const fields = (change: Partial<MessageFields> = {}): MessageFields => ({
   room: { expected: true, link: 'https://rooms.example/r/1', number: '123 456', passcode: '987' },
   answers: [],
   when: {
-    start: instantToSeconds('2027-03-29T09:30:00Z'), end: instantToSeconds('2027-03-29T09:50:00Z'), now: instantToSeconds('2027-03-20T09:00:00Z'),
-    readerZone: 'Asia/Kolkata', otherZone: 'Europe/Lisbon', locale: 'en-GB',
+    start: instantToSeconds('2027-03-29T09:30:00Z'),
+    end: instantToSeconds('2027-03-29T09:50:00Z'),
+    now: instantToSeconds('2027-03-20T09:00:00Z'),
+    readerZone: 'Asia/Kolkata',
+    otherZone: 'Europe/Lisbon',
+    locale: 'en-GB',
   },
   ...change,
 })
@@ -40,9 +44,15 @@ describe('messages', () => {
   it.each(occasions)('keep what people write as text (%s)', (occasion) => {
     const nasty = '<img src=x onerror=alert(1)> {{ workspace.name }}'
     for (const audience of ['client', 'host'] as const) {
-      const { html, subject } = renderMessage(occasion, audience, fields({
-        client: { name: nasty, email: 'a@b.example', phone: '' }, reason: 'See: https://evil.example', answers: [{ label: nasty, text: `${nasty}\nsecond line` }],
-      }))
+      const { html, subject } = renderMessage(
+        occasion,
+        audience,
+        fields({
+          client: { name: nasty, email: 'a@b.example', phone: '' },
+          reason: 'See: https://evil.example',
+          answers: [{ label: nasty, text: `${nasty}\nsecond line` }],
+        }),
+      )
       expect(html).not.toContain('<img')
       expect(html).not.toContain('href="https://evil.example')
       expect(subject).not.toMatch(/[\r\n]/)

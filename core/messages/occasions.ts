@@ -35,12 +35,18 @@ interface OccasionRow {
 const CONFIRMED = ['confirmed', 'attended', 'missed'] as const
 
 // Guests have no page of their own, and what can no longer be changed is not offered for change.
-const manage = '{% if booking.page != "" %}You can see, keep in your calendar{% if booking.canCancel %} or cancel{% endif %} this booking at any time: {{ booking.page }}\n\n{% endif %}'
-const linkFollows = '{% if room.expected and room.link == "" %} The video link is still being made; it follows in a mail of its own.{% endif %}'
+const manage =
+  '{% if booking.page != "" %}You can see, keep in your calendar{% if booking.canCancel %} or cancel{% endif %} this booking at any time: {{ booking.page }}\n\n{% endif %}'
+const linkFollows =
+  '{% if room.expected and room.link == "" %} The video link is still being made; it follows in a mail of its own.{% endif %}'
 
 export const occasionTable: Record<Occasion, OccasionRow> = {
   booked: {
-    name: 'the confirmation', states: CONFIRMED, calendar: 'REQUEST', lasts: 'start', withAnswers: true,
+    name: 'the confirmation',
+    states: CONFIRMED,
+    calendar: 'REQUEST',
+    lasts: 'start',
+    withAnswers: true,
     wording: {
       client: {
         subject: '{{ eventType.name }}, {{ when.short }}',
@@ -55,11 +61,16 @@ export const occasionTable: Record<Occasion, OccasionRow> = {
     },
   },
   awaitingApproval: {
-    name: 'word that it waits for approval', states: ['awaitingApproval'], calendar: null, lasts: 'start', withAnswers: true,
+    name: 'word that it waits for approval',
+    states: ['awaitingApproval'],
+    calendar: null,
+    lasts: 'start',
+    withAnswers: true,
     wording: {
       client: {
         subject: 'Asked for: {{ eventType.name }}, {{ when.short }}',
-        opening: 'Hello {{ client.name }},\n\nthank you for asking for {{ eventType.name }}. The time is kept for you until {{ hosts }} says yes or no; you hear from us either way.',
+        opening:
+          'Hello {{ client.name }},\n\nthank you for asking for {{ eventType.name }}. The time is kept for you until {{ hosts }} says yes or no; you hear from us either way.',
         closing: '{% if booking.page != "" %}You can see or withdraw it here: {{ booking.page }}\n\n{% endif %}{{ workspace.name }}',
       },
       host: {
@@ -70,11 +81,16 @@ export const occasionTable: Record<Occasion, OccasionRow> = {
     },
   },
   declined: {
-    name: 'word that it was declined', states: ['declined'], calendar: null, lasts: 'dayOrStart', withAnswers: false,
+    name: 'word that it was declined',
+    states: ['declined'],
+    calendar: null,
+    lasts: 'dayOrStart',
+    withAnswers: false,
     wording: {
       client: {
         subject: 'Not possible: {{ eventType.name }}, {{ when.short }}',
-        opening: 'Hello {{ client.name }},\n\nwe are sorry: {{ eventType.name }} at this time is not possible. The time is free again, and you are welcome to choose another.',
+        opening:
+          'Hello {{ client.name }},\n\nwe are sorry: {{ eventType.name }} at this time is not possible. The time is free again, and you are welcome to choose another.',
         closing: 'Other times: {{ eventType.page }}\n\n{{ workspace.name }}',
       },
       host: {
@@ -85,7 +101,11 @@ export const occasionTable: Record<Occasion, OccasionRow> = {
     },
   },
   cancelled: {
-    name: 'the cancellation', states: ['cancelled'], calendar: 'CANCEL', lasts: 'dayOrStart', withAnswers: false,
+    name: 'the cancellation',
+    states: ['cancelled'],
+    calendar: 'CANCEL',
+    lasts: 'dayOrStart',
+    withAnswers: false,
     wording: {
       client: {
         subject: 'Cancelled: {{ eventType.name }}, {{ when.short }}',
@@ -100,7 +120,11 @@ export const occasionTable: Record<Occasion, OccasionRow> = {
     },
   },
   linkFollows: {
-    name: 'the video link', states: CONFIRMED, calendar: 'REQUEST', lasts: 'end', withAnswers: false,
+    name: 'the video link',
+    states: CONFIRMED,
+    calendar: 'REQUEST',
+    lasts: 'end',
+    withAnswers: false,
     wording: {
       client: {
         subject: 'Your video link: {{ eventType.name }}, {{ when.short }}',

@@ -9,8 +9,31 @@ const CONDITIONS = ['if', 'unless', 'case', 'comment', 'raw', '#']
 const LOOPS = ['for', 'break', 'continue']
 /** Filters from text to text, and the few that take a text apart. */
 const FILTERS = [
-  'append', 'prepend', 'capitalize', 'downcase', 'upcase', 'strip', 'lstrip', 'rstrip', 'squish', 'normalize_whitespace', 'remove', 'remove_first',
-  'remove_last', 'replace', 'replace_first', 'replace_last', 'truncate', 'truncatewords', 'default', 'split', 'first', 'last', 'join', 'slice', 'size',
+  'append',
+  'prepend',
+  'capitalize',
+  'downcase',
+  'upcase',
+  'strip',
+  'lstrip',
+  'rstrip',
+  'squish',
+  'normalize_whitespace',
+  'remove',
+  'remove_first',
+  'remove_last',
+  'replace',
+  'replace_first',
+  'replace_last',
+  'truncate',
+  'truncatewords',
+  'default',
+  'split',
+  'first',
+  'last',
+  'join',
+  'slice',
+  'size',
 ]
 
 /** Milliseconds that one rendering may take. */
@@ -155,5 +178,8 @@ function unknownField(name: string, fields: Fields): string {
 
 function fieldNames(fields: Fields, prefix = ''): string[] {
   return Object.entries(fields).flatMap(([name, value]) =>
-    typeof value === 'object' && value !== null && !Array.isArray(value) ? fieldNames(Object.fromEntries(Object.entries(value)), `${prefix}${name}.`) : [`${prefix}${name}`])
+    typeof value === 'object' && value !== null && !Array.isArray(value)
+      ? fieldNames(Object.fromEntries(Object.entries(value)), `${prefix}${name}.`)
+      : [`${prefix}${name}`],
+  )
 }

@@ -39,8 +39,11 @@ describe('a title', () => {
   })
 
   it.each([
-    '{% if client.name == "x" %}ok{% else %}{{ nope }}{% endif %}', '{% if client.name == "y" %}{{ nope }}{% endif %}', '{% if client.name == "y" %}a{% elsif nope %}b{% endif %}',
-    '{% case client.name %}{% when "y" %}{{ nope }}{% endcase %}', '{% unless client.name == "x" %}{{ nope }}{% endunless %}',
+    '{% if client.name == "x" %}ok{% else %}{{ nope }}{% endif %}',
+    '{% if client.name == "y" %}{{ nope }}{% endif %}',
+    '{% if client.name == "y" %}a{% elsif nope %}b{% endif %}',
+    '{% case client.name %}{% when "y" %}{{ nope }}{% endcase %}',
+    '{% unless client.name == "x" %}{{ nope }}{% endunless %}',
     '{% if client.name == "q" %}{% if client.name == "r" %}{{ nope | upcase }}{% endif %}{% endif %}',
   ])('is read in every branch: %s', (template) => {
     expect(titleFault(template)).toContain('There is no field “nope”')
@@ -49,25 +52,38 @@ describe('a title', () => {
   it('that grows without end is stopped, when it is saved and when it is rendered', () => {
     const growing = `{{ client.name${' | replace: "x", "xxxxxxxxxx"'.repeat(6)} }}`
     expect(titleFault(growing)).toBe('The template produces too much text')
-    expect(renderTitle(growing, { ...fields, client: { name: 'xx' } })).toMatchObject({ title: 'xx: Triage', fault: 'The template produces too much text' })
+    expect(renderTitle(growing, { ...fields, client: { name: 'xx' } })).toMatchObject({
+      title: 'xx: Triage',
+      fault: 'The template produces too much text',
+    })
   })
 
   it('that comes out empty or fails for one client only gives way to the preset', () => {
-    expect(renderTitle('{% if client.name == "x" %}A{% endif %}', fields)).toMatchObject({ title: 'Ana: Triage', fault: expect.stringContaining('empty') })
-    expect(renderTitle('{% if client.name == "x" %}A{% else %}{{ nope }}{% endif %}', fields)).toMatchObject({ title: 'Ana: Triage', fault: expect.stringContaining('nope') })
+    expect(renderTitle('{% if client.name == "x" %}A{% endif %}', fields)).toMatchObject({
+      title: 'Ana: Triage',
+      fault: expect.stringContaining('empty'),
+    })
+    expect(renderTitle('{% if client.name == "x" %}A{% else %}{{ nope }}{% endif %}', fields)).toMatchObject({
+      title: 'Ana: Triage',
+      fault: expect.stringContaining('nope'),
+    })
   })
 })
 
 describe('a message', () => {
   const engine = createTemplateEngine('message')
   it('loops over the lists it is given, and never over ranges or files', () => {
-    expect(engine.render('{% for one in answers %}{{ one.label }} {% endfor %}', { answers: [{ label: 'a' }, { label: 'b' }] })).toBe('a b ')
-    for (const template of ['{% for i in (1..9) %}x{% endfor %}', '{% include "package.json" %}', '{% assign a = 1 %}']) expect(() => engine.render(template, { answers: [] })).toThrow('cannot be used here')
+    expect(engine.render('{% for one in answers %}{{ one.label }} {% endfor %}', { answers: [{ label: 'a' }, { label: 'b' }] })).toBe(
+      'a b ',
+    )
+    for (const template of ['{% for i in (1..9) %}x{% endfor %}', '{% include "package.json" %}', '{% assign a = 1 %}'])
+      expect(() => engine.render(template, { answers: [] })).toThrow('cannot be used here')
   })
 
   it('stops at its limits', () => {
     const many = { answers: Array.from({ length: 2000 }, () => ({ label: 'x'.repeat(100) })) }
-    const nested = '{% for a in answers %}{% for b in answers %}{% for c in answers %}{{ c.label | append: b.label }}{% endfor %}{% endfor %}{% endfor %}'
+    const nested =
+      '{% for a in answers %}{% for b in answers %}{% for c in answers %}{{ c.label | append: b.label }}{% endfor %}{% endfor %}{% endfor %}'
     expect(() => engine.render(nested, many)).toThrow('produces too much text')
   })
 })

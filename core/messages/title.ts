@@ -24,8 +24,13 @@ export function renderTitle(template: string, { client, eventType }: TitleFields
   const refused = titleFault(template)
   if (refused) return { title: fallback, fault: refused }
   try {
-    const title = engine.render(template, { client: { name: client.name }, eventType: { name: eventType.name } }).replace(/\s+/g, ' ').trim()
-    return title ? { title: title.slice(0, TITLE_CHARACTERS), fault: null } : { title: fallback, fault: 'The template gives an empty title' }
+    const title = engine
+      .render(template, { client: { name: client.name }, eventType: { name: eventType.name } })
+      .replace(/\s+/g, ' ')
+      .trim()
+    return title
+      ? { title: title.slice(0, TITLE_CHARACTERS), fault: null }
+      : { title: fallback, fault: 'The template gives an empty title' }
   } catch (error) {
     if (!(error instanceof TemplateError)) throw error
     return { title: fallback, fault: error.message }

@@ -15,7 +15,8 @@ export class CaseError extends Error {
 export function parseQuery(value: unknown): OpeningsQuery {
   const result = querySchema.safeParse(value)
   const issue = result.error?.issues[0]
-  if (issue?.code === 'unrecognized_keys') throw new CaseError(jsonPath([...issue.path, issue.keys[0] ?? '']), 'No such member belongs here')
+  if (issue?.code === 'unrecognized_keys')
+    throw new CaseError(jsonPath([...issue.path, issue.keys[0] ?? '']), 'No such member belongs here')
   if (issue) throw new CaseError(jsonPath(issue.path), isMissing(value, issue.path) ? 'This member is missing' : sentence(issue))
   const query = result.data as OpeningsQuery
   const fault = sizeFault(fromCase(query))

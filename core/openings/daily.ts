@@ -11,7 +11,11 @@ const PARTS = new Set(['FREQ', 'INTERVAL', 'UNTIL', 'WKST', 'BYDAY', 'BYMONTH', 
 /** Whether a rule is one of these. */
 export function isPlainDaily(rule: string): boolean {
   const parts = rulePartsOf(rule)
-  return parts.get('FREQ') === 'DAILY' && [...parts.keys()].every(name => PARTS.has(name)) && (parts.get('BYDAY') ?? 'MO').split(',').every(day => day.length === 2)
+  return (
+    parts.get('FREQ') === 'DAILY'
+    && [...parts.keys()].every(name => PARTS.has(name))
+    && (parts.get('BYDAY') ?? 'MO').split(',').every(day => day.length === 2)
+  )
 }
 
 /** The dates within [first, last] (days since 1970-01-01) that such a rule, given without COUNT, yields from `start` on. */

@@ -46,7 +46,10 @@ export function toCase(query: EngineQuery): OpeningsQuery {
     hosts: query.hosts.map(({ busy, sessions, plans, ...host }) => ({
       ...host,
       plans: [...plans],
-      busy: Array.from({ length: busy.length / 2 }, (_, i) => ({ start: formatInstant(busy[2 * i] ?? 0), end: formatInstant(busy[2 * i + 1] ?? 0) })),
+      busy: Array.from({ length: busy.length / 2 }, (_, i) => ({
+        start: formatInstant(busy[2 * i] ?? 0),
+        end: formatInstant(busy[2 * i + 1] ?? 0),
+      })),
       sessions: sessions.map(session => ({ ...session, start: formatInstant(session.start), end: formatInstant(session.end) })),
     })),
   }

@@ -6,19 +6,49 @@ import { answerQuery, fromCase, type OpeningsQuery, parseQuery } from '.'
 import { neutralCase } from './neutral'
 import { formatReasons } from './format-reason'
 
-const plan = { timeZone: 'Europe/Lisbon', weekly: [{ days: ['MO' as const], from: '09:00', to: '13:00' }], recurring: [], exceptions: [], valid: { from: null, to: null } }
-const session = (start: string, end: string) => ({ id: 's', start, end, bufferBeforeMinutes: 0, bufferAfterMinutes: 10, sameEventType: true, seatsTaken: 1 })
+const plan = {
+  timeZone: 'Europe/Lisbon',
+  weekly: [{ days: ['MO' as const], from: '09:00', to: '13:00' }],
+  recurring: [],
+  exceptions: [],
+  valid: { from: null, to: null },
+}
+const session = (start: string, end: string) => ({
+  id: 's',
+  start,
+  end,
+  bufferBeforeMinutes: 0,
+  bufferAfterMinutes: 10,
+  sameEventType: true,
+  seatsTaken: 1,
+})
 
 const query: OpeningsQuery = {
-  version: 1, now: '2027-03-08T08:00:00Z', from: '2027-03-08T00:00:00Z', to: '2027-03-09T00:00:00Z',
+  version: 1,
+  now: '2027-03-08T08:00:00Z',
+  from: '2027-03-08T00:00:00Z',
+  to: '2027-03-09T00:00:00Z',
   eventType: {
-    timeZone: 'Europe/Lisbon', durationMinutes: 30, startEveryMinutes: 10, bufferBeforeMinutes: 0, bufferAfterMinutes: 5, leadTimeMinutes: 90,
-    horizon: { kind: 'rolling', days: 14 }, dailyLimit: 2, weeklyLimit: null, seats: 1, chairs: [{ id: 'host', hosts: ['o'] }],
+    timeZone: 'Europe/Lisbon',
+    durationMinutes: 30,
+    startEveryMinutes: 10,
+    bufferBeforeMinutes: 0,
+    bufferAfterMinutes: 5,
+    leadTimeMinutes: 90,
+    horizon: { kind: 'rolling', days: 14 },
+    dailyLimit: 2,
+    weeklyLimit: null,
+    seats: 1,
+    chairs: [{ id: 'host', hosts: ['o'] }],
   },
-  hosts: [{
-    id: 'o', plans: [plan], busy: [{ start: '2027-03-08T12:15:00Z', end: '2027-03-08T14:00:00Z' }],
-    sessions: [session('2027-03-08T10:40:00Z', '2027-03-08T11:10:00Z')],
-  }],
+  hosts: [
+    {
+      id: 'o',
+      plans: [plan],
+      busy: [{ start: '2027-03-08T12:15:00Z', end: '2027-03-08T14:00:00Z' }],
+      sessions: [session('2027-03-08T10:40:00Z', '2027-03-08T11:10:00Z')],
+    },
+  ],
   openedOver: [],
 }
 
@@ -37,7 +67,10 @@ describe('reasons in words', () => {
     ['2027-03-08T10:20:00Z', ['Ottoline has another session from 10:40 to 11:10. [sessions]']],
     ['2027-03-08T12:00:00Z', ['Ottoline’s calendar is taken from 12:15 to 14:00. [calendar]']],
     ['2027-03-08T10:04:00Z', ['Nothing starts at this minute; the nearest starts are 10:00 and 10:10. [startEvery]']],
-    ['2027-03-09T10:00:00Z', ['Nothing starts on this day: no hours are open for it. [hours]', 'Ottoline has no open hours for the whole of it. [hours]']],
+    [
+      '2027-03-09T10:00:00Z',
+      ['Nothing starts on this day: no hours are open for it. [hours]', 'Ottoline has no open hours for the whole of it. [hours]'],
+    ],
     ['2027-03-29T09:00:00Z', ['That is too far ahead: the last day it can be booked for is 22 March. [horizon]']],
     ['2027-03-08T09:40:00Z', ['Ottoline has 1 session on this day already, and at most 1 a day is allowed. [limits]'], { dailyLimit: 1 }],
   ])('%s', (at, words, change) => expect(reasonsAt(at, change)).toEqual(words))
@@ -45,7 +78,13 @@ describe('reasons in words', () => {
   it('are there for every reason that ever comes', () => {
     fc.assert(fc.property(queries, (any) => {
       for (const explanation of answerQuery(any).explanations ?? []) {
-        const said = formatReasons(explanation, { query: fromCase(any), names: new Map(), zone: 'Asia/Kolkata', locale: 'en-GB', now: instantToSeconds(any.now) })
+        const said = formatReasons(explanation, {
+          query: fromCase(any),
+          names: new Map(),
+          zone: 'Asia/Kolkata',
+          locale: 'en-GB',
+          now: instantToSeconds(any.now),
+        })
         expect(new Set(said.map(reason => reason.code))).toEqual(new Set(explanation.reasons.map(reason => reason.code)))
         for (const { words, wayOut } of said) expect(`${words} ${wayOut}`).not.toMatch(/undefined|NaN|null/)
       }
@@ -55,10 +94,19 @@ describe('reasons in words', () => {
 
 it('a case with neutral names has the same answer but for the names', () => {
   fc.assert(fc.property(queries, (any) => {
-    const named = { ...any, hosts: any.hosts.map(host => ({ ...host, id: `Ravi ${host.id}` })), openedOver: any.openedOver.map(interval => ({ ...interval, hosts: interval.hosts.map(id => `Ravi ${id}`) })), eventType: { ...any.eventType, chairs: any.eventType.chairs.map(chair => ({ ...chair, hosts: chair.hosts.map(id => `Ravi ${id}`) })) } }
+    const named = {
+      ...any,
+      hosts: any.hosts.map(host => ({ ...host, id: `Ravi ${host.id}` })),
+      openedOver: any.openedOver.map(interval => ({ ...interval, hosts: interval.hosts.map(id => `Ravi ${id}`) })),
+      eventType: {
+        ...any.eventType,
+        chairs: any.eventType.chairs.map(chair => ({ ...chair, hosts: chair.hosts.map(id => `Ravi ${id}`) })),
+      },
+    }
     const neutral = parseQuery(neutralCase(named))
     expect(JSON.stringify(neutral)).not.toContain('Ravi')
-    const shape = (query: OpeningsQuery) => answerQuery(query).openings.map(({ start, seatsLeft, able }) => [start, seatsLeft, Object.values(able).map(ids => ids.length)])
+    const shape = (query: OpeningsQuery) =>
+      answerQuery(query).openings.map(({ start, seatsLeft, able }) => [start, seatsLeft, Object.values(able).map(ids => ids.length)])
     expect(shape(neutral)).toEqual(shape(named))
   }), { numRuns: 100 })
 })

@@ -47,7 +47,14 @@ export function formatReasons({ at, reasons }: Explanation, listener: Listener):
   const add = (code: Reason['code'], { words, setting }: Said) => said.push({ code, words, setting, wayOut: waysOut[setting] })
   for (const reason of reasons) {
     if (reason.code !== 'closed') add(reason.code, formatReason(reason, instantToSeconds(at), listener))
-    else if (reason === reasons.find(candidate => isClosedAlike(candidate, reason))) add('closed', formatClosed(reasons.filter(candidate => isClosedAlike(candidate, reason)), listener))
+    else if (reason === reasons.find(candidate => isClosedAlike(candidate, reason)))
+      add(
+        'closed',
+        formatClosed(
+          reasons.filter(candidate => isClosedAlike(candidate, reason)),
+          listener,
+        ),
+      )
   }
   return said
 }
@@ -72,16 +79,24 @@ function formatReason(reason: Exclude<Reason, Closed>, at: number, listener: Lis
   const isSameDay = (instant: number) => zoneOf(zone).dayOf(instant) === zoneOf(zone).dayOf(at)
   const time = (text: string) => {
     const instant = instantToSeconds(text)
-    return isSameDay(instant) ? formatTime(instant, zone, locale) : `${formatDay(instant, zone, locale, now)} ${formatTime(instant, zone, locale)}`
+    return isSameDay(instant)
+      ? formatTime(instant, zone, locale)
+      : `${formatDay(instant, zone, locale, now)} ${formatTime(instant, zone, locale)}`
   }
   const name = 'host' in reason ? names.get(reason.host) ?? reason.host : ''
   switch (reason.code) {
     case 'leadTime':
       return { words: `That is too soon: it can be booked from ${time(reason.earliest)} on.`, setting: 'leadTime' }
     case 'beforeHorizon':
-      return { words: `That is too early: the first day it can be booked for is ${formatMonthDay(dateToDays(reason.limit), 'long', locale)}.`, setting: 'horizon' }
+      return {
+        words: `That is too early: the first day it can be booked for is ${formatMonthDay(dateToDays(reason.limit), 'long', locale)}.`,
+        setting: 'horizon',
+      }
     case 'beyondHorizon':
-      return { words: `That is too far ahead: the last day it can be booked for is ${formatMonthDay(dateToDays(reason.limit), 'long', locale)}.`, setting: 'horizon' }
+      return {
+        words: `That is too far ahead: the last day it can be booked for is ${formatMonthDay(dateToDays(reason.limit), 'long', locale)}.`,
+        setting: 'horizon',
+      }
     case 'offGrid':
       return formatOffGrid([reason.before, reason.after].filter(item => item !== null).map(time))
     case 'busy':
@@ -89,9 +104,15 @@ function formatReason(reason: Exclude<Reason, Closed>, at: number, listener: Lis
     case 'session':
       return formatSessionReason(reason, name, at, listener.query, time)
     case 'dailyLimit':
-      return { words: `${name} has ${plural(reason.count, 'session')} on this day already, and at most ${reason.limit} a day ${reason.limit === 1 ? 'is' : 'are'} allowed.`, setting: 'limits' }
+      return {
+        words: `${name} has ${plural(reason.count, 'session')} on this day already, and at most ${reason.limit} a day ${reason.limit === 1 ? 'is' : 'are'} allowed.`,
+        setting: 'limits',
+      }
     case 'weeklyLimit':
-      return { words: `${name} has ${plural(reason.count, 'session')} in this week already, and at most ${reason.limit} a week ${reason.limit === 1 ? 'is' : 'are'} allowed.`, setting: 'limits' }
+      return {
+        words: `${name} has ${plural(reason.count, 'session')} in this week already, and at most ${reason.limit} a week ${reason.limit === 1 ? 'is' : 'are'} allowed.`,
+        setting: 'limits',
+      }
     case 'full':
       return { words: 'The session at this time is full.', setting: 'seats' }
     case 'noDistinctHosts':
@@ -101,22 +122,33 @@ function formatReason(reason: Exclude<Reason, Closed>, at: number, listener: Lis
 
 function formatOffGrid(nearest: string[]): Said {
   if (nearest.length === 0) return { words: 'Nothing starts on this day: no hours are open for it.', setting: 'hours' }
-  return { words: `Nothing starts at this minute; the nearest ${nearest.length === 1 ? 'start of the day is' : 'starts are'} ${formatList(nearest)}.`, setting: 'startEvery' }
+  return {
+    words: `Nothing starts at this minute; the nearest ${nearest.length === 1 ? 'start of the day is' : 'starts are'} ${formatList(nearest)}.`,
+    setting: 'startEvery',
+  }
 }
 
 /** "Ottoline has another session until 11:10, and 10 minutes are kept free after it." */
 function formatSessionReason(
-  { host, start, end, bufferOnly }: Extract<Reason, { code: 'session' }>, name: string, at: number, { hosts, eventType }: EngineQuery, time: (text: string) => string,
+  { host, start, end, bufferOnly }: Extract<Reason, { code: 'session' }>,
+  name: string,
+  at: number,
+  { hosts, eventType }: EngineQuery,
+  time: (text: string) => string,
 ): Said {
   if (!bufferOnly) return { words: `${name} has another session from ${time(start)} to ${time(end)}.`, setting: 'sessions' }
-  const session = hosts.find(candidate => candidate.id === host)?.sessions.find(candidate => candidate.start === instantToSeconds(start) && candidate.end === instantToSeconds(end))
+  const session = hosts
+    .find(candidate => candidate.id === host)
+    ?.sessions.find(candidate => candidate.start === instantToSeconds(start) && candidate.end === instantToSeconds(end))
   const isBefore = instantToSeconds(end) <= at
   const minutes = isBefore
     ? (session?.bufferAfterMinutes ?? 0) + eventType.bufferBeforeMinutes
     : (session?.bufferBeforeMinutes ?? 0) + eventType.bufferAfterMinutes
   const buffer = `${formatDuration(minutes)} ${minutes === 1 ? 'is' : 'are'} kept free`
   return {
-    words: isBefore ? `${name} has another session until ${time(end)}, and ${buffer} after it.` : `${name} has another session from ${time(start)}, and ${buffer} before it.`,
+    words: isBefore
+      ? `${name} has another session until ${time(end)}, and ${buffer} after it.`
+      : `${name} has another session from ${time(start)}, and ${buffer} before it.`,
     setting: 'buffers',
   }
 }

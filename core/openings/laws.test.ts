@@ -6,8 +6,11 @@ import { answerQuery, type OpeningsQuery } from '.'
 
 const RUNS = { numRuns: process.env['TEMPORIA_LONG'] ? 600 : 150 }
 const startsOf = (query: OpeningsQuery) => answerQuery(query).openings.map(opening => opening.start)
-const changeHost = (query: OpeningsQuery, index: number, change: (host: OpeningsQuery['hosts'][number]) => OpeningsQuery['hosts'][number]) =>
-  ({ ...query, hosts: query.hosts.map((host, i) => (i === index % query.hosts.length ? change(host) : host)) })
+const changeHost = (
+  query: OpeningsQuery,
+  index: number,
+  change: (host: OpeningsQuery['hosts'][number]) => OpeningsQuery['hosts'][number],
+) => ({ ...query, hosts: query.hosts.map((host, i) => (i === index % query.hosts.length ? change(host) : host)) })
 
 const SECONDS = 90_000
 const law = (check: (query: OpeningsQuery, any: number) => void) => fc.assert(fc.property(queries, fc.nat(1000), check), RUNS)
@@ -29,17 +32,28 @@ describe('laws', () => {
   it('wider hours take no opening away but by moving the grid', () => {
     law((query, any) => {
       const from = any % 20
-      const more = { days: ['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'] as const, from: `${String(from).padStart(2, '0')}:00`, to: `${String(from + 4).padStart(2, '0')}:30` }
+      const more = {
+        days: ['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'] as const,
+        from: `${String(from).padStart(2, '0')}:00`,
+        to: `${String(from + 4).padStart(2, '0')}:30`,
+      }
       const wider = changeHost(query, any, host => ({
         ...host,
         plans: host.plans.map(plan => ({
           ...plan,
           weekly: [...plan.weekly, { ...more, days: [...more.days] }],
-          exceptions: plan.exceptions.map(exception => ({ ...exception, windows: [...exception.windows, { from: more.from, to: more.to }] })),
+          exceptions: plan.exceptions.map(exception => ({
+            ...exception,
+            windows: [...exception.windows, { from: more.from, to: more.to }],
+          })),
         })),
       }))
       for (const explanation of answerQuery({ ...wider, explain: startsOf(query) }).explanations ?? []) {
-        if (!explanation.offered) expect(explanation.reasons.map(reason => reason.code), `${explanation.at} went with wider hours`).toContain('offGrid')
+        if (!explanation.offered)
+          expect(
+            explanation.reasons.map(reason => reason.code),
+            `${explanation.at} went with wider hours`,
+          ).toContain('offGrid')
       }
     })
   }, SECONDS)
@@ -59,7 +73,9 @@ describe('laws', () => {
     law((query, any) => {
       const [from, to] = [instantToSeconds(query.from), instantToSeconds(query.to)]
       const middle = formatInstant(from + Math.floor((to - from) * any / 1000))
-      expect([...answerQuery({ ...query, to: middle }).openings, ...answerQuery({ ...query, from: middle }).openings]).toEqual(answerQuery(query).openings)
+      expect([...answerQuery({ ...query, to: middle }).openings, ...answerQuery({ ...query, from: middle }).openings]).toEqual(
+        answerQuery(query).openings,
+      )
     })
   }, SECONDS)
 
@@ -71,7 +87,9 @@ describe('laws', () => {
         openedOver: [...query.openedOver].reverse(),
         hosts: [...query.hosts].reverse().map(host => ({
           ...host,
-          plans: [...host.plans].reverse().map(plan => ({ ...plan, weekly: [...plan.weekly].reverse(), exceptions: [...plan.exceptions].reverse() })),
+          plans: [...host.plans]
+            .reverse()
+            .map(plan => ({ ...plan, weekly: [...plan.weekly].reverse(), exceptions: [...plan.exceptions].reverse() })),
           busy: [...host.busy].reverse(),
           sessions: [...host.sessions].reverse(),
         })),

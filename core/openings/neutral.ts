@@ -1,14 +1,24 @@
 import type { OpeningsQuery } from './schema'
 
-/** A query with neutral names for everybody and everything in it, so that it can be handed to others. The answer stays the same but for the names. */
+/**
+ * A query with neutral names for everybody and everything in it, so that it can be handed to others. The answer stays
+ * the same but for the names.
+ */
 export function neutralCase(query: OpeningsQuery): OpeningsQuery {
   const hosts = numbered('host', query.hosts.map(host => host.id))
   const chairs = numbered('chair', query.eventType.chairs.map(chair => chair.id))
   const sessions = numbered('session', query.hosts.flatMap(host => host.sessions).map(session => session.id))
   return {
     ...query,
-    eventType: { ...query.eventType, chairs: query.eventType.chairs.map(chair => ({ id: chairs(chair.id), hosts: chair.hosts.map(hosts) })) },
-    hosts: query.hosts.map(host => ({ ...host, id: hosts(host.id), sessions: host.sessions.map(session => ({ ...session, id: sessions(session.id) })) })),
+    eventType: {
+      ...query.eventType,
+      chairs: query.eventType.chairs.map(chair => ({ id: chairs(chair.id), hosts: chair.hosts.map(hosts) })),
+    },
+    hosts: query.hosts.map(host => ({
+      ...host,
+      id: hosts(host.id),
+      sessions: host.sessions.map(session => ({ ...session, id: sessions(session.id) })),
+    })),
     openedOver: query.openedOver.map(entry => ({ ...entry, hosts: entry.hosts.map(hosts) })),
   }
 }

@@ -40,7 +40,9 @@ export function offeredStarts(compiled: Compiled): Opening[] {
 /** A start that `eachOffered` visits, in words. */
 export function openingAt(compiled: Compiled, start: number, able: AbleHosts, joined: Joinable | undefined): Opening {
   const [from, to] = [formatInstant(start), formatInstant(start + compiled.duration)]
-  return joined ? { start: from, end: to, able, seatsLeft: joined.seatsLeft, session: joined.id } : { start: from, end: to, able, seatsLeft: compiled.seats }
+  return joined
+    ? { start: from, end: to, able, seatsLeft: joined.seatsLeft, session: joined.id }
+    : { start: from, end: to, able, seatsLeft: compiled.seats }
 }
 
 const NOBODY: AbleHosts = {}
@@ -101,7 +103,12 @@ function freeOfJoinable({ joinable }: Compiled, starts: number[]): number[] {
  * Events of a sweep line over the candidates: at each, the hosts that become able or unable, as linked lists. `first` of a
  * candidate is its first event (0 for none), `next` of an event the one after it, `host` who toggles.
  */
-function toggleEvents(compiled: Compiled, candidates: readonly number[], hosts: readonly CompiledHost[], hours: ReadonlyMap<CompiledHost, Intervals>) {
+function toggleEvents(
+  compiled: Compiled,
+  candidates: readonly number[],
+  hosts: readonly CompiledHost[],
+  hours: ReadonlyMap<CompiledHost, Intervals>,
+) {
   const runs = compiled.dailyLimit === null && compiled.weeklyLimit === null ? null : dayRuns(compiled, candidates)
   const first: number[] = new Array(candidates.length + 1).fill(0)
   const next = [0]

@@ -15,21 +15,43 @@ describe('examples', () => {
 
   const invalid = files.filter(name => name.endsWith('.invalid.json')).map(name => name.replace('.invalid.json', ''))
   it.each(invalid)('refuses %s at its place', (name) => {
-    expect(() => readQuery(read(`${name}.invalid.json`))).toThrow(expect.objectContaining({ path: read(`${name}.invalid.expected.txt`).trim() }))
+    expect(() => readQuery(read(`${name}.invalid.json`))).toThrow(
+      expect.objectContaining({ path: read(`${name}.invalid.expected.txt`).trim() }),
+    )
   })
 })
 
-const plan = { timeZone: 'Europe/Lisbon', weekly: [{ days: ['MO', 'TU', 'WE', 'TH', 'FR'], from: '09:00', to: '11:00' }], recurring: [], exceptions: [], valid: { from: null, to: null } } satisfies OpeningsQuery['hosts'][number]['plans'][number]
+const plan = {
+  timeZone: 'Europe/Lisbon',
+  weekly: [{ days: ['MO', 'TU', 'WE', 'TH', 'FR'], from: '09:00', to: '11:00' }],
+  recurring: [],
+  exceptions: [],
+  valid: { from: null, to: null },
+} satisfies OpeningsQuery['hosts'][number]['plans'][number]
 
-function query(change: Partial<OpeningsQuery> = {}, eventType: Partial<OpeningsQuery['eventType']> = {}, host: Partial<OpeningsQuery['hosts'][number]> = {}): OpeningsQuery {
+function query(
+  change: Partial<OpeningsQuery> = {},
+  eventType: Partial<OpeningsQuery['eventType']> = {},
+  host: Partial<OpeningsQuery['hosts'][number]> = {},
+): OpeningsQuery {
   return {
     version: 1,
     now: '2027-03-08T08:00:00Z',
     from: '2027-03-08T00:00:00Z',
     to: '2027-03-10T00:00:00Z',
     eventType: {
-      timeZone: 'Europe/Lisbon', durationMinutes: 30, startEveryMinutes: 30, bufferBeforeMinutes: 0, bufferAfterMinutes: 0, leadTimeMinutes: 0,
-      horizon: { kind: 'open' }, dailyLimit: null, weeklyLimit: null, seats: 1, chairs: [{ id: 'host', hosts: ['a'] }], ...eventType,
+      timeZone: 'Europe/Lisbon',
+      durationMinutes: 30,
+      startEveryMinutes: 30,
+      bufferBeforeMinutes: 0,
+      bufferAfterMinutes: 0,
+      leadTimeMinutes: 0,
+      horizon: { kind: 'open' },
+      dailyLimit: null,
+      weeklyLimit: null,
+      seats: 1,
+      chairs: [{ id: 'host', hosts: ['a'] }],
+      ...eventType,
     },
     hosts: [{ id: 'a', plans: [plan], busy: [], sessions: [], ...host }],
     openedOver: [],
@@ -43,24 +65,41 @@ const session = (start: string, end: string, more: Partial<OpeningsQuery['hosts'
 
 describe('rules', () => {
   it('offers the grid of the hours', () => {
-    expect(starts(query())).toEqual(['03-08T09:00', '03-08T09:30', '03-08T10:00', '03-08T10:30', '03-09T09:00', '03-09T09:30', '03-09T10:00', '03-09T10:30'])
+    expect(starts(query())).toEqual([
+      '03-08T09:00',
+      '03-08T09:30',
+      '03-08T10:00',
+      '03-08T10:30',
+      '03-09T09:00',
+      '03-09T09:30',
+      '03-09T10:00',
+      '03-09T10:30',
+    ])
   })
 
   it('lets busy time take starts and never shift the grid', () => {
-    const busy = [{ start: '2027-03-08T09:10:00Z', end: '2027-03-08T09:20:00Z' }, { start: '2027-03-08T10:00:00Z', end: '2027-03-08T10:00:00Z' }]
+    const busy = [
+      { start: '2027-03-08T09:10:00Z', end: '2027-03-08T09:20:00Z' },
+      { start: '2027-03-08T10:00:00Z', end: '2027-03-08T10:00:00Z' },
+    ]
     expect(starts(query({ to: '2027-03-09T00:00:00Z' }, {}, { busy }))).toEqual(['03-08T09:30', '03-08T10:00', '03-08T10:30'])
   })
 
   it('keeps buffers of both sessions apart, which may reach outside the hours', () => {
     const sessions = [session('2027-03-08T09:30:00Z', '2027-03-08T10:00:00Z', { bufferAfterMinutes: 10 })]
-    expect(starts(query({ to: '2027-03-09T00:00:00Z' }, { bufferBeforeMinutes: 20, startEveryMinutes: 10 }, { sessions }))).toEqual(['03-08T09:00', '03-08T10:30'])
+    expect(starts(query({ to: '2027-03-09T00:00:00Z' }, { bufferBeforeMinutes: 20, startEveryMinutes: 10 }, { sessions }))).toEqual([
+      '03-08T09:00',
+      '03-08T10:30',
+    ])
   })
 
   it('holds lead time and every horizon', () => {
     expect(starts(query({}, { leadTimeMinutes: 150 }))[0]).toBe('03-08T10:30')
     expect(starts(query({}, { horizon: { kind: 'rolling', days: 0 } })).at(-1)).toBe('03-08T10:30')
     expect(starts(query({}, { horizon: { kind: 'rollingWorkingDays', days: 1, holidays: [] } })).at(-1)).toBe('03-09T10:30')
-    expect(starts(query({ to: '2027-03-13T00:00:00Z' }, { horizon: { kind: 'rollingWorkingDays', days: 1, holidays: ['2027-03-09'] } })).at(-1)).toBe('03-10T10:30')
+    expect(
+      starts(query({ to: '2027-03-13T00:00:00Z' }, { horizon: { kind: 'rollingWorkingDays', days: 1, holidays: ['2027-03-09'] } })).at(-1),
+    ).toBe('03-10T10:30')
     expect(starts(query({}, { horizon: { kind: 'dates', from: '2027-03-09', to: null } }))[0]).toBe('03-09T09:00')
   })
 
@@ -71,7 +110,12 @@ describe('rules', () => {
   })
 
   it('takes exceptions for the date they name, and recurring windows from their rule', () => {
-    const changed = { ...plan, weekly: [], exceptions: [{ date: '2027-03-09', windows: [{ from: '15:00', to: '15:30' }] }], recurring: [{ rrule: 'FREQ=WEEKLY;INTERVAL=2;BYDAY=MO', start: '2027-02-22', from: '14:00', to: '14:30' }] }
+    const changed = {
+      ...plan,
+      weekly: [],
+      exceptions: [{ date: '2027-03-09', windows: [{ from: '15:00', to: '15:30' }] }],
+      recurring: [{ rrule: 'FREQ=WEEKLY;INTERVAL=2;BYDAY=MO', start: '2027-02-22', from: '14:00', to: '14:30' }],
+    }
     expect(starts(query({ to: '2027-03-23T00:00:00Z' }, {}, { plans: [changed] }))).toEqual(['03-08T14:00', '03-09T15:00', '03-22T14:00'])
   })
 
@@ -95,7 +139,9 @@ describe('rules', () => {
 describe('explanations', () => {
   it('name every reason at once, hiding none', () => {
     const busy = [{ start: '2027-03-08T10:45:00Z', end: '2027-03-08T11:30:00Z' }]
-    const [explanation] = answerQuery(query({ now: '2027-03-08T10:30:00Z', explain: ['2027-03-08T10:40:00Z'] }, { leadTimeMinutes: 60 }, { busy })).explanations ?? []
+    const [explanation] =
+      answerQuery(query({ now: '2027-03-08T10:30:00Z', explain: ['2027-03-08T10:40:00Z'] }, { leadTimeMinutes: 60 }, { busy })).explanations
+      ?? []
     expect(explanation).toEqual({
       at: '2027-03-08T10:40:00Z',
       offered: false,
@@ -109,7 +155,11 @@ describe('explanations', () => {
   })
 
   it('do not blame an exception on the date that Pacific/Apia skipped', () => {
-    const apia = { ...plan, timeZone: 'Pacific/Apia', weekly: [{ days: [...(plan.weekly[0]?.days ?? []), 'SA' as const], from: '00:30', to: '23:59' }] }
+    const apia = {
+      ...plan,
+      timeZone: 'Pacific/Apia',
+      weekly: [{ days: [...(plan.weekly[0]?.days ?? []), 'SA' as const], from: '00:30', to: '23:59' }],
+    }
     const reasonsWith = (date: string) => answerQuery(query({ explain: ['2011-12-30T09:45:00Z'] }, { durationMinutes: 185 }, {
       plans: [{ ...apia, exceptions: [{ date, windows: [] }] }],
     })).explanations?.[0]?.reasons.filter(reason => reason.code === 'closed')
@@ -123,8 +173,14 @@ describe('explanations', () => {
       fc.array(fc.tuple(fc.integer({ min: 0, max: 288 }), fc.integer({ min: 1, max: 30 })), { maxLength: 6 }),
       fc.constantFrom(20, 30, 45), fc.constantFrom(0, 10), fc.constantFrom(null, 1),
       (blocks, step, buffer, dailyLimit) => {
-        const sessions = blocks.map(([at, length], i) => session(formatInstant(begin + at * 600), formatInstant(begin + (at + length) * 600), { id: `s${i}`, sameEventType: i % 2 === 0 }))
-        const asked = query({ from: formatInstant(begin), to: formatInstant(begin + 2 * DAY) }, { startEveryMinutes: step, bufferAfterMinutes: buffer, dailyLimit }, { sessions })
+        const sessions = blocks.map(([at, length], i) =>
+          session(formatInstant(begin + at * 600), formatInstant(begin + (at + length) * 600), { id: `s${i}`, sameEventType: i % 2 === 0 }),
+        )
+        const asked = query(
+          { from: formatInstant(begin), to: formatInstant(begin + 2 * DAY) },
+          { startEveryMinutes: step, bufferAfterMinutes: buffer, dailyLimit },
+          { sessions },
+        )
         const explain = Array.from({ length: 288 }, (_, i) => formatInstant(begin + i * 600))
         const { openings, explanations } = answerQuery({ ...asked, explain })
         const offered = new Set(openings.map(opening => opening.start))

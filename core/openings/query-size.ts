@@ -10,33 +10,51 @@ type SizeLimits = Readonly<Record<'spanDays' | 'gridSteps' | 'seatSteps' | 'plan
 const MOST_WINDOWS_A_DAY = 720
 
 /** Which part of a query is too large, with a sentence that says so, or null. */
-export function sizeFault({ from, to, eventType, hosts, openedOver, explain = [] }: EngineQuery, limits: SizeLimits = queryLimits): { path: (string | number)[], message: string } | null {
+export function sizeFault(
+  { from, to, eventType, hosts, openedOver, explain = [] }: EngineQuery,
+  limits: SizeLimits = queryLimits,
+): { path: (string | number)[], message: string } | null {
   const [start, end] = [instantToSeconds(from), instantToSeconds(to)]
   const days = (end - start) / DAY + 5
   const step = eventType.startEveryMinutes * 60
-  const handPicked = openedOver.reduce((sum, entry) => sum + Math.max(0, Math.min(end, instantToSeconds(entry.end)) - Math.max(start, instantToSeconds(entry.start))), 0)
+  const handPicked = openedOver.reduce(
+    (sum, entry) => sum + Math.max(0, Math.min(end, instantToSeconds(entry.end)) - Math.max(start, instantToSeconds(entry.start))),
+    0,
+  )
   const steps = (end - start + handPicked) / step
   const seats = eventType.chairs.reduce((sum, chair) => sum + chair.hosts.length, 0)
   const windows = hosts.flatMap(host => host.plans).reduce((sum, plan) => sum + 1 + Math.min(plan.weekly.length, MOST_WINDOWS_A_DAY), 0)
   const blocks = hosts.reduce((sum, host) => sum + host.busy.length / 2 + host.sessions.length, 0)
   const furthest = explain.reduce((latest, at) => Math.max(latest, instantToSeconds(at)), end)
 
-  const found = ([path, amount, most, what]: readonly [string, number, number, string]) => amount > most
-    && { path: [path], message: `Too large: ${what} come to ${Math.ceil(amount).toLocaleString('en')}, at most ${most.toLocaleString('en')} are allowed` }
-  return ([
-    ['to', days - 5, limits.spanDays, 'the days of the span'],
-    ['to', steps, limits.gridSteps, 'the steps of startEveryMinutes within the span'],
-    ['to', steps * seats, limits.seatSteps, 'the steps within the span times the hosts in chairs'],
-    ['to', days * windows, limits.planDays, 'the days of the span times the windows of all hours plans'],
-    ['to', ruleDays(hosts, days, furthest), limits.ruleDays, 'the days over which recurring windows are followed'],
-    ['hosts', blocks, limits.blocks, 'the busy blocks and sessions'],
-    ['explain', explain.length * hosts.length, limits.explanations, 'the explained instants times the hosts'],
-  ] as const).map(found).find(fault => fault !== false) ?? null
+  const found = ([path, amount, most, what]: readonly [string, number, number, string]) =>
+    amount > most && {
+      path: [path],
+      message: `Too large: ${what} come to ${Math.ceil(amount).toLocaleString('en')}, at most ${most.toLocaleString('en')} are allowed`,
+    }
+  return (
+    (
+      [
+        ['to', days - 5, limits.spanDays, 'the days of the span'],
+        ['to', steps, limits.gridSteps, 'the steps of startEveryMinutes within the span'],
+        ['to', steps * seats, limits.seatSteps, 'the steps within the span times the hosts in chairs'],
+        ['to', days * windows, limits.planDays, 'the days of the span times the windows of all hours plans'],
+        ['to', ruleDays(hosts, days, furthest), limits.ruleDays, 'the days over which recurring windows are followed'],
+        ['hosts', blocks, limits.blocks, 'the busy blocks and sessions'],
+        ['explain', explain.length * hosts.length, limits.explanations, 'the explained instants times the hosts'],
+      ] as const
+    )
+      .map(found)
+      .find(fault => fault !== false) ?? null
+  )
 }
 
 /** Days over which the counted rules of a plan must be followed from their start, up to a date (days since 1970-01-01). */
 export function countedDays(recurring: HoursPlan['recurring'], until: number): number {
-  return recurring.reduce((sum, { rrule, start }) => sum + (countOf(rrule) === null ? 0 : Math.max(0, Math.min(until - dateToDays(start), COUNTED_DAYS))), 0)
+  return recurring.reduce(
+    (sum, { rrule, start }) => sum + (countOf(rrule) === null ? 0 : Math.max(0, Math.min(until - dateToDays(start), COUNTED_DAYS))),
+    0,
+  )
 }
 
 /** A rule is followed over the span, or from its start where it counts its dates; the same rule only once. */

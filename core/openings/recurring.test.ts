@@ -12,11 +12,20 @@ const yields = (text: string, start: string, first: string, last: string) =>
 describe('recurring dates', () => {
   it('are those that the rule yields date by date', () => {
     const today = at / 86_400
-    fc.assert(fc.property(rule(at), fc.integer({ min: -500, max: 100 }), fc.integer({ min: -100, max: 400 }), fc.integer({ min: 0, max: 60 }), (text, start, first, length) => {
-      const [from, to] = [formatDate(today + first), formatDate(today + first + length)]
-      const expected = [...ruleDates(text, formatDate(today + start), to)].filter(date => date >= from && date <= to)
-      expect(yields(text, formatDate(today + start), from, to)).toEqual(expected)
-    }), { numRuns: 1500 })
+    fc.assert(
+      fc.property(
+        rule(at),
+        fc.integer({ min: -500, max: 100 }),
+        fc.integer({ min: -100, max: 400 }),
+        fc.integer({ min: 0, max: 60 }),
+        (text, start, first, length) => {
+          const [from, to] = [formatDate(today + first), formatDate(today + first + length)]
+          const expected = [...ruleDates(text, formatDate(today + start), to)].filter(date => date >= from && date <= to)
+          expect(yields(text, formatDate(today + start), from, to)).toEqual(expected)
+        },
+      ),
+      { numRuns: 1500 },
+    )
   }, 60_000)
 
   it.each<[string, string, string[]]>([
@@ -24,7 +33,11 @@ describe('recurring dates', () => {
     ['FREQ=WEEKLY;BYDAY=MO;COUNT=2', '2027-01-06', ['2027-01-11', '2027-01-18']],
     ['FREQ=MONTHLY', '2027-01-31', ['2027-01-31', '2027-03-31']],
     ['FREQ=YEARLY;BYDAY=FR,-52TU;COUNT=3', '2027-01-01', ['2027-01-01', '2027-01-05', '2027-01-08']],
-    ['FREQ=YEARLY;BYMONTH=3;BYDAY=WE,1MO', '2027-01-01', ['2027-03-01', '2027-03-03', '2027-03-10', '2027-03-17', '2027-03-24', '2027-03-31']],
+    [
+      'FREQ=YEARLY;BYMONTH=3;BYDAY=WE,1MO',
+      '2027-01-01',
+      ['2027-03-01', '2027-03-03', '2027-03-10', '2027-03-17', '2027-03-24', '2027-03-31'],
+    ],
     ['FREQ=YEARLY;BYDAY=SA,-1SU;COUNT=1', '2027-01-01', ['2027-01-02']],
     ['FREQ=YEARLY;BYDAY=MO,-2SA;BYSETPOS=-1;COUNT=1', '2026-12-31', []],
     ['FREQ=YEARLY;BYDAY=53MO', '2025-01-01', []],

@@ -51,7 +51,8 @@ export function ruleFault(rule: string): string | null {
 function numberFault(name: string, value: string): string | null {
   const range = ranges[name]
   if (!range) return null
-  const fits = (text: string) => /^[+-]?\d{1,5}$/.test(text) && Number(text) !== 0 && Math.abs(Number(text)) <= range.most && (range.signed || /^\d/.test(text))
+  const fits = (text: string) =>
+    /^[+-]?\d{1,5}$/.test(text) && Number(text) !== 0 && Math.abs(Number(text)) <= range.most && (range.signed || /^\d/.test(text))
   if (range.list ? value.split(',').every(fits) : fits(value)) return null
   return `${name} takes ${range.list ? 'numbers' : 'a number'} from 1 to ${range.most}${range.signed ? ', or negative to count from the end' : ''}`
 }
@@ -115,12 +116,17 @@ function datesOf(rule: string, start: number): DatesBetween {
   if (countsInYear(rule)) return (first, last) => yearlyDays(rule, start, first, last)
   if (isPlainDaily(rule)) return (first, last) => dailyDays(rule, start, first, last)
   const parsed = ruleFrom(rule, start)
-  return (first, last) => (last < first ? [] : parsed.between(moment(first), moment(last), true).map(date => Math.floor(date.epochMilliseconds / 1000 / DAY)))
+  return (first, last) =>
+    last < first ? [] : parsed.between(moment(first), moment(last), true).map(date => Math.floor(date.epochMilliseconds / 1000 / DAY))
 }
 
 function ruleFrom(rule: string, start: number) {
   const whole = rule.replace(/UNTIL=(\d{8})(?=;|$)/, 'UNTIL=$1T000000Z')
-  return new RRuleTemporal({ rruleString: `DTSTART:${formatDate(start).replaceAll('-', '')}T000000Z\nRRULE:${whole}`, strict: true, cache: false })
+  return new RRuleTemporal({
+    rruleString: `DTSTART:${formatDate(start).replaceAll('-', '')}T000000Z\nRRULE:${whole}`,
+    strict: true,
+    cache: false,
+  })
 }
 
 function moment(day: number) {

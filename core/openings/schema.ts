@@ -9,12 +9,20 @@ import { ruleFault } from './recurring'
 const text = z.string('Expected a text')
 const instant = text.refine(value => parseInstant(value) !== null, 'Expected an instant such as 2027-03-08T09:12:00Z')
   .meta({ description: 'RFC 3339, UTC, whole seconds', pattern: '^\\d{4}-\\d{2}-\\d{2}T\\d{2}:\\d{2}:\\d{2}Z$' })
-const date = text.refine(value => parseDate(value) !== null, 'Expected a date such as 2027-03-08').meta({ pattern: '^\\d{4}-\\d{2}-\\d{2}$' })
-const clock = text.refine(value => parseClock(value) !== null, 'Expected a time of day such as 09:30').meta({ pattern: '^([01]\\d|2[0-3]):[0-5]\\d$' })
+const date = text
+  .refine(value => parseDate(value) !== null, 'Expected a date such as 2027-03-08')
+  .meta({ pattern: '^\\d{4}-\\d{2}-\\d{2}$' })
+const clock = text
+  .refine(value => parseClock(value) !== null, 'Expected a time of day such as 09:30')
+  .meta({ pattern: '^([01]\\d|2[0-3]):[0-5]\\d$' })
 const clockEnd = text.refine(value => parseClock(value, true) !== null, 'Expected a time of day such as 17:00, at most 24:00')
   .meta({ pattern: '^(([01]\\d|2[0-3]):[0-5]\\d|24:00)$' })
-export const zoneName = text.refine(isZoneName, 'Expected the IANA name of a time zone, such as Europe/Lisbon').meta({ description: 'IANA name of a time zone' })
-const id = text.min(1, 'Expected a name of at least one character').max(queryLimits.idCharacters, `Expected a name of at most ${queryLimits.idCharacters} characters`)
+export const zoneName = text
+  .refine(isZoneName, 'Expected the IANA name of a time zone, such as Europe/Lisbon')
+  .meta({ description: 'IANA name of a time zone' })
+const id = text
+  .min(1, 'Expected a name of at least one character')
+  .max(queryLimits.idCharacters, `Expected a name of at most ${queryLimits.idCharacters} characters`)
   .refine(value => value !== '__proto__', 'This name cannot be used')
 const whole = (least: number, most: number) => z.int(`Expected a whole number from ${least} to ${most}`)
   .min(least, `Expected a whole number from ${least} to ${most}`).max(most, `Expected a whole number from ${least} to ${most}`)
@@ -125,7 +133,8 @@ export const querySchema = z
     const known = new Set(query.hosts.map(host => host.id))
     const check = (hosts: string[], path: (string | number)[]) =>
       hosts.forEach((host, index) => {
-        if (!known.has(host)) context.addIssue({ code: 'custom', path: [...path, index], message: `No host of the query is called ${host}` })
+        if (!known.has(host))
+          context.addIssue({ code: 'custom', path: [...path, index], message: `No host of the query is called ${host}` })
       })
     query.eventType.chairs.forEach((chair, index) => check(chair.hosts, ['eventType', 'chairs', index, 'hosts']))
     query.openedOver.forEach((entry, index) => check(entry.hosts, ['openedOver', index, 'hosts']))

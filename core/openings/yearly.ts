@@ -32,15 +32,23 @@ export function yearlyDays(rule: string, start: number, first: number, last: num
   const firstYear = civilOf(start).year
 
   const found: number[] = []
-  for (let year = firstYear + Math.max(0, Math.floor((civilOf(first).year - firstYear) / interval) * interval); year <= civilOf(end).year; year += interval) {
+  for (
+    let year = firstYear + Math.max(0, Math.floor((civilOf(first).year - firstYear) / interval) * interval);
+    year <= civilOf(end).year;
+    year += interval
+  ) {
     const [begin, next] = [daysOf(year, 1, 1), daysOf(year + 1, 1, 1)]
     const days = Array.from({ length: next - begin }, (_, i) => begin + i).filter((day) => {
       const [ofYear, left] = [day - begin + 1, next - day]
       const { month, day: ofMonth } = civilOf(day)
       const leftOfMonth = daysOf(month === 12 ? year + 1 : year, month === 12 ? 1 : month + 1, 1) - day
-      return counted.some(candidate => candidate.weekday === weekdayIndex(day) && isNth(candidate.nth, Math.ceil(ofYear / 7), Math.ceil(left / 7)))
+      return (
+        counted.some(
+          candidate => candidate.weekday === weekdayIndex(day) && isNth(candidate.nth, Math.ceil(ofYear / 7), Math.ceil(left / 7)),
+        )
         && (!monthDays || monthDays.some(nth => isNth(nth, ofMonth, leftOfMonth)))
         && (!yearDays || yearDays.some(nth => isNth(nth, ofYear, left)))
+      )
     })
     found.push(...(positions ? days.filter((_, index) => positions.some(nth => isNth(nth, index + 1, days.length - index))) : days))
   }

@@ -73,18 +73,21 @@ describe('fair share', () => {
   })
 
   it('keeps credits within two sessions of even when hosts are able at random, and chooses as exact fractions do', () => {
-    fc.assert(fc.property(weightLists, fc.array(fc.integer({ min: 1, max: 126 }), { minLength: 100, maxLength: 100 }), (weights, absences) => {
-      const pool = poolOf(weights)
-      const [credits, last] = [weights.map(() => NONE), weights.map(() => -1)]
-      absences.forEach((mask, n) => {
-        const able = weights.map((_, i) => i).filter(i => (mask >> i) % 2 === 1)
-        if (able.length === 0) return
-        const chosen = chooseExactly(credits, last, weights, able)
-        last[chosen] = n
-        expect(play(pool, new Set(able.map(i => `h${i}`)), n)).toBe(`h${chosen}`)
-        for (const entry of pool) expect(Math.abs(entry.credit)).toBeLessThanOrEqual(2)
-      })
-    }), { numRuns: 100 })
+    fc.assert(
+      fc.property(weightLists, fc.array(fc.integer({ min: 1, max: 126 }), { minLength: 100, maxLength: 100 }), (weights, absences) => {
+        const pool = poolOf(weights)
+        const [credits, last] = [weights.map(() => NONE), weights.map(() => -1)]
+        absences.forEach((mask, n) => {
+          const able = weights.map((_, i) => i).filter(i => (mask >> i) % 2 === 1)
+          if (able.length === 0) return
+          const chosen = chooseExactly(credits, last, weights, able)
+          last[chosen] = n
+          expect(play(pool, new Set(able.map(i => `h${i}`)), n)).toBe(`h${chosen}`)
+          for (const entry of pool) expect(Math.abs(entry.credit)).toBeLessThanOrEqual(2)
+        })
+      }),
+      { numRuns: 100 },
+    )
   })
 
   it('neither punishes nor floods who was away', () => {

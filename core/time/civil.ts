@@ -9,7 +9,15 @@ export const MINUTE = 60
 
 export const weekdays = ['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'] as const
 export type Weekday = (typeof weekdays)[number]
-export const weekdayNames: Readonly<Record<Weekday, string>> = { MO: 'Monday', TU: 'Tuesday', WE: 'Wednesday', TH: 'Thursday', FR: 'Friday', SA: 'Saturday', SU: 'Sunday' }
+export const weekdayNames: Readonly<Record<Weekday, string>> = {
+  MO: 'Monday',
+  TU: 'Tuesday',
+  WE: 'Wednesday',
+  TH: 'Thursday',
+  FR: 'Friday',
+  SA: 'Saturday',
+  SU: 'Sunday',
+}
 
 /** Days since 1970-01-01 of a calendar date; month 1 to 12. */
 export function daysOf(year: number, month: number, day: number): number {
@@ -84,7 +92,8 @@ export function parseInstant(text: string): number | null {
   const hour = twoDigits(text, 11)
   const minute = twoDigits(text, 14)
   const second = twoDigits(text, 17)
-  if (year < 0 || month < 1 || month > 12 || day < 1 || hour < 0 || hour > 23 || minute < 0 || minute > 59 || second < 0 || second > 59) return null
+  if (year < 0 || month < 1 || month > 12 || day < 1 || hour < 0 || hour > 23 || minute < 0 || minute > 59 || second < 0 || second > 59)
+    return null
   return day > daysInMonth(year, month) ? null : daysOf(year, month, day) * DAY + hour * 3600 + minute * MINUTE + second
 }
 

@@ -1,6 +1,19 @@
 import { describe, expect, it } from 'vitest'
 import { instantToSeconds } from './civil'
-import { nextClockChange, formatCount, formatDay, formatZoneDifference, formatRepeatInterval, formatHour, formatHourCount, formatList, formatDuration, formatRelativeDay, formatTime, formatZone } from './format'
+import {
+  nextClockChange,
+  formatCount,
+  formatDay,
+  formatZoneDifference,
+  formatRepeatInterval,
+  formatHour,
+  formatHourCount,
+  formatList,
+  formatDuration,
+  formatRelativeDay,
+  formatTime,
+  formatZone,
+} from './format'
 
 const at = instantToSeconds
 

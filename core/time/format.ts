@@ -40,7 +40,15 @@ function partsOf(local: number, locale: string, kind: 'date' | 'clock'): Parts {
   let parts = remembered.get(key)
   if (!parts) {
     if (remembered.size >= MOST_REMEMBERED) remembered.clear()
-    const made = format(locale, { timeZone: 'UTC', weekday: 'long', day: 'numeric', month: 'long', year: 'numeric', hour: 'numeric', minute: '2-digit' })
+    const made = format(locale, {
+      timeZone: 'UTC',
+      weekday: 'long',
+      day: 'numeric',
+      month: 'long',
+      year: 'numeric',
+      hour: 'numeric',
+      minute: '2-digit',
+    })
     parts = Object.fromEntries(made.formatToParts(local * 1000).map(part => [part.type, part.value]))
     remembered.set(key, parts)
   }

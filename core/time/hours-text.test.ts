@@ -5,14 +5,19 @@ import { isOpenAt, paintDay } from '../hours/week'
 import { formatHours, HoursTextError, parseHours, describeWeek, type WeeklyWindow } from './hours-text'
 
 const quarter = fc.integer({ min: 0, max: 95 })
-const strokes = fc.array(fc.record({ day: fc.integer({ min: 0, max: 6 }), from: quarter, length: fc.integer({ min: 1, max: 30 }) }), { maxLength: 10 })
+const strokes = fc.array(fc.record({ day: fc.integer({ min: 0, max: 6 }), from: quarter, length: fc.integer({ min: 1, max: 30 }) }), {
+  maxLength: 10,
+})
 /** A Monday, without a clock change in its week. */
 const MONDAY = new Date(2027, 5, 7)
 
 describe('typed hours', () => {
   it('mean the same to another reader of the notation', () => {
     fc.assert(fc.property(strokes, (painted) => {
-      const windows = painted.reduce<WeeklyWindow[]>((week, { day, from, length }) => paintDay(week, day, from * 15, Math.min(1440, (from + length) * 15), true), [])
+      const windows = painted.reduce<WeeklyWindow[]>(
+        (week, { day, from, length }) => paintDay(week, day, from * 15, Math.min(1440, (from + length) * 15), true),
+        [],
+      )
       const text = formatHours(windows)
       expect(parseHours(text)).toEqual(windows)
       if (text === '') return
@@ -58,7 +63,33 @@ describe('typed hours', () => {
   })
 
   it('are read or refused in words whatever is typed, and what was read is written back meaning the same', () => {
-    const piece = fc.constantFrom('Mo', 'Tu', 'Su', 'mo', 'PH', '09:00', '9:00', '24:00', '00:00', '13:30', '25:99', '-', '–', ',', ';', ' ', '  ', 'off', 'closed', '24/7', '[1]', '😀', '\n', '0', ':')
+    const piece = fc.constantFrom(
+      'Mo',
+      'Tu',
+      'Su',
+      'mo',
+      'PH',
+      '09:00',
+      '9:00',
+      '24:00',
+      '00:00',
+      '13:30',
+      '25:99',
+      '-',
+      '–',
+      ',',
+      ';',
+      ' ',
+      '  ',
+      'off',
+      'closed',
+      '24/7',
+      '[1]',
+      '😀',
+      '\n',
+      '0',
+      ':',
+    )
     let read = 0
     fc.assert(fc.property(fc.array(piece, { maxLength: 9 }), (pieces) => {
       try {

@@ -22,8 +22,17 @@ const longNames = weekdays.map(day => weekdayNames[day])
  */
 export function parseHours(text: string): WeeklyWindow[] {
   const perDay: [number, number][][] = weekdays.map(() => [])
-  for (const rule of text.split(';').map(part => part.trim().replace(/^24\/7$/, 'Mo-Su 00:00-24:00').replace(/^(?=\d)/, 'Mo-Su ')).filter(Boolean)) {
-    if (/\b(?:PH|SH|week|sunrise|sunset)\b|\[/.test(rule)) throw new HoursTextError(`“${rule}” is more than hours of a week: choose holidays, single dates and recurring windows by themselves`)
+  for (const rule of text
+    .split(';')
+    .map(part =>
+      part
+        .trim()
+        .replace(/^24\/7$/, 'Mo-Su 00:00-24:00')
+        .replace(/^(?=\d)/, 'Mo-Su '),
+    )
+    .filter(Boolean)) {
+    if (/\b(?:PH|SH|week|sunrise|sunset)\b|\[/.test(rule))
+      throw new HoursTextError(`“${rule}” is more than hours of a week: choose holidays, single dates and recurring windows by themselves`)
     const match = /^([A-Za-z]{2}(?:\s*[-,]\s*[A-Za-z]{2})*)\s+(.+)$/.exec(rule)
     if (!match?.[1] || !match[2]) throw new HoursTextError(`“${rule}” is not days followed by hours, such as Mo-Th 09:00-17:00`)
     const windows = /^(?:off|closed)$/.test(match[2].trim()) ? [] : match[2].split(',').map(readWindow)

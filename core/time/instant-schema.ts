@@ -12,7 +12,13 @@ function isNear(text: string): boolean {
 const nearWords = `Expected a year from ${FIRST_YEAR} to ${LAST_YEAR}`
 
 const dateWords = 'Expected a date such as 2027-03-08'
-export const dateSchema = z.string(dateWords).refine(text => parseDate(text) !== null, { error: dateWords, abort: true }).refine(isNear, nearWords)
+export const dateSchema = z
+  .string(dateWords)
+  .refine(text => parseDate(text) !== null, { error: dateWords, abort: true })
+  .refine(isNear, nearWords)
 
 const instantWords = 'Expected an instant such as 2027-03-08T09:12:00Z'
-export const instantSchema = z.string(instantWords).refine(text => parseInstant(text) !== null, { error: instantWords, abort: true }).refine(isNear, nearWords)
+export const instantSchema = z
+  .string(instantWords)
+  .refine(text => parseInstant(text) !== null, { error: instantWords, abort: true })
+  .refine(isNear, nearWords)

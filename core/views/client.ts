@@ -58,7 +58,9 @@ export const bookingViewSchema = z.strictObject({
   timeZone: text,
   place: z.strictObject({ key: text, kind: z.enum(placeKinds), label: text, detail: text.optional() }),
   hosts: z.array(text),
-  room: z.strictObject({ state: z.enum(roomStates), joinUrl: text.optional(), number: text.optional(), passcode: text.optional() }).nullable(),
+  room: z
+    .strictObject({ state: z.enum(roomStates), joinUrl: text.optional(), number: text.optional(), passcode: text.optional() })
+    .nullable(),
 })
 /** What the client's side of the HTTP interface says of a booking. */
 export type BookingView = z.infer<typeof bookingViewSchema>

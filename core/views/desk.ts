@@ -40,20 +40,43 @@ const sessionCardSchema = z.strictObject({
   end: instant,
   hosts: z.array(z.strictObject({ id: text, name: text })),
   placeKind: text,
-  room: z.strictObject({ state: z.enum(roomStates), fault: faultBySchema.nullable(), nextTryAt: instant.nullable(), hostUrl: text.nullable() }).nullable(),
-  bookings: z.array(z.strictObject({
-    id: text, client: text, state: z.enum(bookingStates), createdAt: instant, firstAnswers: z.array(text),
-  })),
+  room: z
+    .strictObject({ state: z.enum(roomStates), fault: faultBySchema.nullable(), nextTryAt: instant.nullable(), hostUrl: text.nullable() })
+    .nullable(),
+  bookings: z.array(
+    z.strictObject({
+      id: text,
+      client: text,
+      state: z.enum(bookingStates),
+      createdAt: instant,
+      firstAnswers: z.array(text),
+    }),
+  ),
 })
 export type SessionCard = z.infer<typeof sessionCardSchema>
 
 const attentionSchema = z.discriminatedUnion('kind', [
   z.strictObject({
-    kind: z.literal('message'), id: text, sessionId: text, eventType: text, client: text, start: instant, occasion: z.enum(occasions), address: text,
-    unknown: z.boolean(), fault: faultSchema.nullable(), nextTryAt: instant.nullable(),
+    kind: z.literal('message'),
+    id: text,
+    sessionId: text,
+    eventType: text,
+    client: text,
+    start: instant,
+    occasion: z.enum(occasions),
+    address: text,
+    unknown: z.boolean(),
+    fault: faultSchema.nullable(),
+    nextTryAt: instant.nullable(),
   }),
   z.strictObject({
-    kind: z.literal('room'), sessionId: text, eventType: text, start: instant, withdrawn: z.boolean(), fault: faultBySchema.nullable(), nextTryAt: instant.nullable(),
+    kind: z.literal('room'),
+    sessionId: text,
+    eventType: text,
+    start: instant,
+    withdrawn: z.boolean(),
+    fault: faultBySchema.nullable(),
+    nextTryAt: instant.nullable(),
   }),
   z.strictObject({ kind: z.literal('title'), eventTypeId: text, eventType: text, fault: text }),
   z.strictObject({ kind: z.literal('job'), id: text, task: text, nextTryAt: instant.nullable() }),
@@ -88,23 +111,42 @@ export const sessionViewSchema = z.strictObject({
   seats: z.int(),
   place: z.strictObject({ kind: text, words: text }),
   hosts: z.array(z.strictObject({ id: text, name: text, timeZone: text, chair: text })),
-  room: z.strictObject({
-    state: z.enum(roomStates), joinUrl: text.nullable(), hostUrl: text.nullable(), number: text.nullable(), passcode: text.nullable(),
-    attempts: z.int(), fault: faultBySchema.nullable(), nextTryAt: instant.nullable(),
-  }).nullable(),
-  bookings: z.array(z.strictObject({
-    id: text,
-    state: z.enum(bookingStates),
-    client: z.strictObject({ name: text, email: text, phone: text.nullable(), timeZone: text }),
-    source: text.nullable(),
-    createdAt: instant,
-    cancelReason: text.nullable(),
-    answers: z.array(answerTextSchema),
-    page: text,
-    messages: z.array(z.strictObject({
-      id: text, occasion: text, audience: text, address: text, state: text, sentAt: instant.nullable(), nextTryAt: instant.nullable(), withLink: z.boolean().nullable(),
-    })),
-  })),
+  room: z
+    .strictObject({
+      state: z.enum(roomStates),
+      joinUrl: text.nullable(),
+      hostUrl: text.nullable(),
+      number: text.nullable(),
+      passcode: text.nullable(),
+      attempts: z.int(),
+      fault: faultBySchema.nullable(),
+      nextTryAt: instant.nullable(),
+    })
+    .nullable(),
+  bookings: z.array(
+    z.strictObject({
+      id: text,
+      state: z.enum(bookingStates),
+      client: z.strictObject({ name: text, email: text, phone: text.nullable(), timeZone: text }),
+      source: text.nullable(),
+      createdAt: instant,
+      cancelReason: text.nullable(),
+      answers: z.array(answerTextSchema),
+      page: text,
+      messages: z.array(
+        z.strictObject({
+          id: text,
+          occasion: text,
+          audience: text,
+          address: text,
+          state: text,
+          sentAt: instant.nullable(),
+          nextTryAt: instant.nullable(),
+          withLink: z.boolean().nullable(),
+        }),
+      ),
+    }),
+  ),
   trail: z.array(datedEntrySchema),
 })
 export type SessionView = z.infer<typeof sessionViewSchema>

@@ -66,14 +66,17 @@ async function measureReads(installation: Installation, print: (text: string) =>
     { name: 'The page of a workspace', path: '/fernhollow', goal: 0.04 },
   ]) {
     const found = await rate(url, path)
-    print(`${name}: ${found.toFixed(0)} a second, ${(found / trivial).toFixed(3)} times the trivial call; goal ${goal} ${judge(found / trivial >= goal)}`)
+    print(
+      `${name}: ${found.toFixed(0)} a second, ${(found / trivial).toFixed(3)} times the trivial call; goal ${goal} ${judge(found / trivial >= goal)}`,
+    )
   }
 }
 
 async function rate(url: string, path: string): Promise<number> {
   await autocannon({ url: url + path, connections: CONNECTIONS, duration: 2 })
   const result = await autocannon({ url: url + path, connections: CONNECTIONS, duration: SECONDS })
-  if (result.non2xx > 0 || result.errors > 0) throw new Error(`${path}: ${result.non2xx} answers that are no success, ${result.errors} errors`)
+  if (result.non2xx > 0 || result.errors > 0)
+    throw new Error(`${path}: ${result.non2xx} answers that are no success, ${result.errors} errors`)
   return result.requests.average
 }
 
@@ -95,14 +98,20 @@ async function measureBookings(installation: Installation, context: Context, pri
   const limit = await pgbench(installation, pool)
   print(`The same rows written by pgbench with ${CONNECTIONS} clients, without computing anything: ${limit.toFixed(0)} a second`)
   const onePool = await together(url, startsFrom(3, 400).map(start => ({ path: `${pool.slug}/talk`, start })))
-  print(`Bookings from one pool of five hosts, ${CONNECTIONS} clients: ${onePool.toFixed(0)} a second, ${(onePool / limit).toFixed(3)} of pgbench; goal 60 ${judge(onePool >= 60)}`)
+  print(
+    `Bookings from one pool of five hosts, ${CONNECTIONS} clients: ${onePool.toFixed(0)} a second, ${(onePool / limit).toFixed(3)} of pgbench; goal 60 ${judge(onePool >= 60)}`,
+  )
 
   const many = await makeWorkspace(context, {
     hosts: 10, video: true, eventTypes: Array.from({ length: 10 }, (_, index) => ({ slug: `talk-${index}`, hosts: [index] })),
   })
-  const spread = startsFrom(3, 60).flatMap(start => Array.from({ length: 10 }, (_, index) => ({ path: `${many.slug}/talk-${index}`, start })))
+  const spread = startsFrom(3, 60).flatMap(start =>
+    Array.from({ length: 10 }, (_, index) => ({ path: `${many.slug}/talk-${index}`, start })),
+  )
   const ten = await together(url, spread)
-  print(`Bookings over ten event types, ${CONNECTIONS} clients: ${ten.toFixed(0)} a second, ${(ten / limit).toFixed(3)} of pgbench; goal 100 ${judge(ten >= 100)}`)
+  print(
+    `Bookings over ten event types, ${CONNECTIONS} clients: ${ten.toFixed(0)} a second, ${(ten / limit).toFixed(3)} of pgbench; goal 100 ${judge(ten >= 100)}`,
+  )
   const seconds = await untilQuiet(context)
   print(`Rooms and mails of the last 1,000 bookings: queues empty after ${seconds.toFixed(0)} s; goal 30 s ${judge(seconds <= 30)}`)
 }
@@ -115,8 +124,14 @@ function startsFrom(days: number, many: number): string[] {
 
 async function book(url: string, path: string, start: string): Promise<void> {
   const response = await fetch(`${url}/api/public/${path}/bookings`, {
-    method: 'POST', headers: { 'content-type': 'application/json', 'idempotency-key': randomUUID() },
-    body: JSON.stringify({ start, timeZone: 'Europe/Lisbon', client: { name: 'Ana', email: `${randomUUID()}@client.example` }, answers: {} }),
+    method: 'POST',
+    headers: { 'content-type': 'application/json', 'idempotency-key': randomUUID() },
+    body: JSON.stringify({
+      start,
+      timeZone: 'Europe/Lisbon',
+      client: { name: 'Ana', email: `${randomUUID()}@client.example` },
+      answers: {},
+    }),
   })
   const text = await response.text()
   if (response.status !== 201) throw new Error(`${path} at ${start}: ${response.status} ${text.slice(0, 200)}`)
@@ -135,7 +150,9 @@ async function together(url: string, wanted: { path: string, start: string }[]):
 async function untilQuiet({ pool }: Context): Promise<number> {
   const startedAt = performance.now()
   for (;;) {
-    const { rows } = await pool.query<{ waiting: string }>('select count(*) as waiting from graphile_worker.jobs where attempts < max_attempts')
+    const { rows } = await pool.query<{ waiting: string }>(
+      'select count(*) as waiting from graphile_worker.jobs where attempts < max_attempts',
+    )
     if (rows[0]?.waiting === '0' || performance.now() - startedAt > 300_000) return (performance.now() - startedAt) / 1000
     await new Promise(resolve => setTimeout(resolve, 200))
   }
@@ -144,7 +161,9 @@ async function untilQuiet({ pool }: Context): Promise<number> {
 /** Transactions a second that write what one booking writes, each for a host and an hour of its own. */
 async function pgbench({ places, databaseUrl }: Installation, { id, hosts }: TestWorkspace): Promise<number> {
   const script = join(places.folder, 'booking.sql')
-  writeFileSync(script, `
+  writeFileSync(
+    script,
+    `
 \\set hour random(1000000, 90000000)
 begin;
 insert into idempotency_keys (workspace_id, key, request_hash, status, body) values ('${id}', gen_random_uuid()::text, repeat('x', 64), 201, '{}');
@@ -164,10 +183,27 @@ with made as (
 insert into deliveries (workspace_id, booking_id, occasion, audience, name, address, state, message_id)
 select '${id}', id, 'booked', audience, 'Ana', 'ana@client.example', 'sent', gen_random_uuid()::text from booked, (values ('client'), ('host')) as people(audience);
 commit;
-`)
-  const { stdout } = await run('/usr/lib/postgresql/15/bin/pgbench', ['-n', '-c', String(CONNECTIONS), '-j', '2', '-T', '5', '-f', script, databaseUrl])
-  await run('/usr/lib/postgresql/15/bin/psql', ['-q', '-c', `
+`,
+  )
+  const { stdout } = await run('/usr/lib/postgresql/15/bin/pgbench', [
+    '-n',
+    '-c',
+    String(CONNECTIONS),
+    '-j',
+    '2',
+    '-T',
+    '5',
+    '-f',
+    script,
+    databaseUrl,
+  ])
+  await run('/usr/lib/postgresql/15/bin/psql', [
+    '-q',
+    '-c',
+    `
     delete from deliveries where workspace_id = '${id}'; delete from trail where workspace_id = '${id}'; delete from bookings where workspace_id = '${id}';
-    delete from session_hosts where workspace_id = '${id}'; delete from sessions where workspace_id = '${id}'`, databaseUrl])
+    delete from session_hosts where workspace_id = '${id}'; delete from sessions where workspace_id = '${id}'`,
+    databaseUrl,
+  ])
   return Number(/tps = ([\d.]+)/.exec(stdout)?.[1] ?? NaN)
 }

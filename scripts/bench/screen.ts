@@ -82,7 +82,17 @@ export async function measureScreen(query: OpeningsQuery): Promise<ScreenTimes> 
 function viewOf(query: OpeningsQuery): BenchView {
   const { definition, workerContext } = benchOf(query)
   return {
-    id: 'work', version: 1, archived: false, definition, draft: null, page: '/', hosts: [...workerContext.hosts], time: [...workerContext.time],
-    booked: [], holidays: {}, linkedFrom: [], now: instantToSeconds(query.now),
+    id: 'work',
+    version: 1,
+    archived: false,
+    definition,
+    draft: null,
+    page: '/',
+    hosts: [...workerContext.hosts],
+    time: [...workerContext.time],
+    booked: [],
+    holidays: {},
+    linkedFrom: [],
+    now: instantToSeconds(query.now),
   }
 }

@@ -21,7 +21,18 @@ function makeHost(id: string, index: number, days: number, busy: number, zone: s
   const starts = Array.from({ length: busy }, () => NOW + Math.floor(random() * days * 288) * 300).sort((a, b) => a - b)
   return {
     id,
-    plans: [{ timeZone: zone, weekly: [{ days: workdays, from: '09:00', to: '12:30' }, { days: workdays, from: '13:30', to: '18:00' }], recurring: [], exceptions: [], valid: { from: null, to: null } }],
+    plans: [
+      {
+        timeZone: zone,
+        weekly: [
+          { days: workdays, from: '09:00', to: '12:30' },
+          { days: workdays, from: '13:30', to: '18:00' },
+        ],
+        recurring: [],
+        exceptions: [],
+        valid: { from: null, to: null },
+      },
+    ],
     busy: starts.map(start => ({ start: formatInstant(start), end: formatInstant(start + 900 * (1 + Math.floor(random() * 6))) })),
     sessions: [],
   }
@@ -44,11 +55,21 @@ export function queryOf({ days, step, busy, chairs, manyZones }: Work): Openings
     from: formatInstant(NOW),
     to: formatInstant(NOW + days * DAY),
     eventType: {
-      timeZone: 'Europe/Lisbon', durationMinutes: 45, startEveryMinutes: step, bufferBeforeMinutes: 0, bufferAfterMinutes: 10, leadTimeMinutes: 240,
-      horizon: { kind: 'rolling', days }, dailyLimit: null, weeklyLimit: null, seats: 1,
+      timeZone: 'Europe/Lisbon',
+      durationMinutes: 45,
+      startEveryMinutes: step,
+      bufferBeforeMinutes: 0,
+      bufferAfterMinutes: 10,
+      leadTimeMinutes: 240,
+      horizon: { kind: 'rolling', days },
+      dailyLimit: null,
+      weeklyLimit: null,
+      seats: 1,
       chairs: pools.map((hosts, index) => ({ id: `chair-${index}`, hosts })),
     },
-    hosts: pools.flat().map((id, index) => makeHost(id, index, days, busy, manyZones ? zones[index % zones.length] ?? '' : 'Europe/Lisbon')),
+    hosts: pools
+      .flat()
+      .map((id, index) => makeHost(id, index, days, busy, manyZones ? (zones[index % zones.length] ?? '') : 'Europe/Lisbon')),
     openedOver: [],
   }
 }
@@ -63,17 +84,44 @@ function idFor(name: string): string {
 export function benchOf(query: OpeningsQuery): { definition: Definition, workerContext: Omit<CheckContext, 'definition'> } {
   const { eventType } = query
   const settings = settingsSchema.parse({
-    name: 'Work', summary: '', description: '', timeZone: eventType.timeZone, durations: [eventType.durationMinutes], startEveryMinutes: eventType.startEveryMinutes,
-    bufferBeforeMinutes: eventType.bufferBeforeMinutes, bufferAfterMinutes: eventType.bufferAfterMinutes, leadTimeMinutes: eventType.leadTimeMinutes, horizon: eventType.horizon,
-    dailyLimit: eventType.dailyLimit, weeklyLimit: eventType.weeklyLimit, seats: eventType.seats, approval: false, hours: { mode: 'hosts' },
-    places: [{ key: 'video', kind: 'video', label: '', detail: '' }], questions: [], calendarTitle: 'Work',
+    name: 'Work',
+    summary: '',
+    description: '',
+    timeZone: eventType.timeZone,
+    durations: [eventType.durationMinutes],
+    startEveryMinutes: eventType.startEveryMinutes,
+    bufferBeforeMinutes: eventType.bufferBeforeMinutes,
+    bufferAfterMinutes: eventType.bufferAfterMinutes,
+    leadTimeMinutes: eventType.leadTimeMinutes,
+    horizon: eventType.horizon,
+    dailyLimit: eventType.dailyLimit,
+    weeklyLimit: eventType.weeklyLimit,
+    seats: eventType.seats,
+    approval: false,
+    hours: { mode: 'hosts' },
+    places: [{ key: 'video', kind: 'video', label: '', detail: '' }],
+    questions: [],
+    calendarTitle: 'Work',
   })
-  const chairs = eventType.chairs.map(chair => ({ id: idFor(chair.id), name: chair.id, policy: 'fairShare' as const, hosts: chair.hosts.map(id => ({ id: idFor(id), name: id, weight: 1 })) }))
+  const chairs = eventType.chairs.map(chair => ({
+    id: idFor(chair.id),
+    name: chair.id,
+    policy: 'fairShare' as const,
+    hosts: chair.hosts.map(id => ({ id: idFor(id), name: id, weight: 1 })),
+  }))
   return {
     definition: { slug: 'work', listed: true, state: 'open', settings, chairs },
     workerContext: {
       hosts: query.hosts.map(({ id }) => ({ id: idFor(id), name: id, timeZone: eventType.timeZone, hasVideo: true, plans: [] })),
-      time: fromCase(query).hosts.map(host => ({ id: idFor(host.id), busy: Array.from(host.busy), sessions: [...host.sessions], plans: host.plans.map(plan => ({ id: host.id, isDefault: true, plan })) })), holidays: {}, linkedFrom: [], now: query.now,
+      time: fromCase(query).hosts.map(host => ({
+        id: idFor(host.id),
+        busy: Array.from(host.busy),
+        sessions: [...host.sessions],
+        plans: host.plans.map(plan => ({ id: host.id, isDefault: true, plan })),
+      })),
+      holidays: {},
+      linkedFrom: [],
+      now: query.now,
     },
   }
 }

@@ -27,9 +27,13 @@ export async function build(workFolder = '.nuxt'): Promise<void> {
 /** Runs a command to its end, or to that of this process, quietly; rejects with its last words when it fails. */
 export function run(command: string, args: string[], environment: Record<string, string> = {}): Promise<void> {
   return new Promise((resolve, reject) => {
-    const child = spawn(command, args, { stdio: ['ignore', 'pipe', 'pipe'], env: { ...process.env, NUXT_TELEMETRY_DISABLED: '1', ...environment } })
+    const child = spawn(command, args, {
+      stdio: ['ignore', 'pipe', 'pipe'],
+      env: { ...process.env, NUXT_TELEMETRY_DISABLED: '1', ...environment },
+    })
     let words = ''
-    for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk: Buffer) => (words = (words + chunk.toString()).slice(-8000)))
+    for (const stream of [child.stdout, child.stderr])
+      stream.on('data', (chunk: Buffer) => (words = (words + chunk.toString()).slice(-8000)))
     const end = () => child.kill()
     process.once('exit', end)
     child.on('error', reject)

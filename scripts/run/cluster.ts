@@ -76,7 +76,17 @@ function makeCluster(finished: string, passwordFile: string, asUser: ServerUser 
   writeFileSync(passwordFile, randomBytes(18).toString('hex'), { mode: 0o600 })
   if (asUser) for (const path of [data, passwordFile]) chownSync(path, asUser.uid, asUser.gid)
   const [command, args] = asServer(asUser, binary('initdb'), [
-    '-D', data, '-U', USER, '-A', 'scram-sha-256', `--pwfile=${passwordFile}`, '-E', 'UTF8', '--locale=C.UTF-8', ...(throwAway ? ['--no-sync'] : []),
+    '-D',
+    data,
+    '-U',
+    USER,
+    '-A',
+    'scram-sha-256',
+    `--pwfile=${passwordFile}`,
+    '-E',
+    'UTF8',
+    '--locale=C.UTF-8',
+    ...(throwAway ? ['--no-sync'] : []),
   ])
   execFileSync(command, args, { stdio: ['ignore', 'ignore', 'pipe'], cwd: '/' })
   renameSync(data, finished)

@@ -15,7 +15,12 @@ export interface Started {
  * Starts a process in a group of its own, so that Ctrl-C reaches only the script, which then ends its children in order.
  * With `ipc`, the child notices when the script is gone, even if it was killed.
  */
-export function startProcess(name: string, command: string, args: string[], options: SpawnOptions & { logFile: string, ipc?: boolean }): Started {
+export function startProcess(
+  name: string,
+  command: string,
+  args: string[],
+  options: SpawnOptions & { logFile: string, ipc?: boolean },
+): Started {
   const { logFile, ipc, ...rest } = options
   const log = openSync(logFile, 'a')
   const child = spawn(command, args, { ...rest, detached: true, stdio: ['ignore', log, log, ...(ipc ? ['ipc' as const] : [])] })

@@ -22,7 +22,12 @@ export const STAND_INS = 'stand-ins'
 export const LANTERN_CLIENT = 'temporia-demo'
 
 /** Settings of the application as they go into its environment. */
-export function appEnvironment(places: Places, secrets: Secrets, databaseUrl: string, more: Record<string, string> = {}): Record<string, string> {
+export function appEnvironment(
+  places: Places,
+  secrets: Secrets,
+  databaseUrl: string,
+  more: Record<string, string> = {},
+): Record<string, string> {
   return {
     NODE_ENV: 'production',
     DATABASE_URL: databaseUrl,
@@ -65,11 +70,16 @@ const DEV_COMMAND = ['node_modules/nuxt/bin/nuxt.mjs', 'dev', '--no-fork']
 
 export async function startApp(places: Places, environment: Record<string, string>, dev = false): Promise<Started> {
   const log = join(places.folder, 'app.log')
-  const started = startProcess('the application', process.execPath, ['--import', resolve('scripts/run/with-parent.mjs'), ...(dev ? DEV_COMMAND : ['.output/server/index.mjs'])], {
-    logFile: log,
-    ipc: true,
-    env: { ...process.env, ...environment, ...(dev ? { NODE_ENV: 'development' } : {}) },
-  })
+  const started = startProcess(
+    'the application',
+    process.execPath,
+    ['--import', resolve('scripts/run/with-parent.mjs'), ...(dev ? DEV_COMMAND : ['.output/server/index.mjs'])],
+    {
+      logFile: log,
+      ipc: true,
+      env: { ...process.env, ...environment, ...(dev ? { NODE_ENV: 'development' } : {}) },
+    },
+  )
   await waitFor(started, `http://127.0.0.1:${places.appPort}/health/ready`, log)
   return started
 }

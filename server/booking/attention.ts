@@ -19,27 +19,52 @@ const MESSAGE_DAYS = 1
 const ROOM_DAYS = 7
 
 export async function listAttention(context: Context, member: SignedIn): Promise<Attention[]> {
-  const parts = await Promise.all([messages(context, member), roomsLeft(context, member), titles(context, member), member.role === 'host' ? [] : jobs(context, member.workspaceId)])
+  const parts = await Promise.all([
+    messages(context, member),
+    roomsLeft(context, member),
+    titles(context, member),
+    member.role === 'host' ? [] : jobs(context, member.workspaceId),
+  ])
   return [...await areJobsRun(context.db) ? [] : [{ kind: 'noJobs' as const }], ...parts.flat()]
 }
 
 async function messages({ db, now }: Context, member: SignedIn): Promise<Attention[]> {
-  const found = await db.select({ delivery: deliveries, session: sessions, client: bookings.clientName, settings: eventTypes.settings }).from(deliveries)
+  const found = await db
+    .select({ delivery: deliveries, session: sessions, client: bookings.clientName, settings: eventTypes.settings })
+    .from(deliveries)
     .innerJoin(bookings, and(eq(bookings.workspaceId, deliveries.workspaceId), eq(bookings.id, deliveries.bookingId)))
     .innerJoin(sessions, and(eq(sessions.workspaceId, bookings.workspaceId), eq(sessions.id, bookings.sessionId)))
     .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, sessions.workspaceId), eq(eventTypes.id, sessions.eventTypeId)))
-    .where(and(
-      sessionsOf(db, member),
-      gt(sessions.endsAt, dateOf(now() - MESSAGE_DAYS * DAY)),
-      or(inArray(deliveries.state, ['failed', 'unknown']), and(eq(deliveries.state, 'planned'), gte(deliveries.attempts, MANY_ATTEMPTS), isNotNull(deliveries.fault))),
-    ))
+    .where(
+      and(
+        sessionsOf(db, member),
+        gt(sessions.endsAt, dateOf(now() - MESSAGE_DAYS * DAY)),
+        or(
+          inArray(deliveries.state, ['failed', 'unknown']),
+          and(eq(deliveries.state, 'planned'), gte(deliveries.attempts, MANY_ATTEMPTS), isNotNull(deliveries.fault)),
+        ),
+      ),
+    )
     .orderBy(asc(sessions.startsAt))
   return found.flatMap(({ delivery, session, client, settings }) => {
     const occasion = occasions.find(candidate => candidate === delivery.occasion)
-    return occasion ? [{
-      kind: 'message' as const, id: delivery.id, sessionId: session.id, eventType: settings.name, client, start: secondsOf(session.startsAt), occasion,
-      address: delivery.address, unknown: delivery.state === 'unknown', fault: delivery.fault, nextTryAt: delivery.nextTryAt ? secondsOf(delivery.nextTryAt) : null,
-    }] : []
+    return occasion
+      ? [
+          {
+            kind: 'message' as const,
+            id: delivery.id,
+            sessionId: session.id,
+            eventType: settings.name,
+            client,
+            start: secondsOf(session.startsAt),
+            occasion,
+            address: delivery.address,
+            unknown: delivery.state === 'unknown',
+            fault: delivery.fault,
+            nextTryAt: delivery.nextTryAt ? secondsOf(delivery.nextTryAt) : null,
+          },
+        ]
+      : []
   })
 }
 
@@ -58,21 +83,33 @@ async function roomsLeft({ db, now }: Context, member: SignedIn): Promise<Attent
     ))
     .orderBy(asc(sessions.startsAt))
   return found.map(({ room, session, settings }) => ({
-    kind: 'room', sessionId: session.id, eventType: settings.name, start: secondsOf(session.startsAt), withdrawn: room.state === 'withdrawn', fault: room.lastFault,
+    kind: 'room',
+    sessionId: session.id,
+    eventType: settings.name,
+    start: secondsOf(session.startsAt),
+    withdrawn: room.state === 'withdrawn',
+    fault: room.lastFault,
     nextTryAt: room.nextTryAt ? secondsOf(room.nextTryAt) : null,
   }))
 }
 
 /** Event types whose calendar title failed for a session to come and that were not published since. */
 async function titles({ db, now }: Context, member: SignedIn): Promise<Attention[]> {
-  const found = await db.select({ at: trail.at, values: trail.values, eventType: eventTypes }).from(trail)
+  const found = await db
+    .select({ at: trail.at, values: trail.values, eventType: eventTypes })
+    .from(trail)
     .innerJoin(sessions, and(eq(sessions.workspaceId, trail.workspaceId), eq(sessions.id, trail.sessionId)))
     .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, sessions.workspaceId), eq(eventTypes.id, sessions.eventTypeId)))
-    .where(and(sessionsOf(db, member), eq(trail.code, 'titleFailed'), gt(sessions.endsAt, dateOf(now())), gt(trail.at, eventTypes.updatedAt)))
+    .where(
+      and(sessionsOf(db, member), eq(trail.code, 'titleFailed'), gt(sessions.endsAt, dateOf(now())), gt(trail.at, eventTypes.updatedAt)),
+    )
     .orderBy(desc(trail.at))
   const newest = new Map(found.reverse().map(row => [row.eventType.id, row]))
   return [...newest.values()].map(({ values, eventType }) => ({
-    kind: 'title', eventTypeId: eventType.id, eventType: eventType.settings.name, fault: typeof values === 'object' && values && 'fault' in values ? String(values.fault) : '',
+    kind: 'title',
+    eventTypeId: eventType.id,
+    eventType: eventType.settings.name,
+    fault: typeof values === 'object' && values && 'fault' in values ? String(values.fault) : '',
   }))
 }
 

@@ -14,7 +14,16 @@ import { lockHosts, lockSession } from '../database/lock'
 import { answers, bookings, guests, idempotencyKeys, sessionHosts, sessions } from '../database/schema'
 import { type BookingDetails, bookingPage, loadAttendees, loadSession } from '../details'
 import {
-  type EventType, hostIdsOf, isOpen, loadSnapshot, nearestOpenings, openEventType, openingAt, type PoolChair, shareEventType, type WorkspaceSnapshot,
+  type EventType,
+  hostIdsOf,
+  isOpen,
+  loadSnapshot,
+  nearestOpenings,
+  openEventType,
+  openingAt,
+  type PoolChair,
+  shareEventType,
+  type WorkspaceSnapshot,
 } from '../event-types'
 import { bookingToken, hashToken, makeSeed } from '../secrets'
 import { saveCredits } from './credits'
@@ -44,7 +53,13 @@ interface Attempt {
   requestHash: string
 }
 
-export async function bookOpening(context: Context, workspaceSlug: string, slug: string, key: string, request: BookingRequest): Promise<BookOutcome> {
+export async function bookOpening(
+  context: Context,
+  workspaceSlug: string,
+  slug: string,
+  key: string,
+  request: BookingRequest,
+): Promise<BookOutcome> {
   const snapshot = await loadSnapshot(context.db, workspaceSlug)
   if (!snapshot?.workspace.confirmed) return { kind: 'notFound' }
   const { id: workspaceId } = snapshot.workspace
@@ -52,10 +67,10 @@ export async function bookOpening(context: Context, workspaceSlug: string, slug:
   // What was answered once is answered again, whatever has become of the event type.
   const earlier = () => findAnswer(context, context.db, workspaceId, key, requestHash)
   const eventType = openEventType(snapshot, slug)
-  if (!eventType) return await earlier() ?? { kind: 'notFound' }
+  if (!eventType) return (await earlier()) ?? { kind: 'notFound' }
 
   const validated = checkRequest(eventType, request)
-  if ('errors' in validated) return await earlier() ?? { kind: 'invalid', errors: validated.errors }
+  if ('errors' in validated) return (await earlier()) ?? { kind: 'invalid', errors: validated.errors }
   const attempt: Attempt = { snapshot, eventType, request: validated, key, requestHash }
   try {
     const first = await inTurn(eventType.id, () => tryToBook(context, context.db, attempt))
@@ -68,7 +83,7 @@ export async function bookOpening(context: Context, workspaceSlug: string, slug:
     // What the constraints refuse is taken: hosts' time, seats.
     if (!(error instanceof StartTaken) && !isConstraintFault(error)) throw error
   }
-  return await earlier() ?? refuseTaken(context, attempt)
+  return (await earlier()) ?? refuseTaken(context, attempt)
 }
 
 /** The longer way: nobody else can change what this is decided on until the transaction ends. */
@@ -87,11 +102,27 @@ async function bookLocked(context: Context, tx: Database, attempt: Attempt): Pro
 }
 
 /** One reading and one writing. `overtaken` where something has changed in between; `joins` where only the longer way leads on. */
-async function tryToBook(context: Context, db: Database, attempt: Attempt, isLocked = false): Promise<BookOutcome | 'taken' | 'overtaken' | 'joins'> {
-  const { snapshot: { workspace, plans, hosts }, request } = attempt
-  const { opening, eventType, takenStamp } = await openingAt(db, attempt.eventType, request.start, {
-    now: context.now(), durationMinutes: request.durationMinutes, ...(request.host ? { host: request.host } : {}),
-  }, plans)
+async function tryToBook(
+  context: Context,
+  db: Database,
+  attempt: Attempt,
+  isLocked = false,
+): Promise<BookOutcome | 'taken' | 'overtaken' | 'joins'> {
+  const {
+    snapshot: { workspace, plans, hosts },
+    request,
+  } = attempt
+  const { opening, eventType, takenStamp } = await openingAt(
+    db,
+    attempt.eventType,
+    request.start,
+    {
+      now: context.now(),
+      durationMinutes: request.durationMinutes,
+      ...(request.host ? { host: request.host } : {}),
+    },
+    plans,
+  )
   if (!opening) return 'taken'
   if (opening.session && !isLocked) return 'joins'
 
@@ -101,7 +132,13 @@ async function tryToBook(context: Context, db: Database, attempt: Attempt, isLoc
   const session = joined?.session ?? newSession(eventType, request)
   const { booking, ...given } = newBooking(context, eventType, request, session.id, bookingId)
   const details: BookingDetails = {
-    workspace, eventType, session, booking, ...given, room: joined?.room ?? null, hosts: joined?.hosts ?? seatedHosts(hosts, seated),
+    workspace,
+    eventType,
+    session,
+    booking,
+    ...given,
+    room: joined?.room ?? null,
+    hosts: joined?.hosts ?? seatedHosts(hosts, seated),
   }
   const body = { booking: bookingView(details) }
   const batch = new Batch(guardOf(attempt, takenStamp, bookingId, body))
@@ -114,7 +151,7 @@ async function tryToBook(context: Context, db: Database, attempt: Attempt, isLoc
   batch.insert(answers, given.answers)
   batch.insert(guests, given.guests)
   const facts = { isLast: false, hostsHaveEntry: joined?.hostsHaveEntry ?? false }
-  if (!await applyBookingChange(context, db, details, changeOf(context, details, seated), null, facts, batch)) return 'overtaken'
+  if (!(await applyBookingChange(context, db, details, changeOf(context, details, seated), null, facts, batch))) return 'overtaken'
   return { kind: 'booked', body: { ...body, manage: bookingPage(context, details) } }
 }
 
@@ -123,7 +160,12 @@ async function tryToBook(context: Context, db: Database, attempt: Attempt, isLoc
  * both locked until the end; and that nobody has used the idempotency key, which a second press waits for. The version is
  * the one of the locked row: the workspace's stamp beside it may be older than the lock.
  */
-function guardOf({ snapshot: { workspace }, eventType, key, requestHash }: Attempt, takenStamp: string, bookingId: string, body: { booking: BookingView }): Guard {
+function guardOf(
+  { snapshot: { workspace }, eventType, key, requestHash }: Attempt,
+  takenStamp: string,
+  bookingId: string,
+  body: { booking: BookingView },
+): Guard {
   const ids = sql.param(hostIdsOf(eventType))
   return {
     queries: sql`
@@ -150,9 +192,17 @@ interface JoinedSession extends Pick<BookingDetails, 'session' | 'hosts' | 'room
 /** Takes a seat, if by now the session still stands and has one. Throws StartTaken, which rolls the transaction back. */
 async function joinSession(tx: Database, { workspaceId, settings }: EventType, sessionId: string): Promise<JoinedSession> {
   await lockSession(tx, workspaceId, sessionId)
-  const joined = await tx.update(sessions)
+  const joined = await tx
+    .update(sessions)
     .set({ seatsTaken: sql`${sessions.seatsTaken} + 1`, seats: sql`greatest(${sessions.seats}, ${settings.seats}::int)` })
-    .where(and(eq(sessions.workspaceId, workspaceId), eq(sessions.id, sessionId), eq(sessions.cancelled, false), lt(sessions.seatsTaken, settings.seats)))
+    .where(
+      and(
+        eq(sessions.workspaceId, workspaceId),
+        eq(sessions.id, sessionId),
+        eq(sessions.cancelled, false),
+        lt(sessions.seatsTaken, settings.seats),
+      ),
+    )
     .returning({ id: sessions.id })
   const found = joined.length > 0 ? await loadSession(tx, workspaceId, sessionId) : null
   if (!found) throw new StartTaken()
@@ -184,7 +234,12 @@ function seatsOf({ workspaceId, settings }: EventType, { id, startsAt, endsAt }:
   const start = new Date(startsAt.getTime() - settings.bufferBeforeMinutes * MINUTE * 1000)
   const end = new Date(endsAt.getTime() + settings.bufferAfterMinutes * MINUTE * 1000)
   return seated.map(({ chair, host, assignment }) => ({
-    workspaceId, sessionId: id, hostId: host, chairId: chair.id, padded: `[${start.toISOString()},${end.toISOString()})`, reason: assignment.reason,
+    workspaceId,
+    sessionId: id,
+    hostId: host,
+    chairId: chair.id,
+    padded: `[${start.toISOString()},${end.toISOString()})`,
+    reason: assignment.reason,
   }))
 }
 
@@ -231,18 +286,39 @@ function changeOf(context: Context, { booking, eventType, session }: BookingDeta
     client: booking.clientName, eventType: eventType.settings.name, start: session.startsAt.getTime() / 1000,
     assigned: seated.map(({ chair, host, chosen, assignment }) => {
       const name = (id: string) => chair.hosts.find(candidate => candidate.id === id)?.name ?? id
-      return { host: name(host), chair: chair.name, code: chosen ? 'chosen' : assignment.reason.code, able: assignment.reason.able.map(name) }
+      return {
+        host: name(host),
+        chair: chair.name,
+        code: chosen ? 'chosen' : assignment.reason.code,
+        able: assignment.reason.able.map(name),
+      }
     }),
   }
 }
 
-async function refuseTaken(context: Context, { snapshot: { workspace, plans }, eventType, request, key, requestHash }: Attempt): Promise<BookOutcome> {
-  const nearest = (await nearestOpenings(context.db, eventType, request.start, {
-    now: context.now(), durationMinutes: request.durationMinutes, ...(request.host ? { host: request.host } : {}),
-  }, plans)).map(publicOpening)
+async function refuseTaken(
+  context: Context,
+  { snapshot: { workspace, plans }, eventType, request, key, requestHash }: Attempt,
+): Promise<BookOutcome> {
+  const nearest = (
+    await nearestOpenings(
+      context.db,
+      eventType,
+      request.start,
+      {
+        now: context.now(),
+        durationMinutes: request.durationMinutes,
+        ...(request.host ? { host: request.host } : {}),
+      },
+      plans,
+    )
+  ).map(publicOpening)
   const body = { nearest }
-  const saved = await context.db.insert(idempotencyKeys).values({ workspaceId: workspace.id, key, requestHash, status: CONFLICT, body })
-    .onConflictDoNothing().returning({ key: idempotencyKeys.key })
+  const saved = await context.db
+    .insert(idempotencyKeys)
+    .values({ workspaceId: workspace.id, key, requestHash, status: CONFLICT, body })
+    .onConflictDoNothing()
+    .returning({ key: idempotencyKeys.key })
   const earlier = saved.length === 0 ? await findAnswer(context, context.db, workspace.id, key, requestHash) : null
   return earlier ?? { kind: 'taken', body }
 }

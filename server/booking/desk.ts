@@ -66,8 +66,11 @@ const WAITING_DAYS = 120
 /** The day that starts at `from` and ends at `to`, one's own lane first; to a host no other's. */
 export async function viewToday(context: Context, member: SignedIn, from: number, to: number): Promise<TodayView> {
   const { db, now } = context
-  const lanes = await db.select().from(hosts)
-    .where(and(eq(hosts.workspaceId, member.workspaceId), member.role === 'host' ? eq(hosts.memberId, member.memberId) : undefined)).orderBy(asc(hosts.name))
+  const lanes = await db
+    .select()
+    .from(hosts)
+    .where(and(eq(hosts.workspaceId, member.workspaceId), member.role === 'host' ? eq(hosts.memberId, member.memberId) : undefined))
+    .orderBy(asc(hosts.name))
   const all = await listSessions(db, member, from, Math.max(to, now()) + WAITING_DAYS * DAY)
   const waits = (card: SessionCard) => card.end > now()
     && (card.room?.state === 'failing' || card.bookings.some(booking => booking.state === 'awaitingApproval'))

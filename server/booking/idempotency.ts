@@ -17,13 +17,22 @@ export type BookOutcome =
   | { kind: 'keyReused' }
 
 /** The answer that the same key was given before, or `keyReused` where it came with another body. */
-export async function findAnswer(context: Context, db: Database, workspaceId: string, key: string, requestHash: string): Promise<BookOutcome | null> {
-  const [row] = await db.select().from(idempotencyKeys)
+export async function findAnswer(
+  context: Context,
+  db: Database,
+  workspaceId: string,
+  key: string,
+  requestHash: string,
+): Promise<BookOutcome | null> {
+  const [row] = await db
+    .select()
+    .from(idempotencyKeys)
     .where(and(eq(idempotencyKeys.workspaceId, workspaceId), eq(idempotencyKeys.key, key)))
   if (!row) return null
   if (row.requestHash !== requestHash) return { kind: 'keyReused' }
   const details = row.bookingId ? await loadBookingDetails(db, workspaceId, row.bookingId) : null
-  if (details && 'booking' in row.body) return { kind: 'booked', body: { booking: row.body.booking, manage: bookingPage(context, details) } }
+  if (details && 'booking' in row.body)
+    return { kind: 'booked', body: { booking: row.body.booking, manage: bookingPage(context, details) } }
   return { kind: 'taken', body: { nearest: 'nearest' in row.body ? row.body.nearest : [] } }
 }
 

@@ -42,7 +42,9 @@ export const bookingRequestSchema = z.strictObject({
 })
 export type BookingRequest = z.infer<typeof bookingRequestSchema>
 
-export const idempotencyKeySchema = z.string('A booking needs an Idempotency-Key').regex(/^[\x21-\x7e]{1,128}$/, 'An Idempotency-Key is 1 to 128 visible characters')
+export const idempotencyKeySchema = z
+  .string('A booking needs an Idempotency-Key')
+  .regex(/^[\x21-\x7e]{1,128}$/, 'An Idempotency-Key is 1 to 128 visible characters')
 
 function isLocale(text: string): boolean {
   try {
@@ -81,14 +83,29 @@ export function checkRequest(eventType: EventType, request: BookingRequest): Val
     ? settings.places[0]
     : settings.places.find(candidate => candidate.key === request.place)
   if (!place) errors.push({ path: 'place', message: 'Choose where it takes place' })
-  if (request.host !== undefined && !chairs.some(chair => chair.policy === 'client' && chair.hosts.some(host => host.id === request.host))) {
+  if (
+    request.host !== undefined
+    && !chairs.some(chair => chair.policy === 'client' && chair.hosts.some(host => host.id === request.host))
+  ) {
     errors.push({ path: 'host', message: 'This host cannot be chosen here' })
   }
   if (request.guests?.length && !settings.guests) errors.push({ path: 'guests', message: 'Guests cannot be brought along here' })
   const phone = request.client.phone ? phoneNumber(request.client.phone) : null
   if (request.client.phone && !phone) errors.push({ path: 'client.phone', message: phoneFault })
-  else if (place?.kind === 'phoneWeCall' && !phone) errors.push({ path: 'client.phone', message: 'We call you, so please give your number' })
+  else if (place?.kind === 'phoneWeCall' && !phone)
+    errors.push({ path: 'client.phone', message: 'We call you, so please give your number' })
   if (errors.length > 0 || !place) return { errors }
   const { client, timeZone, host, guests = [], source = null } = request
-  return { client, timeZone, ...(host ? { host } : {}), start: instantToSeconds(request.start), durationMinutes, place, phone, answers: given, guests, source }
+  return {
+    client,
+    timeZone,
+    ...(host ? { host } : {}),
+    start: instantToSeconds(request.start),
+    durationMinutes,
+    place,
+    phone,
+    answers: given,
+    guests,
+    source,
+  }
 }

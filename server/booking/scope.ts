@@ -27,6 +27,9 @@ export async function reachesBooking(db: Database, member: SignedIn, id: string)
 }
 
 export async function reachesDelivery(db: Database, member: SignedIn, id: string): Promise<boolean> {
-  const [found] = await db.select({ bookingId: deliveries.bookingId }).from(deliveries).where(and(eq(deliveries.workspaceId, member.workspaceId), eq(deliveries.id, id)))
+  const [found] = await db
+    .select({ bookingId: deliveries.bookingId })
+    .from(deliveries)
+    .where(and(eq(deliveries.workspaceId, member.workspaceId), eq(deliveries.id, id)))
   return found?.bookingId ? reachesBooking(db, member, found.bookingId) : false
 }

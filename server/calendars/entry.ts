@@ -34,7 +34,12 @@ interface Part {
 }
 
 /** The entry of a client or guest. `mailed` entries link to the page in the way that shows whose address it is. */
-export function clientEntry(context: Context, details: BookingDetails, method: Method, reader: { isGuest: boolean, mailed: boolean }): EntryOutcome {
+export function clientEntry(
+  context: Context,
+  details: BookingDetails,
+  method: Method,
+  reader: { isGuest: boolean, mailed: boolean },
+): EntryOutcome {
   const { booking, session, answers, guests } = details
   const room = details.room?.state === 'ready' && booking.state === 'confirmed' ? details.room : null
   const page = reader.isGuest ? null : reader.mailed ? mailedBookingPage(context, details) : bookingPage(context, details)
@@ -66,13 +71,19 @@ export function clientEntry(context: Context, details: BookingDetails, method: M
  * The entry of a session's hosts, as its confirmed bookings stand now: a request with whoever is expected, or a
  * cancellation where nobody is any more.
  */
-export function hostEntry(context: Context, details: BookingDetails, host: { timeZone: string }, expected: readonly SessionBooking[]): EntryOutcome {
+export function hostEntry(
+  context: Context,
+  details: BookingDetails,
+  host: { timeZone: string },
+  expected: readonly SessionBooking[],
+): EntryOutcome {
   const { session, eventType } = details
   const [only] = expected.length <= 1 ? expected : []
   const room = details.room?.state === 'ready' && expected.length > 0 ? details.room : null
-  const { title, fault } = session.seats > 1
-    ? { title: `${eventType.settings.name} (${expected.length} of ${session.seats} seats)`, fault: null }
-    : titleOf(details, (only ?? details).booking.clientName)
+  const { title, fault } =
+    session.seats > 1
+      ? { title: `${eventType.settings.name} (${expected.length} of ${session.seats} seats)`, fault: null }
+      : titleOf(details, (only ?? details).booking.clientName)
   const method = expected.length > 0 ? 'REQUEST' : 'CANCEL'
   const text = entryText(context, details, {
     method,

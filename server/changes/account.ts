@@ -8,7 +8,11 @@ import { planDeliveries } from './deliveries'
 
 /** Records a change of a member's own account and plans the mail that follows from it. */
 export async function applyAccountChange(
-  context: Context, tx: Database, member: { workspaceId: string, id: string, name: string, email: string }, kind: AccountChangeKind, addressKnown: boolean,
+  context: Context,
+  tx: Database,
+  member: { workspaceId: string, id: string, name: string, email: string },
+  kind: AccountChangeKind,
+  addressKnown: boolean,
 ): Promise<void> {
   const { workspaceId, id: memberId, name, email } = member
   const changeId = randomUUID()
@@ -16,7 +20,12 @@ export async function applyAccountChange(
   batch.insert(changes, [{ workspaceId, id: changeId, kind, memberId, actorKind: 'member', actorName: name, at: dateOf(context.now()) }])
   const occasion = accountChangeTable[kind][addressKnown ? 'addressKnown' : 'addressNew']
   planDeliveries(
-    batch, context, { workspaceId, changeId, bookingId: null, memberId }, occasion, [{ audience: 'member', hostId: null, name, address: email }], context.now(),
+    batch,
+    context,
+    { workspaceId, changeId, bookingId: null, memberId },
+    occasion,
+    [{ audience: 'member', hostId: null, name, address: email }],
+    context.now(),
   )
   await batch.write(tx)
 }

@@ -37,12 +37,28 @@ export async function applyBookingChange(
   // Whoever remembers these hosts' taken time looks again.
   batch.update(sql`update ${hosts} set taken_stamp = taken_stamp + 1
     where ${hosts.workspaceId} = ${booking.workspaceId} and ${inArray(hosts.id, details.hosts.map(host => host.id))}`)
-  return apply(context, tx, { workspaceId: booking.workspaceId, session, bookingId: booking.id, affected: [details], room }, change, from, facts, batch)
+  return apply(
+    context,
+    tx,
+    { workspaceId: booking.workspaceId, session, bookingId: booking.id, affected: [details], room },
+    change,
+    from,
+    facts,
+    batch,
+  )
 }
 
 /** Writes the consequences of a change to a whole session. */
-export async function applySessionChange(context: Context, tx: Database, workspaceId: string, sessionId: string, change: Change): Promise<void> {
-  const confirmed = await tx.select({ id: bookings.id }).from(bookings)
+export async function applySessionChange(
+  context: Context,
+  tx: Database,
+  workspaceId: string,
+  sessionId: string,
+  change: Change,
+): Promise<void> {
+  const confirmed = await tx
+    .select({ id: bookings.id })
+    .from(bookings)
     .where(and(eq(bookings.workspaceId, workspaceId), eq(bookings.sessionId, sessionId), eq(bookings.state, 'confirmed')))
   const affected: BookingDetails[] = []
   for (const { id } of confirmed) {
@@ -52,10 +68,26 @@ export async function applySessionChange(context: Context, tx: Database, workspa
   const [session] = await tx.select().from(sessions).where(isSession(workspaceId, sessionId))
   if (!session) return
   const facts = { isLast: false, hostsHaveEntry: affected.length > 0 }
-  await apply(context, tx, { workspaceId, session, bookingId: null, affected, room: affected[0]?.room ?? null }, change, null, facts, new Batch())
+  await apply(
+    context,
+    tx,
+    { workspaceId, session, bookingId: null, affected, room: affected[0]?.room ?? null },
+    change,
+    null,
+    facts,
+    new Batch(),
+  )
 }
 
-async function apply(context: Context, tx: Database, target: Target, change: Change, from: BookingState | null, facts: Facts, batch: Batch): Promise<boolean> {
+async function apply(
+  context: Context,
+  tx: Database,
+  target: Target,
+  change: Change,
+  from: BookingState | null,
+  facts: Facts,
+  batch: Batch,
+): Promise<boolean> {
   const { workspaceId, session, bookingId, room } = target
   const changeId = randomUUID()
   const effects = effectsOf(change, {
@@ -65,14 +97,32 @@ async function apply(context: Context, tx: Database, target: Target, change: Cha
     isOver: secondsOf(session.endsAt) <= change.at,
     roomWait: context.settings.roomWaitSeconds,
   })
-  batch.insert(changes, [{
-    workspaceId, id: changeId, kind: change.kind, sessionId: session.id, bookingId, actorKind: change.by.kind, actorName: change.by.name,
-    fromState: from, toState: changeTable[change.kind].to, at: dateOf(change.at),
-  }])
+  batch.insert(changes, [
+    {
+      workspaceId,
+      id: changeId,
+      kind: change.kind,
+      sessionId: session.id,
+      bookingId,
+      actorKind: change.by.kind,
+      actorName: change.by.name,
+      fromState: from,
+      toState: changeTable[change.kind].to,
+      at: dateOf(change.at),
+    },
+  ])
   const lines = effects.flatMap(effect => (effect.kind === 'trail' ? [effect.entry] : []))
-  batch.insert(trail, lines.map(({ code, values }) => ({
-    workspaceId, sessionId: session.id, bookingId: isAboutSession(code) ? null : bookingId, at: dateOf(change.at), code, values,
-  })))
+  batch.insert(
+    trail,
+    lines.map(({ code, values }) => ({
+      workspaceId,
+      sessionId: session.id,
+      bookingId: isAboutSession(code) ? null : bookingId,
+      at: dateOf(change.at),
+      code,
+      values,
+    })),
+  )
   for (const effect of effects) await collect(context, tx, batch, target, changeId, effect)
   return batch.write(tx)
 }
@@ -115,7 +165,14 @@ async function collect(context: Context, tx: Database, batch: Batch, target: Tar
       for (const details of affected) {
         const people = recipientsOf(details, effect.to)
           .filter(person => lacking === null || lacking.has(recipientKey(details.booking.id, person)))
-        planDeliveries(batch, context, { workspaceId, changeId, bookingId: details.booking.id, memberId: null }, effect.occasion, people, effect.at)
+        planDeliveries(
+          batch,
+          context,
+          { workspaceId, changeId, bookingId: details.booking.id, memberId: null },
+          effect.occasion,
+          people,
+          effect.at,
+        )
       }
     }
   }
@@ -123,7 +180,9 @@ async function collect(context: Context, tx: Database, batch: Batch, target: Tar
 
 function reviseEntry(batch: Batch, { workspaceId, session, affected }: Target, whose: 'client' | 'hosts'): void {
   if (whose === 'hosts') {
-    batch.update(sql`update ${sessions} set sequence = sequence + 1 where ${sessions.workspaceId} = ${workspaceId} and ${sessions.id} = ${session.id}`)
+    batch.update(
+      sql`update ${sessions} set sequence = sequence + 1 where ${sessions.workspaceId} = ${workspaceId} and ${sessions.id} = ${session.id}`,
+    )
   } else if (affected.length > 0) {
     batch.update(sql`update ${bookings} set sequence = sequence + 1
       where ${bookings.workspaceId} = ${workspaceId} and ${inArray(bookings.id, affected.map(({ booking }) => booking.id))}`)

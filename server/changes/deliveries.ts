@@ -26,7 +26,14 @@ export function planDeliveries(
   const domain = context.settings.mailFrom.split('@')[1] ?? 'localhost'
   const planned = people.map((person) => {
     const id = randomUUID()
-    return { ...cause, ...person, id, occasion, createdAt: dateOf(context.now()), messageId: `<${cause.bookingId ?? cause.memberId}.${id}@${domain}>` }
+    return {
+      ...cause,
+      ...person,
+      id,
+      occasion,
+      createdAt: dateOf(context.now()),
+      messageId: `<${cause.bookingId ?? cause.memberId}.${id}@${domain}>`,
+    }
   })
   batch.insert(deliveries, planned, { skipConflicts: true })
   batch.plan(...planned.map(({ id }) => ({ name: 'deliver' as const, about: { workspaceId: cause.workspaceId, id }, at })))

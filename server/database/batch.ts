@@ -32,7 +32,9 @@ export class Batch {
       return [column.name, value === null || value === undefined || isJson ? value ?? null : column.mapToDriverValue(value)]
     })))
     const names = sql.join(columns.map(([, column]) => sql.identifier(column.name)), sql`, `)
-    this.parts.push(sql`insert into ${table} (${names}) select ${names} from json_populate_recordset(null::${table}, ${JSON.stringify(records)}::json)${this.guard ? sql` where ${this.guard.condition}` : sql``}${skipConflicts ? sql` on conflict do nothing` : sql``}`)
+    this.parts.push(
+      sql`insert into ${table} (${names}) select ${names} from json_populate_recordset(null::${table}, ${JSON.stringify(records)}::json)${this.guard ? sql` where ${this.guard.condition}` : sql``}${skipConflicts ? sql` on conflict do nothing` : sql``}`,
+    )
   }
 
   /** Adds an update of rows which are there already; it must end with its `where`. */
@@ -51,7 +53,9 @@ export class Batch {
     const steps = this.parts.map((part, index) => sql`${sql.identifier(`step_${index}`)} as (${part})`)
     const queries = sql.join([...guard ? [guard.queries] : [], ...steps], sql`, `)
     const jobs = this.jobs.length > 0 ? addJobs(this.jobs) : sql`null`
-    const result = guard ? sql`select ${guard.condition} as holds, case when ${guard.condition} then (select count(*) from (select ${jobs}) as planned) end` : sql`select true as holds, ${jobs}`
+    const result = guard
+      ? sql`select ${guard.condition} as holds, case when ${guard.condition} then (select count(*) from (select ${jobs}) as planned) end`
+      : sql`select true as holds, ${jobs}`
     const { rows } = await db.execute<{ holds: boolean }>(sql`${guard || steps.length > 0 ? sql`with ${queries} ` : sql``}${result}`)
     return rows.length === 0 || rows[0]?.holds === true
   }

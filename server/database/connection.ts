@@ -15,8 +15,13 @@ const QUERY_TIMEOUT = 25_000
 
 export function connect(url: string, connections = 20): { pool: pg.Pool, db: Database } {
   const pool = new pg.Pool({
-    connectionString: url, max: connections, connectionTimeoutMillis: CONNECT_TIMEOUT, statement_timeout: STATEMENT_TIMEOUT, query_timeout: QUERY_TIMEOUT,
-    idle_in_transaction_session_timeout: STATEMENT_TIMEOUT * 2, keepAlive: true,
+    connectionString: url,
+    max: connections,
+    connectionTimeoutMillis: CONNECT_TIMEOUT,
+    statement_timeout: STATEMENT_TIMEOUT,
+    query_timeout: QUERY_TIMEOUT,
+    idle_in_transaction_session_timeout: STATEMENT_TIMEOUT * 2,
+    keepAlive: true,
   })
   // A connection that breaks while idle is replaced by the pool; without a listener it would end the process.
   pool.on('error', () => {})

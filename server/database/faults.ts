@@ -35,7 +35,8 @@ export function isDataFault(error: unknown): boolean {
 
 const NETWORK_CODES = new Set(['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT', 'ENOTFOUND', 'EHOSTUNREACH'])
 /** Texts of the database client, which gives these errors no code. */
-const CLIENT_TEXTS = /^(Connection terminated|timeout exceeded when trying to connect|Query read timeout|Client has encountered a connection error|Client was closed|Cannot use a pool after calling end)/
+const CLIENT_TEXTS =
+  /^(Connection terminated|timeout exceeded when trying to connect|Query read timeout|Client has encountered a connection error|Client was closed|Cannot use a pool after calling end)/
 
 /** The database could not be reached, is shutting down or took too long: the same may go through in a moment. */
 export function isUnavailable(error: unknown): boolean {
@@ -52,7 +53,10 @@ export function isUnavailable(error: unknown): boolean {
 }
 
 /** Runs a transaction again where it met a deadlock, a few times. */
-export async function withRetries<Result>(work: () => Promise<Result>, retryOn: (error: unknown) => boolean = isRetryable): Promise<Result> {
+export async function withRetries<Result>(
+  work: () => Promise<Result>,
+  retryOn: (error: unknown) => boolean = isRetryable,
+): Promise<Result> {
   for (let attempt = 1; ; attempt++) {
     try {
       return await work()

@@ -37,8 +37,12 @@ export async function withLock<Result>(pool: pg.Pool, name: string, work: (db: D
 
 /** Takes the row locks of hosts, in the order of their ids, so that nobody waits for each other in a circle. */
 export async function lockHosts(db: Database, workspaceId: string, hostIds: readonly string[]): Promise<void> {
-  await db.select({ id: hosts.id }).from(hosts)
-    .where(and(eq(hosts.workspaceId, workspaceId), sql`${hosts.id} = any(${sql.param([...hostIds])}::uuid[])`)).orderBy(asc(hosts.id)).for('no key update')
+  await db
+    .select({ id: hosts.id })
+    .from(hosts)
+    .where(and(eq(hosts.workspaceId, workspaceId), sql`${hosts.id} = any(${sql.param([...hostIds])}::uuid[])`))
+    .orderBy(asc(hosts.id))
+    .for('no key update')
 }
 
 export async function lockSessionHosts(db: Database, workspaceId: string, sessionId: string): Promise<void> {

@@ -30,7 +30,8 @@ export function prepareStatements(client: pg.PoolClient): void {
 }
 
 function withName(config: unknown): unknown {
-  if (typeof config !== 'object' || config === null || 'submit' in config || !('text' in config) || typeof config.text !== 'string') return config
+  if (typeof config !== 'object' || config === null || 'submit' in config || !('text' in config) || typeof config.text !== 'string')
+    return config
   if (('name' in config && config.name) || !REPEATED.test(config.text)) return config
   const name = nameOf(config.text)
   return name === undefined ? config : { ...config, name }

@@ -1,4 +1,12 @@
-export { type BookingDetails, type Guest, loadAttendees, loadBookingDetails, loadSession, loadSessionBookings, type SessionBooking } from './load'
+export {
+  type BookingDetails,
+  type Guest,
+  loadAttendees,
+  loadBookingDetails,
+  loadSession,
+  loadSessionBookings,
+  type SessionBooking,
+} from './load'
 export { formatPlace, formatPlaceLabel } from './place'
 export { type Person, recipientsOf } from './recipients'
 export { bookingPage, mailedBookingPage } from './links'

@@ -3,7 +3,10 @@ import { bookingToken, openedKey } from '../secrets'
 import type { BookingDetails } from './load'
 
 /** The client's own page, which can be opened with its token alone. */
-export function bookingPage({ settings }: Pick<Context, 'settings'>, { workspace, booking }: Pick<BookingDetails, 'workspace' | 'booking'>): string {
+export function bookingPage(
+  { settings }: Pick<Context, 'settings'>,
+  { workspace, booking }: Pick<BookingDetails, 'workspace' | 'booking'>,
+): string {
   return `${settings.baseUrl}/bookings/${bookingToken(settings.secret, workspace.id, booking.tokenSeed)}`
 }
 

@@ -48,8 +48,14 @@ async function loadSessionHosts(db: Database, workspaceId: string, sessionId: st
 }
 
 /** A session with its hosts and its room, whoever has booked it. */
-export async function loadSession(db: Database, workspaceId: string, sessionId: string): Promise<Pick<BookingDetails, 'session' | 'hosts' | 'room'> | null> {
-  const [found] = await db.select().from(sessions)
+export async function loadSession(
+  db: Database,
+  workspaceId: string,
+  sessionId: string,
+): Promise<Pick<BookingDetails, 'session' | 'hosts' | 'room'> | null> {
+  const [found] = await db
+    .select()
+    .from(sessions)
     .leftJoin(rooms, and(eq(rooms.workspaceId, sessions.workspaceId), eq(rooms.sessionId, sessions.id)))
     .where(and(eq(sessions.workspaceId, workspaceId), eq(sessions.id, sessionId)))
   return found ? { session: found.sessions, room: found.rooms, hosts: await loadSessionHosts(db, workspaceId, sessionId) } : null

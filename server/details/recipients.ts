@@ -10,10 +10,14 @@ export interface Person {
 }
 
 /** Who is told of a booking: one mail an address; a guest who is also the client or a host is told as that. */
-export function recipientsOf({ booking, hosts, guests }: Pick<BookingDetails, 'booking' | 'hosts' | 'guests'>, groups: readonly Recipient[]): Person[] {
+export function recipientsOf(
+  { booking, hosts, guests }: Pick<BookingDetails, 'booking' | 'hosts' | 'guests'>,
+  groups: readonly Recipient[],
+): Person[] {
   const people: Person[] = []
   if (groups.includes('client')) people.push({ audience: 'client', hostId: null, name: booking.clientName, address: booking.clientEmail })
-  if (groups.includes('hosts')) people.push(...hosts.map(({ id, name, email }) => ({ audience: 'host' as const, hostId: id, name, address: email })))
+  if (groups.includes('hosts'))
+    people.push(...hosts.map(({ id, name, email }) => ({ audience: 'host' as const, hostId: id, name, address: email })))
   if (groups.includes('guests')) {
     const seen = new Set([booking.clientEmail, ...hosts.map(host => host.email)].map(address => address.toLowerCase()))
     for (const { name, email } of guests) {

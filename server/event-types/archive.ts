@@ -7,7 +7,11 @@ import { eventTypes } from '../database/schema'
 /** Puts event types into an order; those not named keep their places after them. False where one is not the workspace's. */
 export async function orderEventTypes({ db }: Context, workspaceId: string, ids: readonly string[]): Promise<boolean> {
   return db.transaction(async (tx) => {
-    const all = await tx.select({ id: eventTypes.id, position: eventTypes.position }).from(eventTypes).where(eq(eventTypes.workspaceId, workspaceId)).for('update')
+    const all = await tx
+      .select({ id: eventTypes.id, position: eventTypes.position })
+      .from(eventTypes)
+      .where(eq(eventTypes.workspaceId, workspaceId))
+      .for('update')
     if (ids.some(id => !all.some(item => item.id === id))) return false
     const others = all.filter(item => !ids.includes(item.id)).sort((a, b) => a.position - b.position).map(item => item.id)
     for (const [position, id] of [...ids, ...others].entries()) {

@@ -24,7 +24,11 @@ export async function createEventType(db: Database, workspaceId: string, wanted:
   const nameOf = (id: string) => known.find(host => host.id === id)?.name ?? ''
   const definition = definitionSchema.parse({
     ...wanted,
-    chairs: wanted.chairs.map(chair => ({ ...chair, id: randomUUID(), hosts: chair.hosts.map(host => ({ ...host, name: nameOf(host.id) })) })),
+    chairs: wanted.chairs.map(chair => ({
+      ...chair,
+      id: randomUUID(),
+      hosts: chair.hosts.map(host => ({ ...host, name: nameOf(host.id) })),
+    })),
   })
   const [last] = await db.select({ position: max(eventTypes.position) }).from(eventTypes).where(eq(eventTypes.workspaceId, workspaceId))
   const [made] = await db.insert(eventTypes).values({
@@ -45,17 +49,35 @@ export async function createEventType(db: Database, workspaceId: string, wanted:
 /** What an event type begins with. */
 export function firstSettings(name: string, timeZone: string): Settings {
   return settingsSchema.parse({
-    name, timeZone,
-    summary: '', description: '', durations: [30], startEveryMinutes: 30, bufferBeforeMinutes: 0, bufferAfterMinutes: 10, leadTimeMinutes: 240,
-    horizon: { kind: 'rolling', days: 30 }, dailyLimit: null, weeklyLimit: null, seats: 1, approval: false, hours: { mode: 'hosts' },
-    places: [{ key: 'call', kind: 'phoneWeCall', label: '', detail: '' }], questions: [], calendarTitle: PRESET_TITLE,
+    name,
+    timeZone,
+    summary: '',
+    description: '',
+    durations: [30],
+    startEveryMinutes: 30,
+    bufferBeforeMinutes: 0,
+    bufferAfterMinutes: 10,
+    leadTimeMinutes: 240,
+    horizon: { kind: 'rolling', days: 30 },
+    dailyLimit: null,
+    weeklyLimit: null,
+    seats: 1,
+    approval: false,
+    hours: { mode: 'hosts' },
+    places: [{ key: 'call', kind: 'phoneWeCall', label: '', detail: '' }],
+    questions: [],
+    calendarTitle: PRESET_TITLE,
   })
 }
 
 /** A draft to begin from: the member hosts it, or where the member hosts nothing, the first host. */
 export async function newEventType({ db, now }: Context, member: SignedIn, name: string): Promise<string> {
   const { workspaceId } = member
-  const known = await db.select({ id: hosts.id, memberId: hosts.memberId }).from(hosts).where(eq(hosts.workspaceId, workspaceId)).orderBy(asc(hosts.name))
+  const known = await db
+    .select({ id: hosts.id, memberId: hosts.memberId })
+    .from(hosts)
+    .where(eq(hosts.workspaceId, workspaceId))
+    .orderBy(asc(hosts.name))
   const host = known.find(item => item.memberId === member.memberId) ?? known[0]
   if (!host) throw new Error('The workspace has no host')
   return db.transaction(async tx => createEventType(tx, workspaceId, {

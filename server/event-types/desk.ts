@@ -25,7 +25,11 @@ export async function listEventTypes({ db, settings, now }: Context, workspaceId
   const since = now() - DAYS_COUNTED * DAY
   const [workspace] = await db.select({ slug: workspaces.slug }).from(workspaces).where(eq(workspaces.id, workspaceId))
   const counts = await db
-    .select({ eventTypeId: sessions.eventTypeId, day: sql<number>`floor(extract(epoch from ${bookings.createdAt} - ${dateOf(since).toISOString()}::timestamptz) / ${DAY})::int`, many: count() })
+    .select({
+      eventTypeId: sessions.eventTypeId,
+      day: sql<number>`floor(extract(epoch from ${bookings.createdAt} - ${dateOf(since).toISOString()}::timestamptz) / ${DAY})::int`,
+      many: count(),
+    })
     .from(bookings)
     .innerJoin(sessions, and(eq(sessions.workspaceId, bookings.workspaceId), eq(sessions.id, bookings.sessionId)))
     .where(and(eq(bookings.workspaceId, workspaceId), gte(bookings.createdAt, dateOf(since))))
@@ -65,7 +69,11 @@ export async function listEventTypes({ db, settings, now }: Context, workspaceId
 }
 
 /** The first opening, looked for in one part of the span after the other: most are found in the first. */
-function nextOpening(eventType: EventType, time: HostsTime, { now, from, to }: { now: number, from: number, to: number }): Opening | undefined {
+function nextOpening(
+  eventType: EventType,
+  time: HostsTime,
+  { now, from, to }: { now: number, from: number, to: number },
+): Opening | undefined {
   for (let start = from; start < to; start += SEARCH_STEP) {
     const next = firstWithin(eventType, time, now, start, Math.min(to, start + SEARCH_STEP))
     if (next) return next
@@ -89,13 +97,19 @@ const SEARCH_STEP = 10 * DAY
 /** How far ahead the bench can look. */
 export const BENCH_DAYS = 70
 
-export async function viewBench({ db, settings, now }: Context, { workspaceId, memberId, role }: SignedIn, id: string): Promise<BenchView | null> {
+export async function viewBench(
+  { db, settings, now }: Context,
+  { workspaceId, memberId, role }: SignedIn,
+  id: string,
+): Promise<BenchView | null> {
   const all = await loadEventTypes(db, workspaceId)
   const eventType = all.find(item => item.id === id)
   if (!eventType) return null
   const [workspace] = await db.select({ slug: workspaces.slug }).from(workspaces).where(eq(workspaces.id, workspaceId))
   const people = await benchHosts(db, workspaceId)
-  const [draft] = await db.select().from(eventTypeDrafts)
+  const [draft] = await db
+    .select()
+    .from(eventTypeDrafts)
     .where(and(eq(eventTypeDrafts.workspaceId, workspaceId), eq(eventTypeDrafts.eventTypeId, id), eq(eventTypeDrafts.memberId, memberId)))
   const hostIds = people.map(host => host.id)
   const until = now() + BENCH_DAYS * DAY
@@ -121,15 +135,27 @@ function holidaysOf({ settings }: EventType, from: number, to: number): HolidayD
 
 /** All hosts with what checks and panels tell of them. */
 async function benchHosts(db: Database, workspaceId: string): Promise<BenchHost[]> {
-  const known = await db.select({ id: hosts.id, name: hosts.name, timeZone: hosts.timeZone }).from(hosts).where(eq(hosts.workspaceId, workspaceId)).orderBy(asc(hosts.name))
-  const accounts = await db.select({ hostId: videoAccounts.hostId }).from(videoAccounts).where(and(eq(videoAccounts.workspaceId, workspaceId), eq(videoAccounts.state, 'connected')))
+  const known = await db
+    .select({ id: hosts.id, name: hosts.name, timeZone: hosts.timeZone })
+    .from(hosts)
+    .where(eq(hosts.workspaceId, workspaceId))
+    .orderBy(asc(hosts.name))
+  const accounts = await db
+    .select({ hostId: videoAccounts.hostId })
+    .from(videoAccounts)
+    .where(and(eq(videoAccounts.workspaceId, workspaceId), eq(videoAccounts.state, 'connected')))
   const plans = groupBy(await db.select().from(hoursPlans).where(eq(hoursPlans.workspaceId, workspaceId)), plan => plan.hostId)
   const connected = new Set(accounts.map(account => account.hostId))
   const byWorkspace = connected.has(null)
   return known.map(host => ({
     ...host,
     hasVideo: byWorkspace || connected.has(host.id),
-    plans: (plans.get(host.id) ?? []).map(({ id, name, plan }) => ({ id, name, timeZone: plan.timeZone, holidays: plan.holidays.length > 0 })),
+    plans: (plans.get(host.id) ?? []).map(({ id, name, plan }) => ({
+      id,
+      name,
+      timeZone: plan.timeZone,
+      holidays: plan.holidays.length > 0,
+    })),
   }))
 }
 
@@ -138,11 +164,26 @@ const standing: BookingState[] = ['held', 'awaitingApproval', 'confirmed']
 /** Sessions to come with their clients, those that wait for approval too. */
 async function bookedSessions(db: Database, workspaceId: string, eventTypeId: string, from: number): Promise<BookedSession[]> {
   const rows = await db
-    .select({ id: sessions.id, startsAt: sessions.startsAt, endsAt: sessions.endsAt, place: sessions.place, hostId: sessionHosts.hostId, client: bookings.clientName })
+    .select({
+      id: sessions.id,
+      startsAt: sessions.startsAt,
+      endsAt: sessions.endsAt,
+      place: sessions.place,
+      hostId: sessionHosts.hostId,
+      client: bookings.clientName,
+    })
     .from(sessions)
     .innerJoin(sessionHosts, and(eq(sessionHosts.workspaceId, sessions.workspaceId), eq(sessionHosts.sessionId, sessions.id)))
     .innerJoin(bookings, and(eq(bookings.workspaceId, sessions.workspaceId), eq(bookings.sessionId, sessions.id)))
-    .where(and(eq(sessions.workspaceId, workspaceId), eq(sessions.eventTypeId, eventTypeId), gt(sessions.startsAt, dateOf(from)), eq(sessionHosts.active, true), inArray(bookings.state, standing)))
+    .where(
+      and(
+        eq(sessions.workspaceId, workspaceId),
+        eq(sessions.eventTypeId, eventTypeId),
+        gt(sessions.startsAt, dateOf(from)),
+        eq(sessionHosts.active, true),
+        inArray(bookings.state, standing),
+      ),
+    )
     .orderBy(asc(sessions.startsAt))
   return [...groupBy(rows, row => row.id).values()].flatMap((all) => {
     const [first] = all
@@ -162,6 +203,8 @@ function linkedFrom(all: readonly EventType[], { id, slug }: EventType, workspac
   const leads = new RegExp(`/${workspaceSlug}/${slug}(?![a-z0-9-])`)
   return all
     .filter(other => other.id !== id && other.state === 'open' && !other.archived)
-    .filter(({ settings: { summary, description, afterwards } }) => [summary, description, afterwards.text, afterwards.address].some(text => leads.test(text)))
+    .filter(({ settings: { summary, description, afterwards } }) =>
+      [summary, description, afterwards.text, afterwards.address].some(text => leads.test(text)),
+    )
     .map(other => other.settings.name)
 }

@@ -100,7 +100,11 @@ export async function loadEventTypes(
 
 /** Keeps an event type as it is until the transaction ends; any number of bookings may do so at once, publishing waits. */
 export async function shareEventType(db: Database, workspaceId: string, id: string): Promise<void> {
-  await db.select({ id: eventTypes.id }).from(eventTypes).where(and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.id, id))).for('share')
+  await db
+    .select({ id: eventTypes.id })
+    .from(eventTypes)
+    .where(and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.id, id)))
+    .for('share')
 }
 
 /** The event type with what rotation remembers at the moment. */

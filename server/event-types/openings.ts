@@ -30,7 +30,15 @@ export class TooManyOpenings extends Error {
 }
 
 /** What anybody may have computed on the server at once; the bench computes in the browser. */
-const serverLimits = { ...queryLimits, spanDays: 400, gridSteps: 150_000, seatSteps: 3_000_000, planDays: 1_000_000, ruleDays: 60_000, blocks: 100_000 }
+const serverLimits = {
+  ...queryLimits,
+  spanDays: 400,
+  gridSteps: 150_000,
+  seatSteps: 3_000_000,
+  planDays: 1_000_000,
+  ruleDays: 60_000,
+  blocks: 100_000,
+}
 
 /** Hours or a span that would take too long to compute. The message says which. */
 export class QueryTooLarge extends Error {
@@ -50,8 +58,12 @@ function answerBounded(query: EngineQuery): Opening[] {
 }
 
 /** How far around a start taken time matters to an event type. */
-function around({ settings: { bufferBeforeMinutes, bufferAfterMinutes, durations, dailyLimit, weeklyLimit } }: EventType): { before: number, after: number } {
-  return dailyLimit !== null || weeklyLimit !== null ? WIDE
+function around({ settings: { bufferBeforeMinutes, bufferAfterMinutes, durations, dailyLimit, weeklyLimit } }: EventType): {
+  before: number
+  after: number
+} {
+  return dailyLimit !== null || weeklyLimit !== null
+    ? WIDE
     : { before: bufferBeforeMinutes * MINUTE, after: (bufferAfterMinutes + Math.max(...durations)) * MINUTE }
 }
 
@@ -60,22 +72,43 @@ export async function openingAt(
   db: Database, eventType: EventType, start: number, span: Omit<OpeningsSpan, 'from' | 'to'>, plans: readonly HostPlanRow[],
 ): Promise<{ opening: Opening | null, eventType: EventType, takenStamp: string }> {
   const at = { ...span, from: start, to: start + 1 }
-  const state = await loadHostsState(db, eventType.workspaceId, hostIdsOf(eventType), eventType.chairs.map(chair => chair.id), { ...at, ...around(eventType) }, plans)
+  const state = await loadHostsState(
+    db,
+    eventType.workspaceId,
+    hostIdsOf(eventType),
+    eventType.chairs.map(chair => chair.id),
+    { ...at, ...around(eventType) },
+    plans,
+  )
   const current = withTurns(eventType, state.turns)
   return { opening: openingsOf(current, state.time, at)[0] ?? null, eventType: current, takenStamp: state.takenStamp }
 }
 
 /** The openings of an event type as things stand in the database. Hours plans that are known already are not read. */
-export async function findOpenings(db: Database, eventType: EventType, span: OpeningsSpan, plans?: readonly HostPlanRow[]): Promise<Opening[]> {
-  const time = await loadHostsTime(db, eventType.workspaceId, hostIdsOf(eventType), { from: span.from, to: span.to, ...around(eventType) }, plans)
+export async function findOpenings(
+  db: Database,
+  eventType: EventType,
+  span: OpeningsSpan,
+  plans?: readonly HostPlanRow[],
+): Promise<Opening[]> {
+  const time = await loadHostsTime(
+    db,
+    eventType.workspaceId,
+    hostIdsOf(eventType),
+    { from: span.from, to: span.to, ...around(eventType) },
+    plans,
+  )
   return openingsOf(eventType, time, span)
 }
 
 /** The openings of an event type over what is known of its hosts' time. */
 export function openingsOf(eventType: EventType, time: HostsTime, span: OpeningsSpan): Opening[] {
-  const chairs = span.host === undefined
-    ? eventType.chairs
-    : eventType.chairs.map(chair => (chair.policy === 'client' ? { ...chair, hosts: chair.hosts.filter(host => host.id === span.host) } : chair))
+  const chairs =
+    span.host === undefined
+      ? eventType.chairs
+      : eventType.chairs.map(chair =>
+          chair.policy === 'client' ? { ...chair, hosts: chair.hosts.filter(host => host.id === span.host) } : chair,
+        )
   const { settings } = eventType
   const calendars = settings.hours.mode === 'hosts' ? [] : settings.hours.plan.holidays
   return answerBounded(queryFor(settings, chairs, time.for(eventType.id, hostIdsOf(eventType)), {
@@ -88,7 +121,14 @@ export function openingsOf(eventType: EventType, time: HostsTime, span: Openings
 }
 
 /** The openings around a start that was wanted and is gone, ascending. */
-export async function nearestOpenings(db: Database, eventType: EventType, start: number, span: Omit<OpeningsSpan, 'from' | 'to'>, plans?: readonly HostPlanRow[], most = 6): Promise<Opening[]> {
+export async function nearestOpenings(
+  db: Database,
+  eventType: EventType,
+  start: number,
+  span: Omit<OpeningsSpan, 'from' | 'to'>,
+  plans?: readonly HostPlanRow[],
+  most = 6,
+): Promise<Opening[]> {
   const around = await findOpenings(db, eventType, { ...span, from: Math.max(span.now, start - 3 * DAY), to: start + 7 * DAY }, plans)
   const distance = (opening: Opening) => Math.abs(instantToSeconds(opening.start) - start)
   return around

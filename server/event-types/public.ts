@@ -10,7 +10,12 @@ export function workspacePage({ workspace, eventTypes }: WorkspaceSnapshot): Wor
   const listed = eventTypes.filter(eventType => isOpen(eventType) && eventType.listed)
   return {
     workspace: { slug: workspace.slug, name: workspace.name, about: workspace.about, looks: workspace.looks },
-    eventTypes: listed.map(({ slug, settings }) => ({ slug, name: settings.name, summary: settings.summary, durations: settings.durations })),
+    eventTypes: listed.map(({ slug, settings }) => ({
+      slug,
+      name: settings.name,
+      summary: settings.summary,
+      durations: settings.durations,
+    })),
   }
 }
 

@@ -6,7 +6,17 @@ import { DAY } from '../../core/time/civil'
 import type { PublishedVersion } from '../../core/views/desk'
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
-import { chairHosts, chairs, eventTypeAddresses, eventTypeDrafts, eventTypes, eventTypeVersions, hosts, hoursPlans, sessions } from '../database/schema'
+import {
+  chairHosts,
+  chairs,
+  eventTypeAddresses,
+  eventTypeDrafts,
+  eventTypes,
+  eventTypeVersions,
+  hosts,
+  hoursPlans,
+  sessions,
+} from '../database/schema'
 
 /** Publishing: the one way in which an event type changes for clients. */
 
@@ -38,9 +48,17 @@ export async function publishDefinition(
     if (errors.length > 0) return { kind: 'invalid', errors }
     const at = dateOf(context.now())
     await moveAddress(tx, workspaceId, id, current.slug, definition.slug)
-    await tx.update(eventTypes).set({
-      slug: definition.slug, listed: definition.listed, state: definition.state, settings: definition.settings, version: basedOn + 1, updatedAt: at,
-    }).where(and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.id, id)))
+    await tx
+      .update(eventTypes)
+      .set({
+        slug: definition.slug,
+        listed: definition.listed,
+        state: definition.state,
+        settings: definition.settings,
+        version: basedOn + 1,
+        updatedAt: at,
+      })
+      .where(and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.id, id)))
     await saveChairs(tx, workspaceId, id, definition.chairs)
     await followSeats(tx, workspaceId, id, definition.settings.seats, at)
     await saveVersion(tx, workspaceId, id, basedOn + 1, definition, by.name, at)
@@ -50,28 +68,63 @@ export async function publishDefinition(
 }
 
 /** What the schema cannot know: whose the hosts, the chairs and the address are. Hosts' names are those of today. */
-async function checkAgainstWorkspace(db: Database, workspaceId: string, id: string, wanted: Definition, now: number): Promise<{ definition: Definition, errors: FieldError[] }> {
+async function checkAgainstWorkspace(
+  db: Database,
+  workspaceId: string,
+  id: string,
+  wanted: Definition,
+  now: number,
+): Promise<{ definition: Definition, errors: FieldError[] }> {
   const errors: FieldError[] = []
-  const known = new Map((await db.select({ id: hosts.id, name: hosts.name }).from(hosts).where(eq(hosts.workspaceId, workspaceId))).map(host => [host.id, host.name]))
-  const taken = await db.select({ id: eventTypes.id, settings: eventTypes.settings }).from(eventTypes)
+  const known = new Map(
+    (await db.select({ id: hosts.id, name: hosts.name }).from(hosts).where(eq(hosts.workspaceId, workspaceId))).map(host => [
+      host.id,
+      host.name,
+    ]),
+  )
+  const taken = await db
+    .select({ id: eventTypes.id, settings: eventTypes.settings })
+    .from(eventTypes)
     .where(and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.slug, wanted.slug)))
-  const before = await db.select({ id: eventTypeAddresses.eventTypeId, settings: eventTypes.settings }).from(eventTypeAddresses)
-    .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, eventTypeAddresses.workspaceId), eq(eventTypes.id, eventTypeAddresses.eventTypeId)))
+  const before = await db
+    .select({ id: eventTypeAddresses.eventTypeId, settings: eventTypes.settings })
+    .from(eventTypeAddresses)
+    .innerJoin(
+      eventTypes,
+      and(eq(eventTypes.workspaceId, eventTypeAddresses.workspaceId), eq(eventTypes.id, eventTypeAddresses.eventTypeId)),
+    )
     .where(and(eq(eventTypeAddresses.workspaceId, workspaceId), eq(eventTypeAddresses.slug, wanted.slug)))
   const own = wanted.settings.hours.mode === 'hosts' ? null : planFault(wanted.settings.hours.plan, Math.floor(now / DAY))
   if (own) errors.push({ path: `settings.hours.plan.${own.path}`, message: own.message })
-  errors.push(...await unknownPlans(db, workspaceId, wanted))
+  errors.push(...(await unknownPlans(db, workspaceId, wanted)))
   const holder = [...taken, ...before].find(row => row.id !== id)
   if (holder) errors.push({ path: 'slug', message: `This address leads to “${holder.settings.name}”` })
-  const foreign = await db.select({ id: chairs.id, eventTypeId: chairs.eventTypeId }).from(chairs)
-    .where(and(eq(chairs.workspaceId, workspaceId), inArray(chairs.id, wanted.chairs.map(chair => chair.id))))
+  const foreign = await db
+    .select({ id: chairs.id, eventTypeId: chairs.eventTypeId })
+    .from(chairs)
+    .where(
+      and(
+        eq(chairs.workspaceId, workspaceId),
+        inArray(
+          chairs.id,
+          wanted.chairs.map(chair => chair.id),
+        ),
+      ),
+    )
   wanted.chairs.forEach((chair, index) => {
-    if (foreign.some(other => other.id === chair.id && other.eventTypeId !== id)) errors.push({ path: `chairs.${index}.id`, message: 'This chair belongs to another event type' })
+    if (foreign.some(other => other.id === chair.id && other.eventTypeId !== id))
+      errors.push({ path: `chairs.${index}.id`, message: 'This chair belongs to another event type' })
     chair.hosts.forEach((host, place) => {
       if (!known.has(host.id)) errors.push({ path: `chairs.${index}.hosts.${place}`, message: 'There is no such host' })
     })
   })
-  const definition = { ...wanted, chairs: wanted.chairs.map(chair => ({ ...chair, hosts: chair.hosts.map(host => ({ ...host, name: known.get(host.id) ?? host.name })) })) }
+  const definition = {
+    ...wanted,
+    chairs: wanted.chairs.map(chair => ({
+      ...chair,
+      hosts: chair.hosts.map(host => ({ ...host, name: known.get(host.id) ?? host.name })),
+    })),
+  }
   return { definition, errors }
 }
 
@@ -79,7 +132,10 @@ async function checkAgainstWorkspace(db: Database, workspaceId: string, id: stri
 async function unknownPlans(db: Database, workspaceId: string, { settings: { hours } }: Definition): Promise<FieldError[]> {
   const named = Object.entries(hours.mode === 'replace' ? {} : hours.hostPlans ?? {})
   if (named.length === 0) return []
-  const plans = await db.select({ id: hoursPlans.id, hostId: hoursPlans.hostId }).from(hoursPlans).where(eq(hoursPlans.workspaceId, workspaceId))
+  const plans = await db
+    .select({ id: hoursPlans.id, hostId: hoursPlans.hostId })
+    .from(hoursPlans)
+    .where(eq(hoursPlans.workspaceId, workspaceId))
   return named
     .filter(([hostId, planId]) => !plans.some(plan => plan.id === planId && plan.hostId === hostId))
     .map(([hostId]) => ({ path: `settings.hours.hostPlans.${hostId}`, message: 'These hours are not the host’s' }))
@@ -87,8 +143,17 @@ async function unknownPlans(db: Database, workspaceId: string, { settings: { hou
 
 /** Sessions to come have as many seats as the event type, and never fewer than are taken. */
 async function followSeats(db: Database, workspaceId: string, eventTypeId: string, seats: number, now: Date): Promise<void> {
-  await db.update(sessions).set({ seats: sql`greatest(${seats}::int, ${sessions.seatsTaken})` })
-    .where(and(eq(sessions.workspaceId, workspaceId), eq(sessions.eventTypeId, eventTypeId), eq(sessions.cancelled, false), gt(sessions.startsAt, now)))
+  await db
+    .update(sessions)
+    .set({ seats: sql`greatest(${seats}::int, ${sessions.seatsTaken})` })
+    .where(
+      and(
+        eq(sessions.workspaceId, workspaceId),
+        eq(sessions.eventTypeId, eventTypeId),
+        eq(sessions.cancelled, false),
+        gt(sessions.startsAt, now),
+      ),
+    )
 }
 
 /** The old address goes on leading here; one that is taken back is no longer an old one. */
@@ -104,9 +169,23 @@ export async function saveChairs(db: Database, workspaceId: string, eventTypeId:
   for (const [position, { id, name, policy, hosts: pool }] of wanted.entries()) {
     await db.insert(chairs).values({ workspaceId, id, eventTypeId, position, name, policy })
       .onConflictDoUpdate({ target: [chairs.workspaceId, chairs.id], set: { position, name, policy, active: true } })
-    await db.delete(chairHosts).where(and(eq(chairHosts.workspaceId, workspaceId), eq(chairHosts.chairId, id), notInArray(chairHosts.hostId, pool.map(host => host.id))))
-    await db.insert(chairHosts).values(pool.map((host, place) => ({ workspaceId, chairId: id, hostId: host.id, position: place, weight: host.weight })))
-      .onConflictDoUpdate({ target: [chairHosts.workspaceId, chairHosts.chairId, chairHosts.hostId], set: { position: sql`excluded.position`, weight: sql`excluded.weight` } })
+    await db.delete(chairHosts).where(
+      and(
+        eq(chairHosts.workspaceId, workspaceId),
+        eq(chairHosts.chairId, id),
+        notInArray(
+          chairHosts.hostId,
+          pool.map(host => host.id),
+        ),
+      ),
+    )
+    await db
+      .insert(chairHosts)
+      .values(pool.map((host, place) => ({ workspaceId, chairId: id, hostId: host.id, position: place, weight: host.weight })))
+      .onConflictDoUpdate({
+        target: [chairHosts.workspaceId, chairHosts.chairId, chairHosts.hostId],
+        set: { position: sql`excluded.position`, weight: sql`excluded.weight` },
+      })
   }
 }
 
@@ -121,20 +200,44 @@ export async function listVersions(db: Database, workspaceId: string, eventTypeI
   const found = await db.select().from(eventTypeVersions)
     .where(and(eq(eventTypeVersions.workspaceId, workspaceId), eq(eventTypeVersions.eventTypeId, eventTypeId)))
     .orderBy(desc(eventTypeVersions.version)).limit(most)
-  return found.map(row => ({ version: row.version, definition: definitionSchema.parse(row.definition), by: row.publishedBy, at: secondsOf(row.publishedAt) }))
+  return found.map(row => ({
+    version: row.version,
+    definition: definitionSchema.parse(row.definition),
+    by: row.publishedBy,
+    at: secondsOf(row.publishedAt),
+  }))
 }
 
 /** Keeps what a member has changed and not published; false where there is no such event type. */
-export async function saveDraft(context: Context, workspaceId: string, eventTypeId: string, memberId: string, basedOn: number, definition: Definition): Promise<boolean> {
-  const [known] = await context.db.select({ id: eventTypes.id }).from(eventTypes).where(and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.id, eventTypeId)))
+export async function saveDraft(
+  context: Context,
+  workspaceId: string,
+  eventTypeId: string,
+  memberId: string,
+  basedOn: number,
+  definition: Definition,
+): Promise<boolean> {
+  const [known] = await context.db
+    .select({ id: eventTypes.id })
+    .from(eventTypes)
+    .where(and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.id, eventTypeId)))
   if (!known) return false
   const draft = { basedOn, definition, updatedAt: dateOf(context.now()) }
-  await context.db.insert(eventTypeDrafts).values({ workspaceId, eventTypeId, memberId, ...draft })
+  await context.db
+    .insert(eventTypeDrafts)
+    .values({ workspaceId, eventTypeId, memberId, ...draft })
     .onConflictDoUpdate({ target: [eventTypeDrafts.workspaceId, eventTypeDrafts.eventTypeId, eventTypeDrafts.memberId], set: draft })
   return true
 }
 
 export async function dropDraft(db: Database, workspaceId: string, eventTypeId: string, memberId: string): Promise<void> {
-  await db.delete(eventTypeDrafts)
-    .where(and(eq(eventTypeDrafts.workspaceId, workspaceId), eq(eventTypeDrafts.eventTypeId, eventTypeId), eq(eventTypeDrafts.memberId, memberId)))
+  await db
+    .delete(eventTypeDrafts)
+    .where(
+      and(
+        eq(eventTypeDrafts.workspaceId, workspaceId),
+        eq(eventTypeDrafts.eventTypeId, eventTypeId),
+        eq(eventTypeDrafts.memberId, memberId),
+      ),
+    )
 }

@@ -32,7 +32,8 @@ export async function loadSnapshot(db: Database, slug: string): Promise<Workspac
   if (!found) return null
   const { row } = found
   const known = remembered.get(row.id)
-  if (known?.workspace.stamp === row.stamp) return known.takenStamp === found.takenStamp ? known : { ...known, takenStamp: found.takenStamp }
+  if (known?.workspace.stamp === row.stamp)
+    return known.takenStamp === found.takenStamp ? known : { ...known, takenStamp: found.takenStamp }
   const { id } = row
   const snapshot: WorkspaceSnapshot = {
     takenStamp: found.takenStamp,
@@ -50,7 +51,8 @@ export async function loadSnapshot(db: Database, slug: string): Promise<Workspac
 
 /** The event type that clients can reach under an address, be it an earlier one, or null. */
 export function openEventType({ eventTypes, earlierAddresses }: WorkspaceSnapshot, slug: string): EventType | null {
-  const found = eventTypes.find(candidate => candidate.slug === slug) ?? eventTypes.find(candidate => candidate.id === earlierAddresses.get(slug))
+  const found =
+    eventTypes.find(candidate => candidate.slug === slug) ?? eventTypes.find(candidate => candidate.id === earlierAddresses.get(slug))
   return found && isOpen(found) ? found : null
 }
 

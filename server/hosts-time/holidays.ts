@@ -37,8 +37,11 @@ export function holidayCountries(): CountryChoice[] {
   const holidays = new Holidays()
   return Object.entries(holidays.getCountries('en'))
     .map(([code, name]) => ({
-      code, name,
-      regions: Object.entries(holidays.getStates(code, 'en') ?? {}).map(([region, called]) => ({ code: region, name: called })).filter(item => /^[A-Z0-9]{1,10}$/.test(item.code)),
+      code,
+      name,
+      regions: Object.entries(holidays.getStates(code, 'en') ?? {})
+        .map(([region, called]) => ({ code: region, name: called }))
+        .filter(item => /^[A-Z0-9]{1,10}$/.test(item.code)),
     }))
     .filter(item => /^[A-Z]{2}$/.test(item.code))
     .sort((a, b) => a.name.localeCompare(b.name, 'en'))

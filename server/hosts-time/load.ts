@@ -45,12 +45,16 @@ function hostsTimeFrom(plans: readonly HostPlanRow[], taken: readonly TakenSessi
   const plansByHost = groupBy(plans, row => row.hostId)
   const takenByHost = groupBy(taken, row => row.hostId)
   return {
-    for: (eventTypeId, wanted) => wanted.map(id => ({
-      id,
-      plans: (plansByHost.get(id) ?? []).map(row => ({ id: row.id, isDefault: row.isDefault, plan: enginePlan(row.plan, holidays) })),
-      busy: [],
-      sessions: (takenByHost.get(id) ?? []).map(({ hostId: _host, eventTypeId: own, ...session }) => ({ ...session, sameEventType: own === eventTypeId })),
-    })),
+    for: (eventTypeId, wanted) =>
+      wanted.map(id => ({
+        id,
+        plans: (plansByHost.get(id) ?? []).map(row => ({ id: row.id, isDefault: row.isDefault, plan: enginePlan(row.plan, holidays) })),
+        busy: [],
+        sessions: (takenByHost.get(id) ?? []).map(({ hostId: _host, eventTypeId: own, ...session }) => ({
+          ...session,
+          sameEventType: own === eventTypeId,
+        })),
+      })),
   }
 }
 
@@ -84,11 +88,21 @@ export interface HostsState {
 export async function loadHostsState(
   db: Database, workspaceId: string, hostIds: readonly string[], chairIds: readonly string[], span: TimeSpan, plans: readonly HostPlanRow[],
 ): Promise<HostsState> {
-  const { rows: [row] } = await db.execute<{ taken: TakenSession[], stamp: string, turns: HostsState['turns'] }>(sql`select
+  const {
+    rows: [row],
+  } = await db.execute<{ taken: TakenSession[], stamp: string, turns: HostsState['turns'] }>(sql`select
     (select coalesce(json_agg(taken), '[]') from (${sessionsQuery(workspaceId, hostIds, span)}) as taken) as taken,
     (select coalesce(sum(taken_stamp), 0) from hosts where workspace_id = ${workspaceId} and id = any(${sql.param([...hostIds])}::uuid[])) as stamp,
     (select coalesce(json_agg(json_build_object('chairId', chair_id, 'hostId', host_id, 'credit', credit, 'assignedAt', extract(epoch from assigned_at))), '[]')
       from chair_hosts where workspace_id = ${workspaceId} and chair_id = any(${sql.param([...chairIds])}::uuid[])) as turns`)
   if (!row) throw new Error('The database gave no row')
-  return { time: hostsTimeFrom(plans.filter(plan => hostIds.includes(plan.hostId)), row.taken, span), takenStamp: row.stamp, turns: row.turns }
+  return {
+    time: hostsTimeFrom(
+      plans.filter(plan => hostIds.includes(plan.hostId)),
+      row.taken,
+      span,
+    ),
+    takenStamp: row.stamp,
+    turns: row.turns,
+  }
 }

@@ -13,7 +13,15 @@ import { holidayDates } from './holidays'
 
 /** All plans of the workspace, one's own first. */
 export async function listHours({ db }: Context, member: SignedIn): Promise<HoursRow[]> {
-  const rows = await db.select({ id: hoursPlans.id, name: hoursPlans.name, plan: hoursPlans.plan, isDefault: hoursPlans.isDefault, host: hosts.name, memberId: hosts.memberId })
+  const rows = await db
+    .select({
+      id: hoursPlans.id,
+      name: hoursPlans.name,
+      plan: hoursPlans.plan,
+      isDefault: hoursPlans.isDefault,
+      host: hosts.name,
+      memberId: hosts.memberId,
+    })
     .from(hoursPlans)
     .innerJoin(hosts, and(eq(hosts.workspaceId, hoursPlans.workspaceId), eq(hosts.id, hoursPlans.hostId)))
     .where(eq(hoursPlans.workspaceId, member.workspaceId))
@@ -45,7 +53,9 @@ export async function viewHours({ db, now }: Context, member: SignedIn, id: stri
     plan: found.plan.plan,
     host: { id: found.host.id, name: found.host.name, timeZone: found.host.timeZone },
     mayChange: member.role !== 'host' || found.host.memberId === member.memberId,
-    usedBy: seats.filter(seat => seat.archivedAt === null && applies(found.plan, seat.settings.hours)).map(seat => ({ id: seat.id, name: seat.settings.name, narrowed: seat.settings.hours.mode === 'narrow' })),
+    usedBy: seats
+      .filter(seat => seat.archivedAt === null && applies(found.plan, seat.settings.hours))
+      .map(seat => ({ id: seat.id, name: seat.settings.name, narrowed: seat.settings.hours.mode === 'narrow' })),
     holidays: holidayDates(found.plan.plan.holidays, now(), now() + HOLIDAY_DAYS * DAY),
     now: now(),
   }
@@ -63,7 +73,8 @@ function applies(plan: Plan, hours: Settings['hours']): boolean {
 /** Why a member may not change a plan. */
 export type PlanRefusal = { kind: 'notFound' } | { kind: 'notYours' }
 
-export type HoursOutcome = PlanRefusal | { kind: 'saved', version: number } | { kind: 'changedMeanwhile' } | { kind: 'invalid', errors: FieldError[] }
+export type HoursOutcome =
+  PlanRefusal | { kind: 'saved', version: number } | { kind: 'changedMeanwhile' } | { kind: 'invalid', errors: FieldError[] }
 
 /** Changes a plan over the version it was read in. Hosts may change their own only. */
 export async function changeHours(
@@ -81,13 +92,25 @@ export async function changeHours(
 const MOST_PLANS = 20
 
 /** Creates a plan for the host of another one, like it. */
-export async function createHours({ db }: Context, member: SignedIn, like: string, name: string): Promise<PlanRefusal | { kind: 'created', id: string } | { kind: 'tooMany', most: number }> {
+export async function createHours(
+  { db }: Context,
+  member: SignedIn,
+  like: string,
+  name: string,
+): Promise<PlanRefusal | { kind: 'created', id: string } | { kind: 'tooMany', most: number }> {
   const found = await findChangeable(db, member, like)
   if ('kind' in found) return found
   const { workspaceId, hostId, plan } = found
   return db.transaction(async (tx) => {
-    await tx.select({ id: hosts.id }).from(hosts).where(and(eq(hosts.workspaceId, workspaceId), eq(hosts.id, hostId))).for('no key update')
-    const [known] = await tx.select({ plans: count() }).from(hoursPlans).where(and(eq(hoursPlans.workspaceId, workspaceId), eq(hoursPlans.hostId, hostId)))
+    await tx
+      .select({ id: hosts.id })
+      .from(hosts)
+      .where(and(eq(hosts.workspaceId, workspaceId), eq(hosts.id, hostId)))
+      .for('no key update')
+    const [known] = await tx
+      .select({ plans: count() })
+      .from(hoursPlans)
+      .where(and(eq(hoursPlans.workspaceId, workspaceId), eq(hoursPlans.hostId, hostId)))
     if ((known?.plans ?? 0) >= MOST_PLANS) return { kind: 'tooMany', most: MOST_PLANS }
     const [created] = await tx.insert(hoursPlans).values({ workspaceId, hostId, name, plan }).returning({ id: hoursPlans.id })
     if (!created) throw new Error('The hours were not saved')
@@ -103,7 +126,10 @@ export async function makeDefault({ db }: Context, member: SignedIn, id: string)
   return db.transaction(async (tx) => {
     // The bookings under way are computed from the hours as they were.
     await tx.select({ id: hosts.id }).from(hosts).where(and(eq(hosts.workspaceId, workspaceId), eq(hosts.id, hostId))).for('no key update')
-    await tx.update(hoursPlans).set({ isDefault: false }).where(and(eq(hoursPlans.workspaceId, workspaceId), eq(hoursPlans.hostId, hostId), eq(hoursPlans.isDefault, true)))
+    await tx
+      .update(hoursPlans)
+      .set({ isDefault: false })
+      .where(and(eq(hoursPlans.workspaceId, workspaceId), eq(hoursPlans.hostId, hostId), eq(hoursPlans.isDefault, true)))
     await tx.update(hoursPlans).set({ isDefault: true }).where(isPlan(found))
     return { kind: 'isDefault' }
   })

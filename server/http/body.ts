@@ -9,7 +9,10 @@ export const MOST_BYTES = 256 * 1024
 const BODY_SECONDS = 10
 const MOST_DEPTH = 40
 
-/** Reads a JSON body and checks it. Throws Problem 400 naming each field at fault, 408 for a body that takes too long, 413 for one that is too large. */
+/**
+ * Reads a JSON body and checks it. Throws Problem 400 naming each field at fault, 408 for a body that takes too long,
+ * 413 for one that is too large.
+ */
 export async function readBodyOf<Schema extends z.ZodType>(event: H3Event, schema: Schema): Promise<z.output<Schema>> {
   const text = await readText(event.node.req)
   let value: unknown
@@ -44,7 +47,10 @@ function readText(request: IncomingMessage): Promise<string> {
     const end = () => finish(() => resolve(Buffer.concat(chunks).toString('utf8')))
     const fail = (error: Error) => finish(() => reject(error))
     const gone = () => finish(() => reject(new Problem(400, 'Broken off', 'The request ended before its body did.')))
-    const timer = setTimeout(() => finish(() => reject(new Problem(408, 'Too slow', `A body must arrive within ${BODY_SECONDS} seconds.`))), BODY_SECONDS * 1000)
+    const timer = setTimeout(
+      () => finish(() => reject(new Problem(408, 'Too slow', `A body must arrive within ${BODY_SECONDS} seconds.`))),
+      BODY_SECONDS * 1000,
+    )
     request.on('data', take).on('end', end).on('error', fail).on('close', gone)
   })
 }

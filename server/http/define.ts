@@ -5,7 +5,10 @@ import { JsonText } from './json-text'
 import { answerProblem, Problem } from './problem'
 
 /** Wraps a call: gives it the context, binds its answer to its row, and turns what it throws into a problem document. */
-export function defineCall<Name extends CallName>(_name: Name, handler: (event: H3Event, context: Context) => Promise<AnswerOf<Name> | JsonText<AnswerOf<Name>>>) {
+export function defineCall<Name extends CallName>(
+  _name: Name,
+  handler: (event: H3Event, context: Context) => Promise<AnswerOf<Name> | JsonText<AnswerOf<Name>>>,
+) {
   return answering(handler)
 }
 

@@ -25,7 +25,15 @@ function limiterFor({ pool, settings }: Context, limit: Limit): RateLimiterPostg
     signUp: [settings.signInsPerQuarterHour, QUARTER_HOUR],
     token: [settings.tokenGuessesPerMinute, MINUTE],
   } as const)[limit]
-  return new RateLimiterPostgres({ storeClient: pool, tableName: 'rate_limits', tableCreated: true, keyPrefix: limit, points, duration, clearExpiredByTimeout: false })
+  return new RateLimiterPostgres({
+    storeClient: pool,
+    tableName: 'rate_limits',
+    tableCreated: true,
+    keyPrefix: limit,
+    points,
+    duration,
+    clearExpiredByTimeout: false,
+  })
 }
 
 /** Counts one attempt of a source (at something). Throws Problem 429 when there were too many. */
@@ -40,7 +48,11 @@ async function consume(event: H3Event, count: () => Promise<RateLimiterRes>): Pr
     if (!(error instanceof RateLimiterRes)) throw error
     const seconds = Math.max(1, Math.ceil(error.msBeforeNext / 1000))
     setResponseHeader(event, 'retry-after', seconds)
-    throw new Problem(429, 'Too many tries', `Please wait ${seconds < 90 ? `${seconds} seconds` : `${Math.ceil(seconds / 60)} minutes`} and try again.`)
+    throw new Problem(
+      429,
+      'Too many tries',
+      `Please wait ${seconds < 90 ? `${seconds} seconds` : `${Math.ceil(seconds / 60)} minutes`} and try again.`,
+    )
   }
 }
 
@@ -50,7 +62,15 @@ const LONGEST_DELAY_MS = 8000
 const FIRST_DELAY_MS = 250
 
 function accountLimiter({ pool }: Context): RateLimiterPostgres {
-  return new RateLimiterPostgres({ storeClient: pool, tableName: 'rate_limits', tableCreated: true, keyPrefix: 'account', points: 1_000_000, duration: QUARTER_HOUR, clearExpiredByTimeout: false })
+  return new RateLimiterPostgres({
+    storeClient: pool,
+    tableName: 'rate_limits',
+    tableCreated: true,
+    keyPrefix: 'account',
+    points: 1_000_000,
+    duration: QUARTER_HOUR,
+    clearExpiredByTimeout: false,
+  })
 }
 
 /** Slows guessing at one account down without ever locking its owner out: whoever has the right password only waits. */

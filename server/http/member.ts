@@ -9,7 +9,10 @@ import { signedInMember } from './session'
 /** Who may do what: the one place where a desk call's workspace and role are checked. */
 
 /** Wraps a call that only members may make; its right and its answer are those of its row. */
-export function defineDeskCall<Name extends DeskCallName>(name: Name, handler: (event: H3Event, context: Context, member: SignedIn) => Promise<AnswerOf<Name>>) {
+export function defineDeskCall<Name extends DeskCallName>(
+  name: Name,
+  handler: (event: H3Event, context: Context, member: SignedIn) => Promise<AnswerOf<Name>>,
+) {
   return defineCall<Name>(name, async (event, context) => handler(event, context, await requireMember(event, context, calls[name].right)))
 }
 
@@ -18,7 +21,8 @@ async function requireMember(event: H3Event, context: Context, right: Right): Pr
   const member = await signedInMember(event, context)
   if (!member) throw new Problem(401, 'Not signed in', 'Please sign in.')
   const allowed: readonly MemberRole[] = rights[right]
-  if (!allowed.includes(member.role)) throw new Problem(403, 'Not allowed', `As a ${member.role} you cannot do this; ask the workspace’s owner.`)
+  if (!allowed.includes(member.role))
+    throw new Problem(403, 'Not allowed', `As a ${member.role} you cannot do this; ask the workspace’s owner.`)
   return member
 }
 

@@ -12,7 +12,10 @@ const problem = {
     status: { type: 'integer' },
     detail: { type: 'string' },
     errors: { type: 'array', items: { type: 'object', properties: { path: { type: 'string' }, message: { type: 'string' } } } },
-    nearest: { type: 'array', items: { type: 'object', properties: { start: { type: 'string' }, end: { type: 'string' }, seatsLeft: { type: 'integer' } } } },
+    nearest: {
+      type: 'array',
+      items: { type: 'object', properties: { start: { type: 'string' }, end: { type: 'string' }, seatsLeft: { type: 'integer' } } },
+    },
   },
 }
 
@@ -36,12 +39,26 @@ export function openApiDocument(baseUrl: string) {
 
 const jsonSchema = (schema: z.ZodType, io: 'input' | 'output') => z.toJSONSchema(schema, { io, unrepresentable: 'any' })
 
-function describeCall(path: string, { summary, right, body, query, headers, answer, type, redirects, status, problems }: (typeof callTable)[string]) {
+function describeCall(
+  path: string,
+  { summary, right, body, query, headers, answer, type, redirects, status, problems }: (typeof callTable)[string],
+) {
   const asked = query ? jsonSchema(query, 'input') : null
   const parameters = [
     ...[...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({ name, in: 'path', required: true, schema: { type: 'string' } })),
-    ...Object.entries(asked?.properties ?? {}).map(([name, schema]) => ({ name, in: 'query', required: asked?.required?.includes(name) ?? false, schema })),
-    ...Object.entries(headers ?? {}).map(([name, description]) => ({ name, in: 'header', required: true, description, schema: { type: 'string' } })),
+    ...Object.entries(asked?.properties ?? {}).map(([name, schema]) => ({
+      name,
+      in: 'query',
+      required: asked?.required?.includes(name) ?? false,
+      schema,
+    })),
+    ...Object.entries(headers ?? {}).map(([name, description]) => ({
+      name,
+      in: 'header',
+      required: true,
+      description,
+      schema: { type: 'string' },
+    })),
   ]
   const success = redirects
     ? { 302: { description: 'Sent on' } }
@@ -52,8 +69,12 @@ function describeCall(path: string, { summary, right, body, query, headers, answ
     ...(body ? { requestBody: { required: true, content: { 'application/json': { schema: jsonSchema(body, 'input') } } } } : {}),
     responses: {
       ...success,
-      ...Object.fromEntries(Object.entries({ ...(right ? memberProblems : {}), ...problems }).map(([code, description]) =>
-        [code, { description, content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } } }])),
+      ...Object.fromEntries(
+        Object.entries({ ...(right ? memberProblems : {}), ...problems }).map(([code, description]) => [
+          code,
+          { description, content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } } },
+        ]),
+      ),
     },
   }
 }

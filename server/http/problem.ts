@@ -23,7 +23,9 @@ export function invalid(status: 400 | 422, errors: FieldError[]): Problem {
 
 /** Why a member may not change an hours plan. */
 export function planProblem({ kind }: PlanRefusal): Problem {
-  return kind === 'notFound' ? notFound() : new Problem(403, 'Not allowed', 'As a host you can change your own hours only; ask the workspace’s owner.')
+  return kind === 'notFound'
+    ? notFound()
+    : new Problem(403, 'Not allowed', 'As a host you can change your own hours only; ask the workspace’s owner.')
 }
 
 const RETRY_SECONDS = 5
@@ -31,12 +33,25 @@ const RETRY_SECONDS = 5
 /** What an error means for whoever asked. Only what nobody foresaw is a 500. */
 function problemFrom(error: unknown): Problem {
   if (error instanceof Problem) return error
-  if (error instanceof TooManyOpenings) return invalid(400, [{ path: 'to', message: `There are more than ${error.most.toLocaleString('en')} openings in these days: ask for fewer days` }])
+  if (error instanceof TooManyOpenings)
+    return invalid(400, [
+      { path: 'to', message: `There are more than ${error.most.toLocaleString('en')} openings in these days: ask for fewer days` },
+    ])
   if (error instanceof QueryTooLarge) return invalid(400, [{ path: 'to', message: error.message }])
-  if (isUnavailable(error) || isRetryable(error)) return new Problem(503, 'Not available', 'Temporia cannot reach its database just now. Please try again in a moment.')
-  if (isConstraintFault(error)) return new Problem(409, 'Changed meanwhile', 'Somebody else has changed this at the same moment, so nothing was changed. Please try again.')
+  if (isUnavailable(error) || isRetryable(error))
+    return new Problem(503, 'Not available', 'Temporia cannot reach its database just now. Please try again in a moment.')
+  if (isConstraintFault(error))
+    return new Problem(
+      409,
+      'Changed meanwhile',
+      'Somebody else has changed this at the same moment, so nothing was changed. Please try again.',
+    )
   if (isDataFault(error)) return invalid(400, [{ path: '', message: 'There is a value in it that cannot be stored' }])
-  return new Problem(500, 'Something went wrong', 'Something went wrong on our side, and nothing was changed. Please try again in a moment.')
+  return new Problem(
+    500,
+    'Something went wrong',
+    'Something went wrong on our side, and nothing was changed. Please try again in a moment.',
+  )
 }
 
 export function answerProblem(event: H3Event, error: unknown): Record<string, unknown> {
@@ -53,12 +68,16 @@ export function answerProblem(event: H3Event, error: unknown): Record<string, un
 
 /** Checks any value from outside. Throws Problem 400. */
 export function check<Schema extends z.ZodType>(schema: Schema, value: unknown, at = ''): z.output<Schema> {
-  const unstorable = findUnstorableText(value).map(path => ({ path: pathOf(at, path), message: 'There is a character in it that cannot be stored' }))
+  const unstorable = findUnstorableText(value).map(path => ({
+    path: pathOf(at, path),
+    message: 'There is a character in it that cannot be stored',
+  }))
   if (unstorable.length > 0) throw invalid(400, unstorable)
   const result = schema.safeParse(value)
   if (result.success) return result.data
   throw invalid(400, result.error.issues.flatMap((issue) => {
-    if (issue.code === 'unrecognized_keys') return issue.keys.map(key => ({ path: pathOf(at, [...issue.path, key]), message: 'There is no such field' }))
+    if (issue.code === 'unrecognized_keys')
+      return issue.keys.map(key => ({ path: pathOf(at, [...issue.path, key]), message: 'There is no such field' }))
     return [{ path: pathOf(at, issue.path), message: issue.message }]
   }))
 }

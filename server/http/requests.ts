@@ -13,7 +13,13 @@ const MOST_VERSION = 2_147_483_647
 const version = z.int().min(1).max(MOST_VERSION)
 const reason = z.string().trim().max(500, 'At most 500 characters').optional()
 /** Names go out in mails to addresses that nobody has confirmed, so they carry no link. */
-const plainName = (missing: string) => z.string().trim().min(1, missing).max(120, 'At most 120 characters').refine(text => !text.includes('://'), 'A name has no web address in it')
+const plainName = (missing: string) =>
+  z
+    .string()
+    .trim()
+    .min(1, missing)
+    .max(120, 'At most 120 characters')
+    .refine(text => !text.includes('://'), 'A name has no web address in it')
 const password = z.string().min(1, 'Enter your password').max(200, 'At most 200 characters')
 const token = z.string().max(100)
 
@@ -31,12 +37,23 @@ export const signUpSchema = z.strictObject({
 export const confirmSchema = z.strictObject({ token, password: password.optional() })
 export const refuseSchema = z.strictObject({ token })
 
-export const beginSchema = z.strictObject({
-  days: z.array(z.enum(weekdays)).min(1, 'Choose at least one day').max(7),
-  from: z.string().max(10).refine(text => parseClock(text) !== null, 'Enter a time of day such as 09:00'),
-  to: z.string().max(10).refine(text => parseClock(text, true) !== null, 'Enter a time of day such as 17:00'),
-  timeZone: zoneName,
-}).refine(({ from, to }) => (parseClock(to, true) ?? 1440) > (parseClock(from) ?? 0), { path: ['to'], message: 'The day ends before it begins' })
+export const beginSchema = z
+  .strictObject({
+    days: z.array(z.enum(weekdays)).min(1, 'Choose at least one day').max(7),
+    from: z
+      .string()
+      .max(10)
+      .refine(text => parseClock(text) !== null, 'Enter a time of day such as 09:00'),
+    to: z
+      .string()
+      .max(10)
+      .refine(text => parseClock(text, true) !== null, 'Enter a time of day such as 17:00'),
+    timeZone: zoneName,
+  })
+  .refine(({ from, to }) => (parseClock(to, true) ?? 1440) > (parseClock(from) ?? 0), {
+    path: ['to'],
+    message: 'The day ends before it begins',
+  })
 
 export const newEventTypeSchema = z.strictObject({ name: z.string().trim().min(1, 'Give it a name').max(120, 'At most 120 characters') })
 export const publishSchema = z.strictObject({ basedOn: version, definition: definitionSchema })

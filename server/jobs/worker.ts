@@ -110,14 +110,17 @@ function pause(seconds: number): Promise<void> {
 /** Gives back the jobs of workers that are gone. A young lock is left alone: its worker may still be starting. */
 export async function recoverJobs(pool: pg.Pool): Promise<string[]> {
   const { rows } = await pool.query<{ worker: string }>(
-    `select distinct locked_by as worker from graphile_worker.jobs where locked_by is not null and locked_at < now() - interval '3 seconds'`)
+    `select distinct locked_by as worker from graphile_worker.jobs where locked_by is not null and locked_at < now() - interval '3 seconds'`,
+  )
   if (rows.length === 0) return []
   const client = await pool.connect()
   const gone: string[] = []
   let broken: Error | undefined
   try {
     for (const { worker } of rows) {
-      const { rows: [answer] } = await client.query<{ free: boolean }>('select pg_try_advisory_lock($1, hashtext($2)) as free', [WORKER_LOCK, worker])
+      const {
+        rows: [answer],
+      } = await client.query<{ free: boolean }>('select pg_try_advisory_lock($1, hashtext($2)) as free', [WORKER_LOCK, worker])
       if (!answer?.free) continue
       gone.push(worker)
       await client.query('select pg_advisory_unlock($1, hashtext($2))', [WORKER_LOCK, worker])

@@ -1,18 +1,49 @@
 import { and, eq, isNull } from 'drizzle-orm'
 import type { Context } from '../context'
 import {
-  changes, chairHosts, chairs, deliveries, eventTypeAddresses, eventTypeDrafts, eventTypes, eventTypeVersions, hosts, hoursPlans, memberSessions, members, sessions, videoAccounts, workspaces,
+  changes,
+  chairHosts,
+  chairs,
+  deliveries,
+  eventTypeAddresses,
+  eventTypeDrafts,
+  eventTypes,
+  eventTypeVersions,
+  hosts,
+  hoursPlans,
+  memberSessions,
+  members,
+  sessions,
+  videoAccounts,
+  workspaces,
 } from '../database/schema'
 
 /** Deletes a workspace that nobody confirmed, with all that was entered in it. One that is confirmed or has sessions stays. */
 export async function deleteUnconfirmed({ db }: Pick<Context, 'db'>, workspaceId: string): Promise<void> {
   await db.transaction(async (tx) => {
-    const [workspace] = await tx.select({ id: workspaces.id }).from(workspaces).where(and(eq(workspaces.id, workspaceId), isNull(workspaces.confirmedAt))).for('update')
+    const [workspace] = await tx
+      .select({ id: workspaces.id })
+      .from(workspaces)
+      .where(and(eq(workspaces.id, workspaceId), isNull(workspaces.confirmedAt)))
+      .for('update')
     const [session] = await tx.select({ id: sessions.id }).from(sessions).where(eq(sessions.workspaceId, workspaceId)).limit(1)
     if (!workspace || session) return
     for (const table of [
-      deliveries, changes, memberSessions, eventTypeDrafts, eventTypeVersions, eventTypeAddresses, chairHosts, chairs, eventTypes, videoAccounts, hoursPlans, hosts, members,
-    ]) await tx.delete(table).where(eq(table.workspaceId, workspaceId))
+      deliveries,
+      changes,
+      memberSessions,
+      eventTypeDrafts,
+      eventTypeVersions,
+      eventTypeAddresses,
+      chairHosts,
+      chairs,
+      eventTypes,
+      videoAccounts,
+      hoursPlans,
+      hosts,
+      members,
+    ])
+      await tx.delete(table).where(eq(table.workspaceId, workspaceId))
     await tx.delete(workspaces).where(eq(workspaces.id, workspaceId))
   })
 }

@@ -15,7 +15,8 @@ export async function composeAccountMail(context: Context, db: Database, deliver
     .where(and(eq(members.workspaceId, delivery.workspaceId), eq(members.id, delivery.memberId ?? '')))
   if (!occasion || !found || (occasion === 'confirmAddress' && found.member.confirmedAt)) return null
   const { baseUrl, secret, mailFrom } = context.settings
-  const link = occasion === 'confirmAddress' ? `${baseUrl}/desk/confirm?token=${confirmationToken(secret, found.member)}` : `${baseUrl}/desk/sign-in`
+  const link =
+    occasion === 'confirmAddress' ? `${baseUrl}/desk/confirm?token=${confirmationToken(secret, found.member)}` : `${baseUrl}/desk/sign-in`
   return {
     messageId: delivery.messageId,
     from: { name: 'Temporia', address: mailFrom },

@@ -39,16 +39,29 @@ export interface DeliverySubject {
 }
 
 /** Marks the delivery as being sent and composes its mail; null where nothing is to be sent now. */
-export async function claimDelivery(context: Context, db: Database, subject: JobSubject, { bookingId, sessionId }: DeliverySubject): Promise<ClaimedDelivery | null> {
-  return db.transaction(tx => (bookingId && sessionId ? claimBookingMail(context, tx, subject, bookingId, sessionId) : claimAccountMail(context, tx, subject)))
+export async function claimDelivery(
+  context: Context,
+  db: Database,
+  subject: JobSubject,
+  { bookingId, sessionId }: DeliverySubject,
+): Promise<ClaimedDelivery | null> {
+  return db.transaction(tx =>
+    bookingId && sessionId ? claimBookingMail(context, tx, subject, bookingId, sessionId) : claimAccountMail(context, tx, subject),
+  )
 }
 
-async function claimBookingMail(context: Context, tx: Database, subject: JobSubject, bookingId: string, sessionId: string): Promise<ClaimedDelivery | null> {
+async function claimBookingMail(
+  context: Context,
+  tx: Database,
+  subject: JobSubject,
+  bookingId: string,
+  sessionId: string,
+): Promise<ClaimedDelivery | null> {
   const { workspaceId } = subject
   // A room that becomes ready meanwhile sees either a planned or a claimed delivery.
   await lockSession(tx, workspaceId, sessionId)
   const delivery = await takeUp(context, tx, subject, sessionId)
-  const details = delivery && await loadBookingDetails(tx, workspaceId, bookingId)
+  const details = delivery && (await loadBookingDetails(tx, workspaceId, bookingId))
   const occasion = delivery && isOccasion(delivery.occasion) ? delivery.occasion : null
   if (!delivery || !details || !occasion) return null
   const about = { workspaceId, sessionId, bookingId }
@@ -69,7 +82,8 @@ async function claimBookingMail(context: Context, tx: Database, subject: JobSubj
     const until = await countUnopened(tx, context, delivery.address)
     if (until !== null) {
       await updateDelivery(tx, delivery, { nextTryAt: dateOf(until) })
-      if (delivery.nextTryAt === null) await recordTrail(tx, about, context.now(), 'messageHeld', { occasion, address: delivery.address, until })
+      if (delivery.nextTryAt === null)
+        await recordTrail(tx, about, context.now(), 'messageHeld', { occasion, address: delivery.address, until })
       await planJob(tx, 'deliver', subject, until)
       return null
     }
@@ -98,7 +112,12 @@ async function claimAccountMail(context: Context, tx: Database, subject: JobSubj
     await planJob(tx, 'deliver', subject, until)
     return null
   }
-  return { delivery: await startSending(tx, delivery, null), sessionId: null, mail, deadline: secondsOf(delivery.createdAt) + ACCOUNT_MAIL_LASTS }
+  return {
+    delivery: await startSending(tx, delivery, null),
+    sessionId: null,
+    mail,
+    deadline: secondsOf(delivery.createdAt) + ACCOUNT_MAIL_LASTS,
+  }
 }
 
 /**
@@ -112,7 +131,12 @@ async function takeUp(context: Context, tx: Database, subject: JobSubject, sessi
   const { unknowns, again } = afterUnknown(delivery)
   await updateDelivery(tx, delivery, { unknowns, fault: STOPPED, ...(again ? {} : { state: 'unknown' }) })
   if (sessionId && delivery.bookingId) {
-    await recordTrail(tx, { workspaceId: subject.workspaceId, sessionId, bookingId: delivery.bookingId }, context.now(), 'messageUnknown', { occasion: delivery.occasion, address: delivery.address, fault: STOPPED, again })
+    await recordTrail(tx, { workspaceId: subject.workspaceId, sessionId, bookingId: delivery.bookingId }, context.now(), 'messageUnknown', {
+      occasion: delivery.occasion,
+      address: delivery.address,
+      fault: STOPPED,
+      again,
+    })
   }
   return again ? { ...delivery, unknowns, fault: STOPPED } : null
 }
@@ -135,7 +159,11 @@ function deadlineOf(occasion: Occasion, session: { startsAt: Date, endsAt: Date 
   return messageDeadline(occasion, { start: secondsOf(session.startsAt), end: secondsOf(session.endsAt) }, secondsOf(delivery.createdAt))
 }
 
-export async function updateDelivery(db: Database, delivery: { workspaceId: string, id: string }, change: Partial<Delivery>): Promise<void> {
+export async function updateDelivery(
+  db: Database,
+  delivery: { workspaceId: string, id: string },
+  change: Partial<Delivery>,
+): Promise<void> {
   await db.update(deliveries).set(change).where(isDelivery(delivery))
 }
 

@@ -52,7 +52,13 @@ export async function composeMail(
 
 /** The calendar entry that goes with a mail; none where its reader never had one and gets none now. */
 async function entryOf(
-  context: Context, db: Database, details: BookingDetails, delivery: Delivery, host: BookingDetails['hosts'][number] | null, occasion: Occasion, cause: Cause,
+  context: Context,
+  db: Database,
+  details: BookingDetails,
+  delivery: Delivery,
+  host: BookingDetails['hosts'][number] | null,
+  occasion: Occasion,
+  cause: Cause,
 ): Promise<EntryOutcome | null> {
   const method = occasionTable[occasion].calendar
   // What was never confirmed is in nobody's calendar, so there is nothing to take out of it.

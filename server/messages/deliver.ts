@@ -19,7 +19,8 @@ const inFlight = new Set<string>()
 
 /** The job that sends one planned delivery. Mails about one booking to one address go out one after the other. */
 export async function deliver(context: Context, subject: JobSubject): Promise<void> {
-  const [planned] = await context.db.select({ bookingId: deliveries.bookingId, memberId: deliveries.memberId, address: deliveries.address, sessionId: bookings.sessionId })
+  const [planned] = await context.db
+    .select({ bookingId: deliveries.bookingId, memberId: deliveries.memberId, address: deliveries.address, sessionId: bookings.sessionId })
     .from(deliveries)
     .leftJoin(bookings, and(eq(bookings.workspaceId, deliveries.workspaceId), eq(bookings.id, deliveries.bookingId)))
     .where(isDelivery(subject))
@@ -54,7 +55,9 @@ async function recordSent(context: Context, { delivery, sessionId }: ClaimedDeli
   const { workspaceId, bookingId, occasion, address, withLink } = delivery
   const at = dateOf(context.now())
   const batch = new Batch()
-  batch.update(sql`update ${deliveries} set state = 'sent', sent_at = ${at.toISOString()}::timestamptz, fault = null where ${isDelivery(delivery)}`)
+  batch.update(
+    sql`update ${deliveries} set state = 'sent', sent_at = ${at.toISOString()}::timestamptz, fault = null where ${isDelivery(delivery)}`,
+  )
   const values: TrailValues<'messageSent'> = { occasion, address, link: withLink }
   if (sessionId && bookingId) batch.insert(trail, [{ workspaceId, sessionId, bookingId, at, code: 'messageSent', values }])
   await batch.write(context.db)
@@ -67,7 +70,12 @@ async function afterFault(context: Context, claimed: ClaimedDelivery, { fault, o
     if (outcome === 'unknown') {
       const { unknowns, again } = afterUnknown(delivery)
       const next = again ? context.now() + waitAfter(1, context.settings.retryPace) : null
-      await updateDelivery(tx, delivery, { state: again ? 'planned' : 'unknown', unknowns, fault, nextTryAt: next === null ? null : dateOf(next) })
+      await updateDelivery(tx, delivery, {
+        state: again ? 'planned' : 'unknown',
+        unknowns,
+        fault,
+        nextTryAt: next === null ? null : dateOf(next),
+      })
       await recordDeliveryTrail(tx, context, claimed, 'messageUnknown', { ...about, again })
       if (next !== null) await planJob(tx, 'deliver', { workspaceId: delivery.workspaceId, id: delivery.id }, next)
       return
@@ -75,7 +83,11 @@ async function afterFault(context: Context, claimed: ClaimedDelivery, { fault, o
     const next = context.now() + waitAfter(delivery.attempts, context.settings.retryPace)
     const isFinal = outcome === 'rejected' && delivery.attempts >= MOST_REJECTIONS
     const again = !isFinal && next < claimed.deadline ? next : null
-    await updateDelivery(tx, delivery, { state: again === null ? 'failed' : 'planned', fault, nextTryAt: again === null ? null : dateOf(again) })
+    await updateDelivery(tx, delivery, {
+      state: again === null ? 'failed' : 'planned',
+      fault,
+      nextTryAt: again === null ? null : dateOf(again),
+    })
     await recordDeliveryTrail(tx, context, claimed, 'messageFailed', { ...about, nextAt: again })
     if (again !== null) await planJob(tx, 'deliver', { workspaceId: delivery.workspaceId, id: delivery.id }, again)
   })
@@ -107,7 +119,12 @@ export async function sendAgain(context: Context, workspaceId: string, id: strin
   })
 }
 
-async function recordDeliveryTrail(db: Parameters<typeof recordTrail>[0], context: Context, { delivery, sessionId }: ClaimedDelivery, ...[code, values]: TrailArguments): Promise<void> {
+async function recordDeliveryTrail(
+  db: Parameters<typeof recordTrail>[0],
+  context: Context,
+  { delivery, sessionId }: ClaimedDelivery,
+  ...[code, values]: TrailArguments
+): Promise<void> {
   if (!sessionId || !delivery.bookingId) return
   await recordTrail(db, { workspaceId: delivery.workspaceId, sessionId, bookingId: delivery.bookingId }, context.now(), code, values)
 }

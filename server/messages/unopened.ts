@@ -30,10 +30,17 @@ export async function countUnopened(db: Database, context: Context, address: str
 }
 
 /** Remembers that the client followed the link in a mail; `key` stands in that link only. */
-export async function markOpened(context: Context, booking: { workspaceId: string, id: string, clientEmail: string, openedAt: Date | null }, key: string): Promise<void> {
+export async function markOpened(
+  context: Context,
+  booking: { workspaceId: string, id: string, clientEmail: string, openedAt: Date | null },
+  key: string,
+): Promise<void> {
   if (booking.openedAt || key !== openedKey(context.settings.secret, booking.workspaceId, booking.id)) return
   await context.db.transaction(async (tx) => {
-    await tx.update(bookings).set({ openedAt: dateOf(context.now()) }).where(and(eq(bookings.workspaceId, booking.workspaceId), eq(bookings.id, booking.id)))
+    await tx
+      .update(bookings)
+      .set({ openedAt: dateOf(context.now()) })
+      .where(and(eq(bookings.workspaceId, booking.workspaceId), eq(bookings.id, booking.id)))
     await forgetUnopened(tx, booking.clientEmail)
   })
 }

@@ -1,7 +1,10 @@
 import { enforceReadLimit } from '../http/limits'
 import { answerProblem } from '../http/problem'
 
-/** Clients' pages and what they read are counted by source; files, the desk and calls that write are not: those have limits of their own. */
+/**
+ * Clients' pages and what they read are counted by source; files, the desk and calls that write are not: those have
+ * limits of their own.
+ */
 const PUBLIC = /^\/(?!_nuxt\/|desk(\/|$)|api\/desk\/|health\/|mark\.svg)/
 
 export default defineEventHandler(async (event) => {

@@ -26,26 +26,61 @@ export type OnboardingOutcome =
   | { kind: 'hostsNothing' }
 
 /** Sets the member's hours and opens a first event type in them, once. */
-export async function completeOnboarding(context: Context, member: SignedIn, { days, from, to, timeZone }: OnboardingAnswers): Promise<OnboardingOutcome> {
+export async function completeOnboarding(
+  context: Context,
+  member: SignedIn,
+  { days, from, to, timeZone }: OnboardingAnswers,
+): Promise<OnboardingOutcome> {
   const { workspaceId, memberId } = member
-  const firstEventType = (id: string, slug: string): FirstEventType => ({ id, page: `${context.settings.baseUrl}/${member.workspace.slug}/${slug}` })
+  const firstEventType = (id: string, slug: string): FirstEventType => ({
+    id,
+    page: `${context.settings.baseUrl}/${member.workspace.slug}/${slug}`,
+  })
   return context.db.transaction(async (tx) => {
     // Whoever presses twice waits here for the first press.
-    const [host] = await tx.select({ id: hosts.id }).from(hosts).where(and(eq(hosts.workspaceId, workspaceId), eq(hosts.memberId, memberId))).for('update')
+    const [host] = await tx
+      .select({ id: hosts.id })
+      .from(hosts)
+      .where(and(eq(hosts.workspaceId, workspaceId), eq(hosts.memberId, memberId)))
+      .for('update')
     if (!host) return { kind: 'hostsNothing' }
-    const [first] = await tx.select({ id: eventTypes.id, slug: eventTypes.slug }).from(eventTypes)
-      .where(eq(eventTypes.workspaceId, workspaceId)).orderBy(asc(eventTypes.position)).limit(1)
+    const [first] = await tx
+      .select({ id: eventTypes.id, slug: eventTypes.slug })
+      .from(eventTypes)
+      .where(eq(eventTypes.workspaceId, workspaceId))
+      .orderBy(asc(eventTypes.position))
+      .limit(1)
     if (first) return { kind: 'completedBefore', created: firstEventType(first.id, first.slug) }
-    await tx.update(hosts).set({ timeZone }).where(and(eq(hosts.workspaceId, workspaceId), eq(hosts.id, host.id)))
-    await tx.update(members).set({ timeZone }).where(and(eq(members.workspaceId, workspaceId), eq(members.id, memberId)))
-    await tx.update(hoursPlans)
-      .set({ plan: plainPlan(timeZone, [{ days: weekdays.filter(day => days.includes(day)), from, to }]), version: sql`${hoursPlans.version} + 1` })
+    await tx
+      .update(hosts)
+      .set({ timeZone })
+      .where(and(eq(hosts.workspaceId, workspaceId), eq(hosts.id, host.id)))
+    await tx
+      .update(members)
+      .set({ timeZone })
+      .where(and(eq(members.workspaceId, workspaceId), eq(members.id, memberId)))
+    await tx
+      .update(hoursPlans)
+      .set({
+        plan: plainPlan(timeZone, [{ days: weekdays.filter(day => days.includes(day)), from, to }]),
+        version: sql`${hoursPlans.version} + 1`,
+      })
       .where(and(eq(hoursPlans.workspaceId, workspaceId), eq(hoursPlans.hostId, host.id)))
     const name = `Talk with ${member.name.split(' ')[0]}`.slice(0, 120)
     const slug = await freeSlug(tx, workspaceId, name)
-    const id = await createEventType(tx, workspaceId, {
-      slug, state: 'open', listed: true, settings: firstSettings(name, timeZone), chairs: [{ name: 'Host', policy: 'fairShare', hosts: [{ id: host.id, weight: 1 }] }],
-    }, member.name, dateOf(context.now()))
+    const id = await createEventType(
+      tx,
+      workspaceId,
+      {
+        slug,
+        state: 'open',
+        listed: true,
+        settings: firstSettings(name, timeZone),
+        chairs: [{ name: 'Host', policy: 'fairShare', hosts: [{ id: host.id, weight: 1 }] }],
+      },
+      member.name,
+      dateOf(context.now()),
+    )
     return { kind: 'completed', created: firstEventType(id, slug) }
   })
 }

@@ -29,7 +29,11 @@ export function storePage(key: string, page: StoredPage): void {
 /** The page with another nonce, as text and as headers. */
 export function withNonce({ html, headers, nonce }: StoredPage, fresh: string): StoredPage {
   const replace = (text: string) => text.replaceAll(nonce, fresh)
-  return { html: replace(html), headers: Object.fromEntries(Object.entries(headers).map(([name, value]) => [name, replace(value)])), nonce: fresh }
+  return {
+    html: replace(html),
+    headers: Object.fromEntries(Object.entries(headers).map(([name, value]) => [name, replace(value)])),
+    nonce: fresh,
+  }
 }
 
 /** What a page is asked for with, as far as it changes what is rendered. */
@@ -41,7 +45,10 @@ export interface PageRequest {
 }
 
 /** Under what a page is remembered, or null where it is not: of unknown or unconfirmed workspaces. One short query. */
-export async function pageKey({ db, now }: Pick<Context, 'db' | 'now'>, { path, workspace, language, zoneCookie }: PageRequest): Promise<string | null> {
+export async function pageKey(
+  { db, now }: Pick<Context, 'db' | 'now'>,
+  { path, workspace, language, zoneCookie }: PageRequest,
+): Promise<string | null> {
   const snapshot = await loadSnapshot(db, workspace)
   if (!snapshot?.workspace.confirmed) return null
   return JSON.stringify([path, language, zoneCookie, stampOf(snapshot, now())])

@@ -25,12 +25,17 @@ export type ConfirmOutcome =
 type Member = typeof members.$inferSelect
 
 /** Confirms by the mailed token, for the member who is signed in or who knows the password. */
-export async function confirmAddress(context: Context, token: string, signedIn: SignedIn | null, password: string | null): Promise<ConfirmOutcome> {
+export async function confirmAddress(
+  context: Context,
+  token: string,
+  signedIn: SignedIn | null,
+  password: string | null,
+): Promise<ConfirmOutcome> {
   const member = await memberOfToken(context, token)
   if (!member) return { kind: 'notFound' }
   if (signedIn?.memberId !== member.id) {
     if (password === null) return { kind: 'needsPassword' }
-    if (!await verify(member.passwordHash, password)) return { kind: 'wrongPassword' }
+    if (!(await verify(member.passwordHash, password))) return { kind: 'wrongPassword' }
   }
   try {
     await context.db.transaction(tx => markConfirmed(tx, context, member))
@@ -39,7 +44,9 @@ export async function confirmAddress(context: Context, token: string, signedIn: 
     throw error
   }
   // Whatever others have begun with this address goes: it is now known to be this member's.
-  const others = await context.db.select({ workspaceId: members.workspaceId }).from(members)
+  const others = await context.db
+    .select({ workspaceId: members.workspaceId })
+    .from(members)
     .where(and(eq(members.email, member.email), isNull(members.confirmedAt), ne(members.workspaceId, member.workspaceId)))
   for (const { workspaceId } of others) await deleteUnconfirmed(context, workspaceId)
   const confirmed = await loadMember(context.db, member.workspaceId, member.id)
@@ -48,8 +55,15 @@ export async function confirmAddress(context: Context, token: string, signedIn: 
 
 async function markConfirmed(tx: Database, context: Context, member: Member): Promise<void> {
   const at = dateOf(context.now())
-  await tx.update(members).set({ confirmedAt: at }).where(and(eq(members.workspaceId, member.workspaceId), eq(members.id, member.id), isNull(members.confirmedAt)))
-  if (member.role === 'owner') await tx.update(workspaces).set({ confirmedAt: at }).where(and(eq(workspaces.id, member.workspaceId), isNull(workspaces.confirmedAt)))
+  await tx
+    .update(members)
+    .set({ confirmedAt: at })
+    .where(and(eq(members.workspaceId, member.workspaceId), eq(members.id, member.id), isNull(members.confirmedAt)))
+  if (member.role === 'owner')
+    await tx
+      .update(workspaces)
+      .set({ confirmedAt: at })
+      .where(and(eq(workspaces.id, member.workspaceId), isNull(workspaces.confirmedAt)))
   await forgetUnopened(tx, member.email)
 }
 
@@ -65,13 +79,19 @@ export async function refuseSignUp(context: Context, token: string): Promise<boo
 export async function sendConfirmation(context: Context, signedIn: SignedIn): Promise<boolean> {
   if (signedIn.confirmed) return false
   const known = await isKnown(context.db, signedIn.email)
-  await context.db.transaction(tx => applyAccountChange(context, tx, { ...signedIn, id: signedIn.memberId }, 'confirmationRequested', known))
+  await context.db.transaction(tx =>
+    applyAccountChange(context, tx, { ...signedIn, id: signedIn.memberId }, 'confirmationRequested', known),
+  )
   return true
 }
 
 /** Whether a member has confirmed this address. */
 export async function isKnown(db: Database, email: string): Promise<boolean> {
-  const found = await db.select({ id: members.id }).from(members).where(and(eq(members.email, email), isNotNull(members.confirmedAt))).limit(1)
+  const found = await db
+    .select({ id: members.id })
+    .from(members)
+    .where(and(eq(members.email, email), isNotNull(members.confirmedAt)))
+    .limit(1)
   return found.length > 0
 }
 

@@ -19,8 +19,13 @@ export function passwordFault(password: string, about: { email: string, others: 
   const lower = password.toLowerCase()
   if (parts.some(part => lower.includes(part.toLowerCase()))) return 'Choose a password without your address in it'
   const letters = (text: string) => text.toLowerCase().replace(/[^\p{L}\p{N}]/gu, '')
-  if (about.others.map(letters).some(name => name.length >= LEAST_PART && letters(password).includes(name))) return 'Choose a password without your name or that of your business in it'
-  estimator ??= new ZxcvbnFactory({ dictionary: { ...common.dictionary, ...english.dictionary }, graphs: common.adjacencyGraphs, translations: english.translations })
+  if (about.others.map(letters).some(name => name.length >= LEAST_PART && letters(password).includes(name)))
+    return 'Choose a password without your name or that of your business in it'
+  estimator ??= new ZxcvbnFactory({
+    dictionary: { ...common.dictionary, ...english.dictionary },
+    graphs: common.adjacencyGraphs,
+    translations: english.translations,
+  })
   const known = [...parts, ...about.others.flatMap(text => [text, ...text.split(/\s+/)])].filter(Boolean)
   const { score, feedback } = estimator.check(password.slice(0, MOST_ESTIMATED), known)
   if (score >= LEAST_SCORE) return null

@@ -19,11 +19,21 @@ export const SESSION_SECONDS = 14 * 24 * 3600
 /** Last seen is written no more often than this. */
 const SEEN_EVERY = 300
 
-export async function startSession(context: Context, member: Pick<SignedIn, 'workspaceId' | 'memberId'>, device: string): Promise<SessionCookie> {
+export async function startSession(
+  context: Context,
+  member: Pick<SignedIn, 'workspaceId' | 'memberId'>,
+  device: string,
+): Promise<SessionCookie> {
   const id = randomBytes(32).toString('base64url')
   const now = context.now()
   await context.db.insert(memberSessions).values({
-    workspaceId: member.workspaceId, memberId: member.memberId, idHash: hashToken(id), device, createdAt: dateOf(now), lastSeenAt: dateOf(now), expiresAt: dateOf(now + SESSION_SECONDS),
+    workspaceId: member.workspaceId,
+    memberId: member.memberId,
+    idHash: hashToken(id),
+    device,
+    createdAt: dateOf(now),
+    lastSeenAt: dateOf(now),
+    expiresAt: dateOf(now + SESSION_SECONDS),
   })
   return { workspaceId: member.workspaceId, id }
 }
@@ -33,7 +43,11 @@ export async function memberOfSession(context: Context, cookie: SessionCookie): 
   const now = context.now()
   const [found] = await context.db.select().from(memberSessions).where(and(isSession(cookie), gt(memberSessions.expiresAt, dateOf(now))))
   if (!found) return null
-  if (secondsOf(found.lastSeenAt) < now - SEEN_EVERY) await context.db.update(memberSessions).set({ lastSeenAt: dateOf(now) }).where(isSession(cookie))
+  if (secondsOf(found.lastSeenAt) < now - SEEN_EVERY)
+    await context.db
+      .update(memberSessions)
+      .set({ lastSeenAt: dateOf(now) })
+      .where(isSession(cookie))
   return loadMember(context.db, found.workspaceId, found.memberId)
 }
 

@@ -35,7 +35,10 @@ export async function signUp(context: Context, wanted: SignUp): Promise<{ member
   if (fault) return { errors: [{ path: 'password', message: fault }] }
   const passwordHash = await hashPassword(wanted.password)
   // Two workspaces of one name at once: the second takes the next address.
-  const made = await withRetries(() => createWorkspace(context, { ...wanted, email }, passwordHash), error => databaseFault(error)?.constraint === 'workspaces_slug_unique')
+  const made = await withRetries(
+    () => createWorkspace(context, { ...wanted, email }, passwordHash),
+    error => databaseFault(error)?.constraint === 'workspaces_slug_unique',
+  )
   const member = await loadMember(context.db, made.workspaceId, made.memberId)
   if (!member) throw new Error('The member was not saved')
   return { member }
@@ -44,17 +47,31 @@ export async function signUp(context: Context, wanted: SignUp): Promise<{ member
 async function createWorkspace(context: Context, wanted: SignUp, passwordHash: string): Promise<{ workspaceId: string, memberId: string }> {
   return context.db.transaction(async (tx) => {
     const { name, email, timeZone } = wanted
-    const [workspace] = await tx.insert(workspaces).values({
-      slug: await freeWorkspaceSlug(tx, wanted.workspace), name: wanted.workspace, timeZone, looks: { colour: '#54305C' }, createdAt: dateOf(context.now()),
-    }).returning({ id: workspaces.id })
+    const [workspace] = await tx
+      .insert(workspaces)
+      .values({
+        slug: await freeWorkspaceSlug(tx, wanted.workspace),
+        name: wanted.workspace,
+        timeZone,
+        looks: { colour: '#54305C' },
+        createdAt: dateOf(context.now()),
+      })
+      .returning({ id: workspaces.id })
     if (!workspace) throw new Error('The workspace was not saved')
     const workspaceId = workspace.id
-    const [member] = await tx.insert(members).values({ workspaceId, name, email, role: 'owner', timeZone, passwordHash }).returning({ id: members.id })
+    const [member] = await tx
+      .insert(members)
+      .values({ workspaceId, name, email, role: 'owner', timeZone, passwordHash })
+      .returning({ id: members.id })
     if (!member) throw new Error('The member was not saved')
     const [host] = await tx.insert(hosts).values({ workspaceId, memberId: member.id, name, email, timeZone }).returning({ id: hosts.id })
     if (!host) throw new Error('The host was not saved')
     await tx.insert(hoursPlans).values({
-      workspaceId, hostId: host.id, name: 'Usual hours', isDefault: true, plan: plainPlan(timeZone, [{ days: weekdays.slice(0, 5), from: '09:00', to: '17:00' }]),
+      workspaceId,
+      hostId: host.id,
+      name: 'Usual hours',
+      isDefault: true,
+      plan: plainPlan(timeZone, [{ days: weekdays.slice(0, 5), from: '09:00', to: '17:00' }]),
     })
     await applyAccountChange(context, tx, { workspaceId, id: member.id, name, email }, 'signedUp', await isKnown(tx, email))
     return { workspaceId, memberId: member.id }

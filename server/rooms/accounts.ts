@@ -38,7 +38,12 @@ export async function withCredentials<Result>(
  * Renews under the account's row lock, so that two rooms of one account do not renew at once: a service may let each
  * renewal be used only once. `refused` are credentials that the service no longer takes, whatever their date.
  */
-async function usableCredentials(context: Context, { renewal }: VideoService, account: VideoAccount, refused: Credentials | null): Promise<Credentials> {
+async function usableCredentials(
+  context: Context,
+  { renewal }: VideoService,
+  account: VideoAccount,
+  refused: Credentials | null,
+): Promise<Credentials> {
   const known = refused === null ? unsealCredentials(context, account) : null
   if (known !== null && !renewal?.isDue(known, context.now())) return known
   return context.db.transaction(async (tx) => {
@@ -47,7 +52,10 @@ async function usableCredentials(context: Context, { renewal }: VideoService, ac
     const isUsable = refused === null ? !renewal?.isDue(stored, context.now()) : stored !== refused
     if (isUsable || !renewal) return stored
     const fresh = await renewal.renew(stored)
-    await tx.update(videoAccounts).set({ sealedCredentials: seal(context.settings.secret, fresh) }).where(isAccount(account))
+    await tx
+      .update(videoAccounts)
+      .set({ sealedCredentials: seal(context.settings.secret, fresh) })
+      .where(isAccount(account))
     return fresh
   })
 }
@@ -62,7 +70,13 @@ function unsealCredentials({ settings }: Context, account: VideoAccount): Creden
 }
 
 /** Saves a connection, and tries again the rooms that waited for one. */
-export async function saveAccount(context: Context, workspaceId: string, hostId: string | null, service: string, connected: ConnectedAccount): Promise<void> {
+export async function saveAccount(
+  context: Context,
+  workspaceId: string,
+  hostId: string | null,
+  service: string,
+  connected: ConnectedAccount,
+): Promise<void> {
   const values = {
     label: connected.label,
     sealedCredentials: seal(context.settings.secret, connected.credentials),
@@ -70,12 +84,22 @@ export async function saveAccount(context: Context, workspaceId: string, hostId:
     connectedAt: new Date(context.now() * 1000),
   }
   await context.db.transaction(async (tx) => {
-    await tx.insert(videoAccounts)
+    await tx
+      .insert(videoAccounts)
       .values({ workspaceId, hostId, service, ...values })
       .onConflictDoUpdate({ target: [videoAccounts.workspaceId, videoAccounts.service, videoAccounts.hostId], set: values })
-    const waiting = await tx.select({ id: rooms.id }).from(rooms)
+    const waiting = await tx
+      .select({ id: rooms.id })
+      .from(rooms)
       .innerJoin(sessions, and(eq(sessions.workspaceId, rooms.workspaceId), eq(sessions.id, rooms.sessionId)))
-      .where(and(eq(rooms.workspaceId, workspaceId), eq(rooms.state, 'failing'), eq(sessions.cancelled, false), gt(sessions.endsAt, dateOf(context.now()))))
+      .where(
+        and(
+          eq(rooms.workspaceId, workspaceId),
+          eq(rooms.state, 'failing'),
+          eq(sessions.cancelled, false),
+          gt(sessions.endsAt, dateOf(context.now())),
+        ),
+      )
     for (const { id } of waiting) await planJob(tx, 'makeRoom', { workspaceId, id }, context.now())
   })
 }
@@ -102,14 +126,22 @@ export async function listConnections(db: Database, workspaceId: string): Promis
   return found.map(({ host, account }) => ({
     hostId: host.id,
     name: host.name,
-    account: account && { id: account.id, label: account.label, state: account.state, since: Math.floor(account.connectedAt.getTime() / 1000) },
+    account: account && {
+      id: account.id,
+      label: account.label,
+      state: account.state,
+      since: Math.floor(account.connectedAt.getTime() / 1000),
+    },
   }))
 }
 
 /** Whose video account a member may connect or disconnect: their own, and as owner or coordinator anybody's and the workspace's (null). */
 export async function mayConnect(db: Database, member: SignedIn, hostId: string | null): Promise<boolean> {
   if (hostId === null) return member.role !== 'host'
-  const [host] = await db.select({ memberId: hosts.memberId }).from(hosts).where(and(eq(hosts.workspaceId, member.workspaceId), eq(hosts.id, hostId)))
+  const [host] = await db
+    .select({ memberId: hosts.memberId })
+    .from(hosts)
+    .where(and(eq(hosts.workspaceId, member.workspaceId), eq(hosts.id, hostId)))
   return host !== undefined && (member.role !== 'host' || host.memberId === member.memberId)
 }
 

@@ -8,7 +8,13 @@ export function returnPath(service: string): string {
   return `/api/desk/video-services/${service}/return`
 }
 
-const consentSchema = z.object({ workspaceId: z.string(), memberId: z.string(), hostId: z.string(), service: z.string(), until: z.number() })
+const consentSchema = z.object({
+  workspaceId: z.string(),
+  memberId: z.string(),
+  hostId: z.string(),
+  service: z.string(),
+  until: z.number(),
+})
 export type Consent = z.infer<typeof consentSchema>
 
 export function sealConsent(secret: string, consent: Consent): string {

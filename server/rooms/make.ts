@@ -55,13 +55,20 @@ async function startAttempt(context: Context, db: Database, subject: JobSubject)
     const service = account && context.video.get(account.service)
     if (!account || !service) {
       const lastFault = { by: null, fault: { code: 'noVideoAccount' as const } }
-      if (room.lastFault?.fault.code !== 'noVideoAccount') await recordTrail(tx, about, context.now(), 'roomUnowned', { hosts: await hostNames(tx, session) })
+      if (room.lastFault?.fault.code !== 'noVideoAccount')
+        await recordTrail(tx, about, context.now(), 'roomUnowned', { hosts: await hostNames(tx, session) })
       await updateRoom(tx, room, { state: 'failing', lastFault, nextTryAt: null })
       return null
     }
     const { title, fault } = await titleOf(tx, session)
     if (fault) await recordTitleFault(tx, context, about, fault)
-    const change = { state: 'making' as const, attempts: room.attempts + 1, accountId: account.id, askedAt: dateOf(context.now()), nextTryAt: null }
+    const change = {
+      state: 'making' as const,
+      attempts: room.attempts + 1,
+      accountId: account.id,
+      askedAt: dateOf(context.now()),
+      nextTryAt: null,
+    }
     await updateRoom(tx, room, change)
     await recordTrail(tx, about, context.now(), 'roomAsked', { service: service.name, account: account.label, attempt: change.attempts })
     return { room: { ...room, ...change }, session, title, account, service }
@@ -116,7 +123,12 @@ async function afterFault(context: Context, { room, session, account, service }:
       return
     }
     await updateRoom(tx, room, { state: 'failing', lastFault: { by, fault }, nextTryAt: again === null ? null : dateOf(again) })
-    await recordTrail(tx, { workspaceId: room.workspaceId, sessionId: session.id }, context.now(), 'roomFailed', { service: by, attempt: room.attempts, fault, nextAt: again })
+    await recordTrail(tx, { workspaceId: room.workspaceId, sessionId: session.id }, context.now(), 'roomFailed', {
+      service: by,
+      attempt: room.attempts,
+      fault,
+      nextAt: again,
+    })
     if (again !== null) await planJob(tx, 'makeRoom', subject, again)
   })
 }
@@ -130,7 +142,12 @@ export async function roomJobFailed(context: Context, subject: JobSubject, error
     const next = context.now() + waitAfter(attempts, context.settings.retryPace)
     const fault = unexpectedFault(error)
     await updateRoom(tx, found.room, { state: 'failing', attempts, lastFault: { by: OURSELVES, fault }, nextTryAt: dateOf(next) })
-    await recordTrail(tx, { workspaceId: subject.workspaceId, sessionId: found.session.id }, context.now(), 'roomFailed', { service: OURSELVES, attempt: attempts, fault, nextAt: next })
+    await recordTrail(tx, { workspaceId: subject.workspaceId, sessionId: found.session.id }, context.now(), 'roomFailed', {
+      service: OURSELVES,
+      attempt: attempts,
+      fault,
+      nextAt: next,
+    })
     await planJob(tx, 'makeRoom', subject, next)
   })
 }
@@ -157,13 +174,19 @@ async function lockRoom(tx: Database, subject: JobSubject): Promise<{ room: Room
 
 /** The calendar title of the session's first booking: what both sides call the meeting. */
 async function titleOf(db: Database, session: Session): Promise<{ title: string, fault: string | null }> {
-  const [eventType] = await db.select().from(eventTypes).where(and(eq(eventTypes.workspaceId, session.workspaceId), eq(eventTypes.id, session.eventTypeId)))
+  const [eventType] = await db
+    .select()
+    .from(eventTypes)
+    .where(and(eq(eventTypes.workspaceId, session.workspaceId), eq(eventTypes.id, session.eventTypeId)))
   const [booking] = await db.select().from(bookings)
     .where(and(eq(bookings.workspaceId, session.workspaceId), eq(bookings.sessionId, session.id)))
     .orderBy(asc(bookings.createdAt)).limit(1)
   if (!eventType || !booking) return { title: 'Session', fault: null }
   if (session.seats > 1) return { title: eventType.settings.name, fault: null }
-  return renderTitle(eventType.settings.calendarTitle, { client: { name: booking.clientName }, eventType: { name: eventType.settings.name } })
+  return renderTitle(eventType.settings.calendarTitle, {
+    client: { name: booking.clientName },
+    eventType: { name: eventType.settings.name },
+  })
 }
 
 async function hostNames(db: Database, session: Session): Promise<string[]> {

@@ -27,7 +27,9 @@ export async function withdrawRoom(context: Context, subject: JobSubject): Promi
     const service = account && context.video.get(account.service)
     if (!account || !service) return
     try {
-      const found = await withCredentials(context, service, account, credentials => service.withdrawRoom(credentials, { reference: room.sessionId, externalId: room.externalId }))
+      const found = await withCredentials(context, service, account, credentials =>
+        service.withdrawRoom(credentials, { reference: room.sessionId, externalId: room.externalId }),
+      )
       await persist(() => afterWithdrawal(context, room, service.name, found))
     } catch (error) {
       await persist(() => afterFault(context, room, faultOf(service, error)))
@@ -38,11 +40,17 @@ export async function withdrawRoom(context: Context, subject: JobSubject): Promi
 async function afterWithdrawal(context: Context, room: Room, service: string, found: boolean): Promise<void> {
   await context.db.transaction(async (tx) => {
     await updateRoom(tx, room, { externalId: null, joinUrl: null, hostUrl: null, lastFault: null, nextTryAt: null })
-    if (found) await recordTrail(tx, { workspaceId: room.workspaceId, sessionId: room.sessionId }, context.now(), 'roomWithdrawn', { service })
+    if (found)
+      await recordTrail(tx, { workspaceId: room.workspaceId, sessionId: room.sessionId }, context.now(), 'roomWithdrawn', { service })
     if (!found && room.askedAt && context.now() < secondsOf(room.askedAt) + LOST_ANSWER * context.settings.retryPace) {
       const attempts = room.attempts + 1
       await updateRoom(tx, room, { attempts })
-      await planJob(tx, 'withdrawRoom', { workspaceId: room.workspaceId, id: room.id }, context.now() + waitAfter(attempts, context.settings.retryPace))
+      await planJob(
+        tx,
+        'withdrawRoom',
+        { workspaceId: room.workspaceId, id: room.id },
+        context.now() + waitAfter(attempts, context.settings.retryPace),
+      )
     }
   })
 }
@@ -52,7 +60,11 @@ async function afterFault(context: Context, room: Room, { by, fault }: { by: str
   const again = attempts < MOST_TRIES ? context.now() + waitAfter(attempts, context.settings.retryPace) : null
   await context.db.transaction(async (tx) => {
     await updateRoom(tx, room, { attempts, lastFault: { by, fault }, nextTryAt: again === null ? null : dateOf(again) })
-    await recordTrail(tx, { workspaceId: room.workspaceId, sessionId: room.sessionId }, context.now(), 'roomNotWithdrawn', { service: by, fault, nextAt: again })
+    await recordTrail(tx, { workspaceId: room.workspaceId, sessionId: room.sessionId }, context.now(), 'roomNotWithdrawn', {
+      service: by,
+      fault,
+      nextAt: again,
+    })
     if (again !== null) await planJob(tx, 'withdrawRoom', { workspaceId: room.workspaceId, id: room.id }, again)
   })
 }

@@ -1,4 +1,14 @@
-import { createRouter, defineEventHandler, getHeader, getRouterParam, type H3Event, readBody, readRawBody, type Router, setResponseStatus } from 'h3'
+import {
+  createRouter,
+  defineEventHandler,
+  getHeader,
+  getRouterParam,
+  type H3Event,
+  readBody,
+  readRawBody,
+  type Router,
+  setResponseStatus,
+} from 'h3'
 import { z } from 'zod'
 import { takeFault } from '../shared/faults'
 import { type Account, type LanternStore, QUOTA, type Room, TOKEN_SECONDS } from './store'
@@ -38,10 +48,16 @@ export function lanternInterface(store: LanternStore, registered: Registered, or
       throw new Refusal(401, 'unknown_client', 'this client is not registered')
     }
     const now = seconds()
-    const grant = request.grant === 'code' ? store.takeCode(request.code, request.redirect_uri, now) : store.renew(request.refresh_token, now)
+    const grant =
+      request.grant === 'code' ? store.takeCode(request.code, request.redirect_uri, now) : store.renew(request.refresh_token, now)
     const account = store.accounts.find(candidate => candidate.id === grant?.accountId)
     if (!grant || !account) throw new Refusal(401, 'no_consent', 'the consent is used up or was withdrawn')
-    return { access_token: grant.accessToken, refresh_token: grant.refreshToken, expires_in: TOKEN_SECONDS, account: { email: account.email, name: account.name } }
+    return {
+      access_token: grant.accessToken,
+      refresh_token: grant.refreshToken,
+      expires_in: TOKEN_SECONDS,
+      account: { email: account.email, name: account.name },
+    }
   }))
 
   router.post('/api/rooms', call(async (event) => {

@@ -53,7 +53,9 @@ export class Meeting {
     for (const person of all) {
       const state = {
         inside: person.inside,
-        people: person.inside ? all.filter(item => item.inside).map(({ id, name, role }) => ({ id, name, role, you: id === person.id })) : [],
+        people: person.inside
+          ? all.filter(item => item.inside).map(({ id, name, role }) => ({ id, name, role, you: id === person.id }))
+          : [],
         waiting: person.role === 'host' ? all.filter(item => !item.inside).map(({ id, name }) => ({ id, name })) : [],
         lines: person.inside ? this.lines : [],
       }

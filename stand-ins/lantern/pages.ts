@@ -16,13 +16,64 @@ export function lanternPages(store: LanternStore, registered: Registered): Route
   const router = createRouter()
   const meetings = new Map<string, Meeting>()
 
-  router.get('/', defineEventHandler(event => sendPage(event, page({ service, title: 'Accounts and rooms', links }, html`
-${store.accounts.map(account => html`<div class="card"><strong>${account.name}</strong> <span class="quiet">${account.email}</span>
-${store.roomsOf(account.id).length === 0
-  ? html`<p class="quiet">No rooms.</p>`
-  : html`<table><tr><th>Room</th><th>Number</th><th>When</th><th></th></tr>${store.roomsOf(account.id).map(room => html`<tr><td>${room.title}</td><td>${room.number}</td><td>${room.startsAt.slice(0, 16).replace('T', ' ')} UTC</td><td><a href="/room/${room.hostKey}">as host</a> · <a href="/room/${room.joinKey}">as visitor</a></td></tr>`)}</table>`}
-<form method="post" action="/accounts/${account.id}/withdraw"><button class="plain">Withdraw consent</button></form></div>`)}
-<h2>Calls</h2><table><tr><th>When</th><th>Call</th><th>Answer</th></tr>${[...store.calls].reverse().slice(0, 30).map(call => html`<tr><td>${call.at}</td><td>${call.call}</td><td>${call.status || 'lost'}</td></tr>`)}</table>`))))
+  router.get(
+    '/',
+    defineEventHandler(event =>
+      sendPage(
+        event,
+        page(
+          { service, title: 'Accounts and rooms', links },
+          html` ${store.accounts.map(
+              account =>
+                html`<div class="card">
+                  <strong>${account.name}</strong> <span class="quiet">${account.email}</span>
+                  ${
+                    store.roomsOf(account.id).length === 0
+                      ? html`<p class="quiet">No rooms.</p>`
+                      : html`<table>
+                          <tr>
+                            <th>Room</th>
+                            <th>Number</th>
+                            <th>When</th>
+                            <th></th>
+                          </tr>
+                          ${store.roomsOf(account.id).map(
+                            room =>
+                              html`<tr>
+                                <td>${room.title}</td>
+                                <td>${room.number}</td>
+                                <td>${room.startsAt.slice(0, 16).replace('T', ' ')} UTC</td>
+                                <td><a href="/room/${room.hostKey}">as host</a> · <a href="/room/${room.joinKey}">as visitor</a></td>
+                              </tr>`,
+                          )}
+                        </table>`
+                  }
+                  <form method="post" action="/accounts/${account.id}/withdraw"><button class="plain">Withdraw consent</button></form>
+                </div>`,
+            )}
+            <h2>Calls</h2>
+            <table>
+              <tr>
+                <th>When</th>
+                <th>Call</th>
+                <th>Answer</th>
+              </tr>
+              ${[...store.calls]
+                .reverse()
+                .slice(0, 30)
+                .map(
+                  call =>
+                    html`<tr>
+                      <td>${call.at}</td>
+                      <td>${call.call}</td>
+                      <td>${call.status || 'lost'}</td>
+                    </tr>`,
+                )}
+            </table>`,
+        ),
+      ),
+    ),
+  )
 
   router.post('/accounts/:id/withdraw', defineEventHandler((event) => {
     store.withdrawConsent(getRouterParam(event, 'id') ?? '')
@@ -34,11 +85,29 @@ ${store.roomsOf(account.id).length === 0
   router.get('/consent', defineEventHandler((event) => {
     const { client_id: clientId, redirect_uri: redirectUri, state } = getQuery(event)
     if (clientId !== registered.clientId) return refuse(event, 'This application is not registered with Lantern Rooms.')
-    return sendPage(event, page({ service, title: 'May Temporia make rooms for you?', links }, html`<div class="card">
-<p>Temporia asks to make, change and withdraw rooms under your account. You can take this back at any time.</p>
-<form method="post" action="/consent"><input type="hidden" name="redirect_uri" value="${String(redirectUri)}"><input type="hidden" name="state" value="${String(state)}">
-<label><span>Your account</span><select name="account">${store.accounts.map(account => html`<option value="${account.id}">${account.name} (${account.email})</option>`)}</select></label>
-<button name="answer" value="allow">Allow</button> <button class="plain" name="answer" value="refuse">Refuse</button></form></div>`))
+    return sendPage(
+      event,
+      page(
+        { service, title: 'May Temporia make rooms for you?', links },
+        html`<div class="card">
+          <p>Temporia asks to make, change and withdraw rooms under your account. You can take this back at any time.</p>
+          <form method="post" action="/consent">
+            <input type="hidden" name="redirect_uri" value="${String(redirectUri)}" /><input
+              type="hidden"
+              name="state"
+              value="${String(state)}"
+            />
+            <label
+              ><span>Your account</span
+              ><select name="account">
+                ${store.accounts.map(account => html`<option value="${account.id}">${account.name} (${account.email})</option>`)}
+              </select></label
+            >
+            <button name="answer" value="allow">Allow</button> <button class="plain" name="answer" value="refuse">Refuse</button>
+          </form>
+        </div>`,
+      ),
+    )
   }))
 
   router.post('/consent', defineEventHandler(async (event) => {
@@ -46,7 +115,8 @@ ${store.roomsOf(account.id).length === 0
     if (!store.accounts.some(candidate => candidate.id === account)) return refuse(event, 'There is no such account.')
     const back = new URL(String(redirectUri))
     back.searchParams.set('state', String(state))
-    if (answer === 'allow') back.searchParams.set('code', store.giveCode(String(account), String(redirectUri), Math.floor(Date.now() / 1000)))
+    if (answer === 'allow')
+      back.searchParams.set('code', store.giveCode(String(account), String(redirectUri), Math.floor(Date.now() / 1000)))
     return sendRedirect(event, back.href, 303)
   }))
 
@@ -63,11 +133,29 @@ ${store.roomsOf(account.id).length === 0
   router.get('/room/:key', defineEventHandler((event) => {
     const found = store.roomByKey(getRouterParam(event, 'key') ?? '')
     if (!found) return refuse(event, 'There is no such room, or it was withdrawn.')
-    return sendPage(event, page({ service, title: found.room.title, script: roomScript }, html`
-<p class="quiet">Room ${found.room.number} · ${found.role === 'host' ? 'you are the host' : 'the host lets people in'}</p>
-<form id="enter" class="card"><label><span>Your name</span><input name="name" required autofocus maxlength="60"></label><button>${found.role === 'host' ? 'Open the room' : 'Enter the waiting room'}</button></form>
-<div id="meeting" hidden><p id="state" role="status"></p><div id="waiting"></div><h2>Here now</h2><ul id="people" class="lines"></ul>
-<h2>Written lines</h2><ul id="lines" class="lines"></ul><form id="say"><label><span>Write to everybody here</span><input name="text" maxlength="500" autocomplete="off"></label><button>Send</button></form></div>`))
+    return sendPage(
+      event,
+      page(
+        { service, title: found.room.title, script: roomScript },
+        html` <p class="quiet">Room ${found.room.number} · ${found.role === 'host' ? 'you are the host' : 'the host lets people in'}</p>
+          <form id="enter" class="card">
+            <label><span>Your name</span><input name="name" required autofocus maxlength="60" /></label
+            ><button>${found.role === 'host' ? 'Open the room' : 'Enter the waiting room'}</button>
+          </form>
+          <div id="meeting" hidden>
+            <p id="state" role="status"></p>
+            <div id="waiting"></div>
+            <h2>Here now</h2>
+            <ul id="people" class="lines"></ul>
+            <h2>Written lines</h2>
+            <ul id="lines" class="lines"></ul>
+            <form id="say">
+              <label><span>Write to everybody here</span><input name="text" maxlength="500" autocomplete="off" /></label
+              ><button>Send</button>
+            </form>
+          </div>`,
+      ),
+    )
   }))
 
   router.get('/room/:key/stream', defineEventHandler((event) => {
@@ -81,8 +169,14 @@ ${store.roomsOf(account.id).length === 0
     event._handled = true
   }))
 
-  router.post('/room/:key/let-in', defineEventHandler(async event => act(event, (meeting, { id, visitor }) => meeting.letIn(String(id), String(visitor)))))
-  router.post('/room/:key/say', defineEventHandler(async event => act(event, (meeting, { id, text }) => meeting.say(String(id), String(text)))))
+  router.post(
+    '/room/:key/let-in',
+    defineEventHandler(async event => act(event, (meeting, { id, visitor }) => meeting.letIn(String(id), String(visitor)))),
+  )
+  router.post(
+    '/room/:key/say',
+    defineEventHandler(async event => act(event, (meeting, { id, text }) => meeting.say(String(id), String(text)))),
+  )
 
   return router
 

@@ -118,11 +118,18 @@ export class LanternStore {
 
   roomByNumber(number: string, passcode: string): Room | null {
     const plain = number.replace(/\D/g, '')
-    return this.stored.value.rooms.find(room => !room.withdrawn && room.number.replace(/\D/g, '') === plain && room.passcode === passcode) ?? null
+    return (
+      this.stored.value.rooms.find(room => !room.withdrawn && room.number.replace(/\D/g, '') === plain && room.passcode === passcode)
+      ?? null
+    )
   }
 
   /** The same reference under the same account leads to the same room. */
-  makeRoom(accountId: string, wanted: Pick<Room, 'reference' | 'title' | 'startsAt' | 'endsAt' | 'entry'>, madeAt: string): { room: Room, isNew: boolean } {
+  makeRoom(
+    accountId: string,
+    wanted: Pick<Room, 'reference' | 'title' | 'startsAt' | 'endsAt' | 'entry'>,
+    madeAt: string,
+  ): { room: Room, isNew: boolean } {
     const existing = this.roomsOf(accountId).find(room => room.reference === wanted.reference)
     if (existing) return { room: existing, isNew: false }
     const digits = String(randomInt(100_000_000, 999_999_999))

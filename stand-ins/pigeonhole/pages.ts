@@ -13,15 +13,58 @@ const links: [string, string][] = [['/', 'Inboxes'], ['/faults', 'Faults']]
 export function pigeonholePages(store: PigeonholeStore): Router {
   const router = createRouter()
 
-  router.get('/', defineEventHandler(event => sendPage(event, page({ service, title: 'Inboxes', links },
-    store.inboxes().length === 0
-      ? html`<p>No mail yet.</p>`
-      : html`<table><tr><th>Address</th><th>Messages</th><th>Newest</th></tr>${store.inboxes().map(inbox => html`<tr><td><a href="/inbox/${encodeURIComponent(inbox.address)}">${inbox.address}</a></td><td>${inbox.count}</td><td>${formatTime(inbox.newest)}</td></tr>`)}</table>`))))
+  router.get(
+    '/',
+    defineEventHandler(event =>
+      sendPage(
+        event,
+        page(
+          { service, title: 'Inboxes', links },
+          store.inboxes().length === 0
+            ? html`<p>No mail yet.</p>`
+            : html`<table>
+                <tr>
+                  <th>Address</th>
+                  <th>Messages</th>
+                  <th>Newest</th>
+                </tr>
+                ${store.inboxes().map(
+                  inbox =>
+                    html`<tr>
+                      <td><a href="/inbox/${encodeURIComponent(inbox.address)}">${inbox.address}</a></td>
+                      <td>${inbox.count}</td>
+                      <td>${formatTime(inbox.newest)}</td>
+                    </tr>`,
+                )}
+              </table>`,
+        ),
+      ),
+    ),
+  )
 
   router.get('/inbox/:address', defineEventHandler((event) => {
     const address = decoded(event, 'address')
-    return sendPage(event, page({ service, title: address, links }, html`<table><tr><th>Subject</th><th>From</th><th>Arrived</th></tr>${store.inbox(address).map(message =>
-      html`<tr><td><a href="/message/${message.id}" dir="auto">${message.subject || '(no subject)'}</a></td><td>${message.from}</td><td>${formatTime(message.at)}</td></tr>`)}</table>`))
+    return sendPage(
+      event,
+      page(
+        { service, title: address, links },
+        html`<table>
+          <tr>
+            <th>Subject</th>
+            <th>From</th>
+            <th>Arrived</th>
+          </tr>
+          ${store.inbox(address).map(
+            message =>
+              html`<tr>
+                <td><a href="/message/${message.id}" dir="auto">${message.subject || '(no subject)'}</a></td>
+                <td>${message.from}</td>
+                <td>${formatTime(message.at)}</td>
+              </tr>`,
+          )}
+        </table>`,
+      ),
+    )
   }))
 
   router.get('/message/:id', defineEventHandler(async (event) => {
@@ -29,11 +72,29 @@ export function pigeonholePages(store: PigeonholeStore): Router {
     if (!found) return missing(event)
     const mail = await simpleParser(found.raw)
     const calendar = mail.attachments.find(part => part.contentType === 'text/calendar' || part.contentType === 'application/ics')
-    return sendPage(event, page({ service, title: found.about.subject || '(no subject)', links }, html`
-<p class="quiet">From ${found.about.from} to ${found.about.to.join(', ')} · ${formatTime(found.about.at)} · <a href="/message/${found.about.id}/raw.eml" download>raw message</a></p>
-<iframe title="The message" sandbox="allow-popups allow-top-navigation-by-user-activation" src="/message/${found.about.id}/html"></iframe>
-<h2>As text</h2><pre dir="auto">${mail.text ?? ''}</pre>
-${calendar ? html`<h2>Calendar part</h2><pre dir="auto">${calendar.content.toString('utf8')}</pre>` : null}`))
+    return sendPage(
+      event,
+      page(
+        { service, title: found.about.subject || '(no subject)', links },
+        html` <p class="quiet">
+            From ${found.about.from} to ${found.about.to.join(', ')} · ${formatTime(found.about.at)} ·
+            <a href="/message/${found.about.id}/raw.eml" download>raw message</a>
+          </p>
+          <iframe
+            title="The message"
+            sandbox="allow-popups allow-top-navigation-by-user-activation"
+            src="/message/${found.about.id}/html"
+          ></iframe>
+          <h2>As text</h2>
+          <pre dir="auto">${mail.text ?? ''}</pre>
+          ${
+            calendar
+              ? html`<h2>Calendar part</h2>
+                  <pre dir="auto">${calendar.content.toString('utf8')}</pre>`
+              : null
+          }`,
+      ),
+    )
   }))
 
   router.get('/message/:id/html', defineEventHandler(async (event) => {

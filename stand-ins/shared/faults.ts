@@ -44,10 +44,22 @@ const words: Record<FaultKind, string> = {
 }
 
 export function faultPanel(fault: Fault): Html {
-  return html`<div class="card"><p>Now: <strong>${words[fault.kind]}</strong>${fault.kind !== 'none' && (fault.left === null ? ' until switched off' : ` for ${fault.left} more calls`)}.</p>
-<form method="post" action="/faults">
-<label><span>From now on</span><select name="kind">${faultKinds.map(kind => html`<option value="${kind}" ${kind === fault.kind && 'selected'}>${words[kind]}</option>`)}</select></label>
-<label><span>For how many calls (empty: until switched off)</span><input name="left" inputmode="numeric"></label>
-<label><span>Seconds that a slow call waits</span><input name="seconds" inputmode="numeric" value="15"></label>
-<button>Set</button></form></div>`
+  return html`<div class="card">
+    <p>
+      Now:
+      <strong>${words[fault.kind]}</strong
+      >${fault.kind !== 'none' && (fault.left === null ? ' until switched off' : ` for ${fault.left} more calls`)}.
+    </p>
+    <form method="post" action="/faults">
+      <label
+        ><span>From now on</span
+        ><select name="kind">
+          ${faultKinds.map(kind => html`<option value="${kind}" ${kind === fault.kind && 'selected'}>${words[kind]}</option>`)}
+        </select></label
+      >
+      <label><span>For how many calls (empty: until switched off)</span><input name="left" inputmode="numeric" /></label>
+      <label><span>Seconds that a slow call waits</span><input name="seconds" inputmode="numeric" value="15" /></label>
+      <button>Set</button>
+    </form>
+  </div>`
 }

@@ -48,8 +48,27 @@ export interface PageOptions {
 }
 
 export function page({ service, title, links = [], script }: PageOptions, body: Html): string {
-  return html`<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1">
-<link rel="icon" href="data:,"><title>${title} · ${service}</title><style>${new Html(css)}</style></head><body>
-<header><strong>${service}</strong><span>a stand-in: nothing leaves this machine</span>${links.map(([href, words]) => html`<a href="${href}">${words}</a>`)}</header>
-<main><h1>${title}</h1>${body}</main>${script ? new Html(`<script>${script}</script>`) : null}</body></html>`.text
+  return html`<!doctype html>
+    <html lang="en">
+      <head>
+        <meta charset="utf-8" />
+        <meta name="viewport" content="width=device-width, initial-scale=1" />
+        <link rel="icon" href="data:," />
+        <title>${title} · ${service}</title>
+        <style>
+          ${new Html(css)}
+        </style>
+      </head>
+      <body>
+        <header>
+          <strong>${service}</strong
+          ><span>a stand-in: nothing leaves this machine</span>${links.map(([href, words]) => html`<a href="${href}">${words}</a>`)}
+        </header>
+        <main>
+          <h1>${title}</h1>
+          ${body}
+        </main>
+        ${script ? new Html(`<script>${script}</script>`) : null}
+      </body>
+    </html>`.text
 }

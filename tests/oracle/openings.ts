@@ -52,18 +52,39 @@ export function oracleAnswer(query: OpeningsQuery): OracleAnswer {
 
   // Rules 1 to 3.
   const made = new Map<HoursPlan, Marks>()
-  const hours = new Map(query.hosts.map(host => [host.id, host.plans.map(planMarks).reduce((all, next) => all.map((mark, i) => mark & (next[i] ?? 0)))]))
-  const joint = pools.map(pool => pool.map(host => hours.get(host.id) as Marks).reduce((all, next) => all.map((mark, i) => mark | (next[i] ?? 0))))
+  const hours = new Map(
+    query.hosts.map(host => [host.id, host.plans.map(planMarks).reduce((all, next) => all.map((mark, i) => mark & (next[i] ?? 0)))]),
+  )
+  const joint = pools
+    .map(pool => pool.map(host => hours.get(host.id) as Marks).reduce((all, next) => all.map((mark, i) => mark | (next[i] ?? 0))))
     .reduce((all, next) => all.map((mark, i) => mark & (next[i] ?? 0)))
-  const openedOver = (host: Host) => query.openedOver.filter(entry => entry.hosts.includes(host.id)).map(entry => ({ start: secondsOf(entry.start), end: secondsOf(entry.end) }))
+  const openedOver = (host: Host) =>
+    query.openedOver
+      .filter(entry => entry.hosts.includes(host.id))
+      .map(entry => ({ start: secondsOf(entry.start), end: secondsOf(entry.end) }))
   const open = new Map(query.hosts.map((host) => {
     const marks = Uint8Array.from(hours.get(host.id) as Marks)
     for (const { start, end } of openedOver(host)) marks.fill(1, place(start), place(end))
     return [host.id, marks]
   }))
   const busy = new Map(query.hosts.map(host => [host.id, marked(host.busy.map(block => [secondsOf(block.start), secondsOf(block.end)]))]))
-  const sessions = new Map(query.hosts.map(host => [host.id, marked(host.sessions.map(session => [secondsOf(session.start) - session.bufferBeforeMinutes * 60, secondsOf(session.end) + session.bufferAfterMinutes * 60]))]))
-  const counted = new Map(query.hosts.map(host => [host.id, host.sessions.filter(session => session.sameEventType).map(session => dateIn(secondsOf(session.start), zone))]))
+  const sessions = new Map(
+    query.hosts.map(host => [
+      host.id,
+      marked(
+        host.sessions.map(session => [
+          secondsOf(session.start) - session.bufferBeforeMinutes * 60,
+          secondsOf(session.end) + session.bufferAfterMinutes * 60,
+        ]),
+      ),
+    ]),
+  )
+  const counted = new Map(
+    query.hosts.map(host => [
+      host.id,
+      host.sessions.filter(session => session.sameEventType).map(session => dateIn(secondsOf(session.start), zone)),
+    ]),
+  )
 
   const blocks = new Map(query.hosts.map(host => [host.id, { busy: sorted(host.busy), sessions: sorted(host.sessions) }]))
 
@@ -133,14 +154,16 @@ export function oracleAnswer(query: OpeningsQuery): OracleAnswer {
     }
     const [start, end] = [at - before, at + duration + after]
     if (anyTick(open.get(host.id) as Marks, at, at + duration, 0)) {
-      const exception = explaining && host.plans.some(plan => anyTick(planMarks(plan), at, at + duration, 0) && touchesException(plan, at, at + duration))
+      const exception =
+        explaining && host.plans.some(plan => anyTick(planMarks(plan), at, at + duration, 0) && touchesException(plan, at, at + duration))
       reasons.push({ code: 'closed', host: host.id, ...(exception ? { exception: true as const } : {}) })
     }
     const single = query.openedOver.length > 0 && openedOver(host).some(entry => entry.start <= at && at + duration <= entry.end)
     if (!explaining && reasons.length > 0) return reasons
     if (!single && anyTick(busy.get(host.id) as Marks, start, end, 1)) {
       for (const block of blocks.get(host.id)?.busy ?? []) {
-        if (block.from < block.to && block.from < end && start < block.to) reasons.push({ code: 'busy', host: host.id, start: block.start, end: block.end })
+        if (block.from < block.to && block.from < end && start < block.to)
+          reasons.push({ code: 'busy', host: host.id, start: block.start, end: block.end })
         if (!explaining && reasons.length > 0) return reasons
       }
     }
@@ -148,7 +171,13 @@ export function oracleAnswer(query: OpeningsQuery): OracleAnswer {
       for (const session of blocks.get(host.id)?.sessions ?? []) {
         if (session.from - session.bufferBeforeMinutes * 60 >= end || start >= session.to + session.bufferAfterMinutes * 60) continue
         const apart = session.from >= at + duration || at >= session.to
-        reasons.push({ code: 'session', host: host.id, start: session.start, end: session.end, ...(apart ? { bufferOnly: true as const } : {}) })
+        reasons.push({
+          code: 'session',
+          host: host.id,
+          start: session.start,
+          end: session.end,
+          ...(apart ? { bufferOnly: true as const } : {}),
+        })
       }
     }
     if (eventType.dailyLimit !== null) {
@@ -166,7 +195,8 @@ export function oracleAnswer(query: OpeningsQuery): OracleAnswer {
   function touchesException(plan: HoursPlan, start: number, end: number): boolean {
     return plan.exceptions.some(({ date }) => {
       if ((plan.valid.from && date < plan.valid.from) || (plan.valid.to && date > plan.valid.to)) return false
-      for (let at = start; at < end; at = Math.min(at + 900, Math.max(at + 1, end - 1))) if (dateIn(at, plan.timeZone).toString() === date) return true
+      for (let at = start; at < end; at = Math.min(at + 900, Math.max(at + 1, end - 1)))
+        if (dateIn(at, plan.timeZone).toString() === date) return true
       return false
     })
   }
@@ -186,7 +216,8 @@ export function oracleAnswer(query: OpeningsQuery): OracleAnswer {
     const rule = eventType.horizon
     const today = dateIn(now, zone)
     if (rule.kind === 'open') return [null, null]
-    if (rule.kind === 'dates') return [rule.from ? Temporal.PlainDate.from(rule.from) : null, rule.to ? Temporal.PlainDate.from(rule.to) : null]
+    if (rule.kind === 'dates')
+      return [rule.from ? Temporal.PlainDate.from(rule.from) : null, rule.to ? Temporal.PlainDate.from(rule.to) : null]
     if (rule.kind === 'rolling') return [null, today.add({ days: rule.days })]
     let date = today
     for (let counted = 0; counted < rule.days;) {
@@ -199,7 +230,9 @@ export function oracleAnswer(query: OpeningsQuery): OracleAnswer {
   /** Rule 8. */
   function sharedAt(at: number): { joinable: { id: string, left: number } | null, full: boolean } {
     if (eventType.seats === 1) return { joinable: null, full: false }
-    const same = query.hosts.flatMap(host => host.sessions).filter(item => item.sameEventType && secondsOf(item.start) === at && secondsOf(item.end) === at + duration)
+    const same = query.hosts
+      .flatMap(host => host.sessions)
+      .filter(item => item.sameEventType && secondsOf(item.start) === at && secondsOf(item.end) === at + duration)
     const joinable = same.map(item => ({ id: item.id, left: eventType.seats - item.seatsTaken })).filter(item => item.left > 0)
       .sort((a, b) => b.left - a.left || byId(a.id, b.id))[0] ?? null
     return { joinable, full: joinable === null && same.length > 0 }
@@ -209,12 +242,20 @@ export function oracleAnswer(query: OpeningsQuery): OracleAnswer {
     const common = againstStart(at)
     const { joinable, full } = sharedAt(at)
     const span = { start: textOf(at), end: textOf(at + duration) }
-    if (joinable) return { opening: common.length === 0 ? { ...span, able: {}, seatsLeft: joinable.left, session: joinable.id } : null, reasons: common }
+    if (joinable)
+      return {
+        opening: common.length === 0 ? { ...span, able: {}, seatsLeft: joinable.left, session: joinable.id } : null,
+        reasons: common,
+      }
     const reasons = [...common]
     if (!onGrid.has(at)) {
       const sameDate = grid.filter(item => dateIn(item, zone).equals(dateIn(at, zone)))
       const [earlier, later] = [sameDate.filter(item => item < at).at(-1), sameDate.find(item => item > at)]
-      reasons.push({ code: 'offGrid', before: earlier === undefined ? null : textOf(earlier), after: later === undefined ? null : textOf(later) })
+      reasons.push({
+        code: 'offGrid',
+        before: earlier === undefined ? null : textOf(earlier),
+        after: later === undefined ? null : textOf(later),
+      })
     }
     const unable = new Set<string>()
     const heard = new Set<string>()
@@ -230,7 +271,14 @@ export function oracleAnswer(query: OpeningsQuery): OracleAnswer {
     if (able.every(ids => ids.length > 0) && !canFill(able)) reasons.push({ code: 'noDistinctHosts' })
     const offered = common.length === 0 && onGrid.has(at) && canFill(able)
     if (!offered) return { opening: null, reasons }
-    return { opening: { ...span, able: Object.fromEntries(eventType.chairs.map((chair, i) => [chair.id, able[i] ?? []])), seatsLeft: eventType.seats }, reasons: [] }
+    return {
+      opening: {
+        ...span,
+        able: Object.fromEntries(eventType.chairs.map((chair, i) => [chair.id, able[i] ?? []])),
+        seatsLeft: eventType.seats,
+      },
+      reasons: [],
+    }
   }
 
   const joinableStarts = query.hosts.flatMap(host => host.sessions).map(item => secondsOf(item.start)).filter(at => sharedAt(at).joinable)
@@ -264,12 +312,16 @@ function wallClock(date: Temporal.PlainDate, minute: number, zone: string): numb
 }
 
 function sorted<Block extends { start: string, end: string }>(blocks: readonly Block[]): (Block & { from: number, to: number })[] {
-  return blocks.map(block => ({ ...block, from: secondsOf(block.start), to: secondsOf(block.end) })).sort((a, b) => a.from - b.from || a.to - b.to)
+  return blocks
+    .map(block => ({ ...block, from: secondsOf(block.start), to: secondsOf(block.end) }))
+    .sort((a, b) => a.from - b.from || a.to - b.to)
 }
 
 /** The largest step that meets every instant of the query. */
 function tickOf(query: OpeningsQuery): number {
-  const instants = [query.openedOver, query.hosts.flatMap(host => host.busy), query.hosts.flatMap(host => host.sessions)].flat().flatMap(item => [item.start, item.end])
+  const instants = [query.openedOver, query.hosts.flatMap(host => host.busy), query.hosts.flatMap(host => host.sessions)]
+    .flat()
+    .flatMap(item => [item.start, item.end])
   const divisor = (a: number, b: number): number => (b === 0 ? a : divisor(b, a % b))
   return [...instants, ...(query.explain ?? [])].reduce((tick, text) => divisor(tick, secondsOf(text) % 60), 60)
 }

@@ -37,12 +37,22 @@ export function useApplication(name: string, more: Record<string, string> = {}):
     own.folder = join(inject('folder'), name)
     mkdirSync(own.folder, { recursive: true })
     own.url = `http://127.0.0.1:${appPort}`
-    const direct = { ...inject('environment'), DATABASE_URL: database.href, BASE_URL: own.url, PORT: String(appPort), RETRY_PACE: '0.5', ...more }
+    const direct = {
+      ...inject('environment'),
+      DATABASE_URL: database.href,
+      BASE_URL: own.url,
+      PORT: String(appPort),
+      RETRY_PACE: '0.5',
+      ...more,
+    }
     own.context = await makeContext(direct)
     database.port = String(own.database.port)
     own.environment = { ...direct, DATABASE_URL: database.href }
     own.start = async (changed = {}) => {
-      own.process = await startApp({ folder: own.folder, appPort, lanternPort: 0, pigeonholePort: 0, smtpPort: 0 }, { ...own.environment, ...changed })
+      own.process = await startApp(
+        { folder: own.folder, appPort, lanternPort: 0, pigeonholePort: 0, smtpPort: 0 },
+        { ...own.environment, ...changed },
+      )
     }
     await own.start()
   })

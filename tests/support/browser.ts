@@ -22,7 +22,10 @@ export class Visitor {
     const complaints: string[] = []
     page.on('pageerror', error => complaints.push(String(error)))
     // A refused request is an answer that the page is tested to show, not a complaint.
-    page.on('console', message => message.type() === 'error' && !message.text().startsWith('Failed to load resource') && complaints.push(message.text()))
+    page.on(
+      'console',
+      message => message.type() === 'error' && !message.text().startsWith('Failed to load resource') && complaints.push(message.text()),
+    )
     return new Visitor(page, complaints)
   }
 
@@ -41,14 +44,17 @@ export class Visitor {
       // A page that is just leaving has nothing to be found on.
       const found = await looked.catch(error => isLeaving(error) ? null : Promise.reject(error))
       if (found) return found
-      if (Date.now() - begun > 15_000) throw new Error(`Nobody would find the ${role} “${name}” on ${this.page.url()}:\n${await this.text()}`)
+      if (Date.now() - begun > 15_000)
+        throw new Error(`Nobody would find the ${role} “${name}” on ${this.page.url()}:\n${await this.text()}`)
       await new Promise(resolve => setTimeout(resolve, 60))
     }
   }
 
   private async findBeginning(role: string, beginning: string): Promise<ElementHandle<Element> | null> {
     for (const handle of await this.page.$$(`::-p-aria([role="${role}"])`)) {
-      const name = await handle.evaluate(element => (element.getAttribute('aria-label') ?? element.textContent ?? '').replace(/\s+/g, ' ').trim())
+      const name = await handle.evaluate(element =>
+        (element.getAttribute('aria-label') ?? element.textContent ?? '').replace(/\s+/g, ' ').trim(),
+      )
       if (name.startsWith(beginning) && await handle.isVisible()) return handle
     }
     return null
@@ -94,9 +100,15 @@ export class Visitor {
     const folder = mkdtempSync(join(tmpdir(), 'temporia-saved-'))
     try {
       const session = await this.page.createCDPSession()
-      await session.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder, browserContextId: this.page.browserContext().id })
+      await session.send('Browser.setDownloadBehavior', {
+        behavior: 'allow',
+        downloadPath: folder,
+        browserContextId: this.page.browserContext().id,
+      })
       await press()
-      await expect.poll(() => readdirSync(folder).filter(name => name.endsWith(ending)), { message: 'a file is saved', timeout: 10_000 }).toHaveLength(1)
+      await expect
+        .poll(() => readdirSync(folder).filter(name => name.endsWith(ending)), { message: 'a file is saved', timeout: 10_000 })
+        .toHaveLength(1)
       return readFileSync(join(folder, readdirSync(folder)[0] ?? ''), 'utf8')
     } finally {
       rmSync(folder, { recursive: true, force: true })
@@ -116,8 +128,18 @@ export class Visitor {
           running = document.getAnimations().filter(animation => animation instanceof CSSTransition && animation.playState === 'running')
           await Promise.all(running.map(item => item.finished.catch(() => undefined)))
         }
-        const { violations } = await axe.run(part, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'], resultTypes: ['violations'], preload: false })
-        return violations.map(violation => `${violation.impact}: ${violation.help} (${violation.nodes.map(node => node.target.join(' ')).slice(0, 3).join(', ')})`)
+        const { violations } = await axe.run(part, {
+          runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'],
+          resultTypes: ['violations'],
+          preload: false,
+        })
+        return violations.map(
+          violation =>
+            `${violation.impact}: ${violation.help} (${violation.nodes
+              .map(node => node.target.join(' '))
+              .slice(0, 3)
+              .join(', ')})`,
+        )
       }, part)
       expect(findings, `accessibility of ${this.page.url()} in the ${value} theme`).toEqual([])
     }

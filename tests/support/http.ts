@@ -18,12 +18,20 @@ export async function call(url: string, options: RequestInit = {}): Promise<Answ
 }
 
 export function post(url: string, body: unknown, headers: Record<string, string> = {}): Promise<Answer> {
-  return call(url, { method: 'POST', headers: { 'content-type': 'application/json', ...headers }, body: typeof body === 'string' ? body : JSON.stringify(body) })
+  return call(url, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json', ...headers },
+    body: typeof body === 'string' ? body : JSON.stringify(body),
+  })
 }
 
 /** Signs a member in; gives the header that proves it. */
 export async function signIn(app: string, who: { email: string, password: string }): Promise<{ cookie: string }> {
-  const response = await fetch(`${app}/api/desk/sign-in`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(who) })
+  const response = await fetch(`${app}/api/desk/sign-in`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(who),
+  })
   return { cookie: sessionCookie(response) }
 }
 
@@ -37,7 +45,13 @@ export function book(app: string, path: string, body: unknown, key: string = ran
 }
 
 export function request(start: string, change: Record<string, unknown> = {}): Record<string, unknown> {
-  return { start, timeZone: 'Asia/Kolkata', client: { name: 'Nandini Bhowmik', email: `${randomUUID()}@client.example` }, answers: {}, ...change }
+  return {
+    start,
+    timeZone: 'Asia/Kolkata',
+    client: { name: 'Nandini Bhowmik', email: `${randomUUID()}@client.example` },
+    answers: {},
+    ...change,
+  }
 }
 
 /** Starts on offer from some days after today on. */

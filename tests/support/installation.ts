@@ -22,13 +22,24 @@ declare module 'vitest' {
 const SCREENS_PORT = 4910
 
 /** Tests ask more often in a minute than the limits meant for strangers allow. */
-const UNHURRIED = { BOOKINGS_PER_MINUTE: '100000', SIGN_INS_PER_QUARTER_HOUR: '1000000', TOKEN_GUESSES_PER_MINUTE: '1000000', READS_PER_MINUTE: '1000000', UNOPENED_MAILS_PER_HOUR: '1000', MAX_CONNECTIONS_PER_SOURCE: '1000' }
+const UNHURRIED = {
+  BOOKINGS_PER_MINUTE: '100000',
+  SIGN_INS_PER_QUARTER_HOUR: '1000000',
+  TOKEN_GUESSES_PER_MINUTE: '1000000',
+  READS_PER_MINUTE: '1000000',
+  UNOPENED_MAILS_PER_HOUR: '1000',
+  MAX_CONNECTIONS_PER_SOURCE: '1000',
+}
 
 export default async function setup(project: TestProject): Promise<() => Promise<void>> {
   // Where the server's own user can reach it, whatever the checkout's permissions.
   const folder = mkdtempSync(join('/var/tmp', 'temporia-test-'))
   chmodSync(folder, 0o755)
-  const installation: Installation = await startInstallation(folder, { throwAway: true, more: UNHURRIED, ...(project.name === 'screens' ? { firstPort: SCREENS_PORT } : {}) })
+  const installation: Installation = await startInstallation(folder, {
+    throwAway: true,
+    more: UNHURRIED,
+    ...(project.name === 'screens' ? { firstPort: SCREENS_PORT } : {}),
+  })
   const { places } = installation
   project.provide('app', `http://127.0.0.1:${places.appPort}`)
   project.provide('lantern', `http://127.0.0.1:${places.lanternPort}`)

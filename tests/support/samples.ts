@@ -10,9 +10,25 @@ export const NOW = '2027-03-08T09:00:00Z'
 
 export function sampleSettings(change: Partial<SettingsInput> = {}) {
   return settingsSchema.parse({
-    name: 'Talk', summary: '', description: '', timeZone: 'Europe/Lisbon', durations: [30], startEveryMinutes: 30, bufferBeforeMinutes: 0, bufferAfterMinutes: 0,
-    leadTimeMinutes: 240, horizon: { kind: 'rolling', days: 30 }, dailyLimit: null, weeklyLimit: null, seats: 1, approval: false, hours: { mode: 'hosts' },
-    places: [{ key: 'video', kind: 'video', label: '', detail: '' }], questions: [], calendarTitle: '{{ client.name }}', ...change,
+    name: 'Talk',
+    summary: '',
+    description: '',
+    timeZone: 'Europe/Lisbon',
+    durations: [30],
+    startEveryMinutes: 30,
+    bufferBeforeMinutes: 0,
+    bufferAfterMinutes: 0,
+    leadTimeMinutes: 240,
+    horizon: { kind: 'rolling', days: 30 },
+    dailyLimit: null,
+    weeklyLimit: null,
+    seats: 1,
+    approval: false,
+    hours: { mode: 'hosts' },
+    places: [{ key: 'video', kind: 'video', label: '', detail: '' }],
+    questions: [],
+    calendarTitle: '{{ client.name }}',
+    ...change,
   })
 }
 

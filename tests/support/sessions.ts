@@ -20,7 +20,14 @@ export interface Booked {
 }
 
 /** Books the next opening of an event type. */
-export async function bookNext(url: string, context: Context, workspace: TestWorkspace, slug = 'talk', change: Record<string, unknown> = {}, afterDays = 2): Promise<Booked> {
+export async function bookNext(
+  url: string,
+  context: Context,
+  workspace: TestWorkspace,
+  slug = 'talk',
+  change: Record<string, unknown> = {},
+  afterDays = 2,
+): Promise<Booked> {
   const path = `${workspace.slug}/${slug}`
   const [start = ''] = await startsOf(url, path, afterDays)
   const answer = await book(url, path, request(start, change))
@@ -30,7 +37,13 @@ export async function bookNext(url: string, context: Context, workspace: TestWor
 
 export async function bookedOf(context: Context, body: { booking: { id: string, start: string }, manage: string }): Promise<Booked> {
   const [row] = await context.db.select().from(bookings).where(eq(bookings.id, body.booking.id))
-  return { bookingId: body.booking.id, sessionId: row?.sessionId ?? '', email: row?.clientEmail ?? '', start: body.booking.start, manage: body.manage }
+  return {
+    bookingId: body.booking.id,
+    sessionId: row?.sessionId ?? '',
+    email: row?.clientEmail ?? '',
+    start: body.booking.start,
+    manage: body.manage,
+  }
 }
 
 export function tokenOf({ manage }: Pick<Booked, 'manage'>): string {
@@ -61,7 +74,13 @@ export async function textsOf(address: string): Promise<string[]> {
 /** What Today says waits for a person. */
 export async function attentionOf(url: string, workspace: TestWorkspace) {
   const { body } = await call(`${url}/api/desk/today?timeZone=UTC`, { headers: await signIn(url, workspace.owner) })
-  const entries = body.attention as { kind: string, id: string, sessionId: string, fault: string | Fault | FaultBy | null, unknown: boolean }[]
+  const entries = body.attention as {
+    kind: string
+    id: string
+    sessionId: string
+    fault: string | Fault | FaultBy | null
+    unknown: boolean
+  }[]
   return entries.map(entry => ({ ...entry, fault: describe(entry.fault ?? null) }))
 }
 

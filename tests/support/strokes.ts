@@ -6,9 +6,17 @@ interface Point { x: number, y: number }
 
 export async function stroke({ page }: Visitor, from: Point, to: Point, by: 'mouse' | 'finger' = 'mouse'): Promise<void> {
   const { mouse, touchscreen } = page
-  const [begin, move, end] = by === 'finger'
-    ? [() => touchscreen.touchStart(from.x, from.y), (x: number, y: number) => touchscreen.touchMove(x, y), () => touchscreen.touchEnd()]
-    : [async () => { await mouse.move(from.x, from.y); await mouse.down() }, (x: number, y: number) => mouse.move(x, y, { steps: 3 }), () => mouse.up()]
+  const [begin, move, end] =
+    by === 'finger'
+      ? [() => touchscreen.touchStart(from.x, from.y), (x: number, y: number) => touchscreen.touchMove(x, y), () => touchscreen.touchEnd()]
+      : [
+          async () => {
+            await mouse.move(from.x, from.y)
+            await mouse.down()
+          },
+          (x: number, y: number) => mouse.move(x, y, { steps: 3 }),
+          () => mouse.up(),
+        ]
   await begin()
   await move((from.x + to.x) / 2, (from.y + to.y) / 2)
   await move(to.x, to.y)
@@ -23,6 +31,7 @@ export async function paint(visitor: Visitor, day: string, from: number, to: num
   await stroke(visitor, { x: box.x + box.width * from, y }, { x: box.x + box.width * to, y }, by)
 }
 
-export const fieldValue = async (visitor: Visitor, label: string) => (await visitor.find('textbox', label)).evaluate(element => (element as HTMLInputElement).value)
+export const fieldValue = async (visitor: Visitor, label: string) =>
+  (await visitor.find('textbox', label)).evaluate(element => (element as HTMLInputElement).value)
 /** An hour of the day as a share of its width, just inside. */
 export const at = (hours: number) => hours / 24 + 0.001

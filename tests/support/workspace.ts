@@ -64,22 +64,52 @@ export async function makeWorkspace(
   const zone = wanted.zone ?? 'Europe/Lisbon'
   const owner = { email: `owner@${slug}.example`, password: 'a long enough password' }
   const made = await context.db.transaction(async (tx) => {
-    const [workspace] = await tx.insert(workspaces).values({ slug, name: `Workspace ${slug}`, timeZone: zone, looks: { colour: '#54305C' }, confirmedAt: new Date() }).returning()
+    const [workspace] = await tx
+      .insert(workspaces)
+      .values({ slug, name: `Workspace ${slug}`, timeZone: zone, looks: { colour: '#54305C' }, confirmedAt: new Date() })
+      .returning()
     if (!workspace) throw new Error('No workspace')
-    await tx.insert(members).values({ workspaceId: workspace.id, name: 'Test Owner', email: owner.email, role: 'owner', timeZone: zone, passwordHash: await hashPassword(owner.password), confirmedAt: new Date() })
+    await tx
+      .insert(members)
+      .values({
+        workspaceId: workspace.id,
+        name: 'Test Owner',
+        email: owner.email,
+        role: 'owner',
+        timeZone: zone,
+        passwordHash: await hashPassword(owner.password),
+        confirmedAt: new Date(),
+      })
     const found = []
     for (let index = 0; index < wanted.hosts; index++) {
       const email = `host${index}@${slug}.example`
       const [host] = await tx.insert(hosts).values({ workspaceId: workspace.id, name: `Host ${index}`, email, timeZone: zone }).returning()
       if (!host) throw new Error('No host')
-      await tx.insert(hoursPlans).values({ workspaceId: workspace.id, hostId: host.id, name: 'Hours', isDefault: true, plan: plan(wanted.hours ?? ALWAYS, zone) })
+      await tx
+        .insert(hoursPlans)
+        .values({ workspaceId: workspace.id, hostId: host.id, name: 'Hours', isDefault: true, plan: plan(wanted.hours ?? ALWAYS, zone) })
       found.push({ id: host.id, email })
     }
     for (const eventType of wanted.eventTypes) {
-      await createEventType(tx, workspace.id, {
-        slug: eventType.slug, state: 'open', listed: true, settings: settings(eventType.settings),
-        chairs: [{ name: 'Host', policy: 'fairShare', hosts: found.filter((_, index) => eventType.hosts?.includes(index) ?? true).map(host => ({ id: host.id, weight: 1 })) }],
-      }, 'Test Owner', new Date())
+      await createEventType(
+        tx,
+        workspace.id,
+        {
+          slug: eventType.slug,
+          state: 'open',
+          listed: true,
+          settings: settings(eventType.settings),
+          chairs: [
+            {
+              name: 'Host',
+              policy: 'fairShare',
+              hosts: found.filter((_, index) => eventType.hosts?.includes(index) ?? true).map(host => ({ id: host.id, weight: 1 })),
+            },
+          ],
+        },
+        'Test Owner',
+        new Date(),
+      )
     }
     return { id: workspace.id, slug, hosts: found, owner }
   })
@@ -88,9 +118,25 @@ export async function makeWorkspace(
 }
 
 /** One more member who signs in, and hosts nothing but as the host that is given. */
-export async function addMember(context: Context, workspace: TestWorkspace, role: 'coordinator' | 'host', hostId?: string): Promise<{ email: string, password: string }> {
+export async function addMember(
+  context: Context,
+  workspace: TestWorkspace,
+  role: 'coordinator' | 'host',
+  hostId?: string,
+): Promise<{ email: string, password: string }> {
   const member = { email: `${role}@${workspace.slug}.example`, password: 'a long enough password' }
-  const [made] = await context.db.insert(members).values({ workspaceId: workspace.id, name: `Test ${role}`, email: member.email, role, timeZone: 'Europe/Lisbon', passwordHash: await hashPassword(member.password), confirmedAt: new Date() }).returning()
+  const [made] = await context.db
+    .insert(members)
+    .values({
+      workspaceId: workspace.id,
+      name: `Test ${role}`,
+      email: member.email,
+      role,
+      timeZone: 'Europe/Lisbon',
+      passwordHash: await hashPassword(member.password),
+      confirmedAt: new Date(),
+    })
+    .returning()
   if (hostId) await context.db.update(hosts).set({ memberId: made?.id }).where(eq(hosts.id, hostId))
   return member
 }

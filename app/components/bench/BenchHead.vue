@@ -6,10 +6,20 @@ import BenchSentence from './BenchSentence.vue'
 
 /** Name, state and the sentence; what can be done stands at its side. */
 
-const props = defineProps<{ definition: Definition, phrases: readonly Phrase[], archived: boolean, changes: number, isSound: boolean, saved: 'saved' | 'waiting' | 'failed' | null }>()
+const props = defineProps<{
+  definition: Definition
+  phrases: readonly Phrase[]
+  archived: boolean
+  changes: number
+  isSound: boolean
+  saved: 'saved' | 'waiting' | 'failed' | null
+}>()
 const panel = defineModel<Panel>({ required: true })
 
-const others = [['address', () => `${props.archived ? 'put away, ' : ''}${props.definition.state}, ${props.definition.listed ? 'listed' : 'unlisted'}`], ['history', () => 'history']] as const
+const others = [
+  ['address', () => `${props.archived ? 'put away, ' : ''}${props.definition.state}, ${props.definition.listed ? 'listed' : 'unlisted'}`],
+  ['history', () => 'history'],
+] as const
 const draftWords = computed(() => {
   if (props.changes === 0) return ''
   if (props.saved === null) return `${plural(props.changes, 'change')}, for you to look at only`

@@ -52,7 +52,10 @@ const settings = computed<Settings>({
   set: value => (definition.value = { ...definition.value, settings: value }),
 })
 const durations = ref(settings.value.durations.join(', '))
-watch(() => settings.value.durations, value => (read(durations.value)?.join() === value.join() ? undefined : (durations.value = value.join(', '))))
+watch(
+  () => settings.value.durations,
+  value => (read(durations.value)?.join() === value.join() ? undefined : (durations.value = value.join(', '))),
+)
 
 function set<Name extends keyof Settings>(name: Name, value: Settings[Name]): void {
   settings.value = { ...settings.value, [name]: value }
@@ -60,7 +63,9 @@ function set<Name extends keyof Settings>(name: Name, value: Settings[Name]): vo
 
 function read(text: string): number[] | null {
   const found = text.split(',').map(part => Number(part.trim()))
-  return text.trim() !== '' && found.every(minutes => Number.isInteger(minutes) && minutes >= 1 && minutes <= 1440) ? [...new Set(found)] : null
+  return text.trim() !== '' && found.every(minutes => Number.isInteger(minutes) && minutes >= 1 && minutes <= 1440)
+    ? [...new Set(found)]
+    : null
 }
 
 /** Several durations are typed with commas; what is no number is refused here, since the draft cannot hold it. */

@@ -26,7 +26,8 @@ const outside = (chair: Chair) => props.hosts.filter(host => !chair.hosts.some(c
 
 function addHost(index: number, event: Event): void {
   const chair = chairs.value[index]
-  const host = event.target instanceof HTMLSelectElement && props.hosts.find(candidate => candidate.id === (event.target as HTMLSelectElement).value)
+  const host =
+    event.target instanceof HTMLSelectElement && props.hosts.find(candidate => candidate.id === (event.target as HTMLSelectElement).value)
   if (chair && host) change(index, { hosts: [...chair.hosts, { id: host.id, name: host.name, weight: 1 }] })
   if (event.target instanceof HTMLSelectElement) event.target.value = ''
 }
@@ -50,10 +51,17 @@ function moveHost(index: number, place: number, by: number): void {
 }
 
 function addChair(): void {
-  const first = props.hosts.find(host => !chairs.value.some(chair => chair.hosts.some(candidate => candidate.id === host.id))) ?? props.hosts[0]
-  chairs.value = [...chairs.value, {
-    id: crypto.randomUUID(), name: `Chair ${chairs.value.length + 1}`, policy: 'fairShare', hosts: first ? [{ id: first.id, name: first.name, weight: 1 }] : [],
-  }]
+  const first =
+    props.hosts.find(host => !chairs.value.some(chair => chair.hosts.some(candidate => candidate.id === host.id))) ?? props.hosts[0]
+  chairs.value = [
+    ...chairs.value,
+    {
+      id: crypto.randomUUID(),
+      name: `Chair ${chairs.value.length + 1}`,
+      policy: 'fairShare',
+      hosts: first ? [{ id: first.id, name: first.name, weight: 1 }] : [],
+    },
+  ]
 }
 
 /** The share of sessions that a weight comes to while all are free. */

@@ -14,7 +14,10 @@ const emit = defineEmits<{ go: [definition: Definition] }>()
 const their = computed(() => changesBetween(props.base, props.theirs.definition))
 const my = computed(() => changesBetween(props.base, props.mine))
 const merged = computed(() => mergeChanges(props.base, props.mine, props.theirs.definition))
-const when = computed(() => `${formatRelativeDayInSentence(props.theirs.at, props.zone, props.locale, props.now)} at ${formatTime(props.theirs.at, props.zone, props.locale)}`)
+const when = computed(
+  () =>
+    `${formatRelativeDayInSentence(props.theirs.at, props.zone, props.locale, props.now)} at ${formatTime(props.theirs.at, props.zone, props.locale)}`,
+)
 </script>
 
 <template>

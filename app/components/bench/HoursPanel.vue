@@ -38,14 +38,26 @@ const plan = computed<StoredPlan>({
 const whole = ref(false)
 
 function choose(chosen: (typeof modes)[number]['mode']): void {
-  settings.value = { ...settings.value, hours: chosen === 'hosts' ? { ...hostPlans.value, mode: chosen } : { ...(chosen === 'narrow' ? hostPlans.value : {}), mode: chosen, plan: lastPlan.value } }
+  settings.value = {
+    ...settings.value,
+    hours:
+      chosen === 'hosts'
+        ? { ...hostPlans.value, mode: chosen }
+        : { ...(chosen === 'narrow' ? hostPlans.value : {}), mode: chosen, plan: lastPlan.value },
+  }
   if (chosen === 'hosts') emit('unread', null)
 }
 
-const pool = computed(() => [...new Set(props.chairs.flatMap(chair => chair.hosts.map(host => host.id)))].map(id => props.bench.hosts.find(host => host.id === id)).filter(host => host !== undefined))
+const pool = computed(() =>
+  [...new Set(props.chairs.flatMap(chair => chair.hosts.map(host => host.id)))]
+    .map(id => props.bench.hosts.find(host => host.id === id))
+    .filter(host => host !== undefined),
+)
 
 /** Which of the hosts' plans apply, where any is named. */
-const hostPlans = computed(() => (settings.value.hours.mode !== 'replace' && settings.value.hours.hostPlans ? { hostPlans: settings.value.hours.hostPlans } : {}))
+const hostPlans = computed(() =>
+  settings.value.hours.mode !== 'replace' && settings.value.hours.hostPlans ? { hostPlans: settings.value.hours.hostPlans } : {},
+)
 
 function chosenPlan(hostId: string): HostPlan | undefined {
   const time = props.bench.time.find(host => host.id === hostId)

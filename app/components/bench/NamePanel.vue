@@ -9,7 +9,14 @@ defineProps<{ errors: Readonly<Record<string, string>> }>()
 const settings = defineModel<Settings>({ required: true })
 
 /** Inks that carry white text well. */
-const colours = [['#54305C', 'aubergine'], ['#2F5D73', 'river'], ['#3D6B4F', 'moss'], ['#6B5B2E', 'umber'], ['#8A3B4A', 'madder'], ['#3F4A7A', 'indigo']] as const
+const colours = [
+  ['#54305C', 'aubergine'],
+  ['#2F5D73', 'river'],
+  ['#3D6B4F', 'moss'],
+  ['#6B5B2E', 'umber'],
+  ['#8A3B4A', 'madder'],
+  ['#3F4A7A', 'indigo'],
+] as const
 
 function set<Name extends keyof Settings>(name: Name, value: Settings[Name]): void {
   settings.value = { ...settings.value, [name]: value }

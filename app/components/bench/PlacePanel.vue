@@ -11,7 +11,9 @@ function change(index: number, part: Partial<Place>): void {
 }
 
 function setKind(index: number, event: Event): void {
-  const kind: PlaceKind | undefined = placeKinds.find(candidate => event.target instanceof HTMLSelectElement && candidate === event.target.value)
+  const kind: PlaceKind | undefined = placeKinds.find(
+    candidate => event.target instanceof HTMLSelectElement && candidate === event.target.value,
+  )
   if (kind) change(index, { kind, label: '', detail: '' })
 }
 
@@ -19,14 +21,21 @@ function add(): void {
   const taken = new Set(settings.value.places.map(place => place.key))
   let number = settings.value.places.length + 1
   while (taken.has(`place${number}`)) number++
-  settings.value = { ...settings.value, places: [...settings.value.places, { key: `place${number}`, kind: 'phoneWeCall', label: '', detail: '' }] }
+  settings.value = {
+    ...settings.value,
+    places: [...settings.value.places, { key: `place${number}`, kind: 'phoneWeCall', label: '', detail: '' }],
+  }
 }
 
 function remove(index: number): void {
   settings.value = { ...settings.value, places: settings.value.places.filter((_, i) => i !== index) }
 }
 
-const details: Partial<Record<PlaceKind, string>> = { address: 'The address', phoneYouCall: 'The number clients call', agreed: 'A note for clients' }
+const details: Partial<Record<PlaceKind, string>> = {
+  address: 'The address',
+  phoneYouCall: 'The number clients call',
+  agreed: 'A note for clients',
+}
 </script>
 
 <template>

@@ -18,10 +18,14 @@ const id = useId()
 
 /** Changes a part; what is given as undefined is taken away. */
 function change(part: { [Name in keyof Question]?: Question[Name] | undefined }): void {
-  emit('change', Object.fromEntries(Object.entries({ ...props.question, ...part }).filter(([, value]) => value !== undefined)) as unknown as Question)
+  emit(
+    'change',
+    Object.fromEntries(Object.entries({ ...props.question, ...part }).filter(([, value]) => value !== undefined)) as unknown as Question,
+  )
 }
 
-const chosen = (event: Event) => (event.target instanceof HTMLSelectElement || event.target instanceof HTMLInputElement ? event.target.value : '')
+const chosen = (event: Event) =>
+  event.target instanceof HTMLSelectElement || event.target instanceof HTMLInputElement ? event.target.value : ''
 
 function setKind(event: Event): void {
   const kind = questionKinds.find(candidate => candidate === chosen(event))
@@ -38,10 +42,15 @@ function setPreset(text: string): void {
   change({ preset })
 }
 
-const conditions = computed(() => props.before.flatMap(question => possibleConditions(question).map(equals => ({
-  id: `${question.key} ${equals}`, showIf: { key: question.key, equals },
-  words: `if ${typeof equals === 'boolean' ? (equals ? 'yes' : 'no') : question.options?.find(option => option.value === equals)?.label ?? equals} (${question.label || 'a question without words'})`,
-}))))
+const conditions = computed(() =>
+  props.before.flatMap(question =>
+    possibleConditions(question).map(equals => ({
+      id: `${question.key} ${equals}`,
+      showIf: { key: question.key, equals },
+      words: `if ${typeof equals === 'boolean' ? (equals ? 'yes' : 'no') : (question.options?.find(option => option.value === equals)?.label ?? equals)} (${question.label || 'a question without words'})`,
+    })),
+  ),
+)
 </script>
 
 <template>

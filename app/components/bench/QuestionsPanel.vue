@@ -30,7 +30,11 @@ const remove = (index: number) => set(settings.value.questions.filter((_, i) => 
 /** What is wrong with one question, by the names of its parts. */
 function faultsOf(errors: Readonly<Record<string, string>>, index: number): Record<string, string> {
   const prefix = `questions.${index}.`
-  return Object.fromEntries(Object.entries(errors).filter(([path]) => path.startsWith(prefix)).map(([path, message]) => [path.slice(prefix.length).split('.')[0] ?? '', message]))
+  return Object.fromEntries(
+    Object.entries(errors)
+      .filter(([path]) => path.startsWith(prefix))
+      .map(([path, message]) => [path.slice(prefix.length).split('.')[0] ?? '', message]),
+  )
 }
 </script>
 

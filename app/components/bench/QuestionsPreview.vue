@@ -18,7 +18,9 @@ watch(() => props.questions, (questions) => {
 
 function check(): void {
   const known = new Set(props.questions.map(question => question.key))
-  const given = Object.fromEntries(Object.entries(answers.value).filter(([key, value]) => known.has(key) && value !== undefined && value !== ''))
+  const given = Object.fromEntries(
+    Object.entries(answers.value).filter(([key, value]) => known.has(key) && value !== undefined && value !== ''),
+  )
   errors.value = Object.fromEntries(checkAnswers(props.questions, given).errors.map(error => [error.path, error.message]))
   passed.value = Object.keys(errors.value).length === 0
 }

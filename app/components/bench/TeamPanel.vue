@@ -6,7 +6,10 @@ import type { Settings } from '~~/core/event-type/settings'
 
 defineProps<{ errors: Readonly<Record<string, string>> }>()
 const settings = defineModel<Settings>({ required: true })
-const tagFault = (errors: Readonly<Record<string, string>>) => Object.entries(errors).filter(([path]) => path.startsWith('tags')).map(([, message]) => message)
+const tagFault = (errors: Readonly<Record<string, string>>) =>
+  Object.entries(errors)
+    .filter(([path]) => path.startsWith('tags'))
+    .map(([, message]) => message)
 </script>
 
 <template>

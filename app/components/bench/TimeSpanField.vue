@@ -15,7 +15,8 @@ const unit = ref<Unit>([...units].reverse().find(([, size]) => model.value >= si
 const typed = ref(Number.isNaN(model.value) ? '' : String(model.value / sizeOf(unit.value)))
 
 watch(model, (minutes) => {
-  if (!Number.isNaN(minutes) && Math.round(Number(typed.value) * sizeOf(unit.value)) !== minutes) typed.value = String(minutes / sizeOf(unit.value))
+  if (!Number.isNaN(minutes) && Math.round(Number(typed.value) * sizeOf(unit.value)) !== minutes)
+    typed.value = String(minutes / sizeOf(unit.value))
 })
 
 function read(text: string): void {

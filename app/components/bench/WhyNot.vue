@@ -32,7 +32,14 @@ const said = computed(() => reasons.value.map((reason, index) => ({
 })))
 
 const panelOf: Partial<Record<ReasonText['setting'], Panel>> = {
-  leadTime: 'leadTime', horizon: 'horizon', startEvery: 'startEvery', hours: 'hours', buffers: 'buffers', limits: 'limits', seats: 'seats', chairs: 'chairs',
+  leadTime: 'leadTime',
+  horizon: 'horizon',
+  startEvery: 'startEvery',
+  hours: 'hours',
+  buffers: 'buffers',
+  limits: 'limits',
+  seats: 'seats',
+  chairs: 'chairs',
 }
 </script>
 

@@ -43,7 +43,10 @@ const form = useTemplateRef<HTMLFormElement>('form')
 const asked = computed(() => askedQuestions(props.eventType.questions, answers.value))
 const kind = computed(() => props.eventType.places.find(candidate => candidate.key === place.value)?.kind)
 const needsPhone = computed(() => kind.value === 'phoneWeCall')
-const press = computed(() => `${props.eventType.approval ? 'Ask for' : 'Book'} ${formatWeekday(zoneOf(props.zone).dayOf(props.start), 'long', props.locale)} ${formatTime(props.start, props.zone, props.locale)}`)
+const press = computed(
+  () =>
+    `${props.eventType.approval ? 'Ask for' : 'Book'} ${formatWeekday(zoneOf(props.zone).dayOf(props.start), 'long', props.locale)} ${formatTime(props.start, props.zone, props.locale)}`,
+)
 
 watch(() => [props.start, props.duration, props.host], () => {
   key.value = ''
@@ -53,7 +56,9 @@ watch(() => [props.start, props.duration, props.host], () => {
 
 async function book(): Promise<void> {
   if (sending.value) return
-  const given = Object.fromEntries(asked.value.map(question => [question.key, answers.value[question.key]]).filter(([, value]) => value !== undefined && value !== ''))
+  const given = Object.fromEntries(
+    asked.value.map(question => [question.key, answers.value[question.key]]).filter(([, value]) => value !== undefined && value !== ''),
+  )
   errors.value = Object.fromEntries([
     ...(name.value.trim() ? [] : [['client.name', 'Please give your name']]),
     ...(email.value.trim() ? [] : [['client.email', 'Please give your address']]),
@@ -73,7 +78,12 @@ async function book(): Promise<void> {
         start: formatInstant(props.start),
         timeZone: props.zone,
         place: place.value,
-        client: { name: name.value.trim(), email: email.value.trim(), locale: navigator.language, ...(phone.value.trim() ? { phone: phone.value.trim() } : {}) },
+        client: {
+          name: name.value.trim(),
+          email: email.value.trim(),
+          locale: navigator.language,
+          ...(phone.value.trim() ? { phone: phone.value.trim() } : {}),
+        },
         answers: given,
         ...(props.duration === props.eventType.durations[0] ? {} : { duration: props.duration }),
         ...(props.host ? { host: props.host } : {}),

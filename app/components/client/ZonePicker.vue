@@ -7,7 +7,9 @@ const emit = defineEmits<{ choose: [zone: string] }>()
 const open = ref(false)
 const zones = computed(() => Intl.supportedValuesOf('timeZone'))
 const others = computed(() => props.hostZones.filter(zone => zone !== props.zone))
-const difference = computed(() => (others.value.length === 1 && others.value[0] ? formatZoneDifference(props.zone, others.value[0], props.now) : null))
+const difference = computed(() =>
+  others.value.length === 1 && others.value[0] ? formatZoneDifference(props.zone, others.value[0], props.now) : null,
+)
 const select = useTemplateRef<HTMLSelectElement>('select')
 
 async function show(): Promise<void> {

@@ -10,7 +10,8 @@ const desk = useDesk()
 
 const dayOf = (instant: number) => zoneOf(desk.zone).dayOf(instant)
 /** Short and with its date, so that a day and its sessions stand in one line. */
-const nameOf = (day: number) => (day === dayOf(desk.now) + 1 ? 'Tomorrow' : `${formatWeekday(day, 'short', desk.locale)} ${formatMonthDay(day, 'short', desk.locale)}`)
+const nameOf = (day: number) =>
+  day === dayOf(desk.now) + 1 ? 'Tomorrow' : `${formatWeekday(day, 'short', desk.locale)} ${formatMonthDay(day, 'short', desk.locale)}`
 
 const days = computed(() => [...groupBy(props.cards, card => dayOf(card.start))].map(([day, cards]) => {
   const first = cards[0]?.start ?? 0
@@ -18,7 +19,11 @@ const days = computed(() => [...groupBy(props.cards, card => dayOf(card.start))]
   return {
     key: day,
     name: nameOf(day),
-    words: [plural(cards.length, 'session'), `first ${formatTime(first, desk.zone, desk.locale)}`, ...(toApprove ? [`${toApprove} to approve`] : [])].join(', '),
+    words: [
+      plural(cards.length, 'session'),
+      `first ${formatTime(first, desk.zone, desk.locale)}`,
+      ...(toApprove ? [`${toApprove} to approve`] : []),
+    ].join(', '),
   }
 }))
 </script>

@@ -18,7 +18,9 @@ const time = (instant: number) => formatTime(instant, desk.zone, desk.locale)
 const moment = (instant: number) => `${formatRelativeDayInSentence(instant, desk.zone, desk.locale, desk.now)} ${time(instant)}`
 const when = (card: SessionCard) => moment(card.start)
 
-const approvals = computed(() => props.cards.flatMap(card => card.bookings.filter(booking => booking.state === 'awaitingApproval').map(booking => ({ card, booking }))))
+const approvals = computed(() =>
+  props.cards.flatMap(card => card.bookings.filter(booking => booking.state === 'awaitingApproval').map(booking => ({ card, booking }))),
+)
 const failing = computed(() => props.cards.filter(card => card.room?.state === 'failing'))
 
 async function act(id: string, path: string, body: Record<string, unknown> = {}): Promise<void> {

@@ -34,8 +34,15 @@ async function use(calendars: HolidayCalendar[]): Promise<void> {
   fault.value = ''
   try {
     const missing = calendars.filter(calendar => !holidays.value[calendarKey(calendar)])
-    const found = await Promise.all(missing.map(async calendar =>
-      [calendarKey(calendar), await $fetch<Holiday[]>('/api/desk/holidays/dates', { query: { country: calendar.country, region: calendar.region ?? '' } })] as const))
+    const found = await Promise.all(
+      missing.map(
+        async calendar =>
+          [
+            calendarKey(calendar),
+            await $fetch<Holiday[]>('/api/desk/holidays/dates', { query: { country: calendar.country, region: calendar.region ?? '' } }),
+          ] as const,
+      ),
+    )
     holidays.value = { ...holidays.value, ...Object.fromEntries(found) }
     plan.value = { ...plan.value, holidays: calendars }
   } catch (error) {
@@ -47,7 +54,8 @@ async function add(event: Event): Promise<void> {
   if (!(event.target instanceof HTMLSelectElement) || !event.target.value) return
   const country = event.target.value
   event.target.value = ''
-  if (!plan.value.holidays.some(holiday => holiday.country === country && holiday.region === null)) await use([...plan.value.holidays, { country, region: null }])
+  if (!plan.value.holidays.some(holiday => holiday.country === country && holiday.region === null))
+    await use([...plan.value.holidays, { country, region: null }])
 }
 
 async function setRegion(index: number, event: Event): Promise<void> {

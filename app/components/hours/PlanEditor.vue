@@ -10,7 +10,13 @@ import YearStrip from './YearStrip.vue'
 
 /** All of an hours plan: the week, what recurs, single dates, holidays, its zone and how long it holds. */
 
-const props = defineProps<{ now: number, locale: string, zones: readonly string[], errors: Readonly<Record<string, string>>, disabled?: boolean }>()
+const props = defineProps<{
+  now: number
+  locale: string
+  zones: readonly string[]
+  errors: Readonly<Record<string, string>>
+  disabled?: boolean
+}>()
 const plan = defineModel<StoredPlan>({ required: true })
 const holidays = defineModel<HolidayDates>('holidays', { required: true })
 const emit = defineEmits<{ unread: [message: string | null] }>()
@@ -19,7 +25,8 @@ const today = computed(() => zoneOf(plan.value.timeZone).dayOf(props.now))
 const zoneChoices = computed(() => [...new Set([plan.value.timeZone, ...props.zones, ...Intl.supportedValuesOf('timeZone')])])
 
 function setValid(end: 'from' | 'to', event: Event): void {
-  if (event.target instanceof HTMLInputElement) plan.value = { ...plan.value, valid: { ...plan.value.valid, [end]: event.target.value || null } }
+  if (event.target instanceof HTMLInputElement)
+    plan.value = { ...plan.value, valid: { ...plan.value.valid, [end]: event.target.value || null } }
 }
 
 function setZone(event: Event): void {

@@ -14,7 +14,11 @@ const done = ref('')
 
 async function exportFile(): Promise<void> {
   const { writeAvailability } = await import('~~/core/calendar/availability')
-  saveFile(`${props.name || 'hours'}.ics`, 'text/calendar', writeAvailability(props.name, plan.value, props.holidays, props.id, new Date(props.now * 1000).toISOString()))
+  saveFile(
+    `${props.name || 'hours'}.ics`,
+    'text/calendar',
+    writeAvailability(props.name, plan.value, props.holidays, props.id, new Date(props.now * 1000).toISOString()),
+  )
 }
 
 async function importFile(): Promise<void> {

@@ -33,12 +33,15 @@ const rule = computed<CommonRule>(() => ({
 /** The first dates that a window names, so that everybody sees what the rule means. */
 function datesOf(window: { rrule: string, start: string }): string {
   const dates = [...recurringDays(window.rrule, dateToDays(window.start), props.today, props.today + 400)].slice(0, 3)
-  return dates.length === 0 ? 'no date within a year' : `next ${dates.map(day => `${formatWeekday(day, 'short', props.locale)} ${formatMonthDay(day, 'short', props.locale)}`).join(', ')}`
+  return dates.length === 0
+    ? 'no date within a year'
+    : `next ${dates.map(day => `${formatWeekday(day, 'short', props.locale)} ${formatMonthDay(day, 'short', props.locale)}`).join(', ')}`
 }
 
 function faultOf(): string {
   if (kind.value === 'weeks' && days.value.length === 0) return 'Choose at least one day'
-  if ((kind.value === 'weeks' || kind.value === 'days') && !(Number.isInteger(every.value) && every.value >= 1 && every.value <= 52)) return 'Every 1 to 52'
+  if ((kind.value === 'weeks' || kind.value === 'days') && !(Number.isInteger(every.value) && every.value >= 1 && every.value <= 52))
+    return 'Every 1 to 52'
   if (kind.value === 'monthDay' && !(monthDay.value >= 1 && monthDay.value <= 31)) return 'A day from 1 to 31'
   if (parseDate(start.value) === null) return 'Write the date it is counted from'
   const [begins, ends] = [parseClock(from.value), parseClock(to.value, true)]
@@ -49,7 +52,10 @@ function faultOf(): string {
 function add(): void {
   fault.value = faultOf()
   if (fault.value) return
-  plan.value = { ...plan.value, recurring: [...plan.value.recurring, { rrule: writeRule(rule.value), start: start.value, from: from.value, to: to.value }] }
+  plan.value = {
+    ...plan.value,
+    recurring: [...plan.value.recurring, { rrule: writeRule(rule.value), start: start.value, from: from.value, to: to.value }],
+  }
   adding.value = false
 }
 

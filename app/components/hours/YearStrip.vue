@@ -16,11 +16,16 @@ const firstMonth = computed(() => {
   const { year, month } = civilOf(props.today)
   return { year, month }
 })
-const monthStart = (index: number) => daysOf(firstMonth.value.year + Math.floor((firstMonth.value.month - 1 + index) / 12), (firstMonth.value.month - 1 + index) % 12 + 1, 1)
+const monthStart = (index: number) =>
+  daysOf(firstMonth.value.year + Math.floor((firstMonth.value.month - 1 + index) / 12), ((firstMonth.value.month - 1 + index) % 12) + 1, 1)
 const days = computed(() => plannedDays(plan.value, props.holidays, monthStart(0), monthStart(MONTHS) - 1))
 const months = computed(() => Array.from({ length: MONTHS }, (_, index) => {
   const first = monthStart(index)
-  return { first, name: new Intl.DateTimeFormat(props.locale, { timeZone: 'UTC', month: 'short', year: '2-digit' }).format(first * 86_400_000), days: days.value.filter(day => day.day >= first && day.day < monthStart(index + 1)) }
+  return {
+    first,
+    name: new Intl.DateTimeFormat(props.locale, { timeZone: 'UTC', month: 'short', year: '2-digit' }).format(first * 86_400_000),
+    days: days.value.filter(day => day.day >= first && day.day < monthStart(index + 1)),
+  }
 }))
 
 const chosen = ref<{ from: number, to: number } | null>(null)
@@ -29,12 +34,15 @@ const entry = ref(props.today)
 const hours = ref('10:00-13:00')
 const fault = ref('')
 const root = useTemplateRef<HTMLElement>('root')
-const range = computed(() => (chosen.value ? { first: Math.min(chosen.value.from, chosen.value.to), last: Math.max(chosen.value.from, chosen.value.to) } : null))
+const range = computed(() =>
+  chosen.value ? { first: Math.min(chosen.value.from, chosen.value.to), last: Math.max(chosen.value.from, chosen.value.to) } : null,
+)
 
 function begin(event: PointerEvent, day: number): void {
   if (props.disabled || event.button !== 0) return
   // A finger holds on to the first day it touched; the others must hear of it too.
-  if (event.target instanceof Element && event.target.hasPointerCapture(event.pointerId)) event.target.releasePointerCapture(event.pointerId)
+  if (event.target instanceof Element && event.target.hasPointerCapture(event.pointerId))
+    event.target.releasePointerCapture(event.pointerId)
   dragging.value = true
   entry.value = day
   chosen.value = event.shiftKey && chosen.value ? { ...chosen.value, to: day } : { from: day, to: day }
@@ -87,10 +95,16 @@ function set(kind: 'closed' | 'hours' | 'usual'): void {
 }
 
 const kindWords: Record<PlannedDay['kind'], string> = {
-  open: 'open as usual', closed: 'closed as usual', exceptionOpen: 'other hours', exceptionClosed: 'closed', holiday: 'closed for a holiday', outside: 'outside the plan’s dates',
+  open: 'open as usual',
+  closed: 'closed as usual',
+  exceptionOpen: 'other hours',
+  exceptionClosed: 'closed',
+  holiday: 'closed for a holiday',
+  outside: 'outside the plan’s dates',
 }
 const formatRunDay = (day: number) => `${formatWeekday(day, 'short', props.locale)} ${formatMonthDay(day, 'short', props.locale)}`
-const wordsOf = (day: PlannedDay) => `${formatWeekday(day.day, 'long', props.locale)} ${formatMonthDay(day.day, 'long', props.locale)}, ${kindWords[day.kind]}${day.holiday ? `: ${day.holiday}` : ''}${day.clockChange ? '; the clocks change' : ''}`
+const wordsOf = (day: PlannedDay) =>
+  `${formatWeekday(day.day, 'long', props.locale)} ${formatMonthDay(day.day, 'long', props.locale)}, ${kindWords[day.kind]}${day.holiday ? `: ${day.holiday}` : ''}${day.clockChange ? '; the clocks change' : ''}`
 const isChosen = (day: number) => range.value !== null && day >= range.value.first && day <= range.value.last
 const runs = computed(() => exceptionRuns(plan.value).filter(run => run.last >= props.today))
 </script>

@@ -8,7 +8,14 @@ import type { SessionView } from '~~/core/views/desk'
 defineProps<{ session: SessionView, zone: string, locale: string, busy: boolean, stamp: (instant: number) => string }>()
 const emit = defineEmits<{ send: [id: string] }>()
 
-const stateWords: Record<string, string> = { planned: 'planned', sending: 'being sent', sent: 'sent', unknown: 'broke off: it may or may not have arrived', failed: 'not sent', overtaken: 'not sent, since the booking changed' }
+const stateWords: Record<string, string> = {
+  planned: 'planned',
+  sending: 'being sent',
+  sent: 'sent',
+  unknown: 'broke off: it may or may not have arrived',
+  failed: 'not sent',
+  overtaken: 'not sent, since the booking changed',
+}
 const broken = new Set(['roomFailed', 'roomUnowned', 'roomNotWithdrawn', 'messageFailed', 'messageUnknown', 'titleFailed'])
 </script>
 

@@ -18,7 +18,9 @@ const emit = defineEmits<{ choose: [at: number] }>()
 const table = computed(() => layTimetable(props.departures, props.zone, props.otherZone, props.firstDay, props.firstDay + props.days - 1))
 const most = computed(() => Math.max(1, ...table.value.rows.map(row => row.count)))
 const picked = ref<number | null>(null)
-const day = computed(() => table.value.rows.find(row => row.day === picked.value && row.count > 0) ?? table.value.rows.find(row => row.count > 0) ?? null)
+const day = computed(
+  () => table.value.rows.find(row => row.day === picked.value && row.count > 0) ?? table.value.rows.find(row => row.count > 0) ?? null,
+)
 const hours = computed(() => day.value?.cells.filter(cell => cell.departures.length > 0) ?? [])
 
 watch(() => [props.firstDay, props.zone], () => (picked.value = null))

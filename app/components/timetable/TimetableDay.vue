@@ -30,7 +30,8 @@ const props = defineProps<{
 const MOST_IN_CELL = 12
 const isCrowded = (cell: TimetableCell<Mark>) => props.asks && cell.departures.length > MOST_IN_CELL
 const countOf = (cell: TimetableCell<Mark>, mark: Mark) => cell.departures.filter(departure => departure.mark === mark).length
-const crowdOf = (cell: TimetableCell<Mark>) => (['stays', 'new', 'gone'] as const).map(mark => ({ mark, many: countOf(cell, mark) })).filter(({ many }) => many > 0)
+const crowdOf = (cell: TimetableCell<Mark>) =>
+  (['stays', 'new', 'gone'] as const).map(mark => ({ mark, many: countOf(cell, mark) })).filter(({ many }) => many > 0)
 
 const dayWords = computed(() => {
   const noon = zoneOf(props.zone).startOfDay(props.row.day) + DAY / 2
@@ -55,7 +56,9 @@ function memoOf(cell: TimetableCell<Mark>): string {
   const starts = isCrowded(cell)
     ? crowdOf(cell).map(({ mark, many }) => `${many}${mark}`).join()
     : cell.departures.map(({ at, mark }) => `${at}${mark}${at === props.chosen ? 'chosen' : ''}${at === props.entry ? 'entry' : ''}`).join()
-  return `${starts} ${stripsOf(cell.hour).map(({ from, to }) => `${from}-${to}`).join()} ${props.asks} ${props.zone} ${props.locale} ${props.row.day}`
+  return `${starts} ${stripsOf(cell.hour)
+    .map(({ from, to }) => `${from}-${to}`)
+    .join()} ${props.asks} ${props.zone} ${props.locale} ${props.row.day}`
 }
 </script>
 

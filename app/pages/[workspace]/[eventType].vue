@@ -1,6 +1,15 @@
 <script setup lang="ts">
 import { DAY } from '~~/core/time/civil'
-import { nextClockChange, formatMonthDay, formatDay, formatList, formatDuration, formatRelativeDay, formatTime, formatZone } from '~~/core/time/format'
+import {
+  nextClockChange,
+  formatMonthDay,
+  formatDay,
+  formatList,
+  formatDuration,
+  formatRelativeDay,
+  formatTime,
+  formatZone,
+} from '~~/core/time/format'
 import { zoneOf } from '~~/core/time/zone'
 import { suggestStarts } from '~~/core/timetable/suggestions'
 import type { EventTypePage } from '~~/core/views/client'
@@ -38,7 +47,8 @@ if (!data.value) throw pageError(error.value)
 const { page, first } = data.value
 const { eventType, workspace } = page
 // An earlier address leads on to the present one.
-if (eventType.slug !== route.params['eventType']) await navigateTo({ path: `/${slug}/${eventType.slug}`, query: route.query }, { redirectCode: 301, replace: true })
+if (eventType.slug !== route.params['eventType'])
+  await navigateTo({ path: `/${slug}/${eventType.slug}`, query: route.query }, { redirectCode: 301, replace: true })
 const minutes = computed(() => duration.value ?? eventType.durations[0] ?? 30)
 useHead({ title: `${eventType.name} · ${workspace.name}` })
 
@@ -83,7 +93,8 @@ const suggestions = computed(() => suggestStarts(atDay(soonest.value), zone.valu
 const clockChange = computed(() => {
   for (const item of new Set([zone.value, otherZone.value])) {
     const change = nextClockChange(item, firstDay.value * DAY, (lastDay.value + 1) * DAY)
-    if (change) return `On ${formatDay(change.at, item, locale.value, now.value)} ${formatZone(item)} moves its clocks ${change.minutes > 0 ? 'forward' : 'back'}; later times already take that into account.`
+    if (change)
+      return `On ${formatDay(change.at, item, locale.value, now.value)} ${formatZone(item)} moves its clocks ${change.minutes > 0 ? 'forward' : 'back'}; later times already take that into account.`
   }
   return ''
 })

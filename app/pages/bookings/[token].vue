@@ -13,7 +13,10 @@ useHead({ meta: [{ name: 'robots', content: 'noindex' }, { name: 'referrer', con
 const route = useRoute()
 const token = String(route.params['token'])
 const path = `/api/public/bookings/${encodeURIComponent(token)}`
-const { data, error, refresh } = await useFetch<ClientPageView>(`${path}/page`, { key: 'booking', query: typeof route.query['mail'] === 'string' ? { mail: route.query['mail'] } : {} })
+const { data, error, refresh } = await useFetch<ClientPageView>(`${path}/page`, {
+  key: 'booking',
+  query: typeof route.query['mail'] === 'string' ? { mail: route.query['mail'] } : {},
+})
 if (!data.value) throw pageError(error.value)
 const locale = useReaderLocale()
 const now = useState('now', () => Math.floor(Date.now() / 1000))
@@ -37,7 +40,9 @@ const titles: Record<string, string> = {
 const title = computed(() => titles[booking.value?.state ?? ''] ?? 'Your booking')
 useHead({ title: () => `${title.value} · ${data.value?.workspace.name ?? ''}` })
 
-const waitsForLink = computed(() => booking.value?.state === 'confirmed' && booking.value.place.kind === 'video' && !booking.value.room?.joinUrl)
+const waitsForLink = computed(
+  () => booking.value?.state === 'confirmed' && booking.value.place.kind === 'video' && !booking.value.room?.joinUrl,
+)
 
 const POLL_SECONDS = 3
 const MOST_POLLS = 100

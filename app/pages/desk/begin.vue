@@ -36,7 +36,10 @@ async function begin(): Promise<void> {
   fault.value = ''
   errors.value = {}
   try {
-    created.value = await $fetch<{ id: string, page: string }>('/api/desk/begin', { method: 'POST', body: { days: days.value, from: from.value, to: to.value, timeZone: timeZone.value } })
+    created.value = await $fetch<{ id: string, page: string }>('/api/desk/begin', {
+      method: 'POST',
+      body: { days: days.value, from: from.value, to: to.value, timeZone: timeZone.value },
+    })
     await desk.load()
   } catch (error) {
     const { words, document } = problemOf(error)

@@ -30,7 +30,12 @@ async function confirm(withPassword: boolean): Promise<void> {
   sending.value = true
   passwordError.value = ''
   try {
-    desk.signIn(await $fetch<SignedIn>('/api/desk/confirm', { method: 'POST', body: { token, ...(withPassword ? { password: password.value } : {}) } }))
+    desk.signIn(
+      await $fetch<SignedIn>('/api/desk/confirm', {
+        method: 'POST',
+        body: { token, ...(withPassword ? { password: password.value } : {}) },
+      }),
+    )
     state.value = 'confirmed'
   } catch (error) {
     const { words: why, document } = problemOf(error)

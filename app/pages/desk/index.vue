@@ -35,7 +35,9 @@ onMounted(() => {
 const next = computed<SessionCard | null>(() => {
   if (!view.value) return null
   const own = new Set(view.value.hosts.filter(host => host.own).map(host => host.id))
-  const ahead = [...view.value.today, ...view.value.coming].filter(card => card.end > desk.now && card.bookings.some(booking => booking.state === 'confirmed'))
+  const ahead = [...view.value.today, ...view.value.coming].filter(
+    card => card.end > desk.now && card.bookings.some(booking => booking.state === 'confirmed'),
+  )
   return ahead.find(card => own.size === 0 || card.hosts.some(host => own.has(host.id))) ?? null
 })
 

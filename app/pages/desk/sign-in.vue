@@ -23,7 +23,9 @@ async function enter(): Promise<void> {
   sending.value = true
   message.value = ''
   try {
-    useDesk().signIn(await $fetch<SignedIn>('/api/desk/sign-in', { method: 'POST', body: { email: email.value, password: password.value } }))
+    useDesk().signIn(
+      await $fetch<SignedIn>('/api/desk/sign-in', { method: 'POST', body: { email: email.value, password: password.value } }),
+    )
     const to = useRoute().query['to']
     await navigateTo(typeof to === 'string' && /^\/desk(\/|$)/.test(to) ? to : '/desk')
   } catch (error) {

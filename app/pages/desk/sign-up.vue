@@ -10,10 +10,22 @@ definePageMeta({ layout: false })
 useHead({ title: 'Sign up · Temporia' })
 
 const fields = [
-  { name: 'workspace', label: 'What is your business called?', type: 'text', autocomplete: 'organization', missing: 'Write what your business is called' },
+  {
+    name: 'workspace',
+    label: 'What is your business called?',
+    type: 'text',
+    autocomplete: 'organization',
+    missing: 'Write what your business is called',
+  },
   { name: 'name', label: 'Your name', type: 'text', autocomplete: 'name', missing: 'Write your name' },
   { name: 'email', label: 'E-mail', type: 'email', autocomplete: 'username', missing: 'Write your address' },
-  { name: 'password', label: 'Password, 10 characters or more', type: 'password', autocomplete: 'new-password', missing: 'Write a password' },
+  {
+    name: 'password',
+    label: 'Password, 10 characters or more',
+    type: 'password',
+    autocomplete: 'new-password',
+    missing: 'Write a password',
+  },
 ] as const
 const given = ref<Record<string, string>>({})
 const errors = ref<Record<string, string>>({})
@@ -27,7 +39,9 @@ async function enter(): Promise<void> {
   message.value = ''
   const zone = Intl.DateTimeFormat().resolvedOptions().timeZone
   try {
-    useDesk().signIn(await $fetch<SignedIn>('/api/desk/sign-up', { method: 'POST', body: { ...given.value, timeZone: isZoneName(zone) ? zone : 'UTC' } }))
+    useDesk().signIn(
+      await $fetch<SignedIn>('/api/desk/sign-up', { method: 'POST', body: { ...given.value, timeZone: isZoneName(zone) ? zone : 'UTC' } }),
+    )
     await navigateTo('/desk/begin')
   } catch (error) {
     const { words, document } = problemOf(error)

@@ -1,5 +1,20 @@
 import { sql } from 'drizzle-orm'
-import { boolean, check, customType, foreignKey, index, integer, json, jsonb, pgTable, primaryKey, text, timestamp, unique, uuid } from 'drizzle-orm/pg-core'
+import {
+  boolean,
+  check,
+  customType,
+  foreignKey,
+  index,
+  integer,
+  json,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+  unique,
+  uuid,
+} from 'drizzle-orm/pg-core'
 import { bookingStates } from '../../../core/booking/states'
 import type { Place } from '../../../core/event-type/settings'
 import type { AnswerValue, AskedQuestion } from '../../../core/intake'

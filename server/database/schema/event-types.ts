@@ -1,5 +1,18 @@
 import { sql } from 'drizzle-orm'
-import { boolean, doublePrecision, foreignKey, integer, jsonb, pgTable, primaryKey, text, timestamp, unique, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import {
+  boolean,
+  doublePrecision,
+  foreignKey,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+  unique,
+  uniqueIndex,
+  uuid,
+} from 'drizzle-orm/pg-core'
 import type { Definition } from '../../../core/event-type/definition'
 import { chairPolicies, eventTypeStates, type Settings } from '../../../core/event-type/settings'
 import { hosts, members, workspaces } from './people'

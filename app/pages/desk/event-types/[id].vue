@@ -43,7 +43,18 @@ const duration = ref(30)
 const fault = ref('')
 const { know, compute } = useConsequences()
 const savedDraft = useSavedDraft(id)
-const { isAsked, faults, sending, affected, conflict, done, ask: prepare, publish, meet, settle } = usePublishing(id, { bench, edited, savedDraft, compute, load })
+const {
+  isAsked,
+  faults,
+  sending,
+  affected,
+  conflict,
+  done,
+  ask: prepare,
+  publish,
+  meet,
+  settle,
+} = usePublishing(id, { bench, edited, savedDraft, compute, load })
 
 /** Hosts may try everything here; what they try stays with them. */
 const mayChange = computed(() => desk.member?.role !== 'host')
@@ -66,7 +77,13 @@ async function load(): Promise<void> {
     bench.value = loaded
     holidays.value = loaded.holidays
     duration.value = loaded.definition.settings.durations[0] ?? 30
-    know({ hosts: loaded.hosts, time: loaded.time, holidays: loaded.holidays, linkedFrom: loaded.linkedFrom, now: formatInstant(loaded.now) })
+    know({
+      hosts: loaded.hosts,
+      time: loaded.time,
+      holidays: loaded.holidays,
+      linkedFrom: loaded.linkedFrom,
+      now: formatInstant(loaded.now),
+    })
     edited.value = useBenchDraft(loaded.definition, draft?.definition)
     if (draft && draft.basedOn < loaded.version) await meet(draft.basedOn)
   } catch (error) {
@@ -77,7 +94,16 @@ onMounted(load)
 
 const span = (view: BenchView) => ({ from: view.now, to: view.now + COMPUTED_DAYS * DAY, durationMinutes: duration.value })
 const explain = (definition: Definition, instants: string[], answered: (answer: Consequences) => void) =>
-  bench.value && compute('why', { kind: 'openings', definition, span: { from: bench.value.now, to: bench.value.now, durationMinutes: duration.value, explain: instants } }, answered)
+  bench.value
+  && compute(
+    'why',
+    {
+      kind: 'openings',
+      definition,
+      span: { from: bench.value.now, to: bench.value.now, durationMinutes: duration.value, explain: instants },
+    },
+    answered,
+  )
 const { answered, ask, askAgain, close } = useWhyNot(explain)
 
 const draft = computed(() => edited.value?.draft.value ?? null)
@@ -94,7 +120,8 @@ const phrases = computed(() => {
 })
 
 watch([bench, duration], () => {
-  if (bench.value) compute('before', { kind: 'openings', definition: bench.value.definition, span: span(bench.value) }, answer => (before.value = answer))
+  if (bench.value)
+    compute('before', { kind: 'openings', definition: bench.value.definition, span: span(bench.value) }, answer => (before.value = answer))
 })
 watch([draft, isSound, duration, holidays], () => {
   const view = bench.value
@@ -131,7 +158,11 @@ const explained = computed(() => (answered.value && draft.value && bench.value
 function queryOf(definition: Definition, instants?: string[]) {
   const view = bench.value
   if (!view) throw new Error('Nothing is loaded')
-  return benchQuery(definition, { time: view.time, holidays: holidays.value, now: formatInstant(view.now) }, { ...span(view), to: view.now + TWO_WEEKS, ...(instants ? { explain: instants } : {}) })
+  return benchQuery(
+    definition,
+    { time: view.time, holidays: holidays.value, now: formatInstant(view.now) },
+    { ...span(view), to: view.now + TWO_WEEKS, ...(instants ? { explain: instants } : {}) },
+  )
 }
 
 function takeWayOut(wayOut: WayOut): void {
@@ -153,7 +184,9 @@ onMounted(() => window.addEventListener('keydown', key))
 onBeforeUnmount(() => window.removeEventListener('keydown', key))
 
 /** Where the draft cannot be saved, what was changed is not lost by a slip. */
-onBeforeRouteLeave(() => isSound.value && savedDraft.state.value !== 'failed' ? true : window.confirm('Leave? Some of your changes could not be saved.'))
+onBeforeRouteLeave(() =>
+  isSound.value && savedDraft.state.value !== 'failed' ? true : window.confirm('Leave? Some of your changes could not be saved.'),
+)
 </script>
 
 <template>

@@ -20,7 +20,9 @@ const nameFault = ref('')
 const tag = computed(() => (typeof route.query['tag'] === 'string' ? route.query['tag'] : null))
 const archived = computed(() => route.query['archived'] !== undefined)
 const tags = computed(() => [...new Set((rows.value ?? []).flatMap(row => row.tags))].sort())
-const shown = computed(() => (rows.value ?? []).filter(row => row.archived === archived.value && (tag.value === null || row.tags.includes(tag.value))))
+const shown = computed(() =>
+  (rows.value ?? []).filter(row => row.archived === archived.value && (tag.value === null || row.tags.includes(tag.value))),
+)
 const putAway = computed(() => (rows.value ?? []).filter(row => row.archived).length)
 const mayChange = computed(() => desk.member?.role !== 'host')
 
@@ -67,7 +69,9 @@ const archive = (row: EventTypeRow) => act(async () => {
 const { handle, row: place } = useReorder(() => shown.value, (order) => {
   const next = order.values()
   rows.value = (rows.value ?? []).map(row => (order.includes(row) ? next.next().value ?? row : row))
-  void act(() => $fetch<{ ids: string[] }>('/api/desk/event-types/order', { method: 'POST', body: { ids: rows.value?.map(row => row.id) } }))
+  void act(() =>
+    $fetch<{ ids: string[] }>('/api/desk/event-types/order', { method: 'POST', body: { ids: rows.value?.map(row => row.id) } }),
+  )
 })
 </script>
 

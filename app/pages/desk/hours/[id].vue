@@ -37,8 +37,12 @@ async function load(): Promise<void> {
 }
 onMounted(load)
 
-const errors = computed(() => Object.fromEntries((storedPlanSchema.safeParse(plan.value).error?.issues ?? []).map(issue => [issue.path.join('.'), issue.message])))
-const isChanged = computed(() => view.value !== null && (name.value !== view.value.name || JSON.stringify(plan.value) !== JSON.stringify(view.value.plan)))
+const errors = computed(() =>
+  Object.fromEntries((storedPlanSchema.safeParse(plan.value).error?.issues ?? []).map(issue => [issue.path.join('.'), issue.message])),
+)
+const isChanged = computed(
+  () => view.value !== null && (name.value !== view.value.name || JSON.stringify(plan.value) !== JSON.stringify(view.value.plan)),
+)
 const isSound = computed(() => Object.keys(errors.value).length === 0 && unread.value === null && name.value.trim() !== '')
 
 async function save(): Promise<void> {
@@ -46,7 +50,10 @@ async function save(): Promise<void> {
   sending.value = true
   fault.value = ''
   try {
-    await $fetch(`/api/desk/hours/${id}`, { method: 'POST', body: { basedOn: view.value.version, name: name.value.trim(), plan: plan.value } })
+    await $fetch(`/api/desk/hours/${id}`, {
+      method: 'POST',
+      body: { basedOn: view.value.version, name: name.value.trim(), plan: plan.value },
+    })
     await load()
     done.value = 'Saved. Clients see it from now on.'
   } catch (error) {

@@ -19,7 +19,10 @@ onMounted(async () => {
   }
 })
 
-const words = ({ plan }: HoursRow) => [formatHours(plan.weekly), ...plan.recurring.map(window => `${describeRule(window.rrule)} ${window.from}-${window.to}`)].filter(Boolean).join('; ') || 'closed'
+const words = ({ plan }: HoursRow) =>
+  [formatHours(plan.weekly), ...plan.recurring.map(window => `${describeRule(window.rrule)} ${window.from}-${window.to}`)]
+    .filter(Boolean)
+    .join('; ') || 'closed'
 </script>
 
 <template>

@@ -50,10 +50,12 @@ async function act(path: string, body: Record<string, unknown> = {}): Promise<vo
 }
 
 function close(reason: string): void {
-  if (closing.value) void act(`/api/desk/bookings/${closing.value.booking.id}/close`, { state: closing.value.state, ...(reason ? { reason } : {}) })
+  if (closing.value)
+    void act(`/api/desk/bookings/${closing.value.booking.id}/close`, { state: closing.value.state, ...(reason ? { reason } : {}) })
 }
 
-const stamp = (instant: number) => `${formatRelativeDay(instant, desk.zone, desk.locale, desk.now)} ${formatTime(instant, desk.zone, desk.locale)}`
+const stamp = (instant: number) =>
+  `${formatRelativeDay(instant, desk.zone, desk.locale, desk.now)} ${formatTime(instant, desk.zone, desk.locale)}`
 const over = computed(() => (session.value ? session.value.end < desk.now : false))
 </script>
 

@@ -14,10 +14,18 @@ export default defineCall('POST /api/desk/confirm', async (event, context) => {
   const { token, password } = await readBodyOf(event, confirmSchema)
   const outcome = await confirmAddress(context, token, await signedInMember(event, context), password ?? null)
   switch (outcome.kind) {
-    case 'notFound': throw notFound('This link is no longer valid or was mistyped.')
-    case 'addressKnown': throw new Problem(409, 'Address in use', 'This address already belongs to a member of another workspace. Sign in there, or sign up with another address.')
-    case 'needsPassword': throw invalid(422, [{ path: 'password', message: 'Enter the password that you chose when you signed up' }])
-    case 'wrongPassword': throw invalid(422, [{ path: 'password', message: 'This is not the password that was chosen at sign-up' }])
+    case 'notFound':
+      throw notFound('This link is no longer valid or was mistyped.')
+    case 'addressKnown':
+      throw new Problem(
+        409,
+        'Address in use',
+        'This address already belongs to a member of another workspace. Sign in there, or sign up with another address.',
+      )
+    case 'needsPassword':
+      throw invalid(422, [{ path: 'password', message: 'Enter the password that you chose when you signed up' }])
+    case 'wrongPassword':
+      throw invalid(422, [{ path: 'password', message: 'This is not the password that was chosen at sign-up' }])
     case 'confirmed':
       await signInHere(event, context, outcome.member)
       return outcome.member

@@ -6,6 +6,7 @@ import { orderSchema } from '../../../http/requests'
 
 export default defineDeskCall('POST /api/desk/event-types/order', async (event, context, member) => {
   const { ids } = await readBodyOf(event, orderSchema)
-  if (!await orderEventTypes(context, member.workspaceId, ids)) throw invalid(422, [{ path: 'ids', message: 'There is no such event type' }])
+  if (!(await orderEventTypes(context, member.workspaceId, ids)))
+    throw invalid(422, [{ path: 'ids', message: 'There is no such event type' }])
   return { ids }
 })

@@ -13,7 +13,10 @@ export function smtpMail(url: string, timeoutSeconds: number): MailPort {
     greetingTimeout: timeoutSeconds * 1000,
     socketTimeout: timeoutSeconds * 1000,
   }
-  const pool = parsed.searchParams.get('pool') === 'true' ? nodemailer.createTransport({ ...options, pool: true, maxConnections: 1, maxMessages: Infinity }) : null
+  const pool =
+    parsed.searchParams.get('pool') === 'true'
+      ? nodemailer.createTransport({ ...options, pool: true, maxConnections: 1, maxMessages: Infinity })
+      : null
   return {
     send: async (mail) => {
       // Over a shared connection nobody can tell whose text had been sent, so it counts as sent.
@@ -36,7 +39,9 @@ const WHOLE_FACTOR = 3
 
 function withDeadline<Result>(work: Promise<Result>, seconds: number): Promise<Result> {
   let timer: NodeJS.Timeout | undefined
-  const late = new Promise<never>((_, reject) => (timer = setTimeout(() => reject(new Error(`The mail server took longer than ${seconds} s`)), seconds * 1000)))
+  const late = new Promise<never>(
+    (_, reject) => (timer = setTimeout(() => reject(new Error(`The mail server took longer than ${seconds} s`)), seconds * 1000)),
+  )
   return Promise.race([work, late]).finally(() => clearTimeout(timer))
 }
 
@@ -72,7 +77,10 @@ function watchText(sent: () => void) {
  */
 function faultFrom(error: unknown, textSent: boolean): MailFault {
   const message = error instanceof Error ? error.message : String(error)
-  const code = typeof error === 'object' && error !== null && 'responseCode' in error && typeof error.responseCode === 'number' ? error.responseCode : null
+  const code =
+    typeof error === 'object' && error !== null && 'responseCode' in error && typeof error.responseCode === 'number'
+      ? error.responseCode
+      : null
   const outcome = code !== null && code >= 500 && code < 600 ? 'rejected' : code !== null || !textSent ? 'refused' : 'unknown'
   // What a server says is shown to the team and stored: one short line.
   const reply = [...message].filter(character => character >= ' ').join('').replace(/\s+/g, ' ').slice(0, 300)

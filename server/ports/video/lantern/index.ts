@@ -60,16 +60,20 @@ function lanternRooms(url: string, environment: LanternEnvironment, timeoutSecon
     },
     renewal: {
       isDue: (credentials, now) => readTokens(credentials).expiresAt - now <= RENEW_BEFORE_SECONDS,
-      renew: async credentials => accountFrom(await askTokens({ grant: 'refresh', refresh_token: readTokens(credentials).refreshToken })).credentials,
+      renew: async credentials =>
+        accountFrom(await askTokens({ grant: 'refresh', refresh_token: readTokens(credentials).refreshToken })).credentials,
     },
     makeRoom: async (credentials, request) => {
-      const room = read(roomSchema, await call('POST', '/api/rooms', credentials, {
-        reference: request.reference,
-        title: request.title,
-        starts_at: new Date(request.start * 1000).toISOString(),
-        ends_at: new Date(request.end * 1000).toISOString(),
-        entry: request.entry,
-      }))
+      const room = read(
+        roomSchema,
+        await call('POST', '/api/rooms', credentials, {
+          reference: request.reference,
+          title: request.title,
+          starts_at: new Date(request.start * 1000).toISOString(),
+          ends_at: new Date(request.end * 1000).toISOString(),
+          entry: request.entry,
+        }),
+      )
       return { externalId: room.id, number: room.number, passcode: room.passcode, joinUrl: room.join_url, hostUrl: room.host_url }
     },
     withdrawRoom: async (credentials, { reference, externalId }) => {
@@ -89,13 +93,22 @@ function lanternRooms(url: string, environment: LanternEnvironment, timeoutSecon
   }
 
   /** One call; statuses in `accepted` count as done. Throws VideoFault. */
-  async function call(method: string, path: string, credentials: Credentials | null, body?: unknown, accepted: number[] = []): Promise<unknown> {
+  async function call(
+    method: string,
+    path: string,
+    credentials: Credentials | null,
+    body?: unknown,
+    accepted: number[] = [],
+  ): Promise<unknown> {
     let response: Response
     let text: string
     try {
       response = await fetch(url + path, {
         method,
-        headers: { 'content-type': 'application/json', ...(credentials ? { authorization: `Bearer ${readTokens(credentials).accessToken}` } : {}) },
+        headers: {
+          'content-type': 'application/json',
+          ...(credentials ? { authorization: `Bearer ${readTokens(credentials).accessToken}` } : {}),
+        },
         redirect: 'error',
         signal: AbortSignal.timeout(timeoutSeconds * 1000),
         ...(body === undefined ? {} : { body: JSON.stringify(body) }),
@@ -110,7 +123,8 @@ function lanternRooms(url: string, environment: LanternEnvironment, timeoutSecon
     if (response.ok || accepted.includes(response.status)) return value
     const problem = problemSchema.safeParse(value)
     const { code, message } = problem.success ? problem.data.error : { code: '', message: '' }
-    if (code === 'unknown_client') throw new VideoFault({ code: 'unknownInstallation', settings: ['LANTERN_CLIENT_ID', 'LANTERN_CLIENT_SECRET'] })
+    if (code === 'unknown_client')
+      throw new VideoFault({ code: 'unknownInstallation', settings: ['LANTERN_CLIENT_ID', 'LANTERN_CLIENT_SECRET'] })
     throw new VideoFault({ code: 'answered', status: response.status, reason: message.slice(0, 200) }, faultKinds[code] ?? 'other')
   }
 }

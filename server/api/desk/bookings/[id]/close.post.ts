@@ -10,6 +10,7 @@ export default defineDeskCall('POST /api/desk/bookings/{id}/close', async (event
   if (!await reachesBooking(context.db, member, id)) throw notFound()
   const { state, reason } = await readBodyOf(event, closeSchema)
   const { kind } = await changeBooking(context, member.workspaceId, id, state, { kind: 'member', name: member.name }, reason || null)
-  if (kind !== 'changed') throw new Problem(409, 'Not possible', 'This booking can no longer be changed in this way: it has ended, or its session is over.')
+  if (kind !== 'changed')
+    throw new Problem(409, 'Not possible', 'This booking can no longer be changed in this way: it has ended, or its session is over.')
   return { closed: true }
 })

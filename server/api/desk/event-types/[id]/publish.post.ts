@@ -11,9 +11,21 @@ export default defineDeskCall('POST /api/desk/event-types/{id}/publish', async (
   if (fault) throw invalid(422, [{ path: 'definition.settings.calendarTitle', message: fault }])
   const outcome = await publishDefinition(context, member.workspaceId, idParam(event, 'id'), member, basedOn, definition)
   switch (outcome.kind) {
-    case 'notFound': throw notFound()
-    case 'invalid': throw invalid(422, outcome.errors.map(error => ({ ...error, path: `definition.${error.path}` })))
-    case 'changedMeanwhile': throw new Problem(409, 'Changed meanwhile', `${outcome.theirs.by} has published this event type since you began. Nothing of theirs was overwritten.`, { theirs: outcome.theirs })
-    case 'published': return { version: outcome.version }
+    case 'notFound':
+      throw notFound()
+    case 'invalid':
+      throw invalid(
+        422,
+        outcome.errors.map(error => ({ ...error, path: `definition.${error.path}` })),
+      )
+    case 'changedMeanwhile':
+      throw new Problem(
+        409,
+        'Changed meanwhile',
+        `${outcome.theirs.by} has published this event type since you began. Nothing of theirs was overwritten.`,
+        { theirs: outcome.theirs },
+      )
+    case 'published':
+      return { version: outcome.version }
   }
 })

@@ -7,9 +7,17 @@ import { hoursSchema } from '../../../../http/requests'
 export default defineDeskCall('POST /api/desk/hours/{id}', async (event, context, member) => {
   const outcome = await changeHours(context, member, idParam(event, 'id'), await readBodyOf(event, hoursSchema))
   switch (outcome.kind) {
-    case 'invalid': throw invalid(422, outcome.errors)
-    case 'changedMeanwhile': throw new Problem(409, 'Changed meanwhile', 'Somebody else has changed these hours since you opened them. Nothing of theirs was overwritten; load the page again to see them.')
-    case 'saved': return { version: outcome.version }
-    default: throw planProblem(outcome)
+    case 'invalid':
+      throw invalid(422, outcome.errors)
+    case 'changedMeanwhile':
+      throw new Problem(
+        409,
+        'Changed meanwhile',
+        'Somebody else has changed these hours since you opened them. Nothing of theirs was overwritten; load the page again to see them.',
+      )
+    case 'saved':
+      return { version: outcome.version }
+    default:
+      throw planProblem(outcome)
   }
 })

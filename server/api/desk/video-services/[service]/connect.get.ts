@@ -10,6 +10,12 @@ export default defineDeskCall('GET /api/desk/video-services/{service}/connect', 
   const service = video.get(key)
   if (!service) throw notFound()
   if (!await mayConnect(db, member, host)) throw new Problem(403, 'Not allowed', 'You can connect your own video account only.')
-  const state = sealConsent(settings.secret, { workspaceId: member.workspaceId, memberId: member.memberId, hostId: host, service: key, until: now() + 900 })
+  const state = sealConsent(settings.secret, {
+    workspaceId: member.workspaceId,
+    memberId: member.memberId,
+    hostId: host,
+    service: key,
+    until: now() + 900,
+  })
   return sendRedirect(event, service.connection.consentUrl(settings.baseUrl + returnPath(key), state))
 })

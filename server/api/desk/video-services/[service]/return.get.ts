@@ -17,7 +17,13 @@ export default defineDeskCall('GET /api/desk/video-services/{service}/return', a
   }
   if (!code) return sendRedirect(event, '/desk/connections?outcome=refused')
   try {
-    await saveAccount(context, member.workspaceId, consent.hostId, key, await service.connection.exchangeCode(code, context.settings.baseUrl + returnPath(key)))
+    await saveAccount(
+      context,
+      member.workspaceId,
+      consent.hostId,
+      key,
+      await service.connection.exchangeCode(code, context.settings.baseUrl + returnPath(key)),
+    )
   } catch (error) {
     if (!(error instanceof VideoFault)) throw error
     return sendRedirect(event, '/desk/connections?outcome=failed')

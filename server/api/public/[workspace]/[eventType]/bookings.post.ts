@@ -18,7 +18,12 @@ export default defineCall('POST /api/public/{workspace}/{eventType}/bookings', a
     case 'keyReused':
       throw invalid(422, [{ path: 'Idempotency-Key', message: 'This key was used for another booking' }])
     case 'taken':
-      throw new Problem(409, 'No longer open', 'Somebody has just taken this time. Nothing was booked; the nearest other times are given.', outcome.body)
+      throw new Problem(
+        409,
+        'No longer open',
+        'Somebody has just taken this time. Nothing was booked; the nearest other times are given.',
+        outcome.body,
+      )
     case 'booked':
       setResponseStatus(event, 201)
       return outcome.body

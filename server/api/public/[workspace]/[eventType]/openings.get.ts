@@ -14,7 +14,10 @@ import { openingsQuerySchema } from '../../../../http/requests'
 const MOST_DAYS = 92
 
 /** Answers that are asked for again before anything changes: a page that many look at, or one that looks again. */
-const remembered = new LRUCache<string, JsonText<{ openings: PublicOpening[] }>>({ maxSize: 20_000_000, sizeCalculation: answer => answer.text.length + 1 })
+const remembered = new LRUCache<string, JsonText<{ openings: PublicOpening[] }>>({
+  maxSize: 20_000_000,
+  sizeCalculation: answer => answer.text.length + 1,
+})
 
 export default defineCall('GET /api/public/{workspace}/{eventType}/openings', async (event, context) => {
   const { snapshot, eventType } = await eventTypeOfPath(event, context)
@@ -24,7 +27,10 @@ export default defineCall('GET /api/public/{workspace}/{eventType}/openings', as
   if (query.duration !== undefined && !eventType.settings.durations.includes(query.duration)) {
     throw invalid(400, [{ path: 'duration', message: `Choose one of ${eventType.settings.durations.join(', ')} minutes` }])
   }
-  if (query.host !== undefined && !eventType.chairs.some(chair => chair.policy === 'client' && chair.hosts.some(host => host.id === query.host))) {
+  if (
+    query.host !== undefined
+    && !eventType.chairs.some(chair => chair.policy === 'client' && chair.hosts.some(host => host.id === query.host))
+  ) {
     throw invalid(400, [{ path: 'host', message: 'This host cannot be chosen here' }])
   }
   const now = context.now()

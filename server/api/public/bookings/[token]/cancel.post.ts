@@ -10,8 +10,16 @@ import { bookingOfToken } from '../../../../http/token'
 export default defineCall('POST /api/public/bookings/{token}/cancel', async (event, context) => {
   const { workspace, booking } = await bookingOfToken(event, context)
   const { reason } = await readBodyOf(event, cancelSchema)
-  const outcome = await changeBooking(context, workspace.id, booking.id, 'cancelled', { kind: 'client', name: booking.clientName }, reason || null)
+  const outcome = await changeBooking(
+    context,
+    workspace.id,
+    booking.id,
+    'cancelled',
+    { kind: 'client', name: booking.clientName },
+    reason || null,
+  )
   if (outcome.kind === 'notFound') throw notFound()
-  if (outcome.kind === 'refused' && outcome.refusal === 'sessionOver') throw new Problem(409, 'Too late', 'This session is over, so it can no longer be cancelled.')
+  if (outcome.kind === 'refused' && outcome.refusal === 'sessionOver')
+    throw new Problem(409, 'Too late', 'This session is over, so it can no longer be cancelled.')
   return { booking: bookingView(outcome.details) }
 })

@@ -64,6 +64,31 @@ async function save(): Promise<void> {
 }
 watch([plan, name], () => (done.value = ''))
 
+/** The plan that applies to all event types that name no other of the host's. */
+async function makeDefault(): Promise<void> {
+  await act(async () => {
+    await $fetch(`/api/desk/hours/${id}/default`, { method: 'POST' })
+    await load()
+    done.value = 'These hours apply from now on, except where an event type names others.'
+  })
+}
+
+async function addLike(): Promise<void> {
+  await act(async () => {
+    const made = await $fetch<{ id: string }>('/api/desk/hours', { method: 'POST', body: { like: id, name: `${view.value?.name ?? ''} 2`.trim() } })
+    await navigateTo(`/desk/hours/${made.id}`)
+  })
+}
+
+async function act(work: () => Promise<void>): Promise<void> {
+  fault.value = ''
+  try {
+    await work()
+  } catch (error) {
+    fault.value = problemOf(error).words
+  }
+}
+
 onBeforeRouteLeave(() => !isChanged.value || window.confirm('Leave without saving? Your changes would be lost.'))
 </script>
 
@@ -75,7 +100,7 @@ onBeforeRouteLeave(() => !isChanged.value || window.confirm('Leave without savin
         <div>
           <h1>{{ view.host.name }}: {{ view.name }}</h1>
           <p class="quiet">
-            {{ formatZone(plan.timeZone) }} time.
+            {{ formatZone(plan.timeZone) }} time. {{ view.isDefault ? 'Default hours.' : 'Apply only where an event type names them.' }}
             <template v-if="view.usedBy.length > 0">
               Used by <template v-for="(eventType, index) in view.usedBy" :key="eventType.id">{{ index === 0 ? '' : index === view.usedBy.length - 1 ? ' and ' : ', ' }}<NuxtLink :to="`/desk/event-types/${eventType.id}`">{{ eventType.name }}</NuxtLink>{{ eventType.narrowed ? ' (narrowed there)' : '' }}</template>.
             </template>
@@ -86,6 +111,8 @@ onBeforeRouteLeave(() => !isChanged.value || window.confirm('Leave without savin
           <VBtn v-if="view.mayChange" :disabled="!isChanged || !isSound" :loading="sending" @click="save">Save</VBtn>
           <p>
             <PlanFiles :id="id" v-model="plan" :name="name" :now="desk.now" :holidays="holidays" :disabled="!view.mayChange" />
+            <button v-if="view.mayChange && !view.isDefault" type="button" class="word" :disabled="isChanged" @click="makeDefault">Make default</button>
+            <button v-if="view.mayChange" type="button" class="word" :disabled="isChanged" @click="addLike">Add another plan</button>
             <NuxtLink to="/desk/hours">All hours</NuxtLink>
           </p>
           <p role="status">{{ done || (isChanged ? 'Not saved yet.' : '') }}</p>

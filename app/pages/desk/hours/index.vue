@@ -33,7 +33,7 @@ const words = ({ plan }: HoursRow) =>
     <ul>
       <li v-for="row in rows ?? []" :key="row.id">
         <NuxtLink :to="`/desk/hours/${row.id}`">{{ row.host }}</NuxtLink>
-        <span>{{ row.name }}</span>
+        <span>{{ row.name }} <span v-if="!row.isDefault" class="quiet">not the default</span></span>
         <span>{{ words(row) }} <span class="quiet">{{ formatZone(row.plan.timeZone) }} time{{ row.plan.holidays.length > 0 ? ', holidays kept' : '' }}</span></span>
       </li>
     </ul>

@@ -72,7 +72,7 @@ describe('pages', () => {
     'bookings/guess/calendar.ics',
   ])('answer 404 alike for %s', async (where) => {
     const answer = await call(`${app}/api/public/${where}`)
-    expect(answer).toMatchObject({ status: 404, body: { status: 404, title: 'Not found', detail: 'There is nothing at this address.' } })
+    expect(answer).toMatchObject({ status: 404, body: { type: '/problems/not-found', status: 404, title: 'Not found', detail: 'There is nothing at this address.' } })
     expect(answer.type).toContain('application/problem+json')
   })
 

@@ -25,7 +25,7 @@ export async function readBodyOf<Schema extends z.ZodType>(event: H3Event, schem
   return check(schema, value)
 }
 
-const tooLarge = () => new Problem(413, 'Too large', `A body may have at most ${MOST_BYTES / 1024} kB.`)
+const tooLarge = () => new Problem('tooLarge', `A body may have at most ${MOST_BYTES / 1024} kB.`)
 
 function readText(request: IncomingMessage): Promise<string> {
   // A body that the page renderer hands over within the process has been read already.
@@ -46,9 +46,9 @@ function readText(request: IncomingMessage): Promise<string> {
     }
     const end = () => finish(() => resolve(Buffer.concat(chunks).toString('utf8')))
     const fail = (error: Error) => finish(() => reject(error))
-    const gone = () => finish(() => reject(new Problem(400, 'Broken off', 'The request ended before its body did.')))
+    const gone = () => finish(() => reject(new Problem('brokenOff', 'The request ended before its body did.')))
     const timer = setTimeout(
-      () => finish(() => reject(new Problem(408, 'Too slow', `A body must arrive within ${BODY_SECONDS} seconds.`))),
+      () => finish(() => reject(new Problem('tooSlow', `A body must arrive within ${BODY_SECONDS} seconds.`))),
       BODY_SECONDS * 1000,
     )
     request.on('data', take).on('end', end).on('error', fail).on('close', gone)

@@ -134,6 +134,11 @@ export const calls = {
     problems: missing,
   },
   'GET /api/openapi.json': { summary: 'This document', answer: z.looseObject({ openapi: text, paths: z.record(text, z.unknown()) }) },
+  'GET /problems/{code}': {
+    summary: 'What the `type` of a problem document means',
+    answer: z.strictObject({ type: text, status: z.int(), title: text, meaning: text }),
+    problems: missing,
+  },
   'GET /health/live': { summary: 'The process answers', answer: done('live') },
   'GET /health/ready': {
     summary: 'The process can serve: the database answers and some process runs the jobs',

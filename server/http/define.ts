@@ -28,6 +28,6 @@ export function answering<Answer>(handler: (event: H3Event, context: Context) =>
 }
 
 export function contextOf(event: H3Event): Context {
-  if (!event.context.app) throw new Problem(503, 'Not ready', 'The application is still starting.')
+  if (!event.context.app) throw new Problem('notReady', 'The application is still starting.')
   return event.context.app
 }

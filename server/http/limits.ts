@@ -49,8 +49,7 @@ async function consume(event: H3Event, count: () => Promise<RateLimiterRes>): Pr
     const seconds = Math.max(1, Math.ceil(error.msBeforeNext / 1000))
     setResponseHeader(event, 'retry-after', seconds)
     throw new Problem(
-      429,
-      'Too many tries',
+      'tooManyTries',
       `Please wait ${seconds < 90 ? `${seconds} seconds` : `${Math.ceil(seconds / 60)} minutes`} and try again.`,
     )
   }

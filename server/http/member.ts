@@ -19,10 +19,10 @@ export function defineDeskCall<Name extends DeskCallName>(
 async function requireMember(event: H3Event, context: Context, right: Right): Promise<SignedIn> {
   refuseForeignWrites(event, context)
   const member = await signedInMember(event, context)
-  if (!member) throw new Problem(401, 'Not signed in', 'Please sign in.')
+  if (!member) throw new Problem('notSignedIn', 'Please sign in.')
   const allowed: readonly MemberRole[] = rights[right]
   if (!allowed.includes(member.role))
-    throw new Problem(403, 'Not allowed', `As a ${member.role} you cannot do this; ask the workspace’s owner.`)
+    throw new Problem('notAllowed', `As a ${member.role} you cannot do this; ask the workspace’s owner.`)
   return member
 }
 
@@ -37,7 +37,7 @@ export function refuseForeignWrites(event: H3Event, { settings }: Pick<Context, 
   const own = site === undefined
     ? origin === undefined || isOwnOrigin(origin, [new URL(settings.baseUrl).host, getHeader(event, 'host')])
     : site === 'same-origin' || site === 'none'
-  if (!own) throw new Problem(403, 'Not allowed', 'This can only be done from Temporia’s own pages.')
+  if (!own) throw new Problem('notAllowed', 'This can only be done from Temporia’s own pages.')
 }
 
 function isOwnOrigin(origin: string, hosts: (string | undefined)[]): boolean {

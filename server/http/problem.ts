@@ -5,27 +5,36 @@ import { isConstraintFault, isDataFault, isRetryable, isUnavailable } from '../d
 import { QueryTooLarge, TooManyOpenings } from '../event-types'
 import type { PlanRefusal } from '../hosts-time'
 import { logFault } from '../log'
+import { type ProblemCode, problemAddress, problems } from './problems'
 
 /** Problem documents (RFC 9457), and values from outside checked by Zod. */
 
 export class Problem extends Error {
-  constructor(readonly status: number, readonly title: string, readonly detail: string, readonly more: Record<string, unknown> = {}) {
-    super(detail)
+  constructor(
+    readonly code: ProblemCode,
+    readonly detail: string,
+    readonly more: Record<string, unknown> = {},
+  ) {
+    super(code)
     this.name = 'Problem'
+  }
+
+  get status(): number {
+    return problems[this.code].status
   }
 }
 
-export const notFound = (what = 'There is nothing at this address.') => new Problem(404, 'Not found', what)
+export const notFound = (what = 'There is nothing at this address.') => new Problem('notFound', what)
 
 export function invalid(status: 400 | 422, errors: FieldError[]): Problem {
-  return new Problem(status, 'Invalid input', errors.map(error => error.message).join('. '), { errors })
+  return new Problem(status === 400 ? 'malformed' : 'invalid', errors.map(error => error.message).join('. '), { errors })
 }
 
 /** Why a member may not change an hours plan. */
 export function planProblem({ kind }: PlanRefusal): Problem {
   return kind === 'notFound'
     ? notFound()
-    : new Problem(403, 'Not allowed', 'As a host you can change your own hours only; ask the workspace’s owner.')
+    : new Problem('notAllowed', 'As a host you can change your own hours only; ask the workspace’s owner.')
 }
 
 const RETRY_SECONDS = 5
@@ -39,17 +48,15 @@ function problemFrom(error: unknown): Problem {
     ])
   if (error instanceof QueryTooLarge) return invalid(400, [{ path: 'to', message: error.message }])
   if (isUnavailable(error) || isRetryable(error))
-    return new Problem(503, 'Not available', 'Temporia cannot reach its database just now. Please try again in a moment.')
+    return new Problem('notAvailable', 'Temporia cannot reach its database just now. Please try again in a moment.')
   if (isConstraintFault(error))
     return new Problem(
-      409,
-      'Changed meanwhile',
+      'changedMeanwhile',
       'Somebody else has changed this at the same moment, so nothing was changed. Please try again.',
     )
   if (isDataFault(error)) return invalid(400, [{ path: '', message: 'There is a value in it that cannot be stored' }])
   return new Problem(
-    500,
-    'Something went wrong',
+    'unexpected',
     'Something went wrong on our side, and nothing was changed. Please try again in a moment.',
   )
 }
@@ -63,7 +70,9 @@ export function answerProblem(event: H3Event, error: unknown): Record<string, un
   setResponseStatus(event, problem.status)
   setResponseHeader(event, 'content-type', 'application/problem+json; charset=utf-8')
   setResponseHeader(event, 'cache-control', 'no-store')
-  return { type: 'about:blank', title: problem.title, status: problem.status, detail: problem.detail, ...problem.more }
+  const { code, detail, more } = problem
+  const { status, title } = problems[code]
+  return { type: problemAddress(code), title, status, detail, ...more }
 }
 
 /** Checks any value from outside. Throws Problem 400. */

@@ -10,7 +10,7 @@ export default defineDeskCall('POST /api/desk/begin', async (event, context, mem
     case 'hostsNothing':
       throw notFound('You host nothing in this workspace, so there are no hours to set.')
     case 'completedBefore':
-      throw new Problem(409, 'Set up already', 'Your first event type is there already; nothing was changed.', { created: outcome.created })
+      throw new Problem('setUpAlready', 'Your first event type is there already; nothing was changed.', { created: outcome.created })
     case 'completed':
       return outcome.created
   }

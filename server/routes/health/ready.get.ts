@@ -13,8 +13,8 @@ export default defineCall('GET /health/ready', async (_event, { db }) => {
   try {
     areRun = await Promise.race([query, late])
   } catch {
-    throw new Problem(503, 'Not ready', 'The database does not answer.')
+    throw new Problem('notReady', 'The database does not answer.')
   }
-  if (!areRun) throw new Problem(503, 'Not ready', 'No jobs are run just now: mails and video links wait.')
+  if (!areRun) throw new Problem('notReady', 'No jobs are run just now: mails and video links wait.')
   return { ready: true }
 })

@@ -18,8 +18,7 @@ export default defineCall('POST /api/desk/confirm', async (event, context) => {
       throw notFound('This link is no longer valid or was mistyped.')
     case 'addressKnown':
       throw new Problem(
-        409,
-        'Address in use',
+        'addressInUse',
         'This address already belongs to a member of another workspace. Sign in there, or sign up with another address.',
       )
     case 'needsPassword':

@@ -5,6 +5,6 @@ import { sendConfirmation } from '../../../people'
 
 export default defineDeskCall('POST /api/desk/confirm/send', async (event, context, member) => {
   await enforceRateLimit(event, context, 'signUp', 'confirmation')
-  if (!await sendConfirmation(context, member)) throw new Problem(409, 'Confirmed already', 'This address is confirmed already.')
+  if (!await sendConfirmation(context, member)) throw new Problem('confirmedAlready', 'This address is confirmed already.')
   return { sent: true }
 })

@@ -7,6 +7,6 @@ export default defineDeskCall('POST /api/desk/bookings/{id}/approve', async (eve
   const id = idParam(event, 'id')
   if (!await reachesBooking(context.db, member, id)) throw notFound()
   const { kind } = await changeBooking(context, member.workspaceId, id, 'approved', { kind: 'member', name: member.name })
-  if (kind !== 'changed') throw new Problem(409, 'Not possible', 'This booking no longer waits for approval, or its session is over.')
+  if (kind !== 'changed') throw new Problem('notPossible', 'This booking no longer waits for approval, or its session is over.')
   return { approved: true }
 })

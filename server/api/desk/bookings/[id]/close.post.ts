@@ -11,6 +11,6 @@ export default defineDeskCall('POST /api/desk/bookings/{id}/close', async (event
   const { state, reason } = await readBodyOf(event, closeSchema)
   const { kind } = await changeBooking(context, member.workspaceId, id, state, { kind: 'member', name: member.name }, reason || null)
   if (kind !== 'changed')
-    throw new Problem(409, 'Not possible', 'This booking can no longer be changed in this way: it has ended, or its session is over.')
+    throw new Problem('notPossible', 'This booking can no longer be changed in this way: it has ended, or its session is over.')
   return { closed: true }
 })

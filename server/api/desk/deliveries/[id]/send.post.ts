@@ -7,6 +7,6 @@ export default defineDeskCall('POST /api/desk/deliveries/{id}/send', async (even
   const id = idParam(event, 'id')
   if (!await reachesDelivery(context.db, member, id)) throw notFound()
   if (!(await sendAgain(context, member.workspaceId, id)))
-    throw new Problem(409, 'Not possible', 'This message has been sent already, or a later change has replaced it.')
+    throw new Problem('notPossible', 'This message has been sent already, or a later change has replaced it.')
   return { planned: true }
 })

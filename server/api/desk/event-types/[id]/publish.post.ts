@@ -20,8 +20,7 @@ export default defineDeskCall('POST /api/desk/event-types/{id}/publish', async (
       )
     case 'changedMeanwhile':
       throw new Problem(
-        409,
-        'Changed meanwhile',
+        'changedMeanwhile',
         `${outcome.theirs.by} has published this event type since you began. Nothing of theirs was overwritten.`,
         { theirs: outcome.theirs },
       )

@@ -11,8 +11,7 @@ export default defineDeskCall('POST /api/desk/hours/{id}', async (event, context
       throw invalid(422, outcome.errors)
     case 'changedMeanwhile':
       throw new Problem(
-        409,
-        'Changed meanwhile',
+        'changedMeanwhile',
         'Somebody else has changed these hours since you opened them. Nothing of theirs was overwritten; load the page again to see them.',
       )
     case 'saved':

@@ -7,6 +7,6 @@ export default defineDeskCall('POST /api/desk/sessions/{id}/room', async (event,
   const id = idParam(event, 'id')
   if (!await reachesSession(context.db, member, id)) throw notFound()
   const tried = await tryRoomNow(context, member.workspaceId, id)
-  if (!tried) throw new Problem(409, 'Nothing to try', 'This session’s room is not failing.')
+  if (!tried) throw new Problem('nothingToTry', 'This session’s room is not failing.')
   return { tried }
 })

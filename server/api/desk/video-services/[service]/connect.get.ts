@@ -9,7 +9,7 @@ export default defineDeskCall('GET /api/desk/video-services/{service}/connect', 
   const { host } = check(connectQuerySchema, getQuery(event))
   const service = video.get(key)
   if (!service) throw notFound()
-  if (!await mayConnect(db, member, host)) throw new Problem(403, 'Not allowed', 'You can connect your own video account only.')
+  if (!await mayConnect(db, member, host)) throw new Problem('notAllowed', 'You can connect your own video account only.')
   const state = sealConsent(settings.secret, {
     workspaceId: member.workspaceId,
     memberId: member.memberId,

@@ -13,7 +13,7 @@ export default defineDeskCall('GET /api/desk/video-services/{service}/return', a
   const service = context.video.get(key)
   const isOurs = consent?.memberId === member.memberId && consent.workspaceId === member.workspaceId && consent.service === key
   if (!consent || !service || !isOurs || consent.until < context.now()) {
-    throw new Problem(400, 'Not possible', 'This consent was not asked for here, or too long ago. Please start again from Connections.')
+    throw new Problem('consentUnknown', 'This consent was not asked for here, or too long ago. Please start again from Connections.')
   }
   if (!code) return sendRedirect(event, '/desk/connections?outcome=refused')
   try {

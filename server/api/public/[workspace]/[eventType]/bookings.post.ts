@@ -19,8 +19,7 @@ export default defineCall('POST /api/public/{workspace}/{eventType}/bookings', a
       throw invalid(422, [{ path: 'Idempotency-Key', message: 'This key was used for another booking' }])
     case 'taken':
       throw new Problem(
-        409,
-        'No longer open',
+        'noLongerOpen',
         'Somebody has just taken this time. Nothing was booked; the nearest other times are given.',
         outcome.body,
       )

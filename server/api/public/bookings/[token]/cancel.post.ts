@@ -20,6 +20,6 @@ export default defineCall('POST /api/public/bookings/{token}/cancel', async (eve
   )
   if (outcome.kind === 'notFound') throw notFound()
   if (outcome.kind === 'refused' && outcome.refusal === 'sessionOver')
-    throw new Problem(409, 'Too late', 'This session is over, so it can no longer be cancelled.')
+    throw new Problem('tooLate', 'This session is over, so it can no longer be cancelled.')
   return { booking: bookingView(outcome.details) }
 })

@@ -33,17 +33,17 @@ export async function loadDemo(context: Context): Promise<void> {
 export async function loadSetUp(context: Context): Promise<{ workspaceId: string, hostIds: Map<string, string> }> {
   const { workspaceId, hostIds } = await loadPeople(context)
   const today = zoneOf(workspace.timeZone).dayOf(context.now())
-  for (const wanted of eventTypesAround(today)) {
+  for (const eventType of eventTypesAround(today)) {
     await context.db.transaction(tx =>
       createEventType(
         tx,
         workspaceId,
         {
-          slug: wanted.slug,
+          slug: eventType.slug,
           state: 'open',
-          listed: wanted.listed,
-          settings: settingsSchema.parse(wanted.settings),
-          chairs: wanted.chairs.map(chair => ({
+          listed: eventType.listed,
+          settings: settingsSchema.parse(eventType.settings),
+          chairs: eventType.chairs.map(chair => ({
             ...chair,
             hosts: chair.hosts.map(host => ({ id: idOf(hostIds, host.key), weight: host.weight })),
           })),

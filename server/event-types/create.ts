@@ -19,12 +19,12 @@ export interface NewEventType {
 }
 
 /** Adds an event type at the end of the workspace's list. Run it in a transaction. */
-export async function createEventType(db: Database, workspaceId: string, wanted: NewEventType, by: string, at: Date): Promise<string> {
+export async function createEventType(db: Database, workspaceId: string, eventType: NewEventType, by: string, at: Date): Promise<string> {
   const known = await db.select({ id: hosts.id, name: hosts.name }).from(hosts).where(eq(hosts.workspaceId, workspaceId))
   const nameOf = (id: string) => known.find(host => host.id === id)?.name ?? ''
   const definition = definitionSchema.parse({
-    ...wanted,
-    chairs: wanted.chairs.map(chair => ({
+    ...eventType,
+    chairs: eventType.chairs.map(chair => ({
       ...chair,
       id: randomUUID(),
       hosts: chair.hosts.map(host => ({ ...host, name: nameOf(host.id) })),

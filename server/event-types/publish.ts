@@ -34,7 +34,7 @@ interface Publisher {
 
 /** Publishes a definition over the version it was made from; a newer one is never overwritten silently. */
 export async function publishDefinition(
-  context: Context, workspaceId: string, id: string, by: Publisher, basedOn: number, wanted: Definition,
+  context: Context, workspaceId: string, id: string, by: Publisher, basedOn: number, requested: Definition,
 ): Promise<PublishOutcome> {
   return context.db.transaction(async (tx) => {
     const [current] = await tx.select({ version: eventTypes.version, slug: eventTypes.slug }).from(eventTypes)
@@ -44,7 +44,7 @@ export async function publishDefinition(
       const [theirs] = await listVersions(tx, workspaceId, id, 1)
       return theirs ? { kind: 'changedMeanwhile', theirs } : { kind: 'notFound' }
     }
-    const { definition, errors } = await checkAgainstWorkspace(tx, workspaceId, id, wanted, context.now())
+    const { definition, errors } = await checkAgainstWorkspace(tx, workspaceId, id, requested, context.now())
     if (errors.length > 0) return { kind: 'invalid', errors }
     const at = dateOf(context.now())
     await moveAddress(tx, workspaceId, id, current.slug, definition.slug)
@@ -72,7 +72,7 @@ async function checkAgainstWorkspace(
   db: Database,
   workspaceId: string,
   id: string,
-  wanted: Definition,
+  requested: Definition,
   now: number,
 ): Promise<{ definition: Definition, errors: FieldError[] }> {
   const errors: FieldError[] = []
@@ -85,7 +85,7 @@ async function checkAgainstWorkspace(
   const taken = await db
     .select({ id: eventTypes.id, settings: eventTypes.settings })
     .from(eventTypes)
-    .where(and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.slug, wanted.slug)))
+    .where(and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.slug, requested.slug)))
   const before = await db
     .select({ id: eventTypeAddresses.eventTypeId, settings: eventTypes.settings })
     .from(eventTypeAddresses)
@@ -93,10 +93,10 @@ async function checkAgainstWorkspace(
       eventTypes,
       and(eq(eventTypes.workspaceId, eventTypeAddresses.workspaceId), eq(eventTypes.id, eventTypeAddresses.eventTypeId)),
     )
-    .where(and(eq(eventTypeAddresses.workspaceId, workspaceId), eq(eventTypeAddresses.slug, wanted.slug)))
-  const own = wanted.settings.hours.mode === 'hosts' ? null : planFault(wanted.settings.hours.plan, Math.floor(now / DAY))
+    .where(and(eq(eventTypeAddresses.workspaceId, workspaceId), eq(eventTypeAddresses.slug, requested.slug)))
+  const own = requested.settings.hours.mode === 'hosts' ? null : planFault(requested.settings.hours.plan, Math.floor(now / DAY))
   if (own) errors.push({ path: `settings.hours.plan.${own.path}`, message: own.message })
-  errors.push(...(await unknownPlans(db, workspaceId, wanted)))
+  errors.push(...(await unknownPlans(db, workspaceId, requested)))
   const holder = [...taken, ...before].find(row => row.id !== id)
   if (holder) errors.push({ path: 'slug', message: `This address leads to “${holder.settings.name}”` })
   const foreign = await db
@@ -107,11 +107,11 @@ async function checkAgainstWorkspace(
         eq(chairs.workspaceId, workspaceId),
         inArray(
           chairs.id,
-          wanted.chairs.map(chair => chair.id),
+          requested.chairs.map(chair => chair.id),
         ),
       ),
     )
-  wanted.chairs.forEach((chair, index) => {
+  requested.chairs.forEach((chair, index) => {
     if (foreign.some(other => other.id === chair.id && other.eventTypeId !== id))
       errors.push({ path: `chairs.${index}.id`, message: 'This chair belongs to another event type' })
     chair.hosts.forEach((host, place) => {
@@ -119,8 +119,8 @@ async function checkAgainstWorkspace(
     })
   })
   const definition = {
-    ...wanted,
-    chairs: wanted.chairs.map(chair => ({
+    ...requested,
+    chairs: requested.chairs.map(chair => ({
       ...chair,
       hosts: chair.hosts.map(host => ({ ...host, name: known.get(host.id) ?? host.name })),
     })),
@@ -163,10 +163,10 @@ async function moveAddress(db: Database, workspaceId: string, eventTypeId: strin
   await db.insert(eventTypeAddresses).values({ workspaceId, slug: before, eventTypeId })
 }
 
-/** Chairs and their pools as wanted; what rotation remembers of those who stay is kept. */
-export async function saveChairs(db: Database, workspaceId: string, eventTypeId: string, wanted: Definition['chairs']): Promise<void> {
+/** Chairs and their pools as requested; what rotation remembers of those who stay is kept. */
+export async function saveChairs(db: Database, workspaceId: string, eventTypeId: string, requested: Definition['chairs']): Promise<void> {
   await db.update(chairs).set({ active: false }).where(and(eq(chairs.workspaceId, workspaceId), eq(chairs.eventTypeId, eventTypeId)))
-  for (const [position, { id, name, policy, hosts: pool }] of wanted.entries()) {
+  for (const [position, { id, name, policy, hosts: pool }] of requested.entries()) {
     await db.insert(chairs).values({ workspaceId, id, eventTypeId, position, name, policy })
       .onConflictDoUpdate({ target: [chairs.workspaceId, chairs.id], set: { position, name, policy, active: true } })
     await db.delete(chairHosts).where(

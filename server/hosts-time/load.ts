@@ -45,8 +45,8 @@ function hostsTimeFrom(plans: readonly HostPlanRow[], taken: readonly TakenSessi
   const plansByHost = groupBy(plans, row => row.hostId)
   const takenByHost = groupBy(taken, row => row.hostId)
   return {
-    for: (eventTypeId, wanted) =>
-      wanted.map(id => ({
+    for: (eventTypeId, ids) =>
+      ids.map(id => ({
         id,
         plans: (plansByHost.get(id) ?? []).map(row => ({ id: row.id, isDefault: row.isDefault, plan: enginePlan(row.plan, holidays) })),
         busy: [],

@@ -29,14 +29,14 @@ export interface SignUp {
 /** Addresses that the application itself uses. */
 const ownPaths = ['desk', 'api', 'bookings', 'health', 'feeds', 'freebusy', 'embed', 'assets', 'workspace', 'problems']
 
-export async function signUp(context: Context, wanted: SignUp): Promise<{ member: SignedIn } | { errors: FieldError[] }> {
-  const email = wanted.email.toLowerCase()
-  const fault = passwordFault(wanted.password, { email, others: [wanted.name, wanted.workspace] })
+export async function signUp(context: Context, request: SignUp): Promise<{ member: SignedIn } | { errors: FieldError[] }> {
+  const email = request.email.toLowerCase()
+  const fault = passwordFault(request.password, { email, others: [request.name, request.workspace] })
   if (fault) return { errors: [{ path: 'password', message: fault }] }
-  const passwordHash = await hashPassword(wanted.password)
+  const passwordHash = await hashPassword(request.password)
   // Two workspaces of one name at once: the second takes the next address.
   const made = await withRetries(
-    () => createWorkspace(context, { ...wanted, email }, passwordHash),
+    () => createWorkspace(context, { ...request, email }, passwordHash),
     error => databaseFault(error)?.constraint === 'workspaces_slug_unique',
   )
   const member = await loadMember(context.db, made.workspaceId, made.memberId)
@@ -44,14 +44,16 @@ export async function signUp(context: Context, wanted: SignUp): Promise<{ member
   return { member }
 }
 
-async function createWorkspace(context: Context, wanted: SignUp, passwordHash: string): Promise<{ workspaceId: string, memberId: string }> {
+async function createWorkspace(
+  context: Context, request: SignUp, passwordHash: string,
+): Promise<{ workspaceId: string, memberId: string }> {
   return context.db.transaction(async (tx) => {
-    const { name, email, timeZone } = wanted
+    const { name, email, timeZone } = request
     const [workspace] = await tx
       .insert(workspaces)
       .values({
-        slug: await freeWorkspaceSlug(tx, wanted.workspace),
-        name: wanted.workspace,
+        slug: await freeWorkspaceSlug(tx, request.workspace),
+        name: request.workspace,
         timeZone,
         looks: { colour: '#54305C' },
         createdAt: dateOf(context.now()),

@@ -62,10 +62,10 @@ export function lanternInterface(store: LanternStore, registered: Registered, or
 
   router.post('/api/rooms', call(async (event) => {
     const account = requireAccount(event)
-    const wanted = parse(roomRequest, await readBody(event))
+    const request = parse(roomRequest, await readBody(event))
     if (store.roomsOf(account.id).length >= QUOTA) throw new Refusal(403, 'quota', `an account may have ${QUOTA} rooms`)
     const { room, isNew } = store.makeRoom(account.id, {
-      reference: wanted.reference, title: wanted.title, startsAt: wanted.starts_at, endsAt: wanted.ends_at, entry: wanted.entry,
+      reference: request.reference, title: request.title, startsAt: request.starts_at, endsAt: request.ends_at, entry: request.entry,
     }, new Date().toISOString())
     setResponseStatus(event, isNew ? 201 : 200)
     return show(room)

@@ -127,14 +127,14 @@ export class LanternStore {
   /** The same reference under the same account leads to the same room. */
   makeRoom(
     accountId: string,
-    wanted: Pick<Room, 'reference' | 'title' | 'startsAt' | 'endsAt' | 'entry'>,
+    request: Pick<Room, 'reference' | 'title' | 'startsAt' | 'endsAt' | 'entry'>,
     madeAt: string,
   ): { room: Room, isNew: boolean } {
-    const existing = this.roomsOf(accountId).find(room => room.reference === wanted.reference)
+    const existing = this.roomsOf(accountId).find(room => room.reference === request.reference)
     if (existing) return { room: existing, isNew: false }
     const digits = String(randomInt(100_000_000, 999_999_999))
     const room: Room = {
-      ...wanted,
+      ...request,
       id: secret(9),
       accountId,
       number: digits.replace(/(\d{3})(?=\d)/g, '$1 '),

@@ -7,7 +7,7 @@ export type FaultKind = (typeof faultKinds)[number]
 
 export interface Fault {
   kind: FaultKind
-  /** How many calls are left that it befalls; null for all until it is switched off. */
+  /** How many calls it still affects; null for all until it is switched off. */
   left: number | null
   /** Seconds that a slow call waits. */
   seconds: number

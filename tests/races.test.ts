@@ -7,6 +7,7 @@ import { definitionOf } from '../server/event-types/load'
 import { closeContext, makeContext } from '../server/start'
 import { campaign } from './support/campaign'
 import { book, call, inbox, post, request, signIn, startsOf } from './support/http'
+import { untilQuiet } from './support/queue'
 import { bookedOf, shiftSession, tokenOf } from './support/sessions'
 import { makeWorkspace, settings, type TestWorkspace } from './support/workspace'
 
@@ -105,6 +106,7 @@ it('publishing waits for bookings under way: none is made by settings that no lo
   const path = `${workspace.slug}/clinic`
   const [first = '', second = ''] = await startsOf(app, path)
   expect((await book(app, path, request(first))).status).toBe(201)
+  await untilQuiet(context, workspace.id)
   const holder = await context.pool.connect()
   const order: string[] = []
   try {

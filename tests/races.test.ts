@@ -106,7 +106,7 @@ it('publishing waits for bookings under way: none is made by settings that no lo
   const path = `${workspace.slug}/clinic`
   const [first = '', second = ''] = await startsOf(app, path)
   expect((await book(app, path, request(first))).status).toBe(201)
-  await untilQuiet(context, workspace.id)
+  await untilQuiet(context)
   const holder = await context.pool.connect()
   const order: string[] = []
   try {

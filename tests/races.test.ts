@@ -117,7 +117,8 @@ it('publishing waits for bookings under way: none is made by settings that no lo
     // That booking, and not what the jobs of other tests write.
     const waiting = `select 1 from pg_locks inner join pg_stat_activity using (pid)
       where not granted and relation = 'bookings'::regclass and query like '%insert into idempotency_keys%'`
-    await expect.poll(async () => (await holder.query(waiting)).rowCount, { timeout: 15_000 }).toBe(1)
+    // Asked outside of that transaction, within which the list of activities would stay as it was first read.
+    await expect.poll(async () => (await context.pool.query(waiting)).rowCount, { timeout: 15_000 }).toBe(1)
     const closing = publish(workspace, { state: 'closed' }).then(() => order.push('closed'))
     await new Promise(resolve => setTimeout(resolve, 500))
     await holder.query('commit')

@@ -14,6 +14,7 @@ let context: Context
 let workspace: TestWorkspace
 
 const person = () => `${randomBytes(6).toString('hex')}@client.example`
+const inDays = (days: number) => new Date(Date.now() + days * 86_400_000).toISOString().slice(0, 10)
 
 beforeAll(async () => {
   context = await makeContext(inject('environment'))
@@ -156,8 +157,12 @@ describe('the whole way', () => {
   })
 
   it('by arrow keys through the timetable', async () => {
+    const whole = { ...plan('Mo-Su 10:00-12:00', 'Europe/Lisbon'), valid: { from: inDays(2), to: null } }
+    const quiet = await makeWorkspace(context, {
+      hosts: 1, eventTypes: [{ slug: 'review', settings: { hours: { mode: 'narrow', plan: whole } } }],
+    })
     const client = await arrive('Europe/Lisbon')
-    await client.open(`${app}/${workspace.slug}/review`)
+    await client.open(`${app}/${quiet.slug}/review`)
     const focused = () => client.page.evaluate(() => document.activeElement?.getAttribute('aria-label') ?? '')
     const labels = await client.page.$$eval('.timetable button', all => all.map(item => item.getAttribute('aria-label') ?? ''))
     const keys = client.page.keyboard

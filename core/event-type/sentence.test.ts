@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
+import { sampleSettings } from '../../tests/support/samples'
 import { plainPlan } from '../hours/plan'
-import { type Chair, type Settings, settingsSchema } from './settings'
+import type { Chair, Settings } from './settings'
 import { describeSettings, sentenceOf } from './sentence'
 
 const pool: Chair = {
@@ -9,21 +10,10 @@ const pool: Chair = {
   policy: 'fairShare',
   hosts: ['Ottoline Marsh', 'Teodor Vass'].map(name => ({ id: name, name, weight: 1 })),
 }
-const settings: Settings = settingsSchema.parse({
-  name: 'Talk',
-  summary: '',
-  description: '',
-  timeZone: 'Europe/Lisbon',
+const settings: Settings = sampleSettings({
   durations: [45],
   startEveryMinutes: 15,
-  bufferBeforeMinutes: 0,
   bufferAfterMinutes: 10,
-  leadTimeMinutes: 240,
-  horizon: { kind: 'rolling', days: 30 },
-  dailyLimit: null,
-  weeklyLimit: null,
-  seats: 1,
-  approval: false,
   hours: {
     mode: 'narrow',
     plan: {
@@ -34,9 +24,6 @@ const settings: Settings = settingsSchema.parse({
       valid: { from: null, to: null },
     },
   },
-  places: [{ key: 'v', kind: 'video', label: '', detail: '' }],
-  questions: [],
-  calendarTitle: '{{ client.name }}',
 })
 
 describe('the sentence', () => {

@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto'
 import { eq } from 'drizzle-orm'
-import { settingsSchema, type Settings } from '../../core/event-type/settings'
+import type { Settings } from '../../core/event-type/settings'
 import { type StoredPlan, plainPlan } from '../../core/hours/plan'
 import { parseHours } from '../../core/time/hours-text'
 import type { Context } from '../../server/context'
@@ -9,6 +9,7 @@ import { createEventType } from '../../server/event-types'
 import { hashPassword } from '../../server/people'
 import type { VideoService } from '../../server/ports/video'
 import { returnPath, saveAccount } from '../../server/rooms'
+import { sampleSettings } from './samples'
 
 /** A small workspace of a test's own. */
 
@@ -26,24 +27,11 @@ export function plan(hours: string, timeZone: string): StoredPlan {
 }
 
 export function settings(change: Partial<Settings> = {}): Settings {
-  return settingsSchema.parse({
-    name: 'Talk',
-    summary: '',
+  return sampleSettings({
     description: 'A talk.',
-    timeZone: 'Europe/Lisbon',
-    durations: [30],
-    startEveryMinutes: 30,
-    bufferBeforeMinutes: 0,
     bufferAfterMinutes: 10,
     leadTimeMinutes: 0,
     horizon: { kind: 'open' },
-    dailyLimit: null,
-    weeklyLimit: null,
-    seats: 1,
-    approval: false,
-    hours: { mode: 'hosts' },
-    places: [{ key: 'video', kind: 'video', label: '', detail: '' }],
-    questions: [],
     calendarTitle: '{{ client.name }}: {{ eventType.name }}',
     ...change,
   })

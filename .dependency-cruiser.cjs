@@ -11,6 +11,11 @@ module.exports = {
       from: { path: '^core/', pathNot: '\\.test\\.ts$' },
       to: { pathNot: '^core/|^node_modules/(zod|rrule-temporal|temporal-polyfill|liquidjs|ical\\.js|libphonenumber-js|markdown-it)/' },
     },
+    {
+      name: 'sentences-at-the-edge', severity: 'error', comment: 'codes and values travel between parts; sentences are made by who shows them',
+      from: { path: '^core/(?!catalogue/|messages/|event-type/(sentence|changes)\\.ts)', pathNot: '\\.test\\.ts$' },
+      to: { path: '^core/catalogue/' },
+    },
     { name: 'app-without-server', severity: 'error', from: { path: '^app/' }, to: { path: '^(~~/)?(server|stand-ins|demo|scripts)/' } },
     { name: 'stand-ins-apart', severity: 'error', from: { path: '^stand-ins/' }, to: { path: '^(core|server|app|demo|scripts)/' } },
     { name: 'nobody-imports-stand-ins', severity: 'error', from: { path: '^(core|server|app|demo)/' }, to: { path: '^stand-ins/' } },

@@ -1,3 +1,4 @@
+import { formatInputFault } from '../core/catalogue/input'
 import { readFileSync } from 'node:fs'
 import { CaseError, answerQuery, readQuery } from '../core/openings'
 
@@ -13,7 +14,7 @@ try {
   const text = readFileSync(source === '-' ? 0 : source, 'utf8')
   process.stdout.write(`${JSON.stringify(answerQuery(readQuery(text)), null, 1)}\n`)
 } catch (error) {
-  if (error instanceof CaseError) process.stderr.write(`${error.path}: ${error.message}\n`)
+  if (error instanceof CaseError) process.stderr.write(`${error.fault.path}: ${formatInputFault(error.fault)}\n`)
   else process.stderr.write(`${error instanceof Error ? error.message : String(error)}\n`)
   process.exitCode = 2
 }

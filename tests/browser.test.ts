@@ -65,7 +65,7 @@ describe('the whole way', () => {
     await client.write('E-mail', 'nobody')
     await client.write('What happened?', 'It <script>fell</script>')
     await client.press('button', 'Book*')
-    await client.sees('Write an address such as')
+    await client.sees('Enter an address such as')
     expect(await (await client.find('textbox', 'Your name')).evaluate(element => (element as HTMLInputElement).value)).toBe(
       'Ana "Quill" <b>Ñ</b>',
     )

@@ -47,7 +47,7 @@ describe('a member', () => {
     await owner.write('E-mail', workspace.owner.email)
     await owner.write('Password', 'not this one')
     await owner.press('button', 'Sign in')
-    await owner.sees('do not belong together')
+    await owner.sees('The address or the password is wrong')
     await owner.write('Password', workspace.owner.password)
     await owner.press('button', 'Sign in')
     await owner.sees('Clients book 30 minutes')

@@ -287,7 +287,7 @@ describe('a beginning', () => {
       post(`${app}/api/desk/begin`, { days: ['MO', 'WE'], from: '10:00', to: '12:00', timeZone: 'Asia/Kolkata', ...body }, { cookie })
     expect(await begin({ days: [] })).toMatchObject({
       status: 400,
-      body: { errors: [{ path: 'days', message: 'Choose at least one day' }] },
+      body: { errors: [{ path: 'days', code: 'tooFew', message: 'At least one is required' }] },
     })
     expect(await begin({ to: '09:00' })).toMatchObject({ status: 400, body: { errors: [{ path: 'to' }] } })
     expect(await begin({ to: '25:00' })).toMatchObject({ status: 400 })

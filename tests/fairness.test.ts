@@ -1,6 +1,6 @@
 import { eq, sql } from 'drizzle-orm'
 import { afterAll, beforeAll, expect, inject, it } from 'vitest'
-import { formatTrailEntry } from '../core/booking/trail'
+import { formatTrailEntry } from '../core/catalogue/trail'
 import type { Context } from '../server/context'
 import { chairHosts, sessionHosts } from '../server/database/schema'
 import { closeContext, makeContext } from '../server/start'

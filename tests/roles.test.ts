@@ -56,7 +56,7 @@ it('two processes beside each other show each other’s bookings and publishings
   const before = await openings(own.url)
   expect([await openings(other.url), before > 0]).toEqual([before, true])
   await page(other.url)
-  await bookNext(own.url, own.context, workspace, 'talk', {}, Math.round((Date.UTC(2031, 2, 3) - Date.now()) / 86_400_000))
+  await bookNext(own.url, own.context, workspace, 'talk', {}, Math.ceil((Date.UTC(2031, 2, 3) - Date.now()) / 86_400_000))
   expect(await openings(other.url)).toBeLessThan(before)
   await own.context.pool.query(
     `update event_types set settings = settings || '{"name": "Another name"}', version = version + 1 where workspace_id = $1`,

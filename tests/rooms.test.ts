@@ -1,6 +1,6 @@
 import { and, eq, isNull } from 'drizzle-orm'
 import { afterEach, beforeAll, describe, expect, inject, it } from 'vitest'
-import { formatFault } from '../core/faults'
+import { formatFault } from '../core/catalogue/faults'
 import { rooms, videoAccounts } from '../server/database/schema'
 import type { VideoService } from '../server/ports/video'
 import { createLanternRooms } from '../server/ports/video/lantern'

@@ -1,6 +1,8 @@
+import { formatInputFault } from '~~/core/catalogue/input'
 import { type Definition, definitionSchema } from '~~/core/event-type/definition'
 import { changesBetween } from '~~/core/event-type/changes'
 import type { Settings } from '~~/core/event-type/settings'
+import { inputFaults } from '~~/core/validation'
 
 /** What is typed into one field without a longer pause is one step back. */
 const ONE_STEP_MS = 900
@@ -65,9 +67,9 @@ export function useBenchDraft(published: Definition, initial: Definition = publi
 
   const errors = computed<Record<string, string>>(() => ({
     ...Object.fromEntries(
-      (definitionSchema.safeParse(draft.value).error?.issues ?? []).map(issue => [
-        issue.path.join('.').replace(/^settings\./, ''),
-        issue.message,
+      inputFaults(definitionSchema.safeParse(draft.value).error, draft.value).map(fault => [
+        fault.path.replace(/^settings\./, ''),
+        formatInputFault(fault),
       ]),
     ),
     ...unread.value,

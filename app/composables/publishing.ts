@@ -6,7 +6,6 @@ import type { BenchDraft } from '~/composables/bench-draft'
 import type { useConsequences } from '~/composables/consequences'
 import type { useSavedDraft } from '~/composables/saved-draft'
 import { problemOf } from '~/composables/problem'
-import { useDesk } from '~/stores/desk'
 
 interface Bench {
   bench: Ref<BenchView | null>
@@ -18,7 +17,6 @@ interface Bench {
 
 /** Publishing a draft: asked first with what it means, and set beside what somebody else published meanwhile. */
 export function usePublishing(id: string, { bench, edited, savedDraft, compute, load }: Bench) {
-  const desk = useDesk()
   const isAsked = ref(false)
   const sending = ref(false)
   const faults = ref<string[]>([])
@@ -32,15 +30,9 @@ export function usePublishing(id: string, { bench, edited, savedDraft, compute, 
     faults.value = []
     affected.value = null
     isAsked.value = true
-    const names = Object.fromEntries(bench.value.hosts.map(host => [host.id, host.name.split(' ')[0] ?? host.name]))
     compute(
       'affected',
-      {
-        kind: 'affected',
-        definition: edited.value.draft.value,
-        booked: bench.value.booked,
-        reader: { zone: desk.zone, locale: desk.locale, names },
-      },
+      { kind: 'affected', definition: edited.value.draft.value, booked: bench.value.booked },
       answer => (affected.value = answer),
     )
   }

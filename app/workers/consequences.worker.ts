@@ -1,5 +1,5 @@
 import { type CheckContext, type Finding, findingsOf } from '~~/core/checks'
-import { type Affected, type BookedSession, noLongerAllowed, type Reader } from '~~/core/event-type/affected-sessions'
+import { type Affected, type BookedSession, noLongerAllowed } from '~~/core/event-type/affected-sessions'
 import { type Consequences, consequencesOf, type Span } from '~~/core/event-type/consequences'
 import type { Definition } from '~~/core/event-type/definition'
 
@@ -10,7 +10,7 @@ export type WorkerContext = Omit<CheckContext, 'definition'>
 export type Question =
   | { kind: 'openings', definition: Definition, span: Span }
   | { kind: 'findings', definition: Definition }
-  | { kind: 'affected', definition: Definition, booked: readonly BookedSession[], reader: Reader }
+  | { kind: 'affected', definition: Definition, booked: readonly BookedSession[] }
 
 /** What is known around the event type crosses once; after that only definitions do. */
 export type ToWorker = { context: WorkerContext } | { id: number, question: Question }
@@ -32,6 +32,6 @@ function answer(question: Question, known: WorkerContext): Answers[keyof Answers
   switch (question.kind) {
     case 'openings': return consequencesOf(question.definition, known, question.span)
     case 'findings': return findingsOf({ ...known, definition: question.definition })
-    case 'affected': return noLongerAllowed(question.definition, known, question.booked, question.reader)
+    case 'affected': return noLongerAllowed(question.definition, known, question.booked)
   }
 }

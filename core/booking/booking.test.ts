@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { instantToSeconds } from '../time/civil'
 import { bookingMayBecome, bookingStates, bookingStateWords, roomMayBecome, roomStates, roomStateWords, takingStates } from './states'
-import { readTrailEntry, formatTrailEntry, type TrailCode } from './trail'
+import { formatTrailEntry } from '../catalogue/trail'
+import { readTrailEntry, type TrailCode } from './trail'
 
 describe('states', () => {
   it('of bookings: what has ended stays ended, and what is confirmed cannot be asked for again', () => {

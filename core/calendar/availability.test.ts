@@ -4,6 +4,8 @@ import { type StoredPlan, storedPlanSchema, plainPlan } from '../hours/plan'
 import { planHours } from '../openings/windows'
 import { instantToSeconds, weekdays } from '../time/civil'
 import { parseHours } from '../time/hours-text'
+import { thrown } from '../../tests/support/thrown'
+import { formatAvailabilityFault } from '../catalogue/hours'
 import { AvailabilityError, readAvailability, writeAvailability } from './availability'
 
 const STAMP = '2027-03-08T09:00:00Z'
@@ -108,9 +110,9 @@ describe('hours as VAVAILABILITY', () => {
     const refusals: [string, RegExp][] = [
       ['hello', /not an iCalendar file/],
       ['BEGIN:VCALENDAR\r\nEND:VCALENDAR', /no availability/],
-      [wrap('BEGIN:AVAILABLE', 'DTSTART:20270308T090000Z', 'END:AVAILABLE'), /no end/],
+      [wrap('BEGIN:AVAILABLE', 'DTSTART:20270308T090000Z', 'END:AVAILABLE'), /without an end/],
       [wrap('BEGIN:AVAILABLE', 'DTSTART:20270308T220000Z', 'DURATION:PT4H', 'END:AVAILABLE'), /across midnight/],
-      [wrap('BEGIN:AVAILABLE', 'DTSTART;TZID=Nowhere/Land:20270308T090000', 'DURATION:PT1H', 'END:AVAILABLE'), /not a zone/],
+      [wrap('BEGIN:AVAILABLE', 'DTSTART;TZID=Nowhere/Land:20270308T090000', 'DURATION:PT1H', 'END:AVAILABLE'), /not a known time zone/],
       [
         wrap(
           'BEGIN:AVAILABLE',
@@ -122,13 +124,12 @@ describe('hours as VAVAILABILITY', () => {
           'DURATION:PT1H',
           'END:AVAILABLE',
         ),
-        /several zones/,
+        /several time zones/,
       ],
       [wrap('BEGIN:AVAILABLE', 'DTSTART:20270308T090000Z', 'DURATION:PT1H', 'RRULE:FREQ=HOURLY', 'END:AVAILABLE'), /FREQ/],
     ]
     for (const [text, words] of refusals) {
-      expect(() => readAvailability(text, 'UTC')).toThrow(AvailabilityError)
-      expect(() => readAvailability(text, 'UTC')).toThrow(words)
+      expect(formatAvailabilityFault(thrown(AvailabilityError, () => readAvailability(text, 'UTC')).fault)).toMatch(words)
     }
   })
 
@@ -163,7 +164,7 @@ describe('hours as VAVAILABILITY', () => {
         expect(storedPlanSchema.safeParse(readAvailability(lines.join('\r\n'), 'UTC').plan).success).toBe(true)
       } catch (error) {
         expect(error, lines.join('\n')).toBeInstanceOf(AvailabilityError)
-        expect((error as Error).message).toMatch(/^[A-Z“].*\w/)
+        expect(formatAvailabilityFault((error as AvailabilityError).fault)).toMatch(/^[A-Z“].*\w/)
       }
     }), { numRuns: 1500 })
   })

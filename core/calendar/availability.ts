@@ -3,10 +3,24 @@ import { calendarKey, type HolidayDates, type StoredPlan, storedPlanSchema, plai
 import { DAY, dateToDays, formatDate, isoWeekOf, parseClock, weekdayIndex, type Weekday, weekdays } from '../time/civil'
 import { isZoneName } from '../time/zone'
 import { recurringDays } from '../openings/recurring'
+import { type InputFault, inputFaults } from '../validation'
 
 /** Hours plans as iCalendar VAVAILABILITY components (RFC 7953) and back. */
 
-export class AvailabilityError extends Error {}
+/** Why a file is not an hours plan, by code and values. */
+export type AvailabilityFault =
+  | { code: 'notCalendar' | 'noAvailability' | 'noStart' | 'noEnd' | 'acrossMidnight' | 'tooLarge' }
+  | { code: 'unreadable', property: string }
+  | { code: 'unknownZone', zone: string }
+  | { code: 'severalZones', zones: string[] }
+  | { code: 'invalid', fault: InputFault }
+
+export class AvailabilityError extends Error {
+  constructor(readonly fault: AvailabilityFault) {
+    super(fault.code)
+    this.name = 'AvailabilityError'
+  }
+}
 
 /** The first date that windows of a plan without one are written from; a Monday. */
 const PLAIN_START = dateToDays('2024-01-01')
@@ -75,8 +89,8 @@ function addTime(component: ICAL.Component, name: string, day: number, minutes: 
 }
 
 /**
- * The plan that the first VAVAILABILITY of an iCalendar object describes. Throws AvailabilityError with a sentence for
- * what cannot be told as a plan: no such component, times in several zones, windows across midnight, BUSYTYPE aside.
+ * The plan that the first VAVAILABILITY of an iCalendar object describes. Throws AvailabilityError for
+ * what is no plan: no such component, times in several zones, windows across midnight, BUSYTYPE aside.
  */
 export function readAvailability(text: string, fallbackZone: string): { name: string, plan: StoredPlan } {
   const availability = findAvailability(text)
@@ -88,7 +102,7 @@ export function readAvailability(text: string, fallbackZone: string): { name: st
   const single = new Map<string, { from: string, to: string }[]>()
   for (const available of availability.getAllSubcomponents('available')) {
     const start = read(available, 'dtstart')
-    if (!start) throw new AvailabilityError('A time of the file has no beginning (DTSTART)')
+    if (!start) throw new AvailabilityError({ code: 'noStart' })
     const end = read(available, 'dtend') ?? afterDuration(available, start)
     const window = windowOf(start, end)
     const rule = available.getFirstPropertyValue('rrule')
@@ -113,12 +127,13 @@ export function readAvailability(text: string, fallbackZone: string): { name: st
       })
     }
   }
-  if (zones.size > 1) throw new AvailabilityError(`The file’s times are in several zones (${[...zones].join(', ')}); a plan has one`)
+  if (zones.size > 1) throw new AvailabilityError({ code: 'severalZones', zones: [...zones] })
   plan.timeZone = [...zones][0] ?? fallbackZone
   plan.valid = { from: from?.date ?? null, to: to ? formatDate(dateToDays(to.date) - (to.minutes === 0 ? 1 : 0)) : null }
   plan.exceptions = [...single].map(([date, windows]) => ({ date, windows })).sort((a, b) => (a.date < b.date ? -1 : 1))
   const checked = storedPlanSchema.safeParse(plan)
-  if (!checked.success) throw new AvailabilityError(checked.error.issues[0]?.message ?? 'The file does not fit a plan')
+  const [fault] = inputFaults(checked.error, plan)
+  if (!checked.success) throw new AvailabilityError({ code: 'invalid', fault: fault ?? { path: '', code: 'invalid', values: {} } })
   return { name: String(availability.getFirstPropertyValue('summary') ?? 'Imported hours').slice(0, 80), plan: checked.data }
 }
 
@@ -132,9 +147,9 @@ function findAvailability(text: string): ICAL.Component {
   try {
     found = new ICAL.Component(ICAL.parse(text)).getFirstSubcomponent('vavailability')
   } catch {
-    throw new AvailabilityError('This is not an iCalendar file')
+    throw new AvailabilityError({ code: 'notCalendar' })
   }
-  if (!found) throw new AvailabilityError('The file holds no availability (VAVAILABILITY)')
+  if (!found) throw new AvailabilityError({ code: 'noAvailability' })
   readValues(found)
   return found
 }
@@ -145,7 +160,7 @@ function readValues(component: ICAL.Component): void {
     try {
       property.getValues()
     } catch {
-      throw new AvailabilityError(`The file has a ${property.name.toUpperCase()} that cannot be read`)
+      throw new AvailabilityError({ code: 'unreadable', property: property.name.toUpperCase() })
     }
   }
   for (const inner of component.getAllSubcomponents()) readValues(inner)
@@ -156,7 +171,7 @@ function readTime(component: ICAL.Component, name: string, zones: Set<string>): 
   const value = property?.getFirstValue()
   if (!property || !(value instanceof ICAL.Time)) return null
   const zone = property.getFirstParameter('tzid') ?? (value.zone === ICAL.Timezone.utcTimezone ? 'UTC' : undefined)
-  if (zone !== undefined && !isZoneName(zone)) throw new AvailabilityError(`“${zone}” is not a zone that is known here`)
+  if (zone !== undefined && !isZoneName(zone)) throw new AvailabilityError({ code: 'unknownZone', zone })
   if (zone !== undefined) zones.add(zone)
   return { date: dateOf(value), minutes: value.hour * 60 + value.minute }
 }
@@ -167,14 +182,14 @@ function dateOf(time: ICAL.Time): string {
 
 function afterDuration(available: ICAL.Component, start: ReadTime): ReadTime {
   const duration = available.getFirstPropertyValue('duration')
-  if (!(duration instanceof ICAL.Duration)) throw new AvailabilityError('A time of the file has no end (DTEND or DURATION)')
+  if (!(duration instanceof ICAL.Duration)) throw new AvailabilityError({ code: 'noEnd' })
   const end = dateToDays(start.date) * 1440 + start.minutes + Math.round(duration.toSeconds() / 60)
   return { date: formatDate(Math.floor(end / 1440)), minutes: end % 1440 }
 }
 
 function windowOf(start: ReadTime, end: ReadTime): { from: string, to: string } {
   const minutes = (dateToDays(end.date) - dateToDays(start.date)) * 1440 + end.minutes
-  if (minutes > 1440 || minutes <= start.minutes) throw new AvailabilityError('The file has hours across midnight; write them as two')
+  if (minutes > 1440 || minutes <= start.minutes) throw new AvailabilityError({ code: 'acrossMidnight' })
   const clock = (value: number) => `${String(Math.floor(value / 60)).padStart(2, '0')}:${String(value % 60).padStart(2, '0')}`
   return { from: clock(start.minutes), to: clock(minutes) }
 }

@@ -3,6 +3,7 @@ import { instantToSeconds } from '../time/civil'
 import { NOW, sampleDefinition, sampleHosts, sampleTime } from '../../tests/support/samples'
 import { plainPlan } from '../hours/plan'
 import { parseHours } from '../time/hours-text'
+import { formatFinding } from '../catalogue/findings'
 import { type CheckContext, findingsOf, worstFinding } from '.'
 
 const hosts = sampleHosts.map(host => ({
@@ -28,8 +29,8 @@ const chairs = (...pools: string[][]) =>
 
 /** A set-up with one thing wrong, what finds it, and words that its reason must hold. */
 const cases: [name: string, context: CheckContext, code: string, words: RegExp][] = [
-  ['few starts', withSettings({ durations: [15] }), 'startsHideSessions', /hide half of the sessions of 15 minutes/],
-  ['starts with a rest', withSettings({ startEveryMinutes: 45 }), 'startsHideSessions', /15 minutes unused/],
+  ['few starts', withSettings({ durations: [15] }), 'startsHideSessions', /hides half of the sessions of 15 minutes/],
+  ['starts with a rest', withSettings({ startEveryMinutes: 45 }), 'timeBetweenSessions', /15 minutes unused/],
   ['a lead time that eats all', withSettings({ leadTimeMinutes: 20_160 + 1440 }), 'noOpening', /how long before its start/],
   ['hours nobody shares', withSettings({ hours: within('Su 20:00-22:00') }), 'noOpening', /the hours it is narrowed to/],
   [
@@ -93,13 +94,13 @@ const cases: [name: string, context: CheckContext, code: string, words: RegExp][
   [
     'a place that contradicts itself',
     withSettings({ places: [{ key: 'v', kind: 'video', label: 'at our studio in Lisbon', detail: '' }] }),
-    'contradictingPlaces',
+    'contradictingPlace',
     /contradict/,
   ],
   [
     'two places that read the same',
     withSettings({ places: ['a', 'b'].map(key => ({ key, kind: 'phoneWeCall' as const, label: '', detail: '' })) }),
-    'contradictingPlaces',
+    'equalPlaces',
     /read the same/,
   ],
   [
@@ -137,7 +138,7 @@ const cases: [name: string, context: CheckContext, code: string, words: RegExp][
       }),
     }),
     'ruleNeverHappens',
-    /names no date/,
+    /has no date/,
   ],
   [
     'hours that run out',
@@ -163,7 +164,7 @@ const cases: [name: string, context: CheckContext, code: string, words: RegExp][
   [
     'a choice of one',
     { ...sound, definition: sampleDefinition({}, { chairs: chairs(['ana']).map(chair => ({ ...chair, policy: 'client' as const })) }) },
-    'poolOfOne',
+    'onlyHost',
     /is the only one/,
   ],
   [
@@ -187,7 +188,7 @@ describe('checks', () => {
   })
 
   it.each(cases)('find %s, with the reason', (_name, context, code, words) => {
-    expect(findingsOf(context).filter(finding => finding.code === code).map(finding => finding.words).join(' ')).toMatch(words)
+    expect(findingsOf(context).filter(finding => finding.code === code).map(finding => formatFinding(finding).text).join(' ')).toMatch(words)
   })
 
   it('are at least fifteen kinds', () => {
@@ -207,8 +208,8 @@ describe('checks', () => {
           definition: { ...context.definition, settings: { ...context.definition.settings, ...finding.wayOut.settings } },
         }
         expect(
-          findingsOf(mended).filter(candidate => candidate.code === code && candidate.words === finding.words),
-          finding.words,
+          findingsOf(mended).filter(candidate => formatFinding(candidate).text === formatFinding(finding).text),
+          formatFinding(finding).text,
         ).toEqual([])
       }
     }

@@ -1,7 +1,8 @@
 import { z } from 'zod'
 import type { Definition } from '../event-type/definition'
-import { panels } from '../event-type/sentence'
-import { settingsSchema } from '../event-type/settings'
+import { panels } from '../event-type/panels'
+import { placeKinds } from '../event-type/place-kinds'
+import { chairPolicies, eventTypeStates, settingsSchema } from '../event-type/settings'
 import type { HolidayDates } from '../hours/plan'
 import type { HostTime } from '../event-type/host-time'
 
@@ -11,23 +12,66 @@ export const severities = ['stops', 'risky', 'look'] as const
 /** stops: it stops bookings; risky: something may go wrong; look: worth a look. */
 export type Severity = (typeof severities)[number]
 
-const text = z.string()
-
 export const wayOutSchema = z.discriminatedUnion('kind', [
-  z.strictObject({ kind: z.literal('set'), words: text, settings: settingsSchema.partial() }),
-  z.strictObject({ kind: z.literal('open'), words: text, panel: z.enum(panels) }),
-  z.strictObject({ kind: z.literal('go'), words: text, to: text }),
+  z.strictObject({ kind: z.literal('set'), settings: settingsSchema.partial() }),
+  z.strictObject({ kind: z.literal('open'), panel: z.enum(panels) }),
+  z.strictObject({ kind: z.literal('go'), to: z.string() }),
 ])
 export type WayOut = z.infer<typeof wayOutSchema>
 
-export const findingSchema = z.strictObject({
-  code: text,
-  severity: z.enum(severities),
-  /** One or two sentences: what was found and why it matters. */
-  words: text,
-  wayOut: wayOutSchema,
-})
+const text = z.string()
+const number = z.number()
+const names = z.array(text)
+/** Days since 1970-01-01. */
+const day = z.int()
+
+/** One kind of finding: its code and the values that its words need (`core/catalogue/findings.ts`). Spans are minutes. */
+function finding<Code extends string, Shape extends z.ZodRawShape>(code: Code, shape: Shape) {
+  return z.strictObject({
+    code: z.literal(code),
+    severity: z.enum(severities),
+    values: z.strictObject(shape),
+    wayOut: wayOutSchema,
+  })
+}
+
+export const findingSchema = z.discriminatedUnion('code', [
+  finding('noOpening', {
+    days: number,
+    cause: z.enum(['leadTime', 'horizon', 'hours', 'limits', 'buffers', 'startEvery', 'taken', 'noHours', 'severalRules']),
+    hosts: names,
+  }),
+  finding('neverFits', { durations: z.array(number), longest: number }),
+  finding('startsHideSessions', { startEvery: number, duration: number, share: number, needed: number }),
+  finding('timeBetweenSessions', { startEvery: number, duration: number, unused: number, needed: number }),
+  finding('bufferBeyondGap', { buffer: number, gap: number, unused: number }),
+  finding('leadBeyondHorizon', { leadTime: number }),
+  finding('datesPast', { day }),
+  finding('limitNeverReached', { limit: number, per: z.enum(['day', 'week']), most: number }),
+  finding('limitByOneHour', { limit: number }),
+  finding('planZone', { plan: text, timeZone: text, host: text, hostTimeZone: text }),
+  finding('hoursInAnotherZone', { timeZone: text, hosts: names }),
+  finding('clockChange', { day, timeZone: text, host: text.nullable(), from: text, to: text, minutes: number }),
+  finding('ruleNeverHappens', { day }),
+  finding('planRunsOut', { day, isOver: z.boolean() }),
+  finding('holidaysNotChosen', { hosts: names, whose: z.enum(['eventType', 'allHosts', 'someHosts']) }),
+  finding('hostWithoutCommonHours', { hosts: names, chair: text.nullable(), otherChairs: number, isWholeChair: z.boolean() }),
+  finding('onlyHost', { host: text, policy: z.enum(chairPolicies) }),
+  finding('poolOfOne', { host: text, hosts: number }),
+  finding('withoutVideo', { hosts: names }),
+  finding('samePersonTwice', { host: text }),
+  finding('hastyApproval', {}),
+  finding('secretInPublic', { found: text, where: z.enum(['description', 'place', 'question']) }),
+  finding('contradictingPlace', { kind: z.enum(placeKinds), label: text }),
+  finding('equalPlaces', { kind: z.enum(placeKinds), label: text }),
+  finding('suggestedOrAgreed', {}),
+  finding('fixedRoomBackToBack', {}),
+  finding('asksAgain', { question: text, what: z.enum(['name', 'email', 'phone']) }),
+  finding('closedButLinked', { first: text, others: number, state: z.enum(eventTypeStates) }),
+])
 export type Finding = z.infer<typeof findingSchema>
+export type FindingCode = Finding['code']
+export type FindingValues = { [Found in Finding as Found['code']]: Found['values'] }
 
 export const checkHostSchema = z.strictObject({
   id: text,
@@ -50,5 +94,3 @@ export interface CheckContext {
   /** RFC 3339, UTC. */
   now: string
 }
-
-export const severityWords: Record<Severity, string> = { stops: 'Stops bookings', risky: 'Risky', look: 'Worth a look' }

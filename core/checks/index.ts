@@ -1,22 +1,11 @@
 import { factsOf, type Facts } from './facts'
 import { type CheckContext, type Finding, severities } from './finding'
+import { clockChanges, holidaysNotChosen, planRunsOut, planZones, ruleNeverHappens } from './hours'
 import { hastyApproval, hostWithoutCommonHours, poolOfOne, samePersonTwice, withoutVideo } from './people'
+import { bufferBeyondGap, leadBeyondHorizon, limits, neverFits, noOpening, startsHideSessions } from './rules'
 import { asksAgain, closedButLinked, contradictingPlaces, fixedRoomBackToBack, secretInPublic } from './texts'
-import {
-  bufferBeyondGap,
-  clockChanges,
-  holidaysNotChosen,
-  leadBeyondHorizon,
-  limits,
-  neverFits,
-  noOpening,
-  planRunsOut,
-  planZones,
-  ruleNeverHappens,
-  startsHideSessions,
-} from './time'
 
-export { type CheckContext, type CheckHost, type Finding, severityWords, type WayOut } from './finding'
+export { type CheckContext, type CheckHost, type Finding, type WayOut } from './finding'
 
 /** Every check; of findings equally bad, those of an earlier one come first. */
 const checks: readonly ((facts: Facts) => Finding[])[] = [

@@ -1,8 +1,6 @@
 import { z } from 'zod'
-import { answer } from '../openings'
-import { formatReasons } from '../openings/format-reason'
+import { answer, type EngineQuery, type Explanation } from '../openings'
 import { instantToSeconds, MINUTE } from '../time/civil'
-import { formatDuration } from '../time/format'
 import { benchQuery, type Knowledge } from './consequences'
 import type { Definition } from './definition'
 
@@ -19,57 +17,46 @@ export const bookedSessionSchema = z.strictObject({
 })
 export type BookedSession = z.infer<typeof bookedSessionSchema>
 
+/** Why a booked session would no longer be allowed. */
+export type NoLongerAllowed =
+  | { code: 'duration', minutes: number }
+  | { code: 'place' }
+  | { code: 'hostGone', hostId: string }
+  | { code: 'emptyChair', chair: string }
+  | { code: 'notOpen', explanation: Explanation, query: EngineQuery }
+
 export interface Affected {
   session: BookedSession
-  /** Sentences. */
-  reasons: string[]
-}
-
-export interface Reader {
-  zone: string
-  locale: string
-  /** Names by host id. */
-  names: Readonly<Record<string, string>>
+  reasons: NoLongerAllowed[]
 }
 
 export function noLongerAllowed(
   definition: Definition,
   knowledge: Knowledge,
   booked: readonly BookedSession[],
-  reader: Reader,
 ): Affected[] {
   return booked
-    .map(session => ({ session, reasons: reasonsAgainst(definition, knowledge, session, reader) }))
+    .map(session => ({ session, reasons: reasonsAgainst(definition, knowledge, session) }))
     .filter(({ reasons }) => reasons.length > 0)
 }
 
-function reasonsAgainst(definition: Definition, knowledge: Knowledge, session: BookedSession, reader: Reader): string[] {
+function reasonsAgainst(definition: Definition, knowledge: Knowledge, session: BookedSession): NoLongerAllowed[] {
   const { settings, chairs } = definition
   const start = instantToSeconds(session.start)
   const minutes = (instantToSeconds(session.end) - start) / MINUTE
-  const reasons: string[] = []
-  if (!settings.durations.includes(minutes)) reasons.push(`It takes ${formatDuration(minutes)}, which is no longer offered.`)
-  if (!settings.places.some(place => place.key === session.placeKey)) reasons.push('Its place is no longer offered.')
+  const reasons: NoLongerAllowed[] = []
+  if (!settings.durations.includes(minutes)) reasons.push({ code: 'duration', minutes })
+  if (!settings.places.some(place => place.key === session.placeKey)) reasons.push({ code: 'place' })
   const seated = chairs.map(chair => ({ ...chair, hosts: chair.hosts.filter(host => session.hostIds.includes(host.id)) }))
   const gone = session.hostIds.filter(id => !seated.some(chair => chair.hosts.some(host => host.id === id)))
-  for (const id of gone) reasons.push(`${reader.names[id] ?? 'Its host'} no longer hosts it.`)
+  for (const hostId of gone) reasons.push({ code: 'hostGone', hostId })
   const empty = seated.find(chair => chair.hosts.length === 0)
-  if (empty) return gone.length > 0 ? reasons : [...reasons, `Nobody sits in the chair “${empty.name}”.`]
+  if (empty) return gone.length > 0 ? reasons : [...reasons, { code: 'emptyChair', chair: empty.name }]
 
   // As if it were booked today for the first time: without itself, and however soon it is.
   const time = knowledge.time.map(host => ({ ...host, sessions: host.sessions.filter(other => other.id !== session.id) }))
   const free = { ...definition, chairs: seated, settings: { ...settings, leadTimeMinutes: 0, seats: 1 } }
   const query = benchQuery(free, { ...knowledge, time }, { from: start, to: start, durationMinutes: minutes, explain: [session.start] })
   const [explanation] = answer(query).explanations ?? []
-  if (!explanation || explanation.offered) return reasons
-  return [
-    ...reasons,
-    ...formatReasons(explanation, {
-      query,
-      zone: reader.zone,
-      locale: reader.locale,
-      names: new Map(Object.entries(reader.names)),
-      now: instantToSeconds(knowledge.now),
-    }).map(reason => reason.words),
-  ]
+  return !explanation || explanation.offered ? reasons : [...reasons, { code: 'notOpen', explanation, query }]
 }

@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { plainPlan } from '../hours/plan'
 import { parseHours } from '../time/hours-text'
+import { formatNoLongerAllowed } from '../catalogue/affected-sessions'
 import { noLongerAllowed } from './affected-sessions'
 import { changesBetween, mergeChanges, partAt, describeChange } from './changes'
 import { consequencesOf } from './consequences'
@@ -91,11 +92,11 @@ describe('sessions booked already', () => {
   }
   const time = sampleTime().map(host => (host.id === 'ana' ? { ...host, sessions: [own] } : host))
   const reasons = (definition: typeof base) =>
-    noLongerAllowed(definition, { time, holidays: {}, now: NOW }, [session], {
-      zone: 'Europe/Lisbon',
-      locale: 'en-GB',
-      names: { ana: 'Ana', bo: 'Bo' },
-    }).flatMap(item => item.reasons)
+    noLongerAllowed(definition, { time, holidays: {}, now: NOW }, [session])
+      .flatMap(item => item.reasons)
+      .flatMap(reason => formatNoLongerAllowed(reason, {
+        zone: 'Europe/Lisbon', locale: 'en-GB', names: new Map([['ana', 'Ana'], ['bo', 'Bo']]), now: instantToSeconds(NOW),
+      }))
 
   it('are not in their own way, and need not be booked in time any more', () => {
     expect(reasons(base)).toEqual([])

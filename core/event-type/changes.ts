@@ -1,8 +1,9 @@
 import { plural, formatRepeatInterval, formatList, formatDuration } from '../time/format'
 import type { Definition } from './definition'
-import { describeChairs, describeHorizon, describePlaces, describeHours, type Panel } from './sentence'
+import { formatDurations } from '../catalogue/event-type'
+import type { Panel } from './panels'
+import { describeChairs, describeHorizon, describePlaces, describeHours } from './sentence'
 import type { Settings } from './settings'
-import { formatDurations } from './words'
 
 /** What differs between two definitions of an event type, part by part and in words, and how two people's changes go together. */
 

@@ -1,22 +1,22 @@
 import { z } from 'zod'
+import { fault, noRepeats } from '../validation'
 import { chairPolicies, eventTypeStates, settingsSchema } from './settings'
 
 /** All that is decided about an event type, as it is edited, published, kept as a version and brought back. */
 
 export const slugSchema = z.string().trim()
-  .regex(/^[a-z0-9]+(-[a-z0-9]+)*$/, 'Small letters, figures and single hyphens, such as first-talk')
-  .max(60, 'At most 60 characters')
+  .regex(/^[a-z0-9]+(-[a-z0-9]+)*$/, fault('slug'))
+  .max(60)
 
 export const chairSchema = z.strictObject({
   id: z.uuid(),
-  name: z.string().trim().min(1, 'Name the chair').max(80, 'At most 80 characters'),
+  name: z.string().trim().min(1).max(80),
   policy: z.enum(chairPolicies),
   hosts: z.array(z.strictObject({
     id: z.uuid(),
     name: z.string(),
-    weight: z.number('From 0.1 to 100').min(0.1, 'From 0.1 to 100').max(100, 'From 0.1 to 100'),
-  })).min(1, 'Somebody must sit here').max(200, 'At most 200 hosts')
-    .refine(hosts => new Set(hosts.map(host => host.id)).size === hosts.length, 'A host stands here twice'),
+    weight: z.number().min(0.1).max(100),
+  })).min(1).max(200).superRefine(noRepeats('id')),
 })
 
 export const definitionSchema = z.strictObject({
@@ -24,8 +24,7 @@ export const definitionSchema = z.strictObject({
   listed: z.boolean(),
   state: z.enum(eventTypeStates),
   settings: settingsSchema,
-  chairs: z.array(chairSchema).min(1, 'Somebody must host it').max(6, 'At most 6 chairs')
-    .refine(chairs => new Set(chairs.map(chair => chair.id)).size === chairs.length, 'A chair stands here twice'),
+  chairs: z.array(chairSchema).min(1).max(6).superRefine(noRepeats('id')),
 })
 export type Definition = z.infer<typeof definitionSchema>
 

@@ -4,32 +4,11 @@ import { describeWeek, formatWindow } from '../time/hours-text'
 import { describeRule } from '../hours/rule'
 import { dateToDays } from '../time/civil'
 import { plural, formatCount, formatRepeatInterval, formatFullDate, formatList, formatDuration } from '../time/format'
+import { formatDurations, placeWords } from '../catalogue/event-type'
+import { panels } from './panels'
 import type { Chair, Settings } from './settings'
-import { placeWords, formatDurations } from './words'
 
 /** The sentence that describes an event type; each phrase names the panel that edits it. */
-
-export const panels = [
-  'name',
-  'duration',
-  'place',
-  'chairs',
-  'hours',
-  'leadTime',
-  'horizon',
-  'startEvery',
-  'buffers',
-  'limits',
-  'seats',
-  'approval',
-  'guests',
-  'questions',
-  'afterwards',
-  'address',
-  'team',
-  'history',
-] as const
-export type Panel = (typeof panels)[number]
 
 export const phraseSchema = z.strictObject({ text: z.string(), panel: z.enum(panels).optional() })
 export type Phrase = z.infer<typeof phraseSchema>

@@ -3,7 +3,8 @@ import { questionsSchema } from '../intake'
 import { enginePlan, type HolidayDates, storedPlanSchema } from '../hours/plan'
 import { type EngineQuery, horizonSchema, zoneName } from '../openings'
 import { type HostTime, planFor } from './host-time'
-import { placeKinds } from './words'
+import { fault, faultIssue, noRepeats } from '../validation'
+import { placeKinds } from './place-kinds'
 
 /** What an event type's owner decides, apart from who sits in its chairs. */
 
@@ -11,25 +12,24 @@ export const placeSchema = z.strictObject({
   key: z.string().regex(/^[a-z][a-zA-Z0-9]{0,39}$/),
   kind: z.enum(placeKinds),
   /** What clients read before they book. */
-  label: z.string().trim().max(200, 'At most 200 characters'),
+  label: z.string().trim().max(200),
   /** The address or number itself; told once the booking is confirmed. */
-  detail: z.string().trim().max(500, 'At most 500 characters'),
+  detail: z.string().trim().max(500),
 }).superRefine((place, context) => {
   if (place.kind === 'address' && !place.detail) {
-    context.addIssue({ code: 'custom', path: ['detail'], message: 'Write the address' })
+    context.addIssue(faultIssue(['detail'], 'placeAddress', {}))
   }
   if (place.kind === 'phoneYouCall' && !place.detail) {
-    context.addIssue({ code: 'custom', path: ['detail'], message: 'Write the number clients call' })
+    context.addIssue(faultIssue(['detail'], 'placeNumber', {}))
   }
 })
 export type Place = z.infer<typeof placeSchema>
 
-const whole = (least: number, most: number, words: string) =>
-  z.int(words).min(least, words).max(most, words)
+const whole = (least: number, most: number) => z.int().min(least).max(most)
 
 const webAddress = z.union([
   z.literal(''),
-  z.url({ protocol: /^https?$/, hostname: z.regexes.domain, error: 'Write an address such as https://place.example/thanks' }),
+  z.url({ protocol: /^https?$/, hostname: z.regexes.domain, error: fault('webAddress') }),
 ])
 
 /** Which of a host's hours plans applies, by host id; the default plan for those who are not named. */
@@ -38,28 +38,28 @@ const hostPlans = z.record(z.string().max(64), z.string().max(64)).optional()
 const PRESET_COLOUR = '#54305C'
 
 export const settingsSchema = z.strictObject({
-  name: z.string().trim().min(1, 'Give it a name').max(120, 'At most 120 characters'),
-  summary: z.string().trim().max(200, 'At most 200 characters'),
+  name: z.string().trim().min(1).max(120),
+  summary: z.string().trim().max(200),
   /** Markdown. */
-  description: z.string().trim().max(5000, 'At most 5,000 characters'),
+  description: z.string().trim().max(5000),
   colour: z
     .string()
-    .regex(/^#[0-9A-Fa-f]{6}$/, 'Expected a colour such as #54305C')
+    .regex(/^#[0-9A-Fa-f]{6}$/, fault('colour'))
     .default(PRESET_COLOUR),
   timeZone: zoneName,
   durations: z
-    .array(whole(1, 1440, 'From 1 to 1,440 minutes'))
-    .min(1, 'Give a duration')
-    .max(8, 'At most 8 durations')
-    .refine(all => new Set(all).size === all.length, 'A duration stands here twice'),
-  startEveryMinutes: whole(1, 1440, 'From 1 to 1,440 minutes'),
-  bufferBeforeMinutes: whole(0, 1440, 'From 0 to 1,440 minutes'),
-  bufferAfterMinutes: whole(0, 1440, 'From 0 to 1,440 minutes'),
-  leadTimeMinutes: whole(0, 525_600, 'From none to 365 days'),
+    .array(whole(1, 1440))
+    .min(1)
+    .max(8)
+    .superRefine(noRepeats()),
+  startEveryMinutes: whole(1, 1440),
+  bufferBeforeMinutes: whole(0, 1440),
+  bufferAfterMinutes: whole(0, 1440),
+  leadTimeMinutes: z.int().min(0).max(525_600, fault('leadTimeRange')),
   horizon: horizonSchema,
-  dailyLimit: whole(1, 1000, 'From 1 to 1,000 sessions').nullable(),
-  weeklyLimit: whole(1, 1000, 'From 1 to 1,000 sessions').nullable(),
-  seats: whole(1, 1000, 'From 1 to 1,000 seats'),
+  dailyLimit: whole(1, 1000).nullable(),
+  weeklyLimit: whole(1, 1000).nullable(),
+  seats: whole(1, 1000),
   approval: z.boolean(),
   /** Whether clients may bring people along. */
   guests: z.boolean().default(true),
@@ -68,17 +68,17 @@ export const settingsSchema = z.strictObject({
     z.strictObject({ mode: z.literal('narrow'), hostPlans, plan: storedPlanSchema }),
     z.strictObject({ mode: z.literal('replace'), plan: storedPlanSchema }),
   ]),
-  places: z.array(placeSchema).min(1, 'Say where it takes place').max(10, 'At most 10 places'),
+  places: z.array(placeSchema).min(1).max(10),
   questions: questionsSchema,
   /** Liquid, with the fields `client.name` and `eventType.name`. */
-  calendarTitle: z.string().trim().min(1, 'Give the calendar entry a title').max(200, 'At most 200 characters'),
+  calendarTitle: z.string().trim().min(1).max(200),
   /** What clients see once they have booked: a text, or an address they go on to. */
   afterwards: z
-    .strictObject({ text: z.string().trim().max(1000, 'At most 1,000 characters'), address: webAddress })
+    .strictObject({ text: z.string().trim().max(1000), address: webAddress })
     .default({ text: '', address: '' }),
   /** For the team only. */
-  notes: z.string().trim().max(5000, 'At most 5,000 characters').default(''),
-  tags: z.array(z.string().trim().min(1, 'Write the tag').max(40, 'At most 40 characters')).max(20, 'At most 20 tags').default([]),
+  notes: z.string().trim().max(5000).default(''),
+  tags: z.array(z.string().trim().min(1).max(40)).max(20).default([]),
 })
 export type Settings = z.infer<typeof settingsSchema>
 /** Settings before what is left out is at its default. */

@@ -32,32 +32,6 @@ export type Fault = z.infer<typeof faultSchema>
 export const faultBySchema = z.object({ by: text.nullable(), fault: faultSchema })
 export type FaultBy = z.infer<typeof faultBySchema>
 
-/** The predicate of a sentence whose subject is whoever met the fault: "did not answer for 10 s". */
-export function describeFault(fault: Fault): string {
-  switch (fault.code) {
-    case 'noVideoAccount': return 'no video account is connected'
-    case 'sessionOver': return 'the session is over'
-    case 'tooLate': return 'it was too late'
-    case 'stoppedWhileSending': return 'the application stopped while sending'
-    case 'unexpected': return `met an unexpected error (${fault.error})`
-    case 'timeout': return `did not answer for ${fault.seconds} s`
-    case 'unreachable': return 'could not be reached'
-    case 'answered': return `answered ${fault.status} (${fault.reason || 'no reason given'})`
-    case 'unreadable': return 'gave an answer that cannot be read'
-    case 'tooLong': return 'gave an answer that is too long'
-    case 'unknownInstallation': return `does not know this installation: the operator must correct ${fault.settings.join(' and ')}`
-    case 'consentUnreadable': return `cannot be asked: the consent stored for ${fault.account} cannot be read any more`
-    case 'mailServer': return fault.reply
-    case 'sentence': return fault.text
-  }
-}
-
-/** "Lantern Rooms did not answer for 10 s", "No video account is connected". */
-export function formatFault({ by, fault }: FaultBy): string {
-  const words = describeFault(fault)
-  return by === null ? words.charAt(0).toUpperCase() + words.slice(1) : `${by} ${words}`
-}
-
 /** An error that nobody foresaw; its message may hold personal data and stays out. */
 export function unexpectedFault(error: unknown): Fault {
   return { code: 'unexpected', error: error instanceof Error ? error.name : typeof error }

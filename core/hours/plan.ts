@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { fault, type InputFault } from '../validation'
 import { hoursPlanSchema, type HoursPlan } from '../openings'
 import { countedDays } from '../openings/query-size'
 
@@ -6,34 +7,30 @@ import { countedDays } from '../openings/query-size'
 
 export const calendarSchema = z.strictObject({
   /** ISO 3166-1 alpha-2. */
-  country: z.string().regex(/^[A-Z]{2}$/, 'Expected a country such as PT'),
+  country: z.string().regex(/^[A-Z]{2}$/, fault('country')),
   /** A part of the country, without the country before it; null for the whole. */
-  region: z.string().regex(/^[A-Z0-9]{1,10}$/, 'Expected a region').nullable(),
+  region: z.string().regex(/^[A-Z0-9]{1,10}$/, fault('region')).nullable(),
 })
 export type HolidayCalendar = z.infer<typeof calendarSchema>
 
 export const storedPlanSchema = hoursPlanSchema.extend({
-  holidays: z.array(calendarSchema).max(5, 'At most 5 holiday calendars').default([]),
+  holidays: z.array(calendarSchema).max(5).default([]),
 })
 export type StoredPlan = z.infer<typeof storedPlanSchema>
 
 /** Bounds of a plan that clients' pages are computed from, far beyond what people have. */
 const most = { weekly: 200, recurring: 20, exceptions: 2000 } as const
-const mostWords = { weekly: 'weekly windows', recurring: 'recurring windows', exceptions: 'dates of their own' } as const
 /** Days over which windows that end after a number of times are followed from their start, all of a plan together. */
 const MOST_COUNTED_DAYS = 15_000
 const AHEAD_DAYS = 366
 
 /** Which part of a plan is too large to be saved, or null. `today` in days since 1970-01-01. */
-export function planFault(plan: StoredPlan, today: number): { path: keyof typeof most, message: string } | null {
+export function planFault(plan: StoredPlan, today: number): InputFault | null {
   for (const path of ['weekly', 'recurring', 'exceptions'] as const) {
-    if (plan[path].length > most[path]) return { path, message: `At most ${most[path].toLocaleString('en')} ${mostWords[path]}` }
+    if (plan[path].length > most[path]) return { path, code: 'tooMany', values: { most: most[path] } }
   }
   if (countedDays(plan.recurring, today + AHEAD_DAYS) <= MOST_COUNTED_DAYS) return null
-  return {
-    path: 'recurring',
-    message: 'Windows that end after a number of times reach too far back: let them start later, or end on a date',
-  }
+  return { path: 'recurring', code: 'countedTooFarBack', values: {} }
 }
 
 export const holidaySchema = z.strictObject({ date: z.iso.date(), name: z.string() })

@@ -2,75 +2,55 @@ import { parsePhoneNumberFromString } from 'libphonenumber-js/min'
 import { z } from 'zod'
 import { dateToDays, parseDate } from '../time/civil'
 import { formatFullDate } from '../time/format'
+import { type Fault, fault, faultIssue, type InputCode, type InputFault, inputFaults } from '../validation'
+import { hasOptions, type QuestionKind, questionKinds } from './kinds'
 
 /** Intake questions and the checking of answers: one definition for browser and server. */
 
-export const questionKinds = ['text', 'paragraph', 'email', 'phone', 'choice', 'choices', 'yesNo', 'date', 'number'] as const
-export type QuestionKind = (typeof questionKinds)[number]
+export { hasOptions, type QuestionKind, questionKinds } from './kinds'
 
-/** What a question is answered with. */
-export const kindWords: Readonly<Record<QuestionKind, string>> = {
-  text: 'one line of text',
-  paragraph: 'several lines of text',
-  email: 'an e-mail address',
-  phone: 'a phone number',
-  choice: 'one of several',
-  choices: 'several of several',
-  yesNo: 'yes or no',
-  date: 'a date',
-  number: 'a number',
-}
-
-const key = z.string().regex(/^[a-z][a-zA-Z0-9]{0,39}$/, 'A key is a short word of letters and figures')
+const key = z.string().regex(/^[a-z][a-zA-Z0-9]{0,39}$/, fault('key'))
 
 export const questionSchema = z
   .strictObject({
     key,
     kind: z.enum(questionKinds),
-    label: z.string().trim().min(1, 'Write the question').max(300, 'At most 300 characters'),
-    help: z.string().trim().max(500, 'At most 500 characters').optional(),
+    label: z.string().trim().min(1).max(300),
+    help: z.string().trim().max(500).optional(),
     required: z.boolean(),
     options: z
       .array(
         z.strictObject({
           value: z.string().min(1).max(100),
-          label: z.string().trim().min(1, 'Write the choice').max(200, 'At most 200 characters'),
+          label: z.string().trim().min(1).max(200),
         }),
       )
-      .max(50, 'At most 50 choices')
+      .max(50)
       .optional(),
     showIf: z.strictObject({ key, equals: z.union([z.string(), z.boolean()]) }).optional(),
     /** The answer that stands there before the client gives another. */
     preset: z.union([z.string(), z.number(), z.boolean(), z.array(z.string())]).optional(),
   })
-  .refine(question => !hasOptions(question.kind) || (question.options?.length ?? 0) >= 2, {
-    path: ['options'],
-    message: 'Give at least two choices',
+  .superRefine(({ kind, options = [] }, context) => {
+    if (hasOptions(kind) && options.length < 2) context.addIssue(faultIssue(['options'], 'tooFew', { least: 2 }))
+    const isDifferent = (part: 'value' | 'label') => new Set(options.map(option => option[part])).size === options.length
+    if (!isDifferent('value') || !isDifferent('label')) context.addIssue(faultIssue(['options'], 'equalOptions', {}))
   })
-  .refine(
-    ({ options = [] }) =>
-      new Set(options.map(option => option.value)).size === options.length
-        && new Set(options.map(option => option.label)).size === options.length,
-    {
-      path: ['options'],
-      message: 'Two choices are the same',
-    },
-  )
 export type Question = z.infer<typeof questionSchema>
 export { optionsOfLines } from './options'
 
-export const questionsSchema = z.array(questionSchema).max(50, 'At most 50 questions').superRefine((questions, context) => {
+export const questionsSchema = z.array(questionSchema).max(50).superRefine((questions, context) => {
   const before = new Map<string, Question>()
   questions.forEach((question, index) => {
-    const fault = (path: string, message: string) => context.addIssue({ code: 'custom', path: [index, path], message })
-    if (before.has(question.key)) fault('key', 'This key is taken')
+    const refuse = (path: string, code: InputCode) => context.addIssue(faultIssue([index, path], code, {}))
+    if (before.has(question.key)) refuse('key', 'keyTaken')
     const condition = question.showIf && before.get(question.showIf.key)
-    if (question.showIf && !condition) fault('showIf', 'It can depend only on a question before it')
+    if (question.showIf && !condition) refuse('showIf', 'conditionOrder')
     else if (condition && question.showIf && !possibleConditions(condition).includes(question.showIf.equals))
-      fault('showIf', 'Choose the answer it depends on')
+      refuse('showIf', 'conditionAnswer')
     if (question.preset !== undefined) {
       const { errors } = checkAnswers([{ ...question, showIf: undefined }], { [question.key]: question.preset })
-      if (errors[0]) fault('preset', errors[0].message)
+      if (errors[0]) context.addIssue(faultIssue([index, 'preset'], errors[0].code, errors[0].values))
     }
     before.set(question.key, question)
   })
@@ -99,15 +79,6 @@ export interface AnswerText {
   text: string
 }
 
-export interface FieldError {
-  path: string
-  message: string
-}
-
-export function hasOptions(kind: QuestionKind): boolean {
-  return kind === 'choice' || kind === 'choices'
-}
-
 /** The questions that are asked, given the answers so far; an answer to one that is not asked opens no other. */
 export function askedQuestions(questions: readonly Question[], answers: Readonly<Record<string, unknown>>): Question[] {
   const asked = new Map<string, Question>()
@@ -129,21 +100,21 @@ export function presetAnswers(questions: readonly Question[]): Record<string, un
  */
 export function checkAnswers(
   questions: readonly Question[], given: Readonly<Record<string, unknown>>,
-): { answers: Answer[], errors: FieldError[] } {
+): { answers: Answer[], errors: InputFault[] } {
   const answers: Answer[] = []
-  const errors: FieldError[] = []
+  const errors: InputFault[] = []
   const known = new Set(questions.map(question => question.key))
   for (const name of Object.keys(given)) {
-    if (!known.has(name)) errors.push({ path: `answers.${name}`, message: 'There is no such question' })
+    if (!known.has(name)) errors.push({ path: `answers.${name}`, code: 'unknownQuestion', values: {} })
   }
   for (const question of askedQuestions(questions, given)) {
     const value = given[question.key]
     if (isEmpty(value)) {
-      if (question.required) errors.push({ path: `answers.${question.key}`, message: missingWords[question.kind] })
+      if (question.required) errors.push({ path: `answers.${question.key}`, code: 'unanswered', values: { kind: question.kind } })
       continue
     }
     const checked = checks[question.kind](value, question)
-    if (typeof checked === 'object' && 'fault' in checked) errors.push({ path: `answers.${question.key}`, message: checked.fault })
+    if (typeof checked === 'object' && 'code' in checked) errors.push({ ...checked, path: `answers.${question.key}` })
     else answers.push({ key: question.key, question: askedQuestion(question), value: checked })
   }
   return { answers, errors }
@@ -155,48 +126,37 @@ export function phoneNumber(text: string): string | null {
   return parsed?.isPossible() ? parsed.number : null
 }
 
-export const phoneFault = 'Write the number with its country code, for instance +351 21 000 0000'
-export const emailSchema = z.email('Write an address such as name@place.example').max(254, 'At most 254 characters')
+export const emailSchema = z.email().max(254)
 
-type Check = (value: unknown, question: Question) => AnswerValue | { fault: string }
+type Check = (value: unknown, question: Question) => AnswerValue | Fault
 
-const shortText: Check = value =>
-  typeof value !== 'string' ? { fault: 'Expected text' }
-    : value.length > 500 ? { fault: 'At most 500 characters' }
-      : value.trim().replace(/\s*[\r\n\u2028\u2029]+\s*/g, ' ')
+const isText: Fault = { code: 'expected', values: { type: 'text' } }
+const tooLong = (most: number): Fault => ({ code: 'tooLong', values: { most } })
+const refuse = (code: InputCode): Fault => ({ code, values: {} })
 
 const checks: Record<QuestionKind, Check> = {
-  text: shortText,
+  text: value =>
+    typeof value !== 'string' ? isText
+      : value.length > 500 ? tooLong(500)
+        : value.trim().replace(/\s*[\r\n\u2028\u2029]+\s*/g, ' '),
   paragraph: value =>
-    typeof value !== 'string' ? { fault: 'Expected text' }
-      : value.length > 5000 ? { fault: 'At most 5,000 characters' }
+    typeof value !== 'string' ? isText
+      : value.length > 5000 ? tooLong(5000)
         : value.trim().replace(/\r\n?/g, '\n'),
   email: (value) => {
     const checked = emailSchema.safeParse(value)
-    return checked.success ? checked.data : { fault: checked.error.issues[0]?.message ?? 'Not an address' }
+    return checked.data ?? inputFaults(checked.error, value)[0] ?? refuse('email')
   },
-  phone: value => (typeof value === 'string' ? phoneNumber(value) : null) ?? { fault: phoneFault },
-  choice: (value, question) =>
-    typeof value === 'string' && optionLabel(question, value) !== undefined ? value : { fault: 'Choose one of the answers' },
+  phone: value => (typeof value === 'string' ? phoneNumber(value) : null) ?? refuse('phone'),
+  choice: (value, question) => (typeof value === 'string' && optionLabel(question, value) !== undefined ? value : refuse('notAnOption')),
   choices: (value, question) =>
     Array.isArray(value) && value.every((item): item is string => typeof item === 'string' && optionLabel(question, item) !== undefined)
       ? [...new Set(value)]
-      : { fault: 'Choose from the answers' },
-  yesNo: value => (typeof value === 'boolean' ? value : { fault: 'Answer yes or no' }),
-  date: value => (typeof value === 'string' && parseDate(value) !== null ? value : { fault: 'Expected a date' }),
-  number: value => (typeof value === 'number' && Number.isFinite(value) ? value : { fault: 'Expected a number' }),
-}
-
-const missingWords: Record<QuestionKind, string> = {
-  text: 'Please answer this',
-  paragraph: 'Please answer this',
-  email: 'Please give an address',
-  phone: 'Please give a number',
-  choice: 'Please choose one',
-  choices: 'Please choose at least one',
-  yesNo: 'Please answer yes or no',
-  date: 'Please give a date',
-  number: 'Please give a number',
+      : refuse('notAnOption'),
+  yesNo: value => (typeof value === 'boolean' ? value : refuse('yesOrNo')),
+  date: value => (typeof value === 'string' && parseDate(value) !== null ? value : refuse('date')),
+  number: value =>
+    typeof value === 'number' && Number.isFinite(value) ? value : { code: 'expected', values: { type: 'number' } },
 }
 
 function isEmpty(value: unknown): boolean {

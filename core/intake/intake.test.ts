@@ -1,3 +1,5 @@
+import { formatInputFault } from '../catalogue/input'
+import { inputFaults } from '../validation'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { nasty } from '../../tests/support/spoil'
@@ -58,7 +60,7 @@ describe('answers', () => {
     ['choices', []],
   ])('of kind %s refuse %j at their field', (kind, given) => {
     const { errors } = checkAnswers([question(kind)], { q: given })
-    expect(errors).toEqual([{ path: 'answers.q', message: expect.stringMatching(/\w/) }])
+    expect(errors.map(error => [error.path, formatInputFault(error)])).toEqual([['answers.q', expect.stringMatching(/^[A-Z]/)]])
   })
 
   it('are dropped where the question was not asked, and refused where there is none', () => {
@@ -73,8 +75,8 @@ describe('answers', () => {
       questionSchema.safeParse({ ...question('choice'), options: labels.map((label, i) => ({ value: `v${i}`, label })) }).error?.issues[0]
         ?.message
     expect(refused('Paper', 'Leather')).toBeUndefined()
-    expect(refused('Paper')).toBe('Give at least two choices')
-    expect(refused('Paper', 'Leather', ' Paper')).toBe('Two choices are the same')
+    expect(refused('Paper')).toBe('tooFew')
+    expect(refused('Paper', 'Leather', ' Paper')).toBe('equalOptions')
   })
 
   it('know an international number from a local one', () => {
@@ -112,7 +114,7 @@ describe('questions together', () => {
   const rain = { key: 'rain', kind: 'yesNo' as const, label: 'Was it rain?', required: false, showIf: { key: 'wet', equals: false } }
   const roof = { key: 'roof', kind: 'text' as const, label: 'Which roof?', required: true, showIf: { key: 'rain', equals: true } }
   const faults = (questions: unknown[]) =>
-    questionsSchema.safeParse(questions).error?.issues.map(issue => `${issue.path.join('.')}: ${issue.message}`) ?? []
+    inputFaults(questionsSchema.safeParse(questions).error, questions).map(fault => `${fault.path}: ${formatInputFault(fault)}`)
 
   it('are asked as the answers go, and an answer to one that is not asked opens no other', () => {
     const asked = (answers: object) => askedQuestions([wet, since, rain, roof], { ...answers }).map(question => question.key)
@@ -128,17 +130,17 @@ describe('questions together', () => {
 
   it('depend only on what comes before and can be answered so', () => {
     expect(faults([wet, since])).toEqual([])
-    expect(faults([since, wet])).toEqual(['0.showIf: It can depend only on a question before it'])
-    expect(faults([wet, { ...since, showIf: { key: 'wet', equals: 'perhaps' } }])).toEqual(['1.showIf: Choose the answer it depends on'])
-    expect(faults([wet, wet])).toEqual(['1.key: This key is taken'])
-    expect(faults(Array.from({ length: 51 }, (_, i) => ({ ...wet, key: `k${i}` })))).toEqual([': At most 50 questions'])
+    expect(faults([since, wet])).toEqual(['0.showIf: A question can only depend on one before it'])
+    expect(faults([wet, { ...since, showIf: { key: 'wet', equals: 'perhaps' } }])).toEqual(['1.showIf: Choose the answer that it depends on'])
+    expect(faults([wet, wet])).toEqual(['1.key: This key is already used'])
+    expect(faults(Array.from({ length: 51 }, (_, i) => ({ ...wet, key: `k${i}` })))).toEqual([': At most 50 entries'])
   })
 
   it('stand there with an answer only where it would do', () => {
     const number = { key: 'n', kind: 'number' as const, label: 'How many?', required: false }
     expect(faults([{ ...number, preset: 3 }, { ...wet, preset: false }])).toEqual([])
     expect(presetAnswers([{ ...number, preset: 3 }, wet])).toEqual({ n: 3 })
-    expect(faults([{ ...number, preset: 'many' }])).toEqual(['0.preset: Expected a number'])
+    expect(faults([{ ...number, preset: 'many' }])).toEqual(['0.preset: Enter a number'])
   })
 
   it('are checked whatever is answered, and what was taken is taken again', () => {

@@ -1,4 +1,5 @@
 import { Liquid, type Template } from 'liquidjs'
+import type { Fault } from '../validation'
 
 /**
  * Liquid templates that people write. An engine knows only the tags and filters named here, reads no files, and stops
@@ -41,12 +42,14 @@ const RENDER_LIMIT = 200
 /** Characters and elements that one rendering may touch. */
 const MEMORY_LIMIT = 1e5
 const TEMPLATE_CHARACTERS = 20_000
+/** Parsed templates that are remembered. */
+const MOST_PARSED = 200
 const VALUE_CHARACTERS = 20_000
 
-/** A template that is refused or cannot be rendered. The message names what a person can change. */
+/** A template that is refused or cannot be rendered. */
 export class TemplateError extends Error {
-  constructor(message: string) {
-    super(message)
+  constructor(readonly fault: Fault) {
+    super(fault.code)
     this.name = 'TemplateError'
   }
 }
@@ -60,7 +63,7 @@ export interface TemplateEngine {
    * What is wrong with a template in any of its branches, or null. `sample` has a value for every field that may be used;
    * fields it does not have are refused.
    */
-  findFault: (template: string, sample: Fields) => string | null
+  findFault: (template: string, sample: Fields) => Fault | null
 }
 
 /** An engine for one kind of text: titles have conditions only, messages may also loop over the lists they are given. */
@@ -78,9 +81,15 @@ export function createTemplateEngine(kind: 'title' | 'message'): TemplateEngine 
     else if (typeof filter === 'function') liquid.filters[name] = boundFilter(filter)
   }
 
+  const parsedBefore = new Map<string, Template[]>()
+
   function parse(template: string): Template[] {
+    const known = parsedBefore.get(template)
+    if (known) return known
     const parsed = liquid.parse(template)
-    if (hasRange(parsed)) throw new TemplateError('Ranges such as (1..5) cannot be used here')
+    if (hasRange(parsed)) throw refusal('templateRange')
+    if (parsedBefore.size >= MOST_PARSED) parsedBefore.clear()
+    parsedBefore.set(template, parsed)
     return parsed
   }
 
@@ -89,7 +98,7 @@ export function createTemplateEngine(kind: 'title' | 'message'): TemplateEngine 
       try {
         return String(liquid.renderSync(parse(template), fields))
       } catch (error) {
-        throw new TemplateError(describeFault(error, fields))
+        throw new TemplateError(faultOf(error, fields))
       }
     },
     findFault: (template, sample) => {
@@ -101,26 +110,25 @@ export function createTemplateEngine(kind: 'title' | 'message'): TemplateEngine 
         liquid.renderSync(allBranches(parsed), sample)
         return null
       } catch (error) {
-        return describeFault(error, sample)
+        return faultOf(error, sample)
       }
     },
   }
 }
 
 function refuseFile(): never {
-  throw new TemplateError('Templates cannot read files')
+  throw refusal('templateFile')
 }
 
 /** A filter may make a text many times longer, and the library counts only what goes in. */
 function boundFilter<Filter extends (...args: never[]) => unknown>(filter: Filter) {
   return function (this: ThisParameterType<Filter>, ...args: Parameters<Filter>): unknown {
     const result = filter.apply(this, args)
-    if ((typeof result === 'string' || Array.isArray(result)) && result.length > VALUE_CHARACTERS) throw new TemplateError(TOO_MUCH)
+    if ((typeof result === 'string' || Array.isArray(result)) && result.length > VALUE_CHARACTERS) throw refusal('templateTooLarge')
     return result
   }
 }
 
-const TOO_MUCH = 'The template produces too much text'
 /** The library's own kind of token for `(1..5)`. */
 const RANGE_TOKEN = 512
 const BACK_REFERENCES = new Set(['liquid', 'token', 'tokenizer', 'input'])
@@ -158,22 +166,33 @@ function isField(fields: Fields, segments: readonly unknown[]): boolean {
   return typeof value !== 'object' || Array.isArray(value)
 }
 
-function describeFault(error: unknown, fields: Fields): string {
+function refusal(code: 'templateRange' | 'templateFile' | 'templateTooLarge'): TemplateError {
+  return new TemplateError({ code, values: {} })
+}
+
+/** What an error of the library means; it has no codes, and wraps what our own filters throw. */
+function faultOf(error: unknown, fields: Fields): Fault {
+  const own = ownError(error)
+  if (own) return own.fault
   const message = error instanceof Error ? error.message : ''
-  if (/limit exceeded/.test(message) || message.includes(TOO_MUCH)) return TOO_MUCH
+  if (/limit exceeded/.test(message)) return { code: 'templateTooLarge', values: {} }
   const [, variable] = /undefined variable: ([\w.[\]"']+)/.exec(message) ?? []
   if (variable) return unknownField(variable, fields)
   const [, filter] = /undefined filter: (\w+)/.exec(message) ?? []
-  if (filter) return `There is no filter “${filter}”`
+  if (filter) return { code: 'templateFilter', values: { name: filter } }
   const [, tag] = /tag "([^"]+)" not found/.exec(message) ?? []
-  if (tag) return `“${tag}” cannot be used here`
-  if (error instanceof TemplateError) return message
-  return `The template cannot be read: write a field as {{ ${fieldNames(fields)[0]} }}`
+  if (tag) return { code: 'templateTag', values: { name: tag } }
+  return { code: 'templateUnreadable', values: { field: fieldNames(fields)[0] ?? '' } }
 }
 
-function unknownField(name: string, fields: Fields): string {
-  const names = fieldNames(fields).map(item => `{{ ${item} }}`)
-  return `There is no field “${name}”: write ${names.length > 4 ? `${names.slice(0, 4).join(', ')} …` : names.join(' or ')}`
+function ownError(error: unknown): TemplateError | null {
+  if (error instanceof TemplateError) return error
+  if (!(error instanceof Error)) return null
+  return ownError(error.cause ?? ('originalError' in error ? error.originalError : null))
+}
+
+function unknownField(name: string, fields: Fields): Fault {
+  return { code: 'templateField', values: { name, fields: fieldNames(fields) } }
 }
 
 function fieldNames(fields: Fields, prefix = ''): string[] {

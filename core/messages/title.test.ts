@@ -1,7 +1,11 @@
 import { describe, expect, it } from 'vitest'
-import { createTemplateEngine } from './templates'
+import { thrown } from '../../tests/support/thrown'
+import { formatInputFault } from '../catalogue/input'
+import type { Fault } from '../validation'
+import { createTemplateEngine, TemplateError } from './templates'
 import { PRESET_TITLE, renderTitle, titleFault } from './title'
 
+const words = (fault: Fault | null) => (fault ? formatInputFault(fault) : null)
 const fields = { client: { name: 'Ana' }, eventType: { name: 'Triage' } }
 
 describe('a title', () => {
@@ -32,7 +36,7 @@ describe('a title', () => {
     ['{% if %}', 'The template cannot be read: write a field as {{ client.name }}'],
     ['{{ client.name', 'The template cannot be read: write a field as {{ client.name }}'],
   ])('is refused with the reason: %s', (template, reason) => {
-    expect(titleFault(template)).toMatch(reason.endsWith('*') ? reason.slice(0, -1) : reason)
+    expect(words(titleFault(template))).toMatch(reason.endsWith('*') ? reason.slice(0, -1) : reason)
     const rendered = renderTitle(template, { ...fields, client: { name: 'y' } })
     expect(rendered.title).toBe('y: Triage')
     expect(rendered.fault).not.toBeNull()
@@ -46,26 +50,26 @@ describe('a title', () => {
     '{% unless client.name == "x" %}{{ nope }}{% endunless %}',
     '{% if client.name == "q" %}{% if client.name == "r" %}{{ nope | upcase }}{% endif %}{% endif %}',
   ])('is read in every branch: %s', (template) => {
-    expect(titleFault(template)).toContain('There is no field “nope”')
+    expect(words(titleFault(template))).toContain('There is no field “nope”')
   })
 
   it('that grows without end is stopped, when it is saved and when it is rendered', () => {
     const growing = `{{ client.name${' | replace: "x", "xxxxxxxxxx"'.repeat(6)} }}`
-    expect(titleFault(growing)).toBe('The template produces too much text')
+    expect(words(titleFault(growing))).toBe('The template produces too much text')
     expect(renderTitle(growing, { ...fields, client: { name: 'xx' } })).toMatchObject({
       title: 'xx: Triage',
-      fault: 'The template produces too much text',
+      fault: { code: 'templateTooLarge' },
     })
   })
 
   it('that comes out empty or fails for one client only gives way to the preset', () => {
     expect(renderTitle('{% if client.name == "x" %}A{% endif %}', fields)).toMatchObject({
       title: 'Ana: Triage',
-      fault: expect.stringContaining('empty'),
+      fault: { code: 'templateEmpty' },
     })
     expect(renderTitle('{% if client.name == "x" %}A{% else %}{{ nope }}{% endif %}', fields)).toMatchObject({
       title: 'Ana: Triage',
-      fault: expect.stringContaining('nope'),
+      fault: { code: 'templateField', values: { name: 'nope' } },
     })
   })
 })
@@ -73,17 +77,17 @@ describe('a title', () => {
 describe('a message', () => {
   const engine = createTemplateEngine('message')
   it('loops over the lists it is given, and never over ranges or files', () => {
-    expect(engine.render('{% for one in answers %}{{ one.label }} {% endfor %}', { answers: [{ label: 'a' }, { label: 'b' }] })).toBe(
+    expect(engine.render('{% for answer in answers %}{{ answer.label }} {% endfor %}', { answers: [{ label: 'a' }, { label: 'b' }] })).toBe(
       'a b ',
     )
     for (const template of ['{% for i in (1..9) %}x{% endfor %}', '{% include "package.json" %}', '{% assign a = 1 %}'])
-      expect(() => engine.render(template, { answers: [] })).toThrow('cannot be used here')
+      expect(words(thrown(TemplateError, () => engine.render(template, { answers: [] })).fault)).toContain('cannot be used here')
   })
 
   it('stops at its limits', () => {
     const many = { answers: Array.from({ length: 2000 }, () => ({ label: 'x'.repeat(100) })) }
     const nested =
       '{% for a in answers %}{% for b in answers %}{% for c in answers %}{{ c.label | append: b.label }}{% endfor %}{% endfor %}{% endfor %}'
-    expect(() => engine.render(nested, many)).toThrow('produces too much text')
+    expect(thrown(TemplateError, () => engine.render(nested, many)).fault.code).toBe('templateTooLarge')
   })
 })

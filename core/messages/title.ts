@@ -1,4 +1,5 @@
 import { createTemplateEngine, TemplateError } from './templates'
+import type { Fault } from '../validation'
 
 /** Titles of calendar entries and rooms, from Liquid with the fields `client.name` and `eventType.name`. */
 
@@ -15,7 +16,7 @@ const sample: TitleFields = { client: { name: 'x' }, eventType: { name: 'x' } }
 export interface RenderedTitle {
   title: string
   /** Why the preset stands in for the template, or null where it does not. */
-  fault: string | null
+  fault: Fault | null
 }
 
 /** The title of one booking. Never throws: the preset stands in for a template that fails. */
@@ -30,17 +31,26 @@ export function renderTitle(template: string, { client, eventType }: TitleFields
       .trim()
     return title
       ? { title: title.slice(0, TITLE_CHARACTERS), fault: null }
-      : { title: fallback, fault: 'The template gives an empty title' }
+      : { title: fallback, fault: { code: 'templateEmpty', values: {} } }
   } catch (error) {
     if (!(error instanceof TemplateError)) throw error
-    return { title: fallback, fault: error.message }
+    return { title: fallback, fault: error.fault }
   }
 }
 
 /** Calendars and video services take no longer titles. */
 const TITLE_CHARACTERS = 500
 
-/** What is wrong with a title's template in any of its branches, in words, or null. */
-export function titleFault(template: string): string | null {
-  return engine.findFault(template, { ...sample })
+/** What is wrong with a title's template in any of its branches, or null. */
+export function titleFault(template: string): Fault | null {
+  const known = checked.get(template)
+  if (known !== undefined) return known
+  const found = engine.findFault(template, { ...sample })
+  if (checked.size >= MOST_CHECKED) checked.clear()
+  checked.set(template, found)
+  return found
 }
+
+/** Templates that were checked before: every room and every calendar entry asks again. */
+const checked = new Map<string, Fault | null>()
+const MOST_CHECKED = 500

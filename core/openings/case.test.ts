@@ -3,7 +3,9 @@ import { join } from 'node:path'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { nasty, spoiled } from '../../tests/support/spoil'
+import { thrown } from '../../tests/support/thrown'
 import { DAY, formatInstant } from '../time/civil'
+import { formatInputFault } from '../catalogue/input'
 import { answerQuery, CaseError, parseQuery, readQuery } from '.'
 import { caseSchema } from './json-schema'
 
@@ -142,14 +144,14 @@ describe('a malformed case', () => {
   it.each(malformed)('with %s is refused at %s', (_, path, spoil) => {
     const query = JSON.parse(whole)
     spoil(query)
-    const refusal = catching(() => parseQuery(query))
-    expect(refusal.path).toBe(path)
-    expect(refusal.message).toMatch(/^[A-Z“].*\w$/)
-    expect(refusal.message).not.toMatch(/Invalid|undefined|received/)
+    const refusal = thrown(CaseError, () => parseQuery(query))
+    expect(refusal.fault.path).toBe(path)
+    expect(formatInputFault(refusal.fault)).toMatch(/^[A-Z“].*\w$/)
+    expect(formatInputFault(refusal.fault)).not.toMatch(/Invalid|undefined|received/)
   })
 
   it.each(['{', '', 'null', '[]', '"case"', '1e999'])('that is %j is refused as a whole', text =>
-    expect(catching(() => readQuery(text)).path).toBe('$'),
+    expect(thrown(CaseError, () => readQuery(text)).fault.path).toBe('$'),
   )
 })
 
@@ -219,7 +221,7 @@ it('spoilt at any place is answered or refused at that place, and never hangs', 
       expect(answerQuery(parseQuery(query)).openings).toBeInstanceOf(Array)
     } catch (error) {
       expect(error).toBeInstanceOf(CaseError)
-      expect((error as CaseError).path).toMatch(/^\$/)
+      expect((error as CaseError).fault.path).toMatch(/^\$/)
       refused++
     }
   }), { numRuns: 3000 })
@@ -230,13 +232,3 @@ it('has a JSON Schema, and the documented one is it', () => {
   const documented = JSON.parse(readFileSync(join(import.meta.dirname, '../../docs/openings-case.schema.json'), 'utf8'))
   expect(documented, 'write it anew with: npm run openings:schema').toEqual(caseSchema())
 })
-
-function catching(work: () => unknown): CaseError {
-  try {
-    work()
-  } catch (error) {
-    expect(error).toBeInstanceOf(CaseError)
-    return error as CaseError
-  }
-  return expect.unreachable('it was taken')
-}

@@ -1,12 +1,13 @@
-import type { z } from 'zod'
+import type { InputFault } from '../validation'
+import { faultOf } from '../validation'
 import { fromCase } from './engine-query'
 import { type OpeningsQuery, querySchema } from './schema'
 import { sizeFault } from './query-size'
 
-/** A query that does not fit the format; `path` is the JSON path of the first fault. */
+/** A query that does not fit the format. The path of its fault is a JSON path. */
 export class CaseError extends Error {
-  constructor(readonly path: string, message: string) {
-    super(message)
+  constructor(readonly fault: InputFault) {
+    super(`${fault.path} ${fault.code}`)
     this.name = 'CaseError'
   }
 }
@@ -15,12 +16,13 @@ export class CaseError extends Error {
 export function parseQuery(value: unknown): OpeningsQuery {
   const result = querySchema.safeParse(value)
   const issue = result.error?.issues[0]
-  if (issue?.code === 'unrecognized_keys')
-    throw new CaseError(jsonPath([...issue.path, issue.keys[0] ?? '']), 'No such member belongs here')
-  if (issue) throw new CaseError(jsonPath(issue.path), isMissing(value, issue.path) ? 'This member is missing' : sentence(issue))
+  if (issue) {
+    const path = issue.code === 'unrecognized_keys' ? [...issue.path, issue.keys[0] ?? ''] : issue.path
+    throw new CaseError({ ...faultOf(issue, value), path: jsonPath(path) })
+  }
   const query = result.data as OpeningsQuery
   const fault = sizeFault(fromCase(query))
-  if (fault) throw new CaseError(jsonPath(fault.path), fault.message)
+  if (fault) throw new CaseError({ ...fault, path: jsonPath([fault.path]) })
   return query
 }
 
@@ -30,7 +32,7 @@ export function readQuery(text: string): OpeningsQuery {
   try {
     value = JSON.parse(text)
   } catch {
-    throw new CaseError('$', 'The text is not JSON')
+    throw new CaseError({ path: '$', code: 'notJson', values: {} })
   }
   return parseQuery(value)
 }
@@ -43,19 +45,4 @@ export function jsonPath(path: readonly PropertyKey[]): string {
     if (typeof step === 'number') return `${text}[${step}]`
     return plainName.test(String(step)) ? `${text}.${String(step)}` : `${text}[${JSON.stringify(String(step))}]`
   }, '$')
-}
-
-function isMissing(value: unknown, path: readonly PropertyKey[]): boolean {
-  let at = value
-  for (const step of path) {
-    if (typeof at !== 'object' || at === null) return false
-    if (!Object.hasOwn(at, step)) return true
-    at = Reflect.get(at, step)
-  }
-  return false
-}
-
-/** The schema's own messages are sentences already; what Zod says by itself of objects is not. */
-function sentence(issue: z.core.$ZodIssue): string {
-  return issue.code === 'invalid_type' && issue.expected === 'object' ? 'Expected an object' : issue.message
 }

@@ -16,7 +16,7 @@ describe('examples', () => {
   const invalid = files.filter(name => name.endsWith('.invalid.json')).map(name => name.replace('.invalid.json', ''))
   it.each(invalid)('refuses %s at its place', (name) => {
     expect(() => readQuery(read(`${name}.invalid.json`))).toThrow(
-      expect.objectContaining({ path: read(`${name}.invalid.expected.txt`).trim() }),
+      expect.objectContaining({ fault: expect.objectContaining({ path: read(`${name}.invalid.expected.txt`).trim() }) }),
     )
   })
 })

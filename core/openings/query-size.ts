@@ -1,4 +1,5 @@
 import { DAY, dateToDays, instantToSeconds } from '../time/civil'
+import type { InputFault } from '../validation'
 import { queryLimits } from './limits'
 import { COUNTED_DAYS, countOf } from './recurring'
 import type { EngineQuery } from './engine-query'
@@ -9,11 +10,11 @@ type SizeLimits = Readonly<Record<'spanDays' | 'gridSteps' | 'seatSteps' | 'plan
 /** Windows of one date that neither overlap nor touch: one every other minute. */
 const MOST_WINDOWS_A_DAY = 720
 
-/** Which part of a query is too large, with a sentence that says so, or null. */
+/** Which part of a query is too large, or null. */
 export function sizeFault(
   { from, to, eventType, hosts, openedOver, explain = [] }: EngineQuery,
   limits: SizeLimits = queryLimits,
-): { path: (string | number)[], message: string } | null {
+): InputFault<'tooLarge'> | null {
   const [start, end] = [instantToSeconds(from), instantToSeconds(to)]
   const days = (end - start) / DAY + 5
   const step = eventType.startEveryMinutes * 60
@@ -27,26 +28,17 @@ export function sizeFault(
   const blocks = hosts.reduce((sum, host) => sum + host.busy.length / 2 + host.sessions.length, 0)
   const furthest = explain.reduce((latest, at) => Math.max(latest, instantToSeconds(at)), end)
 
-  const found = ([path, amount, most, what]: readonly [string, number, number, string]) =>
-    amount > most && {
-      path: [path],
-      message: `Too large: ${what} come to ${Math.ceil(amount).toLocaleString('en')}, at most ${most.toLocaleString('en')} are allowed`,
-    }
-  return (
-    (
-      [
-        ['to', days - 5, limits.spanDays, 'the days of the span'],
-        ['to', steps, limits.gridSteps, 'the steps of startEveryMinutes within the span'],
-        ['to', steps * seats, limits.seatSteps, 'the steps within the span times the hosts in chairs'],
-        ['to', days * windows, limits.planDays, 'the days of the span times the windows of all hours plans'],
-        ['to', ruleDays(hosts, days, furthest), limits.ruleDays, 'the days over which recurring windows are followed'],
-        ['hosts', blocks, limits.blocks, 'the busy blocks and sessions'],
-        ['explain', explain.length * hosts.length, limits.explanations, 'the explained instants times the hosts'],
-      ] as const
-    )
-      .map(found)
-      .find(fault => fault !== false) ?? null
-  )
+  const amounts = [
+    ['to', 'spanDays', days - 5],
+    ['to', 'gridSteps', steps],
+    ['to', 'seatSteps', steps * seats],
+    ['to', 'planDays', days * windows],
+    ['to', 'ruleDays', ruleDays(hosts, days, furthest)],
+    ['hosts', 'blocks', blocks],
+    ['explain', 'explanations', explain.length * hosts.length],
+  ] as const
+  const [path, size, amount] = amounts.find(([, name, found]) => found > limits[name]) ?? []
+  return size === undefined ? null : { path, code: 'tooLarge', values: { size, amount: Math.ceil(amount), most: limits[size] } }
 }
 
 /** Days over which the counted rules of a plan must be followed from their start, up to a date (days since 1970-01-01). */

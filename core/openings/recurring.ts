@@ -2,6 +2,7 @@ import { RRuleTemporal } from 'rrule-temporal'
 import { Temporal } from 'temporal-polyfill'
 import 'temporal-polyfill/global'
 import { DAY, dateToDays, formatDate, parseDate } from '../time/civil'
+import type { Fault } from '../validation'
 import { dailyDays, isPlainDaily } from './daily'
 import { countsInYear, yearlyDays } from './yearly'
 
@@ -23,38 +24,38 @@ const MOST_CHARACTERS = 500
 /** A rule that counts its dates is followed for so long from its start, whether it has yielded them all by then or not. */
 export const COUNTED_DAYS = 120 * 366
 
-/** What is wrong with a rule, as a sentence, or null for a rule that fits. */
-export function ruleFault(rule: string): string | null {
-  if (rule.length > MOST_CHARACTERS) return `A rule has at most ${MOST_CHARACTERS} characters`
+/** What is wrong with a rule, or null for a valid one. */
+export function ruleFault(rule: string): Fault | null {
+  if (rule.length > MOST_CHARACTERS) return { code: 'tooLong', values: { most: MOST_CHARACTERS } }
   const seen = new Map<string, string>()
   for (const part of rule.split(';')) {
     const [name = '', value = '', more] = part.split('=')
-    if (!parts.includes(name)) return `A rule takes no part called ${name || 'nothing'}`
-    if (!value || more !== undefined) return `${name} needs one value`
-    if (seen.has(name)) return `${name} stands in the rule twice`
+    if (!parts.includes(name)) return { code: 'rulePart', values: { part: name } }
+    if (!value || more !== undefined) return { code: 'ruleValue', values: { part: name } }
+    if (seen.has(name)) return { code: 'ruleRepeats', values: { part: name } }
     const fault = numberFault(name, value)
     if (fault) return fault
     seen.set(name, value)
   }
-  if (!frequencies.includes(seen.get('FREQ') ?? '')) return `FREQ must be one of ${frequencies.join(', ')}`
+  if (!frequencies.includes(seen.get('FREQ') ?? '')) return { code: 'ruleFrequency', values: { options: [...frequencies] } }
   const until = seen.get('UNTIL')
-  if (until !== undefined && untilDate(until) === null) return 'UNTIL must be a date such as 20270630'
-  if (until !== undefined && seen.has('COUNT')) return 'A rule has UNTIL or COUNT, not both'
+  if (until !== undefined && untilDate(until) === null) return { code: 'ruleUntil', values: {} }
+  if (until !== undefined && seen.has('COUNT')) return { code: 'ruleUntilAndCount', values: {} }
   try {
     ruleFrom(rule, 0)
-  } catch (error) {
-    return error instanceof Error ? `The rule cannot be read: ${error.message}` : 'The rule cannot be read'
+  } catch {
+    return { code: 'ruleUnreadable', values: {} }
   }
   return null
 }
 
-function numberFault(name: string, value: string): string | null {
+function numberFault(name: string, value: string): Fault | null {
   const range = ranges[name]
   if (!range) return null
   const fits = (text: string) =>
     /^[+-]?\d{1,5}$/.test(text) && Number(text) !== 0 && Math.abs(Number(text)) <= range.most && (range.signed || /^\d/.test(text))
   if (range.list ? value.split(',').every(fits) : fits(value)) return null
-  return `${name} takes ${range.list ? 'numbers' : 'a number'} from 1 to ${range.most}${range.signed ? ', or negative to count from the end' : ''}`
+  return { code: 'ruleNumber', values: { part: name, most: range.most, list: range.list === true, signed: range.signed === true } }
 }
 
 /** How many dates a rule yields in all, or null where it does not say. */

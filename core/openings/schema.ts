@@ -1,58 +1,58 @@
 import { z } from 'zod'
 import { parseClock, parseDate, parseInstant, weekdays } from '../time/civil'
 import { isZoneName } from '../time/zone'
+import { fault, faultIssue, noRepeats } from '../validation'
 import { queryLimits } from './limits'
 import { ruleFault } from './recurring'
 
 /** The public case format of an openings query, version 1. Instants are RFC 3339 UTC, dates are local. */
 
-const text = z.string('Expected a text')
-const instant = text.refine(value => parseInstant(value) !== null, 'Expected an instant such as 2027-03-08T09:12:00Z')
+const text = z.string()
+const instant = text.refine(value => parseInstant(value) !== null, fault('instant'))
   .meta({ description: 'RFC 3339, UTC, whole seconds', pattern: '^\\d{4}-\\d{2}-\\d{2}T\\d{2}:\\d{2}:\\d{2}Z$' })
 const date = text
-  .refine(value => parseDate(value) !== null, 'Expected a date such as 2027-03-08')
+  .refine(value => parseDate(value) !== null, fault('date'))
   .meta({ pattern: '^\\d{4}-\\d{2}-\\d{2}$' })
 const clock = text
-  .refine(value => parseClock(value) !== null, 'Expected a time of day such as 09:30')
+  .refine(value => parseClock(value) !== null, fault('timeOfDay'))
   .meta({ pattern: '^([01]\\d|2[0-3]):[0-5]\\d$' })
-const clockEnd = text.refine(value => parseClock(value, true) !== null, 'Expected a time of day such as 17:00, at most 24:00')
+const clockEnd = text.refine(value => parseClock(value, true) !== null, fault('endTime'))
   .meta({ pattern: '^(([01]\\d|2[0-3]):[0-5]\\d|24:00)$' })
 export const zoneName = text
-  .refine(isZoneName, 'Expected the IANA name of a time zone, such as Europe/Lisbon')
+  .refine(isZoneName, fault('timeZone'))
   .meta({ description: 'IANA name of a time zone' })
 const id = text
-  .min(1, 'Expected a name of at least one character')
-  .max(queryLimits.idCharacters, `Expected a name of at most ${queryLimits.idCharacters} characters`)
-  .refine(value => value !== '__proto__', 'This name cannot be used')
-const whole = (least: number, most: number) => z.int(`Expected a whole number from ${least} to ${most}`)
-  .min(least, `Expected a whole number from ${least} to ${most}`).max(most, `Expected a whole number from ${least} to ${most}`)
+  .min(1)
+  .max(queryLimits.idCharacters)
+  .refine(value => value !== '__proto__', fault('reservedName'))
+const whole = (least: number, most: number) => z.int().min(least).max(most)
 const limit = whole(1, 1000).nullable()
 
 /** A list of at most so many entries, and where `least` is 1, of at least one. */
 function listOf<Entry extends z.ZodType>(entry: Entry, what: keyof typeof queryLimits.list, least = 0) {
   const most = queryLimits.list[what]
-  return z.array(entry, 'Expected a list').min(least, 'Expected at least one entry').max(most, `Expected at most ${most} entries`)
+  return z.array(entry).min(least).max(most)
 }
 
 export const windowSchema = z
   .strictObject({ from: clock, to: clockEnd })
-  .refine(isForward, { path: ['to'], message: 'A window must end after it starts; write hours across midnight as two windows' })
+  .refine(isForward, { path: ['to'], message: fault('windowOrder') })
 
 const weeklyWindowSchema = z
-  .strictObject({ days: listOf(z.enum(weekdays, `Expected one of ${weekdays.join(', ')}`), 'days', 1), from: clock, to: clockEnd })
-  .refine(isForward, { path: ['to'], message: 'A window must end after it starts; write hours across midnight as two windows' })
+  .strictObject({ days: listOf(z.enum(weekdays), 'days', 1), from: clock, to: clockEnd })
+  .refine(isForward, { path: ['to'], message: fault('windowOrder') })
 
 const recurringWindowSchema = z
   .strictObject({
     rrule: text.superRefine((rule, context) => {
-      const fault = ruleFault(rule)
-      if (fault) context.addIssue({ code: 'custom', message: fault })
+      const found = ruleFault(rule)
+      if (found) context.addIssue(faultIssue([], found.code, found.values))
     }),
     start: date,
     from: clock,
     to: clockEnd,
   })
-  .refine(isForward, { path: ['to'], message: 'A window must end after it starts; write hours across midnight as two windows' })
+  .refine(isForward, { path: ['to'], message: fault('windowOrder') })
 
 const datesSchema = { from: date.nullable(), to: date.nullable() }
 const datesInOrder = (dates: { from: string | null, to: string | null }) =>
@@ -63,7 +63,7 @@ export const hoursPlanSchema = z.strictObject({
   weekly: listOf(weeklyWindowSchema, 'weekly'),
   recurring: listOf(recurringWindowSchema, 'recurring'),
   exceptions: listOf(z.strictObject({ date, windows: listOf(windowSchema, 'windows') }), 'exceptions').superRefine(noRepeats('date')),
-  valid: z.strictObject(datesSchema).refine(datesInOrder, { path: ['to'], message: 'The last date must not be before the first' }),
+  valid: z.strictObject(datesSchema).refine(datesInOrder, { path: ['to'], message: fault('dateOrder') }),
 })
 export type HoursPlan = z.infer<typeof hoursPlanSchema>
 
@@ -72,13 +72,13 @@ export const horizonSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('rolling'), days: whole(0, 3660) }),
   z.strictObject({ kind: z.literal('rollingWorkingDays'), days: whole(0, 3660), holidays: listOf(date, 'holidays') }),
   z.strictObject({ kind: z.literal('dates'), ...datesSchema })
-    .refine(datesInOrder, { path: ['to'], message: 'The last date must not be before the first' }),
-], { error: issue => (issue.code === 'invalid_union' ? 'Expected open, rolling, rollingWorkingDays or dates' : 'Expected an object') })
+    .refine(datesInOrder, { path: ['to'], message: fault('dateOrder') }),
+])
 export type Horizon = z.infer<typeof horizonSchema>
 
 const intervalSchema = z
   .strictObject({ start: instant, end: instant })
-  .refine(notBackward, { path: ['end'], message: 'The end must not be before the start' })
+  .refine(notBackward, { path: ['end'], message: fault('spanOrder') })
 
 const eventTypeSchema = z.strictObject({
   timeZone: zoneName,
@@ -101,10 +101,10 @@ const sessionSchema = z
     end: instant,
     bufferBeforeMinutes: whole(0, 1440),
     bufferAfterMinutes: whole(0, 1440),
-    sameEventType: z.boolean('Expected true or false'),
+    sameEventType: z.boolean(),
     seatsTaken: whole(0, 1000),
   })
-  .refine(session => session.start < session.end, { path: ['end'], message: 'A session must end after it starts' })
+  .refine(session => session.start < session.end, { path: ['end'], message: fault('spanOrder') })
 
 const hostSchema = z.strictObject({
   id,
@@ -115,11 +115,11 @@ const hostSchema = z.strictObject({
 
 const openedOverSchema = z
   .strictObject({ start: instant, end: instant, hosts: listOf(id, 'hosts', 1) })
-  .refine(notBackward, { path: ['end'], message: 'The end must not be before the start' })
+  .refine(notBackward, { path: ['end'], message: fault('spanOrder') })
 
 export const querySchema = z
   .strictObject({
-    version: z.literal(1, 'Expected version 1'),
+    version: z.literal(1),
     now: instant,
     from: instant,
     to: instant,
@@ -128,13 +128,12 @@ export const querySchema = z
     openedOver: listOf(openedOverSchema, 'openedOver'),
     explain: listOf(instant, 'explain').optional(),
   })
-  .refine(query => query.from <= query.to, { path: ['to'], message: 'The end of the span must not be before its start' })
+  .refine(query => query.from <= query.to, { path: ['to'], message: fault('spanOrder') })
   .superRefine((query, context) => {
     const known = new Set(query.hosts.map(host => host.id))
     const check = (hosts: string[], path: (string | number)[]) =>
       hosts.forEach((host, index) => {
-        if (!known.has(host))
-          context.addIssue({ code: 'custom', path: [...path, index], message: `No host of the query is called ${host}` })
+        if (!known.has(host)) context.addIssue(faultIssue([...path, index], 'unknownHost', { name: host }))
       })
     query.eventType.chairs.forEach((chair, index) => check(chair.hosts, ['eventType', 'chairs', index, 'hosts']))
     query.openedOver.forEach((entry, index) => check(entry.hosts, ['openedOver', index, 'hosts']))
@@ -148,18 +147,4 @@ function isForward(window: { from: string, to: string }): boolean {
 
 function notBackward(interval: { start: string, end: string }): boolean {
   return interval.start <= interval.end
-}
-
-/** Refuses the second of two equal entries, by themselves or by one of their members. */
-function noRepeats(member?: string) {
-  return (entries: readonly unknown[], context: z.RefinementCtx) => {
-    const seen = new Set<unknown>()
-    entries.forEach((entry, index) => {
-      const key = member && typeof entry === 'object' && entry !== null ? Reflect.get(entry, member) : entry
-      if (seen.has(key)) {
-        context.addIssue({ code: 'custom', path: member ? [index, member] : [index], message: `“${String(key)}” stands here twice` })
-      }
-      seen.add(key)
-    })
-  }
 }

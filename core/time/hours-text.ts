@@ -10,7 +10,15 @@ export interface WeeklyWindow {
   to: string
 }
 
-export class HoursTextError extends Error {}
+export type HoursTextCode = 'notWeekly' | 'notDaysAndHours' | 'notADay' | 'notHours' | 'notATime' | 'endsBeforeStart' | 'overlap'
+
+/** What cannot be read, by its code and the piece of text. */
+export class HoursTextError extends Error {
+  constructor(readonly code: HoursTextCode, readonly text: string) {
+    super(code)
+    this.name = 'HoursTextError'
+  }
+}
 
 const names = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su']
 const longNames = weekdays.map(day => weekdayNames[day])
@@ -18,7 +26,7 @@ const longNames = weekdays.map(day => weekdayNames[day])
 /**
  * Reads "Mo-Th 09:00-12:30,13:30-17:00; Fr 10:00-13:00", "24/7", and hours without days for every day. A later rule for a
  * day replaces an earlier one, "off" or "closed" closes it.
- * Throws HoursTextError with a sentence.
+ * Throws HoursTextError.
  */
 export function parseHours(text: string): WeeklyWindow[] {
   const perDay: [number, number][][] = weekdays.map(() => [])
@@ -32,13 +40,18 @@ export function parseHours(text: string): WeeklyWindow[] {
     )
     .filter(Boolean)) {
     if (/\b(?:PH|SH|week|sunrise|sunset)\b|\[/.test(rule))
-      throw new HoursTextError(`“${rule}” is more than hours of a week: choose holidays, single dates and recurring windows by themselves`)
+      throw new HoursTextError('notWeekly', rule)
     const match = /^([A-Za-z]{2}(?:\s*[-,]\s*[A-Za-z]{2})*)\s+(.+)$/.exec(rule)
-    if (!match?.[1] || !match[2]) throw new HoursTextError(`“${rule}” is not days followed by hours, such as Mo-Th 09:00-17:00`)
-    const windows = /^(?:off|closed)$/.test(match[2].trim()) ? [] : match[2].split(',').map(readWindow)
-    for (const day of readDays(match[1])) perDay[day] = mergeOrRefuse(windows, rule)
+    if (!match?.[1] || !match[2]) throw new HoursTextError('notDaysAndHours', rule)
+    const windows = readWindows(match[2])
+    for (const day of readDays(match[1])) perDay[day] = windows
   }
   return windowsOfWeek(perDay)
+}
+
+/** The windows of one day: "9:00-12:30,14:00-16:00". Throws HoursTextError. */
+export function parseDayHours(text: string): { from: string, to: string }[] {
+  return readWindows(text).map(([from, to]) => ({ from: formatClock(from), to: formatClock(to) }))
 }
 
 /** The inverse of `parseHours`; days with equal windows share one rule. */
@@ -77,7 +90,7 @@ function readDays(text: string): number[] {
   return text.split(',').flatMap((part) => {
     const [first = -1, last = first] = part.split('-').map((name) => {
       const index = names.findIndex(known => known.toLowerCase() === name.trim().toLowerCase())
-      if (index < 0) throw new HoursTextError(`“${name.trim()}” is not a day; write Mo, Tu, We, Th, Fr, Sa or Su`)
+      if (index < 0) throw new HoursTextError('notADay', name.trim())
       return index
     })
     const length = ((last - first + 7) % 7) + 1
@@ -87,20 +100,20 @@ function readDays(text: string): number[] {
 
 function readWindow(text: string): [number, number] {
   const match = /^(\d{1,2}:\d{2})\s*[-–]\s*(\d{1,2}:\d{2})$/.exec(text.trim())
-  if (!match?.[1] || !match[2]) throw new HoursTextError(`“${text.trim()}” is not hours such as 09:00-17:00`)
+  if (!match?.[1] || !match[2]) throw new HoursTextError('notHours', text.trim())
   const from = parseClock(match[1].padStart(5, '0'))
   const to = parseClock(match[2].padStart(5, '0'), true)
-  if (from === null) throw new HoursTextError(`“${match[1]}” is not a time of day`)
-  if (to === null) throw new HoursTextError(`“${match[2]}” is not a time of day`)
-  if (to <= from) throw new HoursTextError(`“${text.trim()}” ends before it starts; write hours across midnight on both days`)
+  if (from === null) throw new HoursTextError('notATime', match[1])
+  if (to === null) throw new HoursTextError('notATime', match[2])
+  if (to <= from) throw new HoursTextError('endsBeforeStart', text.trim())
   return [from, to]
 }
 
-function mergeOrRefuse(windows: [number, number][], rule: string): [number, number][] {
-  const sorted = [...windows].sort((a, b) => a[0] - b[0])
+function readWindows(text: string): [number, number][] {
+  const sorted = /^(?:off|closed)$/.test(text.trim()) ? [] : text.split(',').map(readWindow).sort((a, b) => a[0] - b[0])
   sorted.forEach(([from], i) => {
     const before = sorted[i - 1]
-    if (before && from < before[1]) throw new HoursTextError(`The hours in “${rule}” overlap`)
+    if (before && from < before[1]) throw new HoursTextError('overlap', text.trim())
   })
   return sorted
 }

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { fault } from '../validation'
 import { parseDate, parseInstant } from './civil'
 
 /** Dates and instants as calls take them: of centuries that every part of the way can count in. */
@@ -9,16 +10,13 @@ function isNear(text: string): boolean {
   const year = Number(text.slice(0, 4))
   return year >= FIRST_YEAR && year <= LAST_YEAR
 }
-const nearWords = `Expected a year from ${FIRST_YEAR} to ${LAST_YEAR}`
 
-const dateWords = 'Expected a date such as 2027-03-08'
 export const dateSchema = z
-  .string(dateWords)
-  .refine(text => parseDate(text) !== null, { error: dateWords, abort: true })
-  .refine(isNear, nearWords)
+  .string()
+  .refine(text => parseDate(text) !== null, { error: fault('date'), abort: true })
+  .refine(isNear, fault('year'))
 
-const instantWords = 'Expected an instant such as 2027-03-08T09:12:00Z'
 export const instantSchema = z
-  .string(instantWords)
-  .refine(text => parseInstant(text) !== null, { error: instantWords, abort: true })
-  .refine(isNear, nearWords)
+  .string()
+  .refine(text => parseInstant(text) !== null, { error: fault('instant'), abort: true })
+  .refine(isNear, fault('year'))

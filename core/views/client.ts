@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { bookingStates, roomStates } from '../booking/states'
-import { placeKinds } from '../event-type/words'
+import { placeKinds } from '../event-type/place-kinds'
 import { questionSchema } from '../intake'
 
 /** What the clients' calls answer: never a host link, never a member's address. */

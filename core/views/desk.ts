@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { bookingStates, roomStates } from '../booking/states'
-import { trailEntrySchema } from '../booking/trail'
+import { titleFaultSchema, trailEntrySchema } from '../booking/trail'
 import { checkHostSchema, findingSchema } from '../checks/finding'
 import { bookedSessionSchema } from '../event-type/affected-sessions'
 import { definitionSchema } from '../event-type/definition'
@@ -78,7 +78,7 @@ const attentionSchema = z.discriminatedUnion('kind', [
     fault: faultBySchema.nullable(),
     nextTryAt: instant.nullable(),
   }),
-  z.strictObject({ kind: z.literal('title'), eventTypeId: text, eventType: text, fault: text }),
+  z.strictObject({ kind: z.literal('title'), eventTypeId: text, eventType: text, fault: titleFaultSchema }),
   z.strictObject({ kind: z.literal('job'), id: text, task: text, nextTryAt: instant.nullable() }),
   /** No process runs jobs, so mails and rooms wait. */
   z.strictObject({ kind: z.literal('noJobs') }),

@@ -1,4 +1,5 @@
 import { and, asc, desc, eq, gt, gte, inArray, isNotNull, lt, or, sql } from 'drizzle-orm'
+import { readTrailEntry } from '../../core/booking/trail'
 import { occasions } from '../../core/messages/occasions'
 import { DAY } from '../../core/time/civil'
 import type { Attention, SignedIn } from '../../core/views/desk'
@@ -105,12 +106,11 @@ async function titles({ db, now }: Context, member: SignedIn): Promise<Attention
     )
     .orderBy(desc(trail.at))
   const newest = new Map(found.reverse().map(row => [row.eventType.id, row]))
-  return [...newest.values()].map(({ values, eventType }) => ({
-    kind: 'title',
-    eventTypeId: eventType.id,
-    eventType: eventType.settings.name,
-    fault: typeof values === 'object' && values && 'fault' in values ? String(values.fault) : '',
-  }))
+  return [...newest.values()].flatMap(({ values, eventType }): Attention[] => {
+    const entry = readTrailEntry('titleFailed', values)
+    if (entry.code !== 'titleFailed') return []
+    return [{ kind: 'title', eventTypeId: eventType.id, eventType: eventType.settings.name, fault: entry.values.fault }]
+  })
 }
 
 /** Jobs that keep failing before anything can be written down about them. */

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto'
 import { and, eq } from 'drizzle-orm'
-import type { FieldError } from '../../core/intake'
+import type { InputFault } from '../../core/validation'
 import type { BookingView, PublicOpening } from '../../core/views/client'
 import type { Context } from '../context'
 import type { Database } from '../database/connection'
@@ -13,7 +13,7 @@ export type BookOutcome =
   | { kind: 'booked', body: { booking: BookingView, manage: string } }
   | { kind: 'taken', body: { nearest: PublicOpening[] } }
   | { kind: 'notFound' }
-  | { kind: 'invalid', errors: FieldError[] }
+  | { kind: 'invalid', errors: InputFault[] }
   | { kind: 'keyReused' }
 
 /** The answer that the same key was given before, or `keyReused` where it came with another body. */

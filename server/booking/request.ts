@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import type { Place } from '../../core/event-type/settings'
-import { type Answer, checkAnswers, emailSchema, type FieldError, phoneFault, phoneNumber } from '../../core/intake'
+import { type Answer, checkAnswers, emailSchema, phoneNumber } from '../../core/intake'
+import { fault, type InputFault } from '../../core/validation'
 import { zoneName } from '../../core/openings'
 import { instantToSeconds } from '../../core/time/civil'
 import { instantSchema } from '../../core/time/instant-schema'
@@ -8,18 +9,13 @@ import type { EventType } from '../event-types'
 
 /** The body of a booking, as the HTTP interface takes it, and whether it suits its event type. */
 
-const oneLine = (most: number, words: string) => z
-  .string(words)
-  .trim()
-  .min(1, words)
-  .max(most, `At most ${most} characters`)
-  .refine(text => !hasControls(text), 'Write it on one line')
+const oneLine = (most: number) => z.string().trim().min(1).max(most).refine(text => !hasControls(text), fault('multipleLines'))
 
 /** Letters only, so that it can stand in a header or a log as it is. */
-const localeSchema = z.string().max(35).refine(isLocale, 'Expected a language such as en-GB')
+const localeSchema = z.string().max(35).refine(isLocale, fault('language'))
 
 /** Mails to people who never asked for them would carry the link. */
-const nameSchema = (words: string) => oneLine(120, words).refine(text => !text.includes('://'), 'A name has no web address in it')
+const nameSchema = oneLine(120).refine(text => !text.includes('://'), fault('webAddressInName'))
 
 export const bookingRequestSchema = z.strictObject({
   start: instantSchema,
@@ -27,24 +23,24 @@ export const bookingRequestSchema = z.strictObject({
   timeZone: zoneName,
   place: z.string().max(40).optional(),
   host: z.string().max(64).optional(),
-  source: oneLine(100, 'Expected a source').optional(),
+  source: oneLine(100).optional(),
   client: z.strictObject({
-    name: nameSchema('Please give your name'),
+    name: nameSchema,
     email: emailSchema,
-    phone: z.string().trim().max(40, 'At most 40 characters').optional(),
+    phone: z.string().trim().max(40).optional(),
     locale: localeSchema.optional(),
   }),
-  guests: z.array(z.strictObject({ email: emailSchema, name: nameSchema('Give a name').optional() }))
-    .max(10, 'At most 10 guests')
-    .refine(guests => new Set(guests.map(guest => guest.email.toLowerCase())).size === guests.length, 'An address stands here twice')
+  guests: z.array(z.strictObject({ email: emailSchema, name: nameSchema.optional() }))
+    .max(10)
+    .refine(guests => new Set(guests.map(guest => guest.email.toLowerCase())).size === guests.length, fault('repeatedAddress'))
     .optional(),
   answers: z.record(z.string().max(40), z.unknown()),
 })
 export type BookingRequest = z.infer<typeof bookingRequestSchema>
 
 export const idempotencyKeySchema = z
-  .string('A booking needs an Idempotency-Key')
-  .regex(/^[\x21-\x7e]{1,128}$/, 'An Idempotency-Key is 1 to 128 visible characters')
+  .string(fault('idempotencyKey'))
+  .regex(/^[\x21-\x7e]{1,128}$/, fault('idempotencyKey'))
 
 function isLocale(text: string): boolean {
   try {
@@ -72,28 +68,27 @@ export interface ValidatedRequest extends Pick<BookingRequest, 'client' | 'timeZ
 }
 
 /** What Zod cannot know: whether the request suits this event type. */
-export function checkRequest(eventType: EventType, request: BookingRequest): ValidatedRequest | { errors: FieldError[] } {
+export function checkRequest(eventType: EventType, request: BookingRequest): ValidatedRequest | { errors: InputFault[] } {
   const { settings, chairs } = eventType
   const { answers: given, errors } = checkAnswers(settings.questions, request.answers)
   const durationMinutes = request.duration ?? settings.durations[0] ?? 30
   if (!settings.durations.includes(durationMinutes)) {
-    errors.push({ path: 'duration', message: `Choose one of ${settings.durations.join(', ')} minutes` })
+    errors.push({ path: 'duration', code: 'durationNotOffered', values: { durations: settings.durations } })
   }
   const place = settings.places.length === 1 && request.place === undefined
     ? settings.places[0]
     : settings.places.find(candidate => candidate.key === request.place)
-  if (!place) errors.push({ path: 'place', message: 'Choose where it takes place' })
+  if (!place) errors.push({ path: 'place', code: 'placeNotChosen', values: {} })
   if (
     request.host !== undefined
     && !chairs.some(chair => chair.policy === 'client' && chair.hosts.some(host => host.id === request.host))
   ) {
-    errors.push({ path: 'host', message: 'This host cannot be chosen here' })
+    errors.push({ path: 'host', code: 'hostNotOffered', values: {} })
   }
-  if (request.guests?.length && !settings.guests) errors.push({ path: 'guests', message: 'Guests cannot be brought along here' })
+  if (request.guests?.length && !settings.guests) errors.push({ path: 'guests', code: 'guestsNotAllowed', values: {} })
   const phone = request.client.phone ? phoneNumber(request.client.phone) : null
-  if (request.client.phone && !phone) errors.push({ path: 'client.phone', message: phoneFault })
-  else if (place?.kind === 'phoneWeCall' && !phone)
-    errors.push({ path: 'client.phone', message: 'We call you, so please give your number' })
+  if (request.client.phone && !phone) errors.push({ path: 'client.phone', code: 'phone', values: {} })
+  else if (place?.kind === 'phoneWeCall' && !phone) errors.push({ path: 'client.phone', code: 'phoneNeeded', values: {} })
   if (errors.length > 0 || !place) return { errors }
   const { client, timeZone, host, guests = [], source = null } = request
   return {

@@ -1,3 +1,4 @@
+import type { Fault } from '../../core/validation'
 import { calendarText, type CalendarEntry } from '../../core/calendar/entry'
 import { isConfirmed } from '../../core/booking/states'
 import { formatAnswer } from '../../core/intake'
@@ -15,7 +16,7 @@ export interface EntryOutcome {
   method: CalendarEntry['method']
   text: string
   /** Why the preset stands in for the event type's calendar title, if it does. */
-  titleFault: string | null
+  titleFault: Fault | null
 }
 
 type Method = CalendarEntry['method']
@@ -125,7 +126,7 @@ function entryText(context: Context, { workspace, session }: BookingDetails, par
   })
 }
 
-function titleOf({ eventType }: BookingDetails, clientName: string): { title: string, fault: string | null } {
+function titleOf({ eventType }: BookingDetails, clientName: string): { title: string, fault: Fault | null } {
   return renderTitle(eventType.settings.calendarTitle, { client: { name: clientName }, eventType: { name: eventType.settings.name } })
 }
 

@@ -1,5 +1,5 @@
 import type { Place } from '../../core/event-type/settings'
-import { placeWords } from '../../core/event-type/words'
+import { placeWords } from '../../core/catalogue/event-type'
 
 /** Where a session is to take place, in words that clients may read before it is confirmed: no address, no number. */
 export function formatPlaceLabel(place: Place): string {

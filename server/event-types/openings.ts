@@ -2,6 +2,7 @@ import { queryFor } from '../../core/event-type/settings'
 import { answerWithin, type EngineQuery, type Opening } from '../../core/openings'
 import { queryLimits } from '../../core/openings/limits'
 import { sizeFault } from '../../core/openings/query-size'
+import type { InputFault } from '../../core/validation'
 import { DAY, formatInstant, instantToSeconds, MINUTE } from '../../core/time/civil'
 import { holidayDates, type HostPlanRow, type HostsTime, loadHostsState, loadHostsTime, WIDE } from '../hosts-time'
 import type { Database } from '../database/connection'
@@ -40,10 +41,10 @@ const serverLimits = {
   blocks: 100_000,
 }
 
-/** Hours or a span that would take too long to compute. The message says which. */
+/** Hours or a span that would take too long to compute. */
 export class QueryTooLarge extends Error {
-  constructor(message: string) {
-    super(message)
+  constructor(readonly fault: InputFault<'tooLarge'>) {
+    super(fault.values.size)
     this.name = 'QueryTooLarge'
   }
 }
@@ -51,7 +52,7 @@ export class QueryTooLarge extends Error {
 /** Throws QueryTooLarge, TooManyOpenings. */
 function answerBounded(query: EngineQuery): Opening[] {
   const fault = sizeFault(query, serverLimits)
-  if (fault) throw new QueryTooLarge(fault.message)
+  if (fault) throw new QueryTooLarge(fault)
   const openings = answerWithin(query, MOST_OPENINGS)
   if (!openings) throw new TooManyOpenings()
   return openings

@@ -1,4 +1,4 @@
-import { placeWords, formatDurations } from '../../core/event-type/words'
+import { placeWords, formatDurations } from '../../core/catalogue/event-type'
 import { markdown } from '../../core/markdown'
 import type { EventTypePage, WorkspacePage } from '../../core/views/client'
 import { type EventType, isOpen } from './load'

@@ -1,7 +1,7 @@
 import { and, desc, eq, gt, inArray, notInArray, sql } from 'drizzle-orm'
 import { type Definition, definitionSchema } from '../../core/event-type/definition'
 import { planFault } from '../../core/hours/plan'
-import type { FieldError } from '../../core/intake'
+import type { InputFault } from '../../core/validation'
 import { DAY } from '../../core/time/civil'
 import type { PublishedVersion } from '../../core/views/desk'
 import { type Context, dateOf, secondsOf } from '../context'
@@ -24,7 +24,7 @@ export type PublishOutcome =
   | { kind: 'published', version: number }
   | { kind: 'notFound' }
   | { kind: 'changedMeanwhile', theirs: PublishedVersion }
-  | { kind: 'invalid', errors: FieldError[] }
+  | { kind: 'invalid', errors: InputFault[] }
 
 /** The member who publishes. */
 interface Publisher {
@@ -74,8 +74,8 @@ async function checkAgainstWorkspace(
   id: string,
   requested: Definition,
   now: number,
-): Promise<{ definition: Definition, errors: FieldError[] }> {
-  const errors: FieldError[] = []
+): Promise<{ definition: Definition, errors: InputFault[] }> {
+  const errors: InputFault[] = []
   const known = new Map(
     (await db.select({ id: hosts.id, name: hosts.name }).from(hosts).where(eq(hosts.workspaceId, workspaceId))).map(host => [
       host.id,
@@ -95,10 +95,10 @@ async function checkAgainstWorkspace(
     )
     .where(and(eq(eventTypeAddresses.workspaceId, workspaceId), eq(eventTypeAddresses.slug, requested.slug)))
   const own = requested.settings.hours.mode === 'hosts' ? null : planFault(requested.settings.hours.plan, Math.floor(now / DAY))
-  if (own) errors.push({ path: `settings.hours.plan.${own.path}`, message: own.message })
+  if (own) errors.push({ ...own, path: `settings.hours.plan.${own.path}` })
   errors.push(...(await unknownPlans(db, workspaceId, requested)))
   const holder = [...taken, ...before].find(row => row.id !== id)
-  if (holder) errors.push({ path: 'slug', message: `This address leads to “${holder.settings.name}”` })
+  if (holder) errors.push({ path: 'slug', code: 'addressTaken', values: { name: holder.settings.name } })
   const foreign = await db
     .select({ id: chairs.id, eventTypeId: chairs.eventTypeId })
     .from(chairs)
@@ -113,9 +113,9 @@ async function checkAgainstWorkspace(
     )
   requested.chairs.forEach((chair, index) => {
     if (foreign.some(other => other.id === chair.id && other.eventTypeId !== id))
-      errors.push({ path: `chairs.${index}.id`, message: 'This chair belongs to another event type' })
+      errors.push({ path: `chairs.${index}.id`, code: 'foreignChair', values: {} })
     chair.hosts.forEach((host, place) => {
-      if (!known.has(host.id)) errors.push({ path: `chairs.${index}.hosts.${place}`, message: 'There is no such host' })
+      if (!known.has(host.id)) errors.push({ path: `chairs.${index}.hosts.${place}`, code: 'unknownHost', values: { name: '' } })
     })
   })
   const definition = {
@@ -129,7 +129,7 @@ async function checkAgainstWorkspace(
 }
 
 /** Hours plans that the event type names although they are not, or no longer, that host's. */
-async function unknownPlans(db: Database, workspaceId: string, { settings: { hours } }: Definition): Promise<FieldError[]> {
+async function unknownPlans(db: Database, workspaceId: string, { settings: { hours } }: Definition): Promise<InputFault[]> {
   const named = Object.entries(hours.mode === 'replace' ? {} : hours.hostPlans ?? {})
   if (named.length === 0) return []
   const plans = await db
@@ -138,7 +138,7 @@ async function unknownPlans(db: Database, workspaceId: string, { settings: { hou
     .where(eq(hoursPlans.workspaceId, workspaceId))
   return named
     .filter(([hostId, planId]) => !plans.some(plan => plan.id === planId && plan.hostId === hostId))
-    .map(([hostId]) => ({ path: `settings.hours.hostPlans.${hostId}`, message: 'These hours are not the host’s' }))
+    .map(([hostId]) => ({ path: `settings.hours.hostPlans.${hostId}`, code: 'foreignHours', values: {} }))
 }
 
 /** Sessions to come have as many seats as the event type, and never fewer than are taken. */

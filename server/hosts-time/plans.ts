@@ -1,7 +1,7 @@
 import { and, asc, count, desc, eq } from 'drizzle-orm'
 import type { Settings } from '../../core/event-type/settings'
 import { type StoredPlan, planFault } from '../../core/hours/plan'
-import type { FieldError } from '../../core/intake'
+import type { InputFault } from '../../core/validation'
 import { DAY } from '../../core/time/civil'
 import type { HoursRow, HoursView, SignedIn } from '../../core/views/desk'
 import type { Context } from '../context'
@@ -74,7 +74,7 @@ function applies(plan: Plan, hours: Settings['hours']): boolean {
 export type PlanRefusal = { kind: 'notFound' } | { kind: 'notYours' }
 
 export type HoursOutcome =
-  PlanRefusal | { kind: 'saved', version: number } | { kind: 'changedMeanwhile' } | { kind: 'invalid', errors: FieldError[] }
+  PlanRefusal | { kind: 'saved', version: number } | { kind: 'changedMeanwhile' } | { kind: 'invalid', errors: InputFault[] }
 
 /** Changes a plan over the version it was read in. Hosts may change their own only. */
 export async function changeHours(
@@ -83,7 +83,7 @@ export async function changeHours(
   const found = await findChangeable(db, member, id)
   if ('kind' in found) return found
   const fault = planFault(change.plan, Math.floor(now() / DAY))
-  if (fault) return { kind: 'invalid', errors: [{ path: `plan.${fault.path}`, message: fault.message }] }
+  if (fault) return { kind: 'invalid', errors: [{ ...fault, path: `plan.${fault.path}` }] }
   const [updated] = await db.update(hoursPlans).set({ name: change.name, plan: change.plan, version: change.basedOn + 1 })
     .where(and(isPlan(found), eq(hoursPlans.version, change.basedOn))).returning({ version: hoursPlans.version })
   return updated ? { kind: 'saved', version: updated.version } : { kind: 'changedMeanwhile' }

@@ -1,7 +1,7 @@
 import type { IncomingMessage } from 'node:http'
 import type { H3Event } from 'h3'
 import type { z } from 'zod'
-import { check, invalid, Problem } from './problem'
+import { check, Problem, refuse } from './problem'
 
 /** Reading request bodies: bounded while they come in, in size, in time and in how deep they nest. */
 
@@ -19,9 +19,9 @@ export async function readBodyOf<Schema extends z.ZodType>(event: H3Event, schem
   try {
     value = JSON.parse(text)
   } catch {
-    throw invalid(400, [{ path: '', message: 'The body is not JSON' }])
+    throw refuse(400, '', 'notJson', {})
   }
-  if (isDeeper(value, MOST_DEPTH)) throw invalid(400, [{ path: '', message: `The body nests deeper than ${MOST_DEPTH} levels` }])
+  if (isDeeper(value, MOST_DEPTH)) throw refuse(400, '', 'tooDeep', { most: MOST_DEPTH })
   return check(schema, value)
 }
 

@@ -11,7 +11,7 @@ const problem = {
     title: { type: 'string' },
     status: { type: 'integer' },
     detail: { type: 'string' },
-    errors: { type: 'array', items: { type: 'object', properties: { path: { type: 'string' }, message: { type: 'string' } } } },
+    errors: { type: 'array', items: { type: 'object', properties: { path: { type: 'string' }, code: { type: 'string' }, values: { type: 'object' }, message: { type: 'string' } } } },
     nearest: {
       type: 'array',
       items: { type: 'object', properties: { start: { type: 'string' }, end: { type: 'string' }, seatsLeft: { type: 'integer' } } },

@@ -1,6 +1,7 @@
 import { getRouterParam, type H3Event, setResponseHeader, setResponseStatus } from 'h3'
 import type { z } from 'zod'
-import type { FieldError } from '../../core/intake'
+import { formatInputFault } from '../../core/catalogue/input'
+import { type InputCode, type InputFault, type InputFaultValues, inputFaults, joinPath } from '../../core/validation'
 import { isConstraintFault, isDataFault, isRetryable, isUnavailable } from '../database/faults'
 import { QueryTooLarge, TooManyOpenings } from '../event-types'
 import type { PlanRefusal } from '../hosts-time'
@@ -26,8 +27,14 @@ export class Problem extends Error {
 
 export const notFound = (what = 'There is nothing at this address.') => new Problem('notFound', what)
 
-export function invalid(status: 400 | 422, errors: FieldError[]): Problem {
+export function invalid(status: 400 | 422, faults: readonly InputFault[]): Problem {
+  const errors = faults.map(fault => ({ ...fault, message: formatInputFault(fault) }))
   return new Problem(status === 400 ? 'malformed' : 'invalid', errors.map(error => error.message).join('. '), { errors })
+}
+
+/** Refuses one value: `throw refuse(422, 'ids', 'unknownEventType', {})`. */
+export function refuse<Code extends InputCode>(status: 400 | 422, path: string, code: Code, values: InputFaultValues[Code]): Problem {
+  return invalid(status, [{ path, code, values }])
 }
 
 /** Why a member may not change an hours plan. */
@@ -43,10 +50,8 @@ const RETRY_SECONDS = 5
 function problemFrom(error: unknown): Problem {
   if (error instanceof Problem) return error
   if (error instanceof TooManyOpenings)
-    return invalid(400, [
-      { path: 'to', message: `There are more than ${error.most.toLocaleString('en')} openings in these days: ask for fewer days` },
-    ])
-  if (error instanceof QueryTooLarge) return invalid(400, [{ path: 'to', message: error.message }])
+    return refuse(400, 'to', 'tooManyOpenings', { most: error.most })
+  if (error instanceof QueryTooLarge) return invalid(400, [error.fault])
   if (isUnavailable(error) || isRetryable(error))
     return new Problem('notAvailable', 'Temporia cannot reach its database just now. Please try again in a moment.')
   if (isConstraintFault(error))
@@ -54,7 +59,7 @@ function problemFrom(error: unknown): Problem {
       'changedMeanwhile',
       'Somebody else has changed this at the same moment, so nothing was changed. Please try again.',
     )
-  if (isDataFault(error)) return invalid(400, [{ path: '', message: 'There is a value in it that cannot be stored' }])
+  if (isDataFault(error)) return refuse(400, '', 'unstorable', {})
   return new Problem(
     'unexpected',
     'Something went wrong on our side, and nothing was changed. Please try again in a moment.',
@@ -77,18 +82,11 @@ export function answerProblem(event: H3Event, error: unknown): Record<string, un
 
 /** Checks any value from outside. Throws Problem 400. */
 export function check<Schema extends z.ZodType>(schema: Schema, value: unknown, at = ''): z.output<Schema> {
-  const unstorable = findUnstorableText(value).map(path => ({
-    path: pathOf(at, path),
-    message: 'There is a character in it that cannot be stored',
-  }))
+  const unstorable = findUnstorableText(value).map(path => ({ path: joinPath(at, path), code: 'unstorable' as const, values: {} }))
   if (unstorable.length > 0) throw invalid(400, unstorable)
   const result = schema.safeParse(value)
   if (result.success) return result.data
-  throw invalid(400, result.error.issues.flatMap((issue) => {
-    if (issue.code === 'unrecognized_keys')
-      return issue.keys.map(key => ({ path: pathOf(at, [...issue.path, key]), message: 'There is no such field' }))
-    return [{ path: pathOf(at, issue.path), message: issue.message }]
-  }))
+  throw invalid(400, inputFaults(result.error, value, at))
 }
 
 /** Zero bytes and halves of characters, which no database keeps. */
@@ -99,10 +97,6 @@ function findUnstorableText(value: unknown, path: PropertyKey[] = []): PropertyK
   if (typeof value === 'string') return isStorable(value) ? [] : [path]
   if (value === null || typeof value !== 'object') return []
   return Object.entries(value).flatMap(([name, member]) => (isStorable(name) ? findUnstorableText(member, [...path, name]) : [path]))
-}
-
-function pathOf(prefix: string, path: readonly PropertyKey[]): string {
-  return [...(prefix ? [prefix] : []), ...path].map(String).join('.')
 }
 
 export function param(event: H3Event, name: string): string {

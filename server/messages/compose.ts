@@ -1,3 +1,4 @@
+import type { Fault } from '../../core/validation'
 import { changeRefusal } from '../../core/booking/changes'
 import { isConfirmed } from '../../core/booking/states'
 import { formatAnswer } from '../../core/intake'
@@ -26,7 +27,7 @@ export function linkState(details: BookingDetails, occasion: Occasion): boolean 
 export interface ComposedMail {
   mail: Mail
   /** Why the preset stands in for the event type's calendar title, if it does. */
-  titleFault: string | null
+  titleFault: Fault | null
 }
 
 export async function composeMail(

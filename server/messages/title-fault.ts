@@ -1,6 +1,7 @@
 import { and, eq } from 'drizzle-orm'
 import type { Context } from '../context'
 import type { Database } from '../database/connection'
+import type { Fault } from '../../core/validation'
 import { trail } from '../database/schema'
 import { type TrailSubject, recordTrail } from '../trail'
 
@@ -9,7 +10,7 @@ export async function recordTitleFault(
   db: Database,
   context: Context,
   { workspaceId, sessionId }: TrailSubject,
-  fault: string,
+  fault: Fault,
 ): Promise<void> {
   const [known] = await db
     .select({ id: trail.id })

@@ -1,6 +1,7 @@
 import { ZxcvbnFactory } from '@zxcvbn-ts/core'
 import * as common from '@zxcvbn-ts/language-common'
 import * as english from '@zxcvbn-ts/language-en'
+import type { Fault } from '../../core/validation'
 
 /** Passwords that are easily guessed are refused, with the reason. */
 
@@ -13,14 +14,14 @@ const MOST_ESTIMATED = 72
 /** Shorter parts of an address may stand in a good password by chance. */
 const LEAST_PART = 4
 
-/** What is wrong with a password, in words, or null. `about` is what others know of the member: address, name, business. */
-export function passwordFault(password: string, about: { email: string, others: readonly string[] }): string | null {
+/** What is wrong with a password, or null. `about` is what others know of the member: address, name, business. */
+export function passwordFault(password: string, about: { email: string, others: readonly string[] }): Fault | null {
   const parts = [about.email, ...about.email.split(/[@.+]/)].filter(part => part.length >= LEAST_PART)
   const lower = password.toLowerCase()
-  if (parts.some(part => lower.includes(part.toLowerCase()))) return 'Choose a password without your address in it'
+  if (parts.some(part => lower.includes(part.toLowerCase()))) return { code: 'passwordWithAddress', values: {} }
   const letters = (text: string) => text.toLowerCase().replace(/[^\p{L}\p{N}]/gu, '')
   if (about.others.map(letters).some(name => name.length >= LEAST_PART && letters(password).includes(name)))
-    return 'Choose a password without your name or that of your business in it'
+    return { code: 'passwordWithName', values: {} }
   estimator ??= new ZxcvbnFactory({
     dictionary: { ...common.dictionary, ...english.dictionary },
     graphs: common.adjacencyGraphs,
@@ -28,6 +29,5 @@ export function passwordFault(password: string, about: { email: string, others: 
   })
   const known = [...parts, ...about.others.flatMap(text => [text, ...text.split(/\s+/)])].filter(Boolean)
   const { score, feedback } = estimator.check(password.slice(0, MOST_ESTIMATED), known)
-  if (score >= LEAST_SCORE) return null
-  return `This password is easy to guess. ${feedback.warning ?? 'Take a few more words that do not belong together.'}`
+  return score >= LEAST_SCORE ? null : { code: 'passwordEasyToGuess', values: { warning: feedback.warning ?? null } }
 }

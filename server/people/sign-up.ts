@@ -1,7 +1,7 @@
 import { like } from 'drizzle-orm'
 import { slugFrom } from '../../core/event-type/definition'
 import { plainPlan } from '../../core/hours/plan'
-import type { FieldError } from '../../core/intake'
+import type { InputFault } from '../../core/validation'
 import { weekdays } from '../../core/time/civil'
 import type { SignedIn } from '../../core/views/desk'
 import { applyAccountChange } from '../changes'
@@ -29,10 +29,10 @@ export interface SignUp {
 /** Addresses that the application itself uses. */
 const ownPaths = ['desk', 'api', 'bookings', 'health', 'feeds', 'freebusy', 'embed', 'assets', 'workspace', 'problems']
 
-export async function signUp(context: Context, request: SignUp): Promise<{ member: SignedIn } | { errors: FieldError[] }> {
+export async function signUp(context: Context, request: SignUp): Promise<{ member: SignedIn } | { errors: InputFault[] }> {
   const email = request.email.toLowerCase()
   const fault = passwordFault(request.password, { email, others: [request.name, request.workspace] })
-  if (fault) return { errors: [{ path: 'password', message: fault }] }
+  if (fault) return { errors: [{ ...fault, path: 'password' }] }
   const passwordHash = await hashPassword(request.password)
   // Two workspaces of one name at once: the second takes the next address.
   const made = await withRetries(

@@ -1,6 +1,6 @@
 import { and, asc, eq } from 'drizzle-orm'
 import { roomMayBecome } from '../../core/booking/states'
-import { renderTitle } from '../../core/messages'
+import { type RenderedTitle, renderTitle } from '../../core/messages'
 import { type Fault, unexpectedFault } from '../../core/faults'
 import { applySessionChange } from '../changes'
 import { type Context, dateOf, secondsOf } from '../context'
@@ -173,7 +173,7 @@ async function lockRoom(tx: Database, subject: JobSubject): Promise<{ room: Room
 }
 
 /** The calendar title of the session's first booking: what both sides call the meeting. */
-async function titleOf(db: Database, session: Session): Promise<{ title: string, fault: string | null }> {
+async function titleOf(db: Database, session: Session): Promise<RenderedTitle> {
   const [eventType] = await db
     .select()
     .from(eventTypes)

@@ -1,7 +1,9 @@
 import { and, eq } from 'drizzle-orm'
 import { expect, inject } from 'vitest'
-import { formatTrailEntry } from '../../core/booking/trail'
-import { describeFault, type Fault, type FaultBy, formatFault } from '../../core/faults'
+import { formatTitleFault, formatTrailEntry } from '../../core/catalogue/trail'
+import { describeFault, formatFault } from '../../core/catalogue/faults'
+import type { TitleFault } from '../../core/booking/trail'
+import type { Fault, FaultBy } from '../../core/faults'
 import type { Context } from '../../server/context'
 import { bookings, deliveries, rooms, sessions } from '../../server/database/schema'
 import { readTrail } from '../../server/trail'
@@ -78,14 +80,15 @@ export async function attentionOf(url: string, workspace: TestWorkspace) {
     kind: string
     id: string
     sessionId: string
-    fault: string | Fault | FaultBy | null
+    fault: TitleFault | Fault | FaultBy | null
     unknown: boolean
   }[]
   return entries.map(entry => ({ ...entry, fault: describe(entry.fault ?? null) }))
 }
 
-function describe(fault: string | Fault | FaultBy | null): string | null {
-  if (fault === null || typeof fault === 'string') return fault
+function describe(fault: TitleFault | Fault | FaultBy | null): string | null {
+  if (fault === null) return null
+  if (typeof fault === 'string' || 'values' in fault) return formatTitleFault(fault)
   return 'by' in fault ? formatFault(fault) : describeFault(fault)
 }
 

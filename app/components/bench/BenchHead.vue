@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Definition } from '~~/core/event-type/definition'
-import type { Panel, Phrase } from '~~/core/event-type/sentence'
+import type { Panel } from '~~/core/event-type/panels'
+import type { Phrase } from '~~/core/event-type/sentence'
 import { plural } from '~~/core/time/format'
 import BenchSentence from './BenchSentence.vue'
 

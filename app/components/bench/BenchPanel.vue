@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { VCheckbox, VTextField } from 'vuetify/components'
 import type { Definition } from '~~/core/event-type/definition'
-import type { Panel } from '~~/core/event-type/sentence'
+import type { Panel } from '~~/core/event-type/panels'
 import type { Settings } from '~~/core/event-type/settings'
 import type { HolidayDates } from '~~/core/hours/plan'
 import type { BenchView } from '~~/core/views/desk'

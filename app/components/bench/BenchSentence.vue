@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import type { Panel, Phrase } from '~~/core/event-type/sentence'
+import type { Panel } from '~~/core/event-type/panels'
+import type { Phrase } from '~~/core/event-type/sentence'
 
 /** The sentence that is also how an event type is edited: each bold phrase opens its panel. */
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { type Finding, severityWords, type WayOut } from '~~/core/checks'
+import { formatFinding, severityWords } from '~~/core/catalogue/findings'
+import type { Finding, WayOut } from '~~/core/checks'
 
 /** What the checks found, each with its one way out; the first two, and the others when asked. */
 
@@ -11,9 +12,9 @@ const shown = ref(2)
 <template>
   <ul class="findings" aria-label="Checks" aria-live="polite">
     <li v-for="(finding, index) in findings.slice(0, shown)" :key="`${finding.code} ${index}`" :class="finding.severity">
-      <strong>{{ severityWords[finding.severity] }}.</strong> {{ finding.words }}
-      <NuxtLink v-if="finding.wayOut.kind === 'go'" :to="finding.wayOut.to">{{ finding.wayOut.words }}</NuxtLink>
-      <button v-else type="button" class="word" @click="emit('out', finding.wayOut)">{{ finding.wayOut.words }}</button>
+      <strong>{{ severityWords[finding.severity] }}.</strong> {{ formatFinding(finding).text }}
+      <NuxtLink v-if="finding.wayOut.kind === 'go'" :to="finding.wayOut.to">{{ formatFinding(finding).wayOut }}</NuxtLink>
+      <button v-else type="button" class="word" @click="emit('out', finding.wayOut)">{{ formatFinding(finding).wayOut }}</button>
       <button v-if="index === shown - 1 && findings.length > shown" type="button" class="word more" @click="shown = findings.length">and {{ findings.length - shown }} more</button>
     </li>
   </ul>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { VTextField } from 'vuetify/components'
 import type { Place, Settings } from '~~/core/event-type/settings'
-import { type PlaceKind, placeKinds, placeWords } from '~~/core/event-type/words'
+import { placeWords } from '~~/core/catalogue/event-type'
+import { type PlaceKind, placeKinds } from '~~/core/event-type/place-kinds'
 
 defineProps<{ errors: Readonly<Record<string, string>> }>()
 const settings = defineModel<Settings>({ required: true })

@@ -1,26 +1,35 @@
 <script setup lang="ts">
 import { VBtn } from 'vuetify/components'
-import type { Affected } from '~~/core/event-type/affected-sessions'
+import { formatNoLongerAllowed } from '~~/core/catalogue/affected-sessions'
+import type { Affected, NoLongerAllowed } from '~~/core/event-type/affected-sessions'
 import { type Change, describeChange } from '~~/core/event-type/changes'
 import { instantToSeconds } from '~~/core/time/civil'
 import { plural, formatDay, formatList, formatTime } from '~~/core/time/format'
 import AskDialog from '~/components/desk/AskDialog.vue'
+import { firstNames } from '~/composables/first-names'
 
 /** What publishing means, in words, before it is done. */
 
-defineProps<{
+const props = defineProps<{
   changes: readonly Change[]
   difference: { added: number, gone: number }
   /** Null while it is worked out. */
   affected: readonly Affected[] | null
   sending: boolean
   faults: readonly string[]
+  hosts: readonly { id: string, name: string }[]
   zone: string
   locale: string
   now: number
 }>()
 const open = defineModel<boolean>({ required: true })
 const emit = defineEmits<{ publish: [] }>()
+
+const names = computed(() => firstNames(props.hosts))
+function reasonsFor(reasons: readonly NoLongerAllowed[]): string {
+  const { zone, locale, now } = props
+  return reasons.flatMap(reason => formatNoLongerAllowed(reason, { zone, locale, now, names: names.value })).join(' ')
+}
 </script>
 
 <template>
@@ -38,7 +47,7 @@ const emit = defineEmits<{ publish: [] }>()
       <ul class="affected">
         <li v-for="booked in affected" :key="booked.session.id">
           <NuxtLink :to="`/desk/sessions/${booked.session.id}`" target="_blank">{{ formatDay(instantToSeconds(booked.session.start), zone, locale, now) }} {{ formatTime(instantToSeconds(booked.session.start), zone, locale) }}, {{ formatList(booked.session.clients) }}</NuxtLink>
-          <span class="quiet">{{ booked.reasons.join(' ') }}</span>
+          <span class="quiet">{{ reasonsFor(booked.reasons) }}</span>
         </li>
       </ul>
     </template>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { VCheckbox, VTextarea, VTextField } from 'vuetify/components'
-import { hasOptions, kindWords, optionsOfLines, possibleConditions, type Question, questionKinds } from '~~/core/intake'
+import { answerTypes } from '~~/core/catalogue/event-type'
+import { hasOptions, optionsOfLines, possibleConditions, type Question, questionKinds } from '~~/core/intake'
 
 /** One question: its wording, the kind of its answer, and when it is asked. */
 
@@ -61,7 +62,7 @@ const conditions = computed(() =>
     </div>
     <label class="line">Answered with<span class="hidden-words">, question {{ number }}</span>
       <select :value="question.kind" @change="setKind">
-        <option v-for="kind in questionKinds" :key="kind" :value="kind">{{ kindWords[kind] }}</option>
+        <option v-for="kind in questionKinds" :key="kind" :value="kind">{{ answerTypes[kind] }}</option>
       </select>
     </label>
     <div v-if="hasOptions(question.kind)" class="field">

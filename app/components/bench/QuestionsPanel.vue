@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Settings } from '~~/core/event-type/settings'
-import { kindWords, type Question } from '~~/core/intake'
+import { answerTypes } from '~~/core/catalogue/event-type'
+import type { Question } from '~~/core/intake'
 import QuestionEditor from '~/components/bench/QuestionEditor.vue'
 import { useReorder } from '~/composables/reorder'
 
@@ -48,7 +49,7 @@ function faultsOf(errors: Readonly<Record<string, string>>, index: number): Reco
           <button type="button" class="handle" v-bind="handle(index)" :aria-label="`Question ${index + 1}, ${question.label || 'without words'}: drag, or move with the arrow keys`">⠿</button>
           <button type="button" class="title" :aria-expanded="open === question.key" @click="open = open === question.key ? null : question.key">
             <strong>{{ question.label || 'Without words yet' }}</strong>
-            <span class="quiet">{{ kindWords[question.kind] }}{{ question.required ? ', needed' : '' }}{{ question.showIf ? ', sometimes' : '' }}</span>
+            <span class="quiet">{{ answerTypes[question.kind] }}{{ question.required ? ', required' : '' }}{{ question.showIf ? ', sometimes' : '' }}</span>
           </button>
           <span v-if="open !== question.key && Object.keys(faultsOf(errors, index)).length > 0" class="broken">does not fit yet</span>
         </div>

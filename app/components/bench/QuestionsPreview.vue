@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { formatInputFault } from '~~/core/catalogue/input'
 import { VBtn, VTextField } from 'vuetify/components'
 import { checkAnswers, presetAnswers, type Question } from '~~/core/intake'
 import QuestionFields from '~/components/client/QuestionFields.vue'
@@ -21,7 +22,7 @@ function check(): void {
   const given = Object.fromEntries(
     Object.entries(answers.value).filter(([key, value]) => known.has(key) && value !== undefined && value !== ''),
   )
-  errors.value = Object.fromEntries(checkAnswers(props.questions, given).errors.map(error => [error.path, error.message]))
+  errors.value = Object.fromEntries(checkAnswers(props.questions, given).errors.map(error => [error.path, formatInputFault(error)]))
   passed.value = Object.keys(errors.value).length === 0
 }
 </script>

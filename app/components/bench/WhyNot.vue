@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import type { Panel } from '~~/core/event-type/sentence'
+import type { Panel } from '~~/core/event-type/panels'
 import type { Explanation, EngineQuery } from '~~/core/openings'
-import { type ReasonText, formatReasons } from '~~/core/openings/format-reason'
+import { type ReasonText, formatReasons } from '~~/core/catalogue/reasons'
 import { instantToSeconds } from '~~/core/time/civil'
 import { formatDay, formatTime } from '~~/core/time/format'
+import { firstNames } from '~/composables/first-names'
 
 /** Why a time is not offered, in sentences, each with what would change it. */
 
@@ -21,7 +22,7 @@ const at = computed(() => instantToSeconds(props.explanation.at))
 const when = computed(() => `${formatDay(at.value, props.zone, props.locale, props.now)} ${formatTime(at.value, props.zone, props.locale)}`)
 const reasons = computed(() => formatReasons(props.explanation, {
   query: props.query,
-  names: new Map(props.hosts.map(host => [host.id, host.name.split(' ')[0] ?? host.name])),
+  names: firstNames(props.hosts),
   zone: props.zone,
   locale: props.locale,
   now: props.now,

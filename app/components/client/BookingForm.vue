@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { formatInputFault } from '~~/core/catalogue/input'
 import { VBtn, VDefaultsProvider, VRadio, VRadioGroup, VTextField, VThemeProvider } from 'vuetify/components'
 import { askedQuestions, checkAnswers, presetAnswers } from '~~/core/intake'
 import { formatInstant, instantToSeconds } from '~~/core/time/civil'
@@ -63,7 +64,7 @@ async function book(): Promise<void> {
     ...(name.value.trim() ? [] : [['client.name', 'Please give your name']]),
     ...(email.value.trim() ? [] : [['client.email', 'Please give your address']]),
     ...(needsPhone.value && !phone.value.trim() ? [['client.phone', 'We call you, so please give your number']] : []),
-    ...checkAnswers(props.eventType.questions, given).errors.map(error => [error.path, error.message]),
+    ...checkAnswers(props.eventType.questions, given).errors.map(error => [error.path, formatInputFault(error)]),
   ])
   if (await showFirstError()) return
   const invited = guests.value.map(guest => guest.trim()).filter(Boolean).map(guest => ({ email: guest }))

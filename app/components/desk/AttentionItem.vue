@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { describeFault, formatFault } from '~~/core/faults'
+import { describeFault, formatFault } from '~~/core/catalogue/faults'
+import { formatTitleFault } from '~~/core/catalogue/trail'
 import { occasionName } from '~~/core/messages/occasions'
 import type { Attention } from '~~/core/views/desk'
 
@@ -38,7 +39,7 @@ const words = computed(
       case 'title':
         return {
           title: `The calendar title of ${item.eventType} does not work`,
-          text: `${item.fault}. The standard title is used instead.`,
+          text: `${formatTitleFault(item.fault)}. The standard title is used instead.`,
           action: null,
           link: { name: 'Change the title', to: `/desk/event-types/${item.eventTypeId}?panel=afterwards` },
         }

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { severityWords } from '~~/core/checks'
+import { formatFinding, severityWords } from '~~/core/catalogue/findings'
 import { instantToSeconds } from '~~/core/time/civil'
 import { plural, formatRelativeDayInSentence, formatTime } from '~~/core/time/format'
 import type { EventTypeRow } from '~~/core/views/desk'
@@ -28,7 +28,7 @@ const height = (many: number) => Math.max(many > 0 ? 3 : 1, Math.round(26 * many
   <div class="what">
     <h2><i :style="{ background: row.colour }" /><NuxtLink :to="`/desk/event-types/${row.id}`">{{ row.name }}</NuxtLink></h2>
     <p class="sentence">{{ row.sentence.map(phrase => phrase.text).join('') }}</p>
-    <p v-if="row.worst" class="worst" :class="row.worst.severity"><strong>{{ severityWords[row.worst.severity] }}.</strong> {{ row.worst.words }}</p>
+    <p v-if="row.worst" class="worst" :class="row.worst.severity"><strong>{{ severityWords[row.worst.severity] }}.</strong> {{ formatFinding(row.worst).text }}</p>
   </div>
   <div class="state">
     <p><strong :class="row.state">{{ stateWords[row.state] }}</strong>, {{ row.listed ? 'listed' : 'unlisted' }}</p>

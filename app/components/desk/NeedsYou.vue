@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { formatFault } from '~~/core/faults'
+import { formatFault } from '~~/core/catalogue/faults'
 import { formatRelativeDayInSentence, formatTime } from '~~/core/time/format'
 import type { Attention, SessionCard } from '~~/core/views/desk'
 import AttentionItem from '~/components/desk/AttentionItem.vue'

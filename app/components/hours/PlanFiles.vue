@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { formatAvailabilityFault } from '~~/core/catalogue/hours'
 import type { HolidayDates, StoredPlan } from '~~/core/hours/plan'
 import { saveFile } from '~/composables/save-file'
 
@@ -27,13 +28,13 @@ async function importFile(): Promise<void> {
   fault.value = done.value = ''
   const { readAvailability, AvailabilityError } = await import('~~/core/calendar/availability')
   try {
-    if (chosen.size > MOST_BYTES) throw new AvailabilityError('The file is larger than 1 MB')
+    if (chosen.size > MOST_BYTES) throw new AvailabilityError({ code: 'tooLarge' })
     const read = readAvailability(await chosen.text(), plan.value.timeZone)
     plan.value = { ...read.plan, holidays: plan.value.holidays }
     done.value = `Read from ${chosen.name}. Look it over: clients see nothing of it yet.`
   } catch (error) {
     if (!(error instanceof AvailabilityError)) throw error
-    fault.value = `${chosen.name}: ${error.message}`
+    fault.value = `${chosen.name}: ${formatAvailabilityFault(error.fault)}`
   } finally {
     if (file.value) file.value.value = ''
   }

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { formatHoursTextError } from '~~/core/catalogue/hours'
 import { VTextField } from 'vuetify/components'
 import { formatHours, HoursTextError, parseHours, type WeeklyWindow } from '~~/core/time/hours-text'
 
@@ -35,7 +36,7 @@ function read(text: string): void {
     windows.value = parsed
   } catch (error) {
     if (!(error instanceof HoursTextError)) throw error
-    setFault(error.message)
+    setFault(formatHoursTextError(error))
   }
 }
 </script>

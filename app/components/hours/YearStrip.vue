@@ -3,7 +3,8 @@ import { VBtn } from 'vuetify/components'
 import type { HolidayDates, StoredPlan } from '~~/core/hours/plan'
 import { exceptionRuns, plannedDays, type PlannedDay, setExceptions } from '~~/core/hours/year'
 import { civilOf, daysOf, weekdayIndex } from '~~/core/time/civil'
-import { HoursTextError, parseHours, formatWindow } from '~~/core/time/hours-text'
+import { formatHoursTextError } from '~~/core/catalogue/hours'
+import { HoursTextError, parseDayHours, formatWindow } from '~~/core/time/hours-text'
 import { formatMonthDay, formatList, formatWeekday } from '~~/core/time/format'
 
 /** Twelve months, a row each: dragging over days gives them hours of their own, or none. */
@@ -85,12 +86,12 @@ function set(kind: 'closed' | 'hours' | 'usual'): void {
   if (!range.value) return
   fault.value = ''
   try {
-    const windows = kind === 'usual' ? null : kind === 'closed' ? [] : parseHours(`Mo ${hours.value}`).map(({ from, to }) => ({ from, to }))
+    const windows = kind === 'usual' ? null : kind === 'closed' ? [] : parseDayHours(hours.value)
     plan.value = setExceptions(plan.value, range.value.first, range.value.last, windows)
     chosen.value = null
   } catch (error) {
     if (!(error instanceof HoursTextError)) throw error
-    fault.value = error.message.replace('“Mo ', '“')
+    fault.value = formatHoursTextError(error)
   }
 }
 

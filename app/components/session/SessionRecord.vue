@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { formatTrailEntry } from '~~/core/booking/trail'
+import { formatTrailEntry } from '~~/core/catalogue/trail'
 import { occasionName } from '~~/core/messages/occasions'
 import type { SessionView } from '~~/core/views/desk'
 

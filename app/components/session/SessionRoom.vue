@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { formatFault } from '~~/core/faults'
+import { formatFault } from '~~/core/catalogue/faults'
 import { roomStateWords } from '~~/core/booking/states'
 import type { SessionView } from '~~/core/views/desk'
 

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { formatDurations } from '~~/core/event-type/words'
+import { formatDurations } from '~~/core/catalogue/event-type'
 import ClientFrame from '~/components/client/ClientFrame.vue'
 import type { WorkspacePage } from '~~/core/views/client'
 import { pageError } from '~/composables/page-error'

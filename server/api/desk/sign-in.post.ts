@@ -2,7 +2,7 @@ import { readBodyOf } from '../../http/body'
 import { countFailedSignIn, delaySignIn, enforceRateLimit, forgetFailedSignIns } from '../../http/limits'
 import { refuseForeignWrites } from '../../http/member'
 import { defineCall } from '../../http/define'
-import { invalid } from '../../http/problem'
+import { refuse } from '../../http/problem'
 import { signInSchema } from '../../http/requests'
 import { signInHere } from '../../http/session'
 import { signIn } from '../../people'
@@ -17,7 +17,7 @@ export default defineCall('POST /api/desk/sign-in', async (event, context) => {
   const member = await signIn(context.db, email, password)
   if (!member) {
     await countFailedSignIn(context, account)
-    throw invalid(422, [{ path: 'password', message: 'The address and the password do not belong together' }])
+    throw refuse(422, 'password', 'wrongSignIn', {})
   }
   await forgetFailedSignIns(context, account)
   await signInHere(event, context, member)

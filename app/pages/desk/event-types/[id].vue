@@ -4,7 +4,8 @@ import type { Finding, WayOut } from '~~/core/checks'
 import { partAt } from '~~/core/event-type/changes'
 import { benchQuery, type Consequences } from '~~/core/event-type/consequences'
 import type { Definition } from '~~/core/event-type/definition'
-import { type Panel, panels, sentenceOf } from '~~/core/event-type/sentence'
+import { type Panel, panels } from '~~/core/event-type/panels'
+import { sentenceOf } from '~~/core/event-type/sentence'
 import { hostIdsOf } from '~~/core/event-type/settings'
 import type { HolidayDates } from '~~/core/hours/plan'
 import { markStarts } from '~~/core/timetable/marks'
@@ -230,7 +231,7 @@ onBeforeRouteLeave(() =>
           </BenchConsequences>
         </div>
       </div>
-      <PublishDialog v-model="isAsked" :changes="changes" :difference="difference" :affected="affected" :sending="sending" :faults="faults" :zone="desk.zone" :locale="desk.locale" :now="bench.now" @publish="publish" />
+      <PublishDialog v-model="isAsked" :changes="changes" :difference="difference" :affected="affected" :sending="sending" :faults="faults" :hosts="bench.hosts" :zone="desk.zone" :locale="desk.locale" :now="bench.now" @publish="publish" />
       <ConflictDialog v-if="conflict" v-bind="conflict" :mine="draft" :zone="desk.zone" :locale="desk.locale" :now="bench.now" @go="settle" />
     </template>
   </div>

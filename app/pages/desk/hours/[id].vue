@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { VBtn, VTextField } from 'vuetify/components'
+import { formatInputFault } from '~~/core/catalogue/input'
 import type { HolidayDates, StoredPlan } from '~~/core/hours/plan'
 import { storedPlanSchema } from '~~/core/hours/plan'
 import { formatZone } from '~~/core/time/format'
+import { inputFaults } from '~~/core/validation'
 import type { HoursView } from '~~/core/views/desk'
 import PlanEditor from '~/components/hours/PlanEditor.vue'
 import PlanFiles from '~/components/hours/PlanFiles.vue'
@@ -38,7 +40,9 @@ async function load(): Promise<void> {
 onMounted(load)
 
 const errors = computed(() =>
-  Object.fromEntries((storedPlanSchema.safeParse(plan.value).error?.issues ?? []).map(issue => [issue.path.join('.'), issue.message])),
+  Object.fromEntries(
+    inputFaults(storedPlanSchema.safeParse(plan.value).error, plan.value).map(fault => [fault.path, formatInputFault(fault)]),
+  ),
 )
 const isChanged = computed(
   () => view.value !== null && (name.value !== view.value.name || JSON.stringify(plan.value) !== JSON.stringify(view.value.plan)),

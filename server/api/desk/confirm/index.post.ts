@@ -2,7 +2,7 @@ import { readBodyOf } from '../../../http/body'
 import { enforceRateLimit } from '../../../http/limits'
 import { refuseForeignWrites } from '../../../http/member'
 import { defineCall } from '../../../http/define'
-import { invalid, notFound, Problem } from '../../../http/problem'
+import { notFound, Problem, refuse } from '../../../http/problem'
 import { confirmSchema } from '../../../http/requests'
 import { signedInMember, signInHere } from '../../../http/session'
 import { confirmAddress } from '../../../people'
@@ -22,9 +22,9 @@ export default defineCall('POST /api/desk/confirm', async (event, context) => {
         'This address already belongs to a member of another workspace. Sign in there, or sign up with another address.',
       )
     case 'needsPassword':
-      throw invalid(422, [{ path: 'password', message: 'Enter the password that you chose when you signed up' }])
+      throw refuse(422, 'password', 'passwordNeeded', {})
     case 'wrongPassword':
-      throw invalid(422, [{ path: 'password', message: 'This is not the password that was chosen at sign-up' }])
+      throw refuse(422, 'password', 'wrongPassword', {})
     case 'confirmed':
       await signInHere(event, context, outcome.member)
       return outcome.member

@@ -1,12 +1,12 @@
 import { orderEventTypes } from '../../../event-types'
 import { readBodyOf } from '../../../http/body'
 import { defineDeskCall } from '../../../http/member'
-import { invalid } from '../../../http/problem'
+import { refuse } from '../../../http/problem'
 import { orderSchema } from '../../../http/requests'
 
 export default defineDeskCall('POST /api/desk/event-types/order', async (event, context, member) => {
   const { ids } = await readBodyOf(event, orderSchema)
   if (!(await orderEventTypes(context, member.workspaceId, ids)))
-    throw invalid(422, [{ path: 'ids', message: 'There is no such event type' }])
+    throw refuse(422, 'ids', 'unknownEventType', {})
   return { ids }
 })

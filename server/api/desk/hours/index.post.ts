@@ -1,7 +1,7 @@
 import { createHours } from '../../../hosts-time'
 import { readBodyOf } from '../../../http/body'
 import { defineDeskCall } from '../../../http/member'
-import { invalid, planProblem } from '../../../http/problem'
+import { planProblem, refuse } from '../../../http/problem'
 import { newHoursSchema } from '../../../http/requests'
 
 export default defineDeskCall('POST /api/desk/hours', async (event, context, member) => {
@@ -9,7 +9,7 @@ export default defineDeskCall('POST /api/desk/hours', async (event, context, mem
   const outcome = await createHours(context, member, like, name)
   switch (outcome.kind) {
     case 'created': return { id: outcome.id }
-    case 'tooMany': throw invalid(422, [{ path: 'like', message: `A host has at most ${outcome.most} hours plans` }])
+    case 'tooMany': throw refuse(422, 'like', 'tooManyPlans', { most: outcome.most })
     default: throw planProblem(outcome)
   }
 })

@@ -8,7 +8,7 @@ import { publishSchema } from '../../../../http/requests'
 export default defineDeskCall('POST /api/desk/event-types/{id}/publish', async (event, context, member) => {
   const { basedOn, definition } = await readBodyOf(event, publishSchema)
   const fault = titleFault(definition.settings.calendarTitle)
-  if (fault) throw invalid(422, [{ path: 'definition.settings.calendarTitle', message: fault }])
+  if (fault) throw invalid(422, [{ ...fault, path: 'definition.settings.calendarTitle' }])
   const outcome = await publishDefinition(context, member.workspaceId, idParam(event, 'id'), member, basedOn, definition)
   switch (outcome.kind) {
     case 'notFound':

@@ -3,7 +3,7 @@ import { bookingRequestSchema, bookOpening, idempotencyKeySchema } from '../../.
 import { readBodyOf } from '../../../../http/body'
 import { enforceRateLimit } from '../../../../http/limits'
 import { defineCall } from '../../../../http/define'
-import { check, invalid, notFound, param, Problem } from '../../../../http/problem'
+import { check, invalid, notFound, param, Problem, refuse } from '../../../../http/problem'
 
 export default defineCall('POST /api/public/{workspace}/{eventType}/bookings', async (event, context) => {
   await enforceRateLimit(event, context, 'booking')
@@ -16,7 +16,7 @@ export default defineCall('POST /api/public/{workspace}/{eventType}/bookings', a
     case 'invalid':
       throw invalid(422, outcome.errors)
     case 'keyReused':
-      throw invalid(422, [{ path: 'Idempotency-Key', message: 'This key was used for another booking' }])
+      throw refuse(422, 'Idempotency-Key', 'idempotencyKeyReused', {})
     case 'taken':
       throw new Problem(
         'noLongerOpen',

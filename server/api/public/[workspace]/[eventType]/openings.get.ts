@@ -7,7 +7,7 @@ import { zoneOf } from '../../../../../core/time/zone'
 import { publicOpening } from '../../../../booking'
 import { findOpenings, stampOf } from '../../../../event-types'
 import { defineCall } from '../../../../http/define'
-import { check, invalid } from '../../../../http/problem'
+import { check, refuse } from '../../../../http/problem'
 import { eventTypeOfPath } from '../../../../http/public'
 import { openingsQuerySchema } from '../../../../http/requests'
 
@@ -23,15 +23,15 @@ export default defineCall('GET /api/public/{workspace}/{eventType}/openings', as
   const { snapshot, eventType } = await eventTypeOfPath(event, context)
   const query = check(openingsQuerySchema, getQuery(event))
   const [first, last] = [dateToDays(query.from), dateToDays(query.to)]
-  if (last - first >= MOST_DAYS) throw invalid(400, [{ path: 'to', message: `At most ${MOST_DAYS} days a call` }])
+  if (last - first >= MOST_DAYS) throw refuse(400, 'to', 'tooManyDays', { most: MOST_DAYS })
   if (query.duration !== undefined && !eventType.settings.durations.includes(query.duration)) {
-    throw invalid(400, [{ path: 'duration', message: `Choose one of ${eventType.settings.durations.join(', ')} minutes` }])
+    throw refuse(400, 'duration', 'durationNotOffered', { durations: eventType.settings.durations })
   }
   if (
     query.host !== undefined
     && !eventType.chairs.some(chair => chair.policy === 'client' && chair.hosts.some(host => host.id === query.host))
   ) {
-    throw invalid(400, [{ path: 'host', message: 'This host cannot be chosen here' }])
+    throw refuse(400, 'host', 'hostNotOffered', {})
   }
   const now = context.now()
   const key = JSON.stringify([stampOf(snapshot, now), eventType.id, query])

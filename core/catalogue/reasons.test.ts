@@ -2,9 +2,9 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { queries } from '../../tests/oracle/cases'
 import { instantToSeconds } from '../time/civil'
-import { answerQuery, fromCase, type OpeningsQuery, parseQuery } from '.'
-import { neutralCase } from './neutral'
-import { formatReasons } from './format-reason'
+import { answerQuery, fromCase, type OpeningsQuery, parseQuery } from '../openings'
+import { neutralCase } from '../openings/neutral'
+import { formatReasons } from './reasons'
 
 const plan = {
   timeZone: 'Europe/Lisbon',

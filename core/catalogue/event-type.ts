@@ -1,9 +1,8 @@
+import type { PlaceKind } from '../event-type/place-kinds'
+import type { QuestionKind } from '../intake/kinds'
 import { formatDuration } from '../time/format'
 
-/** Words for an event type's parts that any page may need, without the schemas that check them. */
-
-export const placeKinds = ['video', 'address', 'phoneWeCall', 'phoneYouCall', 'clientSuggests', 'agreed'] as const
-export type PlaceKind = (typeof placeKinds)[number]
+/** Words for the parts of an event type. */
 
 export const placeWords: Record<PlaceKind, string> = {
   video: 'video',
@@ -12,6 +11,19 @@ export const placeWords: Record<PlaceKind, string> = {
   phoneYouCall: 'phone, you call us',
   clientSuggests: 'your suggestion',
   agreed: 'to be agreed',
+}
+
+/** What a question is answered with. */
+export const answerTypes: Readonly<Record<QuestionKind, string>> = {
+  text: 'one line of text',
+  paragraph: 'several lines of text',
+  email: 'an e-mail address',
+  phone: 'a phone number',
+  choice: 'single choice',
+  choices: 'multiple choice',
+  yesNo: 'yes or no',
+  date: 'a date',
+  number: 'a number',
 }
 
 export function formatDurations(durations: readonly number[]): string {

@@ -1,8 +1,8 @@
 import { dateToDays, instantToSeconds } from '../time/civil'
 import { plural, formatMonthDay, formatDay, formatList, formatDuration, formatTime } from '../time/format'
 import { zoneOf } from '../time/zone'
-import type { Explanation, Reason } from './explain'
-import type { EngineQuery } from './engine-query'
+import type { Explanation, Reason } from '../openings/explain'
+import type { EngineQuery } from '../openings/engine-query'
 
 /** Explanations for people: a sentence for each reason, and what would change it. */
 
@@ -17,7 +17,7 @@ export interface ReasonText {
   wayOut: string
 }
 
-export interface Listener {
+export interface Reader {
   /** The query that was asked, for the minutes kept free around sessions. */
   query: EngineQuery
   /** Names by host id; a host without one is called by the id. */
@@ -42,31 +42,31 @@ const waysOut: Record<Setting, string> = {
 }
 
 /** Every reason of an explanation in sentences, in its order; hosts who are closed alike share one. */
-export function formatReasons({ at, reasons }: Explanation, listener: Listener): ReasonText[] {
-  const said: ReasonText[] = []
-  const add = (code: Reason['code'], { words, setting }: Said) => said.push({ code, words, setting, wayOut: waysOut[setting] })
+export function formatReasons({ at, reasons }: Explanation, reader: Reader): ReasonText[] {
+  const texts: ReasonText[] = []
+  const add = (code: Reason['code'], { words, setting }: Sentence) => texts.push({ code, words, setting, wayOut: waysOut[setting] })
   for (const reason of reasons) {
-    if (reason.code !== 'closed') add(reason.code, formatReason(reason, instantToSeconds(at), listener))
+    if (reason.code !== 'closed') add(reason.code, formatReason(reason, instantToSeconds(at), reader))
     else if (reason === reasons.find(candidate => isClosedAlike(candidate, reason)))
       add(
         'closed',
         formatClosed(
           reasons.filter(candidate => isClosedAlike(candidate, reason)),
-          listener,
+          reader,
         ),
       )
   }
-  return said
+  return texts
 }
 
-type Said = Pick<ReasonText, 'words' | 'setting'>
+type Sentence = Pick<ReasonText, 'words' | 'setting'>
 type Closed = Extract<Reason, { code: 'closed' }>
 
 function isClosedAlike(reason: Reason, other: Closed): reason is Closed {
   return reason.code === 'closed' && reason.exception === other.exception
 }
 
-function formatClosed(reasons: readonly Closed[], { names }: Listener): Said {
+function formatClosed(reasons: readonly Closed[], { names }: Reader): Sentence {
   const exception = reasons[0]?.exception ? ', by an exception for this date' : ''
   return {
     words: `${formatList(reasons.map(({ host }) => names.get(host) ?? host))} ${reasons.length === 1 ? 'has' : 'have'} no open hours for the whole of it${exception}.`,
@@ -74,8 +74,8 @@ function formatClosed(reasons: readonly Closed[], { names }: Listener): Said {
   }
 }
 
-function formatReason(reason: Exclude<Reason, Closed>, at: number, listener: Listener): Said {
-  const { names, zone, locale, now } = listener
+function formatReason(reason: Exclude<Reason, Closed>, at: number, reader: Reader): Sentence {
+  const { names, zone, locale, now } = reader
   const isSameDay = (instant: number) => zoneOf(zone).dayOf(instant) === zoneOf(zone).dayOf(at)
   const time = (text: string) => {
     const instant = instantToSeconds(text)
@@ -102,7 +102,7 @@ function formatReason(reason: Exclude<Reason, Closed>, at: number, listener: Lis
     case 'busy':
       return { words: `${name}’s calendar is taken from ${time(reason.start)} to ${time(reason.end)}.`, setting: 'calendar' }
     case 'session':
-      return formatSessionReason(reason, name, at, listener.query, time)
+      return formatSessionReason(reason, name, at, reader.query, time)
     case 'dailyLimit':
       return {
         words: `${name} has ${plural(reason.count, 'session')} on this day already, and at most ${reason.limit} a day ${reason.limit === 1 ? 'is' : 'are'} allowed.`,
@@ -120,7 +120,7 @@ function formatReason(reason: Exclude<Reason, Closed>, at: number, listener: Lis
   }
 }
 
-function formatOffGrid(nearest: string[]): Said {
+function formatOffGrid(nearest: string[]): Sentence {
   if (nearest.length === 0) return { words: 'Nothing starts on this day: no hours are open for it.', setting: 'hours' }
   return {
     words: `Nothing starts at this minute; the nearest ${nearest.length === 1 ? 'start of the day is' : 'starts are'} ${formatList(nearest)}.`,
@@ -135,7 +135,7 @@ function formatSessionReason(
   at: number,
   { hosts, eventType }: EngineQuery,
   time: (text: string) => string,
-): Said {
+): Sentence {
   if (!bufferOnly) return { words: `${name} has another session from ${time(start)} to ${time(end)}.`, setting: 'sessions' }
   const session = hosts
     .find(candidate => candidate.id === host)

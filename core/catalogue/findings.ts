@@ -1,0 +1,180 @@
+import type { FindingCode, FindingValues, Severity } from '../checks/finding'
+import { formatCount, formatDuration, formatList, formatMonthDay, formatRepeatInterval, formatZone, plural } from '../time/format'
+import { placeWords } from './event-type'
+
+/** What checks find, in words: one or two sentences that say what was found and why it matters, and the way out on a button. */
+
+export const severityWords: Record<Severity, string> = { stops: 'Stops bookings', risky: 'Risky', look: 'Worth a look' }
+
+interface Words<Code extends FindingCode> {
+  text: (values: FindingValues[Code]) => string
+  wayOut: (values: FindingValues[Code]) => string
+}
+
+const day = (value: number) => formatMonthDay(value, 'long', 'en-GB')
+const has = (names: readonly string[]) => `${formatList(names)} ${names.length === 1 ? 'has' : 'have'}`
+const zone = (name: string) => `${formatZone(name)} time`
+
+const causes: Record<FindingValues['noOpening']['cause'], { text: string, wayOut: string }> = {
+  leadTime: { text: 'how long before its start it must be booked', wayOut: 'Change how soon' },
+  horizon: { text: 'how far ahead it may be booked', wayOut: 'Change how far ahead' },
+  hours: { text: 'the hours it is narrowed to', wayOut: 'Change the hours' },
+  limits: { text: 'the limit of sessions', wayOut: 'Change the limit' },
+  buffers: { text: 'the time kept free around it', wayOut: 'Change the buffers' },
+  startEvery: { text: 'the few starts that are offered', wayOut: 'Change when it starts' },
+  taken: { text: '', wayOut: 'Add a host' },
+  noHours: { text: '', wayOut: 'Change the hours' },
+  severalRules: { text: '', wayOut: 'Change the hours' },
+}
+
+function noOpening({ days, cause, hosts }: FindingValues['noOpening']): string {
+  const words = `There is no opening in the next ${days} days`
+  if (cause === 'taken') return `${words}: the hosts’ time is all taken.`
+  if (cause === 'noHours') return `${words}: ${has(hosts)} no open hours for it.`
+  if (cause === 'severalRules') return `${words}. Several rules together leave none.`
+  return `${words}. The cause is ${causes[cause].text}: without it there would be some.`
+}
+
+function withoutCommonHours({ hosts, chair, otherChairs, isWholeChair }: FindingValues['hostWithoutCommonHours']): string {
+  const rest = isWholeChair ? '.' : ', so clients never meet them here.'
+  return chair === null
+    ? `${has(hosts)} no open hours that this event type allows${rest}`
+    : `${formatList(hosts)} (${chair}) ${hosts.length === 1 ? 'has' : 'have'} no open hours in common with the other ${otherChairs === 1 ? 'chair' : 'chairs'}${rest}`
+}
+
+const withoutHolidays = ({ hosts, whose }: FindingValues['holidaysNotChosen']) => ({
+  eventType: 'No holiday calendar is chosen for its hours',
+  allHosts: 'No host has chosen a holiday calendar',
+  someHosts: `${has(hosts)} not chosen a holiday calendar`,
+})[whose]
+
+const secretPlaces: Record<FindingValues['secretInPublic']['where'], string> = {
+  description: 'the description', place: 'what clients read about the place', question: 'a question',
+}
+const asked: Record<FindingValues['asksAgain']['what'], string> = { name: 'name', email: 'e-mail address', phone: 'phone number' }
+
+const words: { [Code in FindingCode]: Words<Code> } = {
+  noOpening: { text: noOpening, wayOut: ({ cause }) => causes[cause].wayOut },
+  neverFits: {
+    text: ({ durations, longest }) =>
+      `${formatList(durations.map(formatDuration))} never ${durations.length === 1 ? 'fits' : 'fit'}: the longest open hours are ${formatDuration(longest)} in one piece.`,
+    wayOut: () => 'Change the duration',
+  },
+  startsHideSessions: {
+    text: ({ startEvery, duration, share }) =>
+      `Starting ${formatRepeatInterval(startEvery)} hides ${share === 0.5 ? 'half' : `${Math.round(share * 100)} %`} of the sessions of ${formatDuration(duration)} that would fit.`,
+    wayOut: ({ needed }) => `Start ${formatRepeatInterval(needed)}`,
+  },
+  timeBetweenSessions: {
+    text: ({ startEvery, duration, unused }) =>
+      `Starting ${formatRepeatInterval(startEvery)} leaves ${formatDuration(unused)} unused between consecutive sessions of ${formatDuration(duration)}.`,
+    wayOut: ({ needed }) => `Start ${formatRepeatInterval(needed)}`,
+  },
+  bufferBeyondGap: {
+    text: ({ buffer, gap, unused }) =>
+      `${formatDuration(buffer)} kept free ${buffer === 1 ? 'does' : 'do'} not fit into ${gap === 0 ? 'the gap between starts' : `the ${formatDuration(gap)} between starts`}, so each session takes the next start away; ${formatDuration(unused)} go unused.`,
+    wayOut: () => 'Change when it starts',
+  },
+  leadBeyondHorizon: {
+    text: ({ leadTime }) =>
+      `It must be booked at least ${formatDuration(leadTime)} before, but cannot be booked that far ahead: the two rules leave nothing.`,
+    wayOut: () => 'Change how far ahead',
+  },
+  datesPast: { text: values => `The last date it can be booked for, ${day(values.day)}, has passed.`, wayOut: () => 'Change how far ahead' },
+  limitNeverReached: {
+    text: ({ limit, per, most }) =>
+      per === 'day'
+        ? `The limit of ${limit} a day is never reached before the hours are full: at most ${plural(most, 'session')} ${most === 1 ? 'fits' : 'fit'} into a day.`
+        : `The limit of ${limit} a week is never reached, with at most ${most} a day.`,
+    wayOut: ({ per }) => (per === 'day' ? 'Remove the daily limit' : 'Remove the weekly limit'),
+  },
+  limitByOneHour: {
+    text: ({ limit }) => `A single hour reaches the limit of ${limit} a day: the rest of the day is then closed.`,
+    wayOut: () => 'Change the limit',
+  },
+  planZone: {
+    text: ({ plan, timeZone, host, hostTimeZone }) => `“${plan}” is in ${zone(timeZone)}, but ${host} lives by ${zone(hostTimeZone)}.`,
+    wayOut: () => 'Open these hours',
+  },
+  hoursInAnotherZone: {
+    text: ({ timeZone, hosts }) =>
+      `The hours that replace the hosts’ own are in ${zone(timeZone)}; ${formatList(hosts)} ${hosts.length === 1 ? 'lives' : 'live'} elsewhere and may be asked at night.`,
+    wayOut: () => 'Change the hours',
+  },
+  clockChange: {
+    text: ({ timeZone, host, from, to, minutes, ...values }) =>
+      `On ${day(values.day)} the clocks in ${formatZone(timeZone)} change within ${host === null ? 'its hours' : `${host}’s hours`} from ${from} to ${to}: they last ${formatDuration(minutes)} that day.`,
+    wayOut: ({ host }) => (host === null ? 'Change the hours' : 'Open these hours'),
+  },
+  ruleNeverHappens: {
+    text: values => `A recurring window that starts on ${day(values.day)} has no date within the next two years.`,
+    wayOut: () => 'Change the hours',
+  },
+  planRunsOut: {
+    text: ({ isOver, ...values }) =>
+      isOver ? `Its hours ended on ${day(values.day)}.` : `Its hours end on ${day(values.day)}; after that nothing can be booked.`,
+    wayOut: () => 'Change the hours',
+  },
+  holidaysNotChosen: {
+    text: values => `${withoutHolidays(values)}: clients can book on public holidays.`,
+    wayOut: ({ hosts: [first] }) => (first ? `Choose holidays for ${first}` : 'Choose holidays'),
+  },
+  hostWithoutCommonHours: { text: withoutCommonHours, wayOut: () => 'Change the hosts' },
+  onlyHost: {
+    text: ({ host, policy }) => `${policy === 'client' ? 'Clients choose their host' : 'Hosts are asked in order'}, but ${host} is the only one.`,
+    wayOut: () => 'Change the hosts',
+  },
+  poolOfOne: {
+    text: ({ host, hosts }) =>
+      `Of ${formatCount(hosts)} hosts only ${host} can be booked in the next two weeks, so every session goes to ${host}.`,
+    wayOut: () => 'Change the hosts',
+  },
+  withoutVideo: {
+    text: ({ hosts }) => `${has(hosts)} no video account: sessions with ${hosts.length === 1 ? 'this host' : 'these hosts'} get no link automatically.`,
+    wayOut: () => 'Connect accounts',
+  },
+  samePersonTwice: {
+    text: ({ host }) => `${host} is the only host of two chairs and cannot sit in both at once.`,
+    wayOut: () => 'Change the hosts',
+  },
+  hastyApproval: {
+    text: () => 'Each booking waits for approval, but it can be made so late that nobody has answered when the session begins.',
+    wayOut: () => 'Require a day’s notice',
+  },
+  secretInPublic: {
+    text: ({ found, where }) =>
+      `“${found.length > 60 ? `${found.slice(0, 57)}…` : found}” stands in ${secretPlaces[where]}, where strangers can read it and walk in.`,
+    wayOut: () => 'Take it out',
+  },
+  contradictingPlace: {
+    text: ({ kind, label }) => `The place is “${placeWords[kind]}”, but clients read “${label}”: the two contradict each other.`,
+    wayOut: () => 'Change the place',
+  },
+  equalPlaces: {
+    text: ({ kind, label }) => `Clients choose between two places that read the same, “${label || placeWords[kind]}”.`,
+    wayOut: () => 'Change the place',
+  },
+  suggestedOrAgreed: {
+    text: () => 'Clients may suggest a place or leave it to be agreed: the two mean nearly the same, and you cannot tell which was meant.',
+    wayOut: () => 'Change the place',
+  },
+  fixedRoomBackToBack: {
+    text: () => 'All sessions share one room address and may follow each other at once: the next clients walk in on those before.',
+    wayOut: () => 'Keep 10 minutes free after',
+  },
+  asksAgain: {
+    text: ({ question, what }) => `“${question}” asks for the ${asked[what]}, which every client gives anyway.`,
+    wayOut: () => 'Change the questions',
+  },
+  closedButLinked: {
+    text: ({ first, others, state }) =>
+      `“${first}”${others > 0 ? ` and ${others} more still lead` : ' still leads'} here, but it is ${state}: whoever follows the link finds nothing.`,
+    wayOut: () => 'Open it',
+  },
+}
+
+export function formatFinding<Code extends FindingCode>(
+  { code, values }: { code: Code, values: FindingValues[Code] },
+): { text: string, wayOut: string } {
+  return { text: words[code].text(values), wayOut: words[code].wayOut(values) }
+}

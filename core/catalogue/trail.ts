@@ -1,0 +1,66 @@
+import type { TitleFault, TrailEntry } from '../booking/trail'
+import { occasionName } from '../messages/occasions'
+import { formatDay, formatList, formatTime, formatZone } from '../time/format'
+import { readFault } from '../validation'
+import { describeFault } from './faults'
+import { formatInputFault } from './input'
+
+/** The trail in sentences. */
+
+const assignedBecause = {
+  onlyOne: 'nobody else was free',
+  soonest: 'next in turn by fair share',
+  mostOwed: 'most owed by fair share',
+  first: 'first of the list who was free',
+  chosen: 'chosen by the client',
+}
+
+/** A plain sentence for one entry, with times in the given zone and locale. */
+export function formatTrailEntry(entry: TrailEntry, zone: string, locale: string): string {
+  const time = (instant: number) => formatTime(instant, zone, locale)
+  const again = (instant: number | null) => (instant === null ? 'no further try is planned' : `trying again at ${time(instant)}`)
+  switch (entry.code) {
+    case 'booked':
+      return `${entry.values.client} booked ${entry.values.eventType} for ${formatDay(entry.values.start, zone, locale)}, ${time(entry.values.start)} ${formatZone(zone)} time.`
+    case 'requested':
+      return `${entry.values.client} asked for ${entry.values.eventType} on ${formatDay(entry.values.start, zone, locale)}, ${time(entry.values.start)} ${formatZone(zone)} time.`
+    case 'assigned':
+      return `${entry.values.host} hosts it: ${assignedBecause[entry.values.code]}${entry.values.able.length > 1 ? ` (${formatList(entry.values.able)} were free)` : ''}.`
+    case 'approved':
+      return `${entry.values.member} approved it.`
+    case 'declined':
+      return `${entry.values.member} declined it.`
+    case 'cancelled':
+      return `${entry.values.name} cancelled${entry.values.reason ? `: “${entry.values.reason}”` : '.'}`
+    case 'roomAsked':
+      return `Asked ${entry.values.service} for a room under ${entry.values.account}${entry.values.attempt > 1 ? `, try ${entry.values.attempt}` : ''}.`
+    case 'roomReady':
+      return `${entry.values.service} made ${entry.values.number === null ? 'the room' : `room ${entry.values.number}`}${entry.values.attempt > 1 ? `, at try ${entry.values.attempt}` : ''}.`
+    case 'roomFailed':
+      return `${entry.values.service} ${describeFault(entry.values.fault)}; ${again(entry.values.nextAt)}.`
+    case 'roomUnowned':
+      return `No video account is connected for ${formatList(entry.values.hosts)}, so no room can be made.`
+    case 'roomWithdrawn':
+      return `${entry.values.service} withdrew the room.`
+    case 'roomNotWithdrawn':
+      return `The room could not be withdrawn: ${entry.values.service} ${describeFault(entry.values.fault)}; ${again(entry.values.nextAt)}.`
+    case 'messageSent':
+      return `Mailed ${occasionName(entry.values.occasion)} to ${entry.values.address}${entry.values.link === false ? ', saying that the video link follows' : ''}.`
+    case 'messageFailed':
+      return `Could not mail ${occasionName(entry.values.occasion)} to ${entry.values.address}: ${describeFault(entry.values.fault)}; ${again(entry.values.nextAt)}.`
+    case 'messageUnknown':
+      return `Sending ${occasionName(entry.values.occasion)} to ${entry.values.address} broke off (${describeFault(entry.values.fault)}). It may or may not have arrived, and ${entry.values.again ? 'is sent once more as the same mail' : 'is not sent again by itself'}.`
+    case 'messageOvertaken':
+      return `Did not mail ${occasionName(entry.values.occasion)} to ${entry.values.address}: the booking has changed since.`
+    case 'messageHeld':
+      return `Holding ${occasionName(entry.values.occasion)} to ${entry.values.address} until ${time(entry.values.until)}: the address got several mails within the hour and has opened none.`
+    case 'titleFailed':
+      return `The calendar title could not be made: ${formatTitleFault(entry.values.fault)}. The standard title is used.`
+  }
+}
+
+export function formatTitleFault(stored: TitleFault): string {
+  if (typeof stored === 'string') return stored
+  const fault = readFault(stored)
+  return fault ? formatInputFault(fault) : 'the template cannot be used'
+}

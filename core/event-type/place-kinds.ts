@@ -1,0 +1,3 @@
+/** Where a session may take place. */
+export const placeKinds = ['video', 'address', 'phoneWeCall', 'phoneYouCall', 'clientSuggests', 'agreed'] as const
+export type PlaceKind = (typeof placeKinds)[number]

@@ -76,14 +76,18 @@ function cleanLine(text: string): string {
   return cleanText(text).replaceAll('\n', ' ')
 }
 
+/** How many octets a code point takes in UTF-8 (RFC 3629 §3). */
+function octets(code: number): number {
+  return code < 0x80 ? 1 : code < 0x800 ? 2 : code < 0x10000 ? 3 : 4
+}
+
 /** Folds at 75 octets and never within a character (RFC 5545 §3.1). */
 function foldLines(text: string): string {
-  const encoder = new TextEncoder()
   return text.replace(/\r\n[ \t]/g, '').split('\r\n').map((line) => {
     let folded = ''
     let length = 0
     for (const character of line) {
-      const size = encoder.encode(character).length
+      const size = octets(character.codePointAt(0) ?? 0)
       if (length + size > 75) {
         folded += '\r\n '
         length = 1

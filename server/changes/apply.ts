@@ -7,7 +7,7 @@ import { type Context, dateOf, secondsOf } from '../context'
 import { Batch } from '../database/batch'
 import type { Database } from '../database/connection'
 import { bookings, changes, deliveries, hosts, rooms, sessionHosts, sessions, trail } from '../database/schema'
-import { type BookingDetails, loadBookingDetails, type Person, recipientsOf } from '../details'
+import { type BookingDetails, loadConfirmedDetails, type Person, recipientsOf } from '../details'
 import { planDeliveries } from './deliveries'
 
 /**
@@ -22,6 +22,8 @@ interface Target {
   bookingId: string | null
   affected: readonly BookingDetails[]
   room: BookingDetails['room']
+  /** Their confirmations, read once where they are asked for. */
+  confirmations?: Promise<(typeof deliveries.$inferSelect)[]>
 }
 
 type Facts = Pick<Situation, 'isLast' | 'hostsHaveEntry'>
@@ -48,35 +50,21 @@ export async function applyBookingChange(
   )
 }
 
-/** Writes the consequences of a change to a whole session. */
+/** Writes the consequences of a change to a whole session, together with what `batch` already holds. */
 export async function applySessionChange(
   context: Context,
   tx: Database,
   workspaceId: string,
   sessionId: string,
   change: Change,
+  batch = new Batch(),
 ): Promise<void> {
-  const confirmed = await tx
-    .select({ id: bookings.id })
-    .from(bookings)
-    .where(and(eq(bookings.workspaceId, workspaceId), eq(bookings.sessionId, sessionId), eq(bookings.state, 'confirmed')))
-  const affected: BookingDetails[] = []
-  for (const { id } of confirmed) {
-    const details = await loadBookingDetails(tx, workspaceId, id)
-    if (details) affected.push(details)
-  }
-  const [session] = await tx.select().from(sessions).where(isSession(workspaceId, sessionId))
+  const affected = await loadConfirmedDetails(tx, workspaceId, sessionId)
+  const session = affected[0]?.session ?? (await tx.select().from(sessions).where(isSession(workspaceId, sessionId)))[0]
   if (!session) return
   const facts = { isLast: false, hostsHaveEntry: affected.length > 0 }
-  await apply(
-    context,
-    tx,
-    { workspaceId, session, bookingId: null, affected, room: affected[0]?.room ?? null },
-    change,
-    null,
-    facts,
-    new Batch(),
-  )
+  const target = { workspaceId, session, bookingId: null, affected, room: affected[0]?.room ?? null }
+  await apply(context, tx, target, change, null, facts, batch)
 }
 
 async function apply(
@@ -189,12 +177,13 @@ function reviseEntry(batch: Batch, { workspaceId, session, affected }: Target, w
   }
 }
 
-function confirmationsOf(tx: Database, { workspaceId, affected }: Target): Promise<(typeof deliveries.$inferSelect)[]> {
-  return tx.select().from(deliveries).where(and(
+function confirmationsOf(tx: Database, target: Target): NonNullable<Target['confirmations']> {
+  const { workspaceId, affected } = target
+  return target.confirmations ??= tx.select().from(deliveries).where(and(
     eq(deliveries.workspaceId, workspaceId),
     eq(deliveries.occasion, 'booked'),
     inArray(deliveries.bookingId, affected.map(({ booking }) => booking.id)),
-  ))
+  )).execute()
 }
 
 /** Who got a confirmation without the link. One that is planned, be it once more, will hold the link itself. */

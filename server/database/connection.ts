@@ -32,7 +32,13 @@ export function connect(url: string, connections = 20): { pool: pg.Pool, db: Dat
   return { pool, db: drizzle(pool, { schema }) }
 }
 
+const handles = new WeakMap<pg.PoolClient, Database>()
+
 /** A handle on one connection of its own, for work that needs a session-level lock. */
 export function onConnection(client: pg.PoolClient): Database {
-  return drizzle(client, { schema })
+  const known = handles.get(client)
+  if (known) return known
+  const handle = drizzle(client, { schema })
+  handles.set(client, handle)
+  return handle
 }

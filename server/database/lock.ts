@@ -1,6 +1,7 @@
 import { and, asc, eq, sql } from 'drizzle-orm'
 import type pg from 'pg'
 import { type Database, onConnection } from './connection'
+import { preparedQuery } from './prepared-query'
 import { hosts, sessionHosts, sessions } from './schema'
 
 /** Somebody else holds the lock; whoever wanted it must come back. */
@@ -51,11 +52,14 @@ export async function lockSessionHosts(db: Database, workspaceId: string, sessio
   await lockHosts(db, workspaceId, sitting.map(host => host.id))
 }
 
+const sessionLock = preparedQuery(db => db.select({ id: sessions.id }).from(sessions)
+  .where(and(eq(sessions.workspaceId, sql.placeholder('workspaceId')), eq(sessions.id, sql.placeholder('sessionId'))))
+  .for('no key update').prepare(''))
+
 /**
  * Takes the row lock under which everything about one session changes: its bookings, its room, its deliveries. Whoever
  * changes any of them takes this lock first, so that nobody waits for each other in a circle.
  */
 export async function lockSession(db: Database, workspaceId: string, sessionId: string): Promise<void> {
-  await db.select({ id: sessions.id }).from(sessions)
-    .where(and(eq(sessions.workspaceId, workspaceId), eq(sessions.id, sessionId))).for('no key update')
+  await sessionLock(db).execute({ workspaceId, sessionId })
 }

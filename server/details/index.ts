@@ -3,6 +3,7 @@ export {
   type Guest,
   loadAttendees,
   loadBookingDetails,
+  loadConfirmedDetails,
   loadSession,
   loadSessionBookings,
   type SessionBooking,

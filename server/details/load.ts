@@ -1,5 +1,7 @@
-import { and, asc, eq, inArray } from 'drizzle-orm'
+import { and, asc, eq, sql, type SQL } from 'drizzle-orm'
 import type { Database } from '../database/connection'
+import { jsonRows } from '../database/json-rows'
+import { preparedQuery } from '../database/prepared-query'
 import { answers, bookings, eventTypes, guests, hosts, rooms, sessionHosts, sessions, workspaces } from '../database/schema'
 
 /** A booking with all that anybody is told about it: what messages, calendar entries and pages are made from. */
@@ -18,33 +20,54 @@ export interface BookingDetails {
   room: typeof rooms.$inferSelect | null
 }
 
+/** Who sits in the session of the row, by name. */
+const seatedHosts = jsonRows(hosts, {
+  from: sql`${sessionHosts} join ${hosts} on ${and(eq(hosts.workspaceId, sessionHosts.workspaceId), eq(hosts.id, sessionHosts.hostId))}`,
+  where: and(eq(sessionHosts.workspaceId, sessions.workspaceId), eq(sessionHosts.sessionId, sessions.id)),
+  orderBy: sql`${hosts.name}`,
+})
+
+/** What belongs to the booking of the row. */
+const bookingParts = {
+  answers: jsonRows(answers, {
+    from: sql`${answers}`,
+    where: and(eq(answers.workspaceId, bookings.workspaceId), eq(answers.bookingId, bookings.id)),
+    orderBy: sql`${answers.position}`,
+  }),
+  guests: jsonRows(guests, {
+    from: sql`${guests}`,
+    where: and(eq(guests.workspaceId, bookings.workspaceId), eq(guests.bookingId, bookings.id)),
+    orderBy: sql`${guests.email}`,
+  }),
+}
+
 export async function loadBookingDetails(db: Database, workspaceId: string, bookingId: string): Promise<BookingDetails | null> {
-  const [found] = await db.select().from(bookings)
+  const [found] = await oneBooking(db).execute({ workspaceId, bookingId })
+  return found ?? null
+}
+
+/** The confirmed bookings of a session, each with all that its people are told. */
+export function loadConfirmedDetails(db: Database, workspaceId: string, sessionId: string): Promise<BookingDetails[]> {
+  return confirmedOfSession(db).execute({ workspaceId, sessionId })
+}
+
+const ofWorkspace = eq(bookings.workspaceId, sql.placeholder('workspaceId'))
+const ofSession = eq(bookings.sessionId, sql.placeholder('sessionId'))
+const oneBooking = preparedQuery(db => detailsQuery(db, and(ofWorkspace, eq(bookings.id, sql.placeholder('bookingId')))).prepare(''))
+const confirmedOfSession = preparedQuery(db => detailsQuery(db, and(ofWorkspace, ofSession, eq(bookings.state, 'confirmed'))).prepare(''))
+
+function detailsQuery(db: Database, condition: SQL | undefined) {
+  return db
+    .select({
+      workspace: workspaces, eventType: eventTypes, session: sessions, booking: bookings, room: rooms, hosts: seatedHosts, ...bookingParts,
+    })
+    .from(bookings)
     .innerJoin(sessions, and(eq(sessions.workspaceId, bookings.workspaceId), eq(sessions.id, bookings.sessionId)))
     .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, sessions.workspaceId), eq(eventTypes.id, sessions.eventTypeId)))
     .innerJoin(workspaces, eq(workspaces.id, bookings.workspaceId))
     .leftJoin(rooms, and(eq(rooms.workspaceId, sessions.workspaceId), eq(rooms.sessionId, sessions.id)))
-    .where(and(eq(bookings.workspaceId, workspaceId), eq(bookings.id, bookingId)))
-  if (!found) return null
-  const parts = await loadParts(db, workspaceId, [bookingId])
-  return {
-    workspace: found.workspaces,
-    eventType: found.event_types,
-    session: found.sessions,
-    booking: found.bookings,
-    room: found.rooms,
-    hosts: await loadSessionHosts(db, workspaceId, found.sessions.id),
-    ...parts,
-  }
-}
-
-/** Who sits in a session, by name. */
-async function loadSessionHosts(db: Database, workspaceId: string, sessionId: string): Promise<BookingDetails['hosts']> {
-  const rows = await db.select({ host: hosts }).from(sessionHosts)
-    .innerJoin(hosts, and(eq(hosts.workspaceId, sessionHosts.workspaceId), eq(hosts.id, sessionHosts.hostId)))
-    .where(and(eq(sessionHosts.workspaceId, workspaceId), eq(sessionHosts.sessionId, sessionId)))
-    .orderBy(asc(hosts.name))
-  return rows.map(row => row.host)
+    .where(condition)
+    .orderBy(asc(bookings.createdAt), asc(bookings.id))
 }
 
 /** A session with its hosts and its room, whoever has booked it. */
@@ -54,38 +77,23 @@ export async function loadSession(
   sessionId: string,
 ): Promise<Pick<BookingDetails, 'session' | 'hosts' | 'room'> | null> {
   const [found] = await db
-    .select()
+    .select({ session: sessions, room: rooms, hosts: seatedHosts })
     .from(sessions)
     .leftJoin(rooms, and(eq(rooms.workspaceId, sessions.workspaceId), eq(rooms.sessionId, sessions.id)))
     .where(and(eq(sessions.workspaceId, workspaceId), eq(sessions.id, sessionId)))
-  return found ? { session: found.sessions, room: found.rooms, hosts: await loadSessionHosts(db, workspaceId, sessionId) } : null
-}
-
-async function loadParts(db: Database, workspaceId: string, bookingIds: string[]): Promise<Pick<BookingDetails, 'answers' | 'guests'>> {
-  return {
-    answers: await db.select().from(answers)
-      .where(and(eq(answers.workspaceId, workspaceId), inArray(answers.bookingId, bookingIds)))
-      .orderBy(asc(answers.position)),
-    guests: await db.select().from(guests)
-      .where(and(eq(guests.workspaceId, workspaceId), inArray(guests.bookingId, bookingIds)))
-      .orderBy(asc(guests.email)),
-  }
+  return found ?? null
 }
 
 export type SessionBooking = Pick<BookingDetails, 'booking' | 'answers' | 'guests'>
 
 /** All bookings of a session, in the order in which they were made. */
 export async function loadSessionBookings(db: Database, workspaceId: string, sessionId: string): Promise<SessionBooking[]> {
-  const found = await db.select().from(bookings)
-    .where(and(eq(bookings.workspaceId, workspaceId), eq(bookings.sessionId, sessionId)))
-    .orderBy(asc(bookings.createdAt), asc(bookings.id))
-  const parts = await loadParts(db, workspaceId, found.map(booking => booking.id))
-  return found.map(booking => ({
-    booking,
-    answers: parts.answers.filter(answer => answer.bookingId === booking.id),
-    guests: parts.guests.filter(guest => guest.bookingId === booking.id),
-  }))
+  return bookingsOfSession(db).execute({ workspaceId, sessionId })
 }
+
+const bookingsOfSession = preparedQuery(db =>
+  db.select({ booking: bookings, ...bookingParts }).from(bookings).where(and(ofWorkspace, ofSession))
+    .orderBy(asc(bookings.createdAt), asc(bookings.id)).prepare(''))
 
 /** The confirmed bookings of a session: whom its hosts expect. */
 export async function loadAttendees(db: Database, workspaceId: string, sessionId: string): Promise<SessionBooking[]> {

@@ -7,6 +7,8 @@ import { WORKER_LOCK } from './presence'
 
 /** Jobs that run at the same time. They mostly wait for others' servers, so a process of their own runs many. */
 const CONCURRENCY = { all: 6, jobs: 20 } as const
+/** Jobs that end within this time are marked as ended together. */
+const COMPLETE_DELAY_MS = 50
 const CHECK_EVERY_SECONDS = 5
 const PAUSE_SECONDS = 1
 /** How long jobs under way may take to end when the process stops or the database was lost. */
@@ -77,6 +79,8 @@ async function startRunner(context: Context, tasks: TaskList, report: FaultRepor
       crontab: '17 * * * * cleanUp',
       noHandleSignals: true,
       pollInterval: 1000,
+      // A job that ended and is not yet marked so when the process dies runs again; each finds its work done.
+      preset: { worker: { completeJobBatchDelay: COMPLETE_DELAY_MS } },
       // The handlers report what went wrong in them; the queue's own lines hold payloads and statements.
       logger: new Logger(() => () => {}),
       events,

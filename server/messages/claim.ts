@@ -1,8 +1,9 @@
-import { and, eq } from 'drizzle-orm'
+import { and, eq, sql } from 'drizzle-orm'
 import { isOccasion, messageDeadline, type Occasion, occasionTable } from '../../core/messages/occasions'
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { lockSession } from '../database/lock'
+import { preparedQuery } from '../database/prepared-query'
 import { changes, deliveries } from '../database/schema'
 import { loadBookingDetails } from '../details'
 import { type JobSubject, planJob } from '../jobs/queue'
@@ -59,8 +60,8 @@ async function claimBookingMail(
 ): Promise<ClaimedDelivery | null> {
   const { workspaceId } = subject
   // A room that becomes ready meanwhile sees either a planned or a claimed delivery.
-  await lockSession(tx, workspaceId, sessionId)
-  const delivery = await takeUp(context, tx, subject, sessionId)
+  const found = await lockDelivery(tx, subject, sessionId)
+  const delivery = found && await takeUp(context, tx, found.delivery, sessionId)
   const details = delivery && (await loadBookingDetails(tx, workspaceId, bookingId))
   const occasion = delivery && isOccasion(delivery.occasion) ? delivery.occasion : null
   if (!delivery || !details || !occasion) return null
@@ -88,19 +89,28 @@ async function claimBookingMail(
       return null
     }
   }
-  const { mail, titleFault } = await composeMail(context, tx, details, delivery, occasion, await loadCause(tx, delivery))
+  const { mail, titleFault } = await composeMail(context, tx, details, delivery, occasion, found?.cause ?? null)
   if (titleFault) await recordTitleFault(tx, context, about, titleFault)
   return { delivery: await startSending(tx, delivery, linkState(details, occasion)), sessionId, mail, deadline }
 }
 
-async function loadCause(tx: Database, { workspaceId, changeId }: Delivery): Promise<Cause> {
-  if (!changeId) return null
-  const [found] = await tx.select().from(changes).where(and(eq(changes.workspaceId, workspaceId), eq(changes.id, changeId)))
+/** Locks the session, where there is one, and then the delivery, and reads it with the change that it tells of. */
+async function lockDelivery(
+  tx: Database, subject: JobSubject, sessionId: string | null,
+): Promise<{ delivery: Delivery, cause: Cause } | null> {
+  if (sessionId) await lockSession(tx, subject.workspaceId, sessionId)
+  const [found] = await deliveryLock(tx).execute(subject)
   return found ?? null
 }
 
+const deliveryLock = preparedQuery(db => db.select({ delivery: deliveries, cause: changes }).from(deliveries)
+  .leftJoin(changes, and(eq(changes.workspaceId, deliveries.workspaceId), eq(changes.id, deliveries.changeId)))
+  .where(and(eq(deliveries.workspaceId, sql.placeholder('workspaceId')), eq(deliveries.id, sql.placeholder('id'))))
+  .for('update', { of: deliveries }).prepare(''))
+
 async function claimAccountMail(context: Context, tx: Database, subject: JobSubject): Promise<ClaimedDelivery | null> {
-  const delivery = await takeUp(context, tx, subject, null)
+  const found = await lockDelivery(tx, subject, null)
+  const delivery = found && await takeUp(context, tx, found.delivery, null)
   const mail = delivery && await composeAccountMail(context, tx, delivery)
   if (!delivery || !mail) {
     if (delivery) await updateDelivery(tx, delivery, { state: 'overtaken', nextTryAt: null })
@@ -124,14 +134,13 @@ async function claimAccountMail(context: Context, tx: Database, subject: JobSubj
  * The delivery, where it is to be sent. One found as being sent under our own lock was left by a process that died:
  * nobody knows whether it arrived, so it is sent once more under the same Message-ID, and after that left to a person.
  */
-async function takeUp(context: Context, tx: Database, subject: JobSubject, sessionId: string | null): Promise<Delivery | null> {
-  const [delivery] = await tx.select().from(deliveries).where(isDelivery(subject)).for('update')
-  if (delivery?.state === 'planned') return delivery
-  if (delivery?.state !== 'sending') return null
+async function takeUp(context: Context, tx: Database, delivery: Delivery, sessionId: string | null): Promise<Delivery | null> {
+  if (delivery.state === 'planned') return delivery
+  if (delivery.state !== 'sending') return null
   const { unknowns, again } = afterUnknown(delivery)
   await updateDelivery(tx, delivery, { unknowns, fault: STOPPED, ...(again ? {} : { state: 'unknown' }) })
   if (sessionId && delivery.bookingId) {
-    await recordTrail(tx, { workspaceId: subject.workspaceId, sessionId, bookingId: delivery.bookingId }, context.now(), 'messageUnknown', {
+    await recordTrail(tx, { workspaceId: delivery.workspaceId, sessionId, bookingId: delivery.bookingId }, context.now(), 'messageUnknown', {
       occasion: delivery.occasion,
       address: delivery.address,
       fault: STOPPED,

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto'
-import { and, asc, eq, gt, sql } from 'drizzle-orm'
-import { type Context, dateOf, secondsOf } from '../context'
+import { and, eq, sql } from 'drizzle-orm'
+import { type Context, dateOf } from '../context'
 import type { Database } from '../database/connection'
 import { bookings, unopenedMails } from '../database/schema'
 import { openedKey } from '../secrets'
@@ -21,12 +21,17 @@ export async function countUnopened(db: Database, context: Context, address: str
   const addressHash = hashAddress(address)
   const now = context.now()
   await db.execute(sql`select pg_advisory_xact_lock(hashtextextended(${`mails ${addressHash}`}, 0))`)
-  const recent = await db.select({ at: unopenedMails.at }).from(unopenedMails)
-    .where(and(eq(unopenedMails.addressHash, addressHash), gt(unopenedMails.at, dateOf(now - HOUR)))).orderBy(asc(unopenedMails.at))
-  const blocking = recent[recent.length - context.settings.unopenedMailsPerHour]
-  if (blocking) return secondsOf(blocking.at) + HOUR
-  await db.insert(unopenedMails).values({ addressHash, at: dateOf(now) })
-  return null
+  // The last of the most that one hour may have: while it is within the hour, there is no room for another.
+  const { rows: [blocking] } = await db.execute<{ at: number }>(sql`
+    with blocking as (
+      select at from ${unopenedMails} where address_hash = ${addressHash} and at > ${dateOf(now - HOUR).toISOString()}::timestamptz
+      order by at desc offset ${context.settings.unopenedMailsPerHour - 1} limit 1
+    ), counted as (
+      insert into ${unopenedMails} (address_hash, at)
+      select ${addressHash}, ${dateOf(now).toISOString()}::timestamptz where not exists (select from blocking)
+    )
+    select floor(extract(epoch from at))::int as at from blocking`)
+  return blocking ? blocking.at + HOUR : null
 }
 
 /** Remembers that the client followed the link in a mail; `key` stands in that link only. */

@@ -1,3 +1,4 @@
+import { constants, setPriority } from 'node:os'
 import { taskListFor } from '../handlers'
 import { startWorker } from '../jobs/worker'
 import { logFault } from '../log'
@@ -25,5 +26,7 @@ export default defineNitroPlugin((nitroApp) => {
 
 async function start() {
   const context = await makeContext(process.env)
+  // Whoever waits for a page goes before mails and rooms on the same machine.
+  if (context.settings.role === 'jobs') setPriority(constants.priority.PRIORITY_BELOW_NORMAL)
   return { context, worker: context.settings.role === 'web' ? null : await startWorker(context, taskListFor(context, logFault), logFault) }
 }

@@ -11,12 +11,12 @@ export type VideoAccount = typeof videoAccounts.$inferSelect
 
 /** The account a session's room is made under: one of its hosts', else the workspace's. */
 export async function accountFor(db: Database, workspaceId: string, sessionId: string): Promise<VideoAccount | null> {
-  const sitting = await db.select({ hostId: sessionHosts.hostId }).from(sessionHosts)
+  const sitting = db.select({ hostId: sessionHosts.hostId }).from(sessionHosts)
     .where(and(eq(sessionHosts.workspaceId, workspaceId), eq(sessionHosts.sessionId, sessionId)))
   const accounts = await db.select().from(videoAccounts).where(and(
     eq(videoAccounts.workspaceId, workspaceId),
     eq(videoAccounts.state, 'connected'),
-    or(isNull(videoAccounts.hostId), inArray(videoAccounts.hostId, sitting.map(host => host.hostId))),
+    or(isNull(videoAccounts.hostId), inArray(videoAccounts.hostId, sitting)),
   ))
   return accounts.find(account => account.hostId !== null) ?? accounts[0] ?? null
 }

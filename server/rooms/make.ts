@@ -1,13 +1,15 @@
 import { and, asc, eq } from 'drizzle-orm'
 import { roomMayBecome } from '../../core/booking/states'
+import type { TrailValues } from '../../core/booking/trail'
 import { type RenderedTitle, renderTitle } from '../../core/messages'
 import { type Fault, unexpectedFault } from '../../core/faults'
 import { applySessionChange } from '../changes'
 import { type Context, dateOf, secondsOf } from '../context'
+import { Batch } from '../database/batch'
 import type { Database } from '../database/connection'
 import { persist } from '../database/faults'
-import { lockSession, withLock } from '../database/lock'
-import { bookings, eventTypes, hosts, rooms, sessionHosts, sessions } from '../database/schema'
+import { withLock } from '../database/lock'
+import { bookings, eventTypes, hosts, rooms, sessionHosts, sessions, trail } from '../database/schema'
 import { type JobSubject, planJob, waitAfter } from '../jobs/queue'
 import { recordTitleFault } from '../messages'
 import { type RoomDetails, VideoFault, type VideoService } from '../ports/video'
@@ -69,8 +71,11 @@ async function startAttempt(context: Context, db: Database, subject: JobSubject)
       askedAt: dateOf(context.now()),
       nextTryAt: null,
     }
-    await updateRoom(tx, room, change)
-    await recordTrail(tx, about, context.now(), 'roomAsked', { service: service.name, account: account.label, attempt: change.attempts })
+    const batch = new Batch()
+    batch.update(tx.update(rooms).set(change).where(isRoom(room)).getSQL())
+    const values: TrailValues<'roomAsked'> = { service: service.name, account: account.label, attempt: change.attempts }
+    batch.insert(trail, [{ ...about, at: dateOf(context.now()), code: 'roomAsked', values }])
+    await batch.write(tx)
     return { room: { ...room, ...change }, session, title, account, service }
   })
 }
@@ -163,9 +168,9 @@ export async function tryRoomNow(context: Context, workspaceId: string, sessionI
 
 /** A room with its session, under the session's lock. */
 async function lockRoom(tx: Database, subject: JobSubject): Promise<{ room: Room, session: Session } | null> {
-  const [known] = await tx.select({ sessionId: rooms.sessionId }).from(rooms).where(isRoom(subject))
-  if (!known) return null
-  await lockSession(tx, subject.workspaceId, known.sessionId)
+  const known = tx.select({ sessionId: rooms.sessionId }).from(rooms).where(isRoom(subject))
+  await tx.select({ id: sessions.id }).from(sessions)
+    .where(and(eq(sessions.workspaceId, subject.workspaceId), eq(sessions.id, known))).for('no key update')
   const [found] = await tx.select({ room: rooms, session: sessions }).from(rooms)
     .innerJoin(sessions, and(eq(sessions.workspaceId, rooms.workspaceId), eq(sessions.id, rooms.sessionId)))
     .where(isRoom(subject))
@@ -174,19 +179,14 @@ async function lockRoom(tx: Database, subject: JobSubject): Promise<{ room: Room
 
 /** The calendar title of the session's first booking: what both sides call the meeting. */
 async function titleOf(db: Database, session: Session): Promise<RenderedTitle> {
-  const [eventType] = await db
-    .select()
-    .from(eventTypes)
-    .where(and(eq(eventTypes.workspaceId, session.workspaceId), eq(eventTypes.id, session.eventTypeId)))
-  const [booking] = await db.select().from(bookings)
+  const [found] = await db.select({ settings: eventTypes.settings, clientName: bookings.clientName }).from(bookings)
+    .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, bookings.workspaceId), eq(eventTypes.id, session.eventTypeId)))
     .where(and(eq(bookings.workspaceId, session.workspaceId), eq(bookings.sessionId, session.id)))
     .orderBy(asc(bookings.createdAt)).limit(1)
-  if (!eventType || !booking) return { title: 'Session', fault: null }
-  if (session.seats > 1) return { title: eventType.settings.name, fault: null }
-  return renderTitle(eventType.settings.calendarTitle, {
-    client: { name: booking.clientName },
-    eventType: { name: eventType.settings.name },
-  })
+  if (!found) return { title: 'Session', fault: null }
+  const { settings, clientName } = found
+  if (session.seats > 1) return { title: settings.name, fault: null }
+  return renderTitle(settings.calendarTitle, { client: { name: clientName }, eventType: { name: settings.name } })
 }
 
 async function hostNames(db: Database, session: Session): Promise<string[]> {

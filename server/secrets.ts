@@ -18,7 +18,7 @@ export function makeSeed(): string {
 
 /**
  * The token of a client's booking: which workspace it belongs to (16 bytes) and 192 bits that nobody can guess. It can
- * be derived anew for a later mail and is kept nowhere.
+ * be derived anew for a later mail and is stored nowhere.
  */
 export function bookingToken(secret: string, workspaceId: string, seed: string): string {
   return tokenFor(workspaceId, mac(secret, 'booking token', `${workspaceId} ${seed}`).subarray(0, 24))

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { type Network, parseNetworks } from './networks'
 import { type VideoEnvironment, videoEnvironment } from './ports/video/services'
 
-/** What the application is told by its environment, checked once at start. */
+/** The application’s settings from the environment, checked once at start. */
 
 const seconds = (preset: number) => z.coerce.number().positive().default(preset)
 const count = (preset: number) => z.coerce.number().int().positive().default(preset)

@@ -134,6 +134,8 @@ describe('a mail that cannot be composed', () => {
   it('is shown, tried again with growing waits, and goes out once it can be', async () => {
     const [broken] = await own.context.db.select().from(eventTypes).where(eq(eventTypes.slug, 'studio'))
     const { bookingId, sessionId } = await bookNext(own.url, own.context, workspace, 'studio')
+    const states = async () => (await deliveriesOf(own.context, bookingId)).map(delivery => delivery.state)
+    await expect.poll(states, soon).toEqual(['sent', 'sent'])
     await own.context.db.execute(sql`update deliveries set state = 'planned', attempts = 0, sent_at = null where booking_id = ${bookingId}`)
     await own.context.db.execute(sql`update event_types set settings = settings - 'name' where id = ${broken?.id}`)
     await own.context.db.execute(
@@ -151,9 +153,7 @@ describe('a mail that cannot be composed', () => {
     await own.context.db.update(eventTypes).set({ settings: broken?.settings }).where(eq(eventTypes.id, broken?.id ?? ''))
     const [waiting] = (await attentionOf(own.url, workspace)).filter(entry => entry.kind === 'message' && entry.sessionId === sessionId)
     await post(`${own.url}/api/desk/deliveries/${waiting?.id}/send`, {}, await signIn(own.url, workspace.owner))
-    await expect
-      .poll(async () => (await deliveriesOf(own.context, bookingId)).map(delivery => delivery.state), soon)
-      .toEqual(['sent', 'sent'])
+    await expect.poll(states, soon).toEqual(['sent', 'sent'])
   })
 
   it('for its title gives way to the preset, tells the team, and loses nothing', async () => {

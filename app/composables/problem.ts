@@ -12,12 +12,12 @@ const problemSchema = z.object({
 })
 export type ProblemDocument = z.infer<typeof problemSchema>
 
-/** What went wrong, in words for the person; null `document` where no answer came at all. */
-export function problemOf(error: unknown): { words: string, document: ProblemDocument | null } {
+/** What went wrong, as a sentence for the person; null `document` where no answer came at all. */
+export function problemOf(error: unknown): { message: string, document: ProblemDocument | null } {
   const data = typeof error === 'object' && error !== null && 'data' in error ? error.data : undefined
   const read = problemSchema.safeParse(data)
-  if (read.success) return { words: read.data.detail, document: read.data }
-  return { words: 'No answer came. Please check your connection and press again.', document: null }
+  if (read.success) return { message: read.data.detail, document: read.data }
+  return { message: 'No answer came. Please check your connection and press again.', document: null }
 }
 
 export function fieldErrors(document: ProblemDocument | null): Record<string, string> {

@@ -49,11 +49,11 @@ export function usePublishing(id: string, { bench, edited, savedDraft, compute, 
       await load()
       done.value = 'Published. Clients see it from now on.'
     } catch (error) {
-      const { words, document } = problemOf(error)
+      const { message: problem, document } = problemOf(error)
       if (document?.status === 409 && await meet(basedOn).then(() => true, () => false)) {
         isAsked.value = false
       } else {
-        faults.value = document?.errors?.length ? document.errors.map(error => error.message) : [words]
+        faults.value = document?.errors?.length ? document.errors.map(error => error.message) : [problem]
         edited.value?.refuse(
           Object.fromEntries((document?.errors ?? []).map(error => [error.path.replace(/^definition\.(settings\.)?/, ''), error.message])),
         )

@@ -7,7 +7,7 @@ import { useDesk } from '~/stores/desk'
 const desk = useDesk()
 const route = useRoute()
 
-const words = [
+const links = [
   { to: '/desk', name: 'Today' },
   { to: '/desk/event-types', name: 'Event types' },
 ]
@@ -43,7 +43,7 @@ async function leave(): Promise<void> {
     <header class="bar">
       <NuxtLink to="/desk" class="workspace">{{ desk.member?.workspace.name }}</NuxtLink>
       <nav aria-label="Main">
-        <NuxtLink v-for="word in words" :key="word.to" :to="word.to" :class="{ here: isHere(word.to) }" :aria-current="isHere(word.to) ? 'page' : undefined">{{ word.name }}</NuxtLink>
+        <NuxtLink v-for="link in links" :key="link.to" :to="link.to" :class="{ here: isHere(link.to) }" :aria-current="isHere(link.to) ? 'page' : undefined">{{ link.name }}</NuxtLink>
       </nav>
       <VMenu>
         <template #activator="{ props: activator }">
@@ -134,19 +134,19 @@ async function leave(): Promise<void> {
   color: var(--on-bar);
 }
 
-.desk .plain-words {
+.desk .plain-button {
   letter-spacing: 0;
   text-transform: none;
   font-weight: 600;
 }
 
-.desk .plain-words.v-btn--disabled {
+.desk .plain-button.v-btn--disabled {
   background: var(--line) !important;
   color: var(--quiet) !important;
   opacity: 1;
 }
 
-.desk .plain-words.v-btn--disabled .v-btn__overlay {
+.desk .plain-button.v-btn--disabled .v-btn__overlay {
   display: none;
 }
 

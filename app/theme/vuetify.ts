@@ -42,7 +42,7 @@ export const brand: VuetifyOptions = {
   },
   defaults: {
     global: { ripple: false },
-    VBtn: { ...flat, variant: 'flat', color: 'primary', class: 'plain-words' },
+    VBtn: { ...flat, variant: 'flat', color: 'primary', class: 'plain-button' },
     VTextField: { variant: 'outlined', density: 'compact', color: 'primary', rounded: 'md' },
     VTextarea: { variant: 'outlined', density: 'compact', color: 'primary', rounded: 'md' },
     VSelect: { variant: 'outlined', density: 'compact', color: 'primary', rounded: 'md' },

@@ -3,7 +3,7 @@ import { faultSchema } from '../faults'
 import { storedFaultSchema } from '../validation'
 
 /**
- * The trail: the dated record of all that happened to a booking and its session. Entries are kept as a code with
+ * The trail: the dated record of all that happened to a booking and its session. Entries are stored as a code with
  * values and become sentences only when they are read, in the reader's zone.
  */
 

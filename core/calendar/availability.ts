@@ -42,10 +42,10 @@ export function writeAvailability(name: string, plan: StoredPlan, holidays: Holi
   if (plan.valid.to !== null) addTime(availability, 'dtend', dateToDays(plan.valid.to) + 1, 0, plan.timeZone)
   calendar.addSubcomponent(availability)
 
-  const said = new Set(plan.exceptions.map(exception => exception.date))
+  const ownDates = new Set(plan.exceptions.map(exception => exception.date))
   const closed = plan.holidays
     .flatMap(holiday => holidays[calendarKey(holiday)] ?? [])
-    .filter(item => !said.has(item.date))
+    .filter(item => !ownDates.has(item.date))
     .map(item => ({ date: item.date, windows: [] }))
   const exceptions = [...plan.exceptions, ...closed]
   let count = 0
@@ -154,7 +154,7 @@ function findAvailability(text: string): ICAL.Component {
   return found
 }
 
-/** Values are read only when they are asked for: here all are, so that one that cannot be read is told by its name. */
+/** Values are read only when they are asked for: here all are, so that one that cannot be read is named. */
 function readValues(component: ICAL.Component): void {
   for (const property of component.getAllProperties()) {
     try {

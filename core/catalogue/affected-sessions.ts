@@ -9,6 +9,6 @@ export function formatNoLongerAllowed(reason: NoLongerAllowed, reader: Omit<Read
     case 'place': return ['Its place is no longer offered.']
     case 'hostGone': return [`${reader.names.get(reason.hostId) ?? 'Its host'} no longer hosts it.`]
     case 'emptyChair': return [`Nobody sits in the chair “${reason.chair}”.`]
-    case 'notOpen': return formatReasons(reason.explanation, { ...reader, query: reason.query }).map(({ words }) => words)
+    case 'notOpen': return formatReasons(reason.explanation, { ...reader, query: reason.query }).map(({ text }) => text)
   }
 }

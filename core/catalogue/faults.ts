@@ -1,6 +1,6 @@
 import type { Fault, FaultBy } from '../faults'
 
-/** What went wrong outside, in words. */
+/** What went wrong outside, in text. */
 
 /** The predicate of a sentence whose subject is whoever met the fault: "did not answer for 10 s". */
 export function describeFault(fault: Fault): string {
@@ -24,6 +24,6 @@ export function describeFault(fault: Fault): string {
 
 /** "Lantern Rooms did not answer for 10 s", "No video account is connected". */
 export function formatFault({ by, fault }: FaultBy): string {
-  const words = describeFault(fault)
-  return by === null ? words.charAt(0).toUpperCase() + words.slice(1) : `${by} ${words}`
+  const text = describeFault(fault)
+  return by === null ? text.charAt(0).toUpperCase() + text.slice(1) : `${by} ${text}`
 }

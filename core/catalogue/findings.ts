@@ -28,11 +28,11 @@ const causes: Record<FindingValues['noOpening']['cause'], { text: string, wayOut
 }
 
 function noOpening({ days, cause, hosts }: FindingValues['noOpening']): string {
-  const words = `There is no opening in the next ${days} days`
-  if (cause === 'taken') return `${words}: the hosts’ time is all taken.`
-  if (cause === 'noHours') return `${words}: ${has(hosts)} no open hours for it.`
-  if (cause === 'severalRules') return `${words}. Several rules together leave none.`
-  return `${words}. The cause is ${causes[cause].text}: without it there would be some.`
+  const text = `There is no opening in the next ${days} days`
+  if (cause === 'taken') return `${text}: the hosts’ time is all taken.`
+  if (cause === 'noHours') return `${text}: ${has(hosts)} no open hours for it.`
+  if (cause === 'severalRules') return `${text}. Several rules together leave none.`
+  return `${text}. The cause is ${causes[cause].text}: without it there would be some.`
 }
 
 function withoutCommonHours({ hosts, chair, otherChairs, isWholeChair }: FindingValues['hostWithoutCommonHours']): string {

@@ -56,10 +56,10 @@ function reasonsAt(at: string, change: Partial<OpeningsQuery['eventType']> = {})
   const asked = { ...query, eventType: { ...query.eventType, ...change }, explain: [at] }
   return (answerQuery(asked).explanations ?? []).flatMap(explanation => formatReasons(explanation, {
     query: fromCase(asked), names: new Map([['o', 'Ottoline']]), zone: 'Europe/Lisbon', locale: 'en-GB', now: instantToSeconds(query.now),
-  })).map(({ words, setting }) => `${words} [${setting}]`)
+  })).map(({ text, setting }) => `${text} [${setting}]`)
 }
 
-describe('reasons in words', () => {
+describe('reasons in text', () => {
   it.each<[string, string[], Partial<OpeningsQuery['eventType']>?]>([
     ['2027-03-08T09:00:00Z', ['That is too soon: it can be booked from 9:30 on. [leadTime]']],
     ['2027-03-08T11:10:00Z', ['Ottoline has another session until 11:10, and 10 minutes are kept free after it. [buffers]']],
@@ -73,7 +73,7 @@ describe('reasons in words', () => {
     ],
     ['2027-03-29T09:00:00Z', ['That is too far ahead: the last day it can be booked for is 22 March. [horizon]']],
     ['2027-03-08T09:40:00Z', ['Ottoline has 1 session on this day already, and at most 1 a day is allowed. [limits]'], { dailyLimit: 1 }],
-  ])('%s', (at, words, change) => expect(reasonsAt(at, change)).toEqual(words))
+  ])('%s', (at, text, change) => expect(reasonsAt(at, change)).toEqual(text))
 
   it('are there for every reason that ever comes', () => {
     fc.assert(fc.property(queries, (any) => {
@@ -86,7 +86,7 @@ describe('reasons in words', () => {
           now: instantToSeconds(any.now),
         })
         expect(new Set(said.map(reason => reason.code))).toEqual(new Set(explanation.reasons.map(reason => reason.code)))
-        for (const { words, wayOut } of said) expect(`${words} ${wayOut}`).not.toMatch(/undefined|NaN|null/)
+        for (const { text, wayOut } of said) expect(`${text} ${wayOut}`).not.toMatch(/undefined|NaN|null/)
       }
     }), { numRuns: 100 })
   })

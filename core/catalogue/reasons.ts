@@ -11,7 +11,7 @@ export type Setting = 'leadTime' | 'horizon' | 'startEvery' | 'hours' | 'calenda
 
 export interface ReasonText {
   code: Reason['code']
-  words: string
+  text: string
   setting: Setting
   /** Beginning of a button or a hint: what changing the setting means. */
   wayOut: string
@@ -44,7 +44,7 @@ const waysOut: Record<Setting, string> = {
 /** Every reason of an explanation in sentences, in its order; hosts who are closed alike share one. */
 export function formatReasons({ at, reasons }: Explanation, reader: Reader): ReasonText[] {
   const texts: ReasonText[] = []
-  const add = (code: Reason['code'], { words, setting }: Sentence) => texts.push({ code, words, setting, wayOut: waysOut[setting] })
+  const add = (code: Reason['code'], { text, setting }: Sentence) => texts.push({ code, text, setting, wayOut: waysOut[setting] })
   for (const reason of reasons) {
     if (reason.code !== 'closed') add(reason.code, formatReason(reason, instantToSeconds(at), reader))
     else if (reason === reasons.find(candidate => isClosedAlike(candidate, reason)))
@@ -59,7 +59,7 @@ export function formatReasons({ at, reasons }: Explanation, reader: Reader): Rea
   return texts
 }
 
-type Sentence = Pick<ReasonText, 'words' | 'setting'>
+type Sentence = Pick<ReasonText, 'text' | 'setting'>
 type Closed = Extract<Reason, { code: 'closed' }>
 
 function isClosedAlike(reason: Reason, other: Closed): reason is Closed {
@@ -69,7 +69,7 @@ function isClosedAlike(reason: Reason, other: Closed): reason is Closed {
 function formatClosed(reasons: readonly Closed[], { names }: Reader): Sentence {
   const exception = reasons[0]?.exception ? ', by an exception for this date' : ''
   return {
-    words: `${formatList(reasons.map(({ host }) => names.get(host) ?? host))} ${reasons.length === 1 ? 'has' : 'have'} no open hours for the whole of it${exception}.`,
+    text: `${formatList(reasons.map(({ host }) => names.get(host) ?? host))} ${reasons.length === 1 ? 'has' : 'have'} no open hours for the whole of it${exception}.`,
     setting: 'hours',
   }
 }
@@ -86,44 +86,44 @@ function formatReason(reason: Exclude<Reason, Closed>, at: number, reader: Reade
   const name = 'host' in reason ? names.get(reason.host) ?? reason.host : ''
   switch (reason.code) {
     case 'leadTime':
-      return { words: `That is too soon: it can be booked from ${time(reason.earliest)} on.`, setting: 'leadTime' }
+      return { text: `That is too soon: it can be booked from ${time(reason.earliest)} on.`, setting: 'leadTime' }
     case 'beforeHorizon':
       return {
-        words: `That is too early: the first day it can be booked for is ${formatMonthDay(dateToDays(reason.limit), 'long', locale)}.`,
+        text: `That is too early: the first day it can be booked for is ${formatMonthDay(dateToDays(reason.limit), 'long', locale)}.`,
         setting: 'horizon',
       }
     case 'beyondHorizon':
       return {
-        words: `That is too far ahead: the last day it can be booked for is ${formatMonthDay(dateToDays(reason.limit), 'long', locale)}.`,
+        text: `That is too far ahead: the last day it can be booked for is ${formatMonthDay(dateToDays(reason.limit), 'long', locale)}.`,
         setting: 'horizon',
       }
     case 'offGrid':
       return formatOffGrid([reason.before, reason.after].filter(item => item !== null).map(time))
     case 'busy':
-      return { words: `${name}’s calendar is taken from ${time(reason.start)} to ${time(reason.end)}.`, setting: 'calendar' }
+      return { text: `${name}’s calendar is taken from ${time(reason.start)} to ${time(reason.end)}.`, setting: 'calendar' }
     case 'session':
       return formatSessionReason(reason, name, at, reader.query, time)
     case 'dailyLimit':
       return {
-        words: `${name} has ${plural(reason.count, 'session')} on this day already, and at most ${reason.limit} a day ${reason.limit === 1 ? 'is' : 'are'} allowed.`,
+        text: `${name} has ${plural(reason.count, 'session')} on this day already, and at most ${reason.limit} a day ${reason.limit === 1 ? 'is' : 'are'} allowed.`,
         setting: 'limits',
       }
     case 'weeklyLimit':
       return {
-        words: `${name} has ${plural(reason.count, 'session')} in this week already, and at most ${reason.limit} a week ${reason.limit === 1 ? 'is' : 'are'} allowed.`,
+        text: `${name} has ${plural(reason.count, 'session')} in this week already, and at most ${reason.limit} a week ${reason.limit === 1 ? 'is' : 'are'} allowed.`,
         setting: 'limits',
       }
     case 'full':
-      return { words: 'The session at this time is full.', setting: 'seats' }
+      return { text: 'The session at this time is full.', setting: 'seats' }
     case 'noDistinctHosts':
-      return { words: 'There is somebody free for every chair, but it would be the same person twice.', setting: 'chairs' }
+      return { text: 'There is somebody free for every chair, but it would be the same person twice.', setting: 'chairs' }
   }
 }
 
 function formatOffGrid(nearest: string[]): Sentence {
-  if (nearest.length === 0) return { words: 'Nothing starts on this day: no hours are open for it.', setting: 'hours' }
+  if (nearest.length === 0) return { text: 'Nothing starts on this day: no hours are open for it.', setting: 'hours' }
   return {
-    words: `Nothing starts at this minute; the nearest ${nearest.length === 1 ? 'start of the day is' : 'starts are'} ${formatList(nearest)}.`,
+    text: `Nothing starts at this minute; the nearest ${nearest.length === 1 ? 'start of the day is' : 'starts are'} ${formatList(nearest)}.`,
     setting: 'startEvery',
   }
 }
@@ -136,7 +136,7 @@ function formatSessionReason(
   { hosts, eventType }: EngineQuery,
   time: (text: string) => string,
 ): Sentence {
-  if (!bufferOnly) return { words: `${name} has another session from ${time(start)} to ${time(end)}.`, setting: 'sessions' }
+  if (!bufferOnly) return { text: `${name} has another session from ${time(start)} to ${time(end)}.`, setting: 'sessions' }
   const session = hosts
     .find(candidate => candidate.id === host)
     ?.sessions.find(candidate => candidate.start === instantToSeconds(start) && candidate.end === instantToSeconds(end))
@@ -146,7 +146,7 @@ function formatSessionReason(
     : (session?.bufferBeforeMinutes ?? 0) + eventType.bufferAfterMinutes
   const buffer = `${formatDuration(minutes)} ${minutes === 1 ? 'is' : 'are'} kept free`
   return {
-    words: isBefore
+    text: isBefore
       ? `${name} has another session until ${time(end)}, and ${buffer} after it.`
       : `${name} has another session from ${time(start)}, and ${buffer} before it.`,
     setting: 'buffers',

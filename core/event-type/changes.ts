@@ -57,7 +57,7 @@ function own<Name extends 'slug' | 'listed' | 'state' | 'chairs'>(
 
 const or = (text: string, none: string) => text || none
 const brief = (text: string) => (text === '' ? 'none' : text.length > 60 ? `“${text.slice(0, 57)}…”` : `“${text}”`)
-const limit = (many: number | null) => (many === null ? 'no limit' : `at most ${many}`)
+const limit = (most: number | null) => (most === null ? 'no limit' : `at most ${most}`)
 const formatBuffer = (minutes: number) => (minutes === 0 ? 'nothing' : formatDuration(minutes))
 
 const parts: readonly Part[] = [

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { fault, noRepeats } from '../validation'
 import { chairPolicies, eventTypeStates, settingsSchema } from './settings'
 
-/** All that is decided about an event type, as it is edited, published, kept as a version and brought back. */
+/** All that is decided about an event type, as it is edited, published, saved as a version and brought back. */
 
 export const slugSchema = z.string().trim()
   .regex(/^[a-z0-9]+(-[a-z0-9]+)*$/, fault('slug'))

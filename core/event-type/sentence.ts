@@ -41,9 +41,9 @@ export function describeSettings(settings: Settings, chairs: readonly Chair[]): 
 }
 
 export function describePlaces(settings: Settings): string {
-  const words = settings.places.map(place =>
+  const places = settings.places.map(place =>
     place.kind === 'video' ? 'on video' : place.kind === 'address' ? `at ${place.label || 'an address'}` : `by ${placeWords[place.kind]}`)
-  return words.join(' or ').replace('by your suggestion', 'where they suggest').replace('by to be agreed', 'at a place to be agreed')
+  return places.join(' or ').replace('by your suggestion', 'where they suggest').replace('by to be agreed', 'at a place to be agreed')
 }
 
 export function describeChairs(chairs: readonly Chair[]): string {

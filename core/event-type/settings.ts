@@ -13,7 +13,7 @@ export const placeSchema = z.strictObject({
   kind: z.enum(placeKinds),
   /** What clients read before they book. */
   label: z.string().trim().max(200),
-  /** The address or number itself; told once the booking is confirmed. */
+  /** The address or number itself; given once the booking is confirmed. */
   detail: z.string().trim().max(500),
 }).superRefine((place, context) => {
   if (place.kind === 'address' && !place.detail) {

@@ -47,12 +47,12 @@ export function calendarKey({ country, region }: HolidayCalendar): string {
 /** What the engine computes with: each holiday is an exception without windows, unless the plan says otherwise for its date. */
 export function enginePlan({ holidays, ...plan }: StoredPlan, dates: HolidayDates): HoursPlan {
   if (holidays.length === 0) return plan
-  const said = new Set(plan.exceptions.map(exception => exception.date))
+  const ownDates = new Set(plan.exceptions.map(exception => exception.date))
   const closed = new Set(
     holidays
       .flatMap(calendar => dates[calendarKey(calendar)] ?? [])
       .map(holiday => holiday.date)
-      .filter(date => !said.has(date)),
+      .filter(date => !ownDates.has(date)),
   )
   return { ...plan, exceptions: [...plan.exceptions, ...[...closed].sort().map(date => ({ date, windows: [] }))] }
 }

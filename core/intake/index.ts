@@ -79,7 +79,7 @@ export interface AnswerText {
   text: string
 }
 
-/** The questions that are asked, given the answers so far; an answer to one that is not asked opens no other. */
+/** The questions that are asked, submitted the answers so far; an answer to one that is not asked opens no other. */
 export function askedQuestions(questions: readonly Question[], answers: Readonly<Record<string, unknown>>): Question[] {
   const asked = new Map<string, Question>()
   for (const question of questions) {
@@ -99,16 +99,16 @@ export function presetAnswers(questions: readonly Question[]): Record<string, un
  * Error paths are `answers.<key>`.
  */
 export function checkAnswers(
-  questions: readonly Question[], given: Readonly<Record<string, unknown>>,
+  questions: readonly Question[], submitted: Readonly<Record<string, unknown>>,
 ): { answers: Answer[], errors: InputFault[] } {
   const answers: Answer[] = []
   const errors: InputFault[] = []
   const known = new Set(questions.map(question => question.key))
-  for (const name of Object.keys(given)) {
+  for (const name of Object.keys(submitted)) {
     if (!known.has(name)) errors.push({ path: `answers.${name}`, code: 'unknownQuestion', values: {} })
   }
-  for (const question of askedQuestions(questions, given)) {
-    const value = given[question.key]
+  for (const question of askedQuestions(questions, submitted)) {
+    const value = submitted[question.key]
     if (isEmpty(value)) {
       if (question.required) errors.push({ path: `answers.${question.key}`, code: 'unanswered', values: { kind: question.kind } })
       continue

@@ -12,11 +12,11 @@ export function optionsOfLines(lines: readonly string[], before: readonly Option
   const written = [...lines.entries()].filter(([, label]) => label.trim() !== '')
   const free = new Set(before.map(option => option.value))
   const values = new Map<number, string>()
-  const keep = (line: number, option: Option | undefined) => {
+  const assign = (line: number, option: Option | undefined) => {
     if (option && !values.has(line) && free.delete(option.value)) values.set(line, option.value)
   }
-  for (const [line, label] of written) keep(line, before.find(option => option.label === label && free.has(option.value)))
-  for (const [line] of written) keep(line, before[line])
+  for (const [line, label] of written) assign(line, before.find(option => option.label === label && free.has(option.value)))
+  for (const [line] of written) assign(line, before[line])
   const taken = new Set(before.map(option => option.value))
   return written.map(([line, label]) => {
     const value = values.get(line) ?? newValue(line + 1, taken)

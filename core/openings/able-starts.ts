@@ -34,8 +34,8 @@ function blockedStarts({ before, after, duration }: Compiled, blocks: Bounds): I
 }
 
 /** Starts less those that `blockedStarts` gives, in one walk that makes no list of them: the inmost loop of it all. */
-function withoutBlocks({ before, after, duration }: Compiled, starts: Intervals, given: Bounds): number[] {
-  const blocks = isAscending(given) ? given : sortByStart(given)
+function withoutBlocks({ before, after, duration }: Compiled, starts: Intervals, bounds: Bounds): number[] {
+  const blocks = isAscending(bounds) ? bounds : sortByStart(bounds)
   const reach = duration + after - 1
   const free: number[] = []
   let block = 0

@@ -32,14 +32,14 @@ export function seatTable({ chairs }: Compiled) {
   })
   /** Where each host may sit: the seats and the host's place in their pools. */
   const seatsOf = hosts.map(host => seats.map(seat => ({ seat, place: seat.names.indexOf(host.id) })).filter(({ place }) => place >= 0))
-  const shared = seatsOf.some(many => many.length > 1)
+  const shared = seatsOf.some(places => places.length > 1)
   let lastResult: AbleHosts | null = null
 
   /** A host becomes able or unable. */
   function toggle(index: number): void {
-    const many = seatsOf[index] ?? []
-    for (let i = 0; i < many.length; i++) {
-      const { seat, place } = many[i] as Place
+    const places = seatsOf[index] ?? []
+    for (let i = 0; i < places.length; i++) {
+      const { seat, place } = places[i] as Place
       const now = 1 - (seat.on[place] ?? 0)
       seat.on[place] = now
       seat.able += now === 1 ? 1 : -1
@@ -69,7 +69,7 @@ export function seatTable({ chairs }: Compiled) {
     else {
       const { on, names } = seat
       const ids: string[] = new Array(seat.able)
-      for (let i = 0, many = 0; i < on.length; i++) if (on[i] === 1) ids[many++] = names[i] as string
+      for (let i = 0, count = 0; i < on.length; i++) if (on[i] === 1) ids[count++] = names[i] as string
       seat.ids = ids
     }
     return seat.ids !== before

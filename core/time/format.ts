@@ -146,9 +146,21 @@ export function formatZone(zone: string): string {
   return renamed[zone] ?? (zone.split('/').at(-1) ?? zone).replaceAll('_', ' ')
 }
 
+/** How many minutes `zone` is ahead of `reference` at an instant; negative behind. */
+export function zoneDifference(zone: string, reference: string, instant: number): number {
+  return Math.round((zoneOf(zone).offsetAt(instant) - zoneOf(reference).offsetAt(instant)) / 60)
+}
+
+/** "+5½ h", "−40 min". */
+export function formatShortDifference(minutes: number): string {
+  const [sign, distance] = [minutes > 0 ? '+' : '−', Math.abs(minutes)]
+  const fraction = fractions[distance % 60]
+  return distance < 60 || fraction === undefined ? `${sign}${distance} min` : `${sign}${Math.floor(distance / 60)}${fraction} h`
+}
+
 /** How far `zone` is from `reference` at an instant: "5½ hours ahead of", "1 hour behind", or null where level. */
 export function formatZoneDifference(zone: string, reference: string, instant: number): string | null {
-  const minutes = Math.round((zoneOf(zone).offsetAt(instant) - zoneOf(reference).offsetAt(instant)) / 60)
+  const minutes = zoneDifference(zone, reference, instant)
   if (minutes === 0) return null
   return `${formatHourCount(Math.abs(minutes))} ${minutes > 0 ? 'ahead' : 'behind'}`
 }
@@ -182,8 +194,8 @@ export function plural(count: number, noun: string): string {
 
 /** "one", "two" … up to twelve, figures beyond. */
 export function formatCount(count: number): string {
-  const words = ['none', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten', 'eleven', 'twelve']
-  return words[count] ?? String(count)
+  const numerals = ['none', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten', 'eleven', 'twelve']
+  return numerals[count] ?? String(count)
 }
 
 /** "a, b and c". */

@@ -65,9 +65,9 @@ export function formatHours(windows: readonly WeeklyWindow[]): string {
 /** "Tuesday to Thursday 9:00–12:00 and 13:00–14:00". */
 export function describeWeek(windows: readonly WeeklyWindow[]): string {
   const groups = daysByWindows(windows).map(({ days, hours }) => {
-    const said = runsOf(days).flatMap(([a, b]) =>
+    const names = runsOf(days).flatMap(([a, b]) =>
       b - a < 2 ? longNames.slice(a, b + 1) : [`${longNames[a]} to ${longNames[b]}`])
-    return `${formatList(said)} ${formatList(hours.map(([from, to]) => `${short(from)}–${short(to)}`))}`
+    return `${formatList(names)} ${formatList(hours.map(([from, to]) => `${short(from)}–${short(to)}`))}`
   })
   return groups.length === 0 ? 'at no time' : groups.join('; ')
 }

@@ -136,9 +136,9 @@ export function isInputCode(text: string): text is InputCode {
 export const storedFaultSchema = z.object({ code: text, values: z.record(text, z.unknown()) })
 
 /** A stored fault as what it is; null for a code that no longer exists. */
-export function readFault({ code, values: given }: z.infer<typeof storedFaultSchema>): Fault | null {
+export function readFault({ code, values: stored }: z.infer<typeof storedFaultSchema>): Fault | null {
   if (!isInputCode(code)) return null
-  const parsed = schemas[code].safeParse(given)
+  const parsed = schemas[code].safeParse(stored)
   return parsed.success ? { code, values: parsed.data } : null
 }
 
@@ -148,8 +148,8 @@ export function fault(code: InputCode): string {
 }
 
 /** An issue for `superRefine`, at a path within the checked value. */
-export function faultIssue<Code extends InputCode>(path: PropertyKey[], code: Code, given: InputFaultValues[Code]) {
-  return { code: 'custom' as const, path, message: code, params: { ...given } }
+export function faultIssue<Code extends InputCode>(path: PropertyKey[], code: Code, params: InputFaultValues[Code]) {
+  return { code: 'custom' as const, path, message: code, params: { ...params } }
 }
 
 /** Refuses the second of two equal entries, by themselves or by one of their members. */

@@ -109,7 +109,7 @@ export const sessionViewSchema = z.strictObject({
   start: instant,
   end: instant,
   seats: z.int(),
-  place: z.strictObject({ kind: text, words: text }),
+  place: z.strictObject({ kind: text, text }),
   hosts: z.array(z.strictObject({ id: text, name: text, timeZone: text, chair: text })),
   room: z
     .strictObject({

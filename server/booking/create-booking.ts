@@ -130,13 +130,13 @@ async function tryToBook(
   const seated = opening.session ? [] : fillChairs(eventType.chairs, opening.able, request.host)
   const joined = opening.session ? await joinSession(db, eventType, opening.session) : null
   const session = joined?.session ?? newSession(eventType, request)
-  const { booking, ...given } = newBooking(context, eventType, request, session.id, bookingId)
+  const { booking, ...parts } = newBooking(context, eventType, request, session.id, bookingId)
   const details: BookingDetails = {
     workspace,
     eventType,
     session,
     booking,
-    ...given,
+    ...parts,
     room: joined?.room ?? null,
     hosts: joined?.hosts ?? seatedHosts(hosts, seated),
   }
@@ -148,8 +148,8 @@ async function tryToBook(
     saveCredits(batch, workspace.id, seated, context.now())
   }
   batch.insert(bookings, [booking])
-  batch.insert(answers, given.answers)
-  batch.insert(guests, given.guests)
+  batch.insert(answers, parts.answers)
+  batch.insert(guests, parts.guests)
   const facts = { isLast: false, hostsHaveEntry: joined?.hostsHaveEntry ?? false }
   if (!(await applyBookingChange(context, db, details, changeOf(context, details, seated), null, facts, batch))) return 'overtaken'
   return { kind: 'booked', body: { ...body, manage: bookingPage(context, details) } }

@@ -34,7 +34,7 @@ async function listSessions(db: Database, member: SignedIn, from: number, to: nu
   const booked = await db.select().from(bookings)
     .where(and(eq(bookings.workspaceId, workspaceId), inArray(bookings.sessionId, ids), inArray(bookings.state, [...takingStates])))
     .orderBy(asc(bookings.createdAt))
-  const given = booked.length === 0 ? [] : await db.select().from(answers)
+  const answered = booked.length === 0 ? [] : await db.select().from(answers)
     .where(and(eq(answers.workspaceId, workspaceId), inArray(answers.bookingId, booked.map(booking => booking.id))))
     .orderBy(asc(answers.position))
   return found.map(({ session, settings, room }) => ({
@@ -55,7 +55,7 @@ async function listSessions(db: Database, member: SignedIn, from: number, to: nu
       client: booking.clientName,
       state: booking.state,
       createdAt: secondsOf(booking.createdAt),
-      firstAnswers: given.filter(answer => answer.bookingId === booking.id).map(answer => formatAnswer(answer).text).slice(0, 2),
+      firstAnswers: answered.filter(answer => answer.bookingId === booking.id).map(answer => formatAnswer(answer).text).slice(0, 2),
     })),
   }))
 }
@@ -111,7 +111,7 @@ export async function viewSession(context: Context, member: SignedIn, id: string
     start: secondsOf(session.startsAt),
     end: secondsOf(session.endsAt),
     seats: session.seats,
-    place: { kind: session.place.kind, words: formatPlace(session.place, first.booking.clientPhone) },
+    place: { kind: session.place.kind, text: formatPlace(session.place, first.booking.clientPhone) },
     hosts: sitting,
     room: room && {
       state: room.state,
@@ -123,14 +123,14 @@ export async function viewSession(context: Context, member: SignedIn, id: string
       fault: room.lastFault,
       nextTryAt: room.nextTryAt ? secondsOf(room.nextTryAt) : null,
     },
-    bookings: booked.map(({ booking, answers: given }) => ({
+    bookings: booked.map(({ booking, answers: answered }) => ({
       id: booking.id,
       state: booking.state,
       client: { name: booking.clientName, email: booking.clientEmail, phone: booking.clientPhone, timeZone: booking.timeZone },
       source: booking.source,
       createdAt: secondsOf(booking.createdAt),
       cancelReason: booking.cancelReason,
-      answers: given.map(formatAnswer),
+      answers: answered.map(formatAnswer),
       page: bookingPage(context, { workspace: first.workspace, booking }),
       messages: sent.filter(delivery => delivery.bookingId === booking.id).map(delivery => ({
         id: delivery.id,

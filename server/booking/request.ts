@@ -70,7 +70,7 @@ export interface ValidatedRequest extends Pick<BookingRequest, 'client' | 'timeZ
 /** What Zod cannot know: whether the request suits this event type. */
 export function checkRequest(eventType: EventType, request: BookingRequest): ValidatedRequest | { errors: InputFault[] } {
   const { settings, chairs } = eventType
-  const { answers: given, errors } = checkAnswers(settings.questions, request.answers)
+  const { answers, errors } = checkAnswers(settings.questions, request.answers)
   const durationMinutes = request.duration ?? settings.durations[0] ?? 30
   if (!settings.durations.includes(durationMinutes)) {
     errors.push({ path: 'duration', code: 'durationNotOffered', values: { durations: settings.durations } })
@@ -99,7 +99,7 @@ export function checkRequest(eventType: EventType, request: BookingRequest): Val
     durationMinutes,
     place,
     phone,
-    answers: given,
+    answers,
     guests,
     source,
   }

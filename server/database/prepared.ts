@@ -3,7 +3,7 @@ import type pg from 'pg'
 
 /**
  * Has the server prepare each statement once a connection, so that only its name and values are sent after that: parsing
- * and planning cost more than most of our statements do. Statements are told apart by their text.
+ * and planning cost more than most of our statements do. Statements are identified by their text.
  */
 
 /** Statements that are prepared at most; beyond that, rare ones go as they are. */

@@ -4,7 +4,7 @@ import { jsonRows } from '../database/json-rows'
 import { preparedQuery } from '../database/prepared-query'
 import { answers, bookings, eventTypes, guests, hosts, rooms, sessionHosts, sessions, workspaces } from '../database/schema'
 
-/** A booking with all that anybody is told about it: what messages, calendar entries and pages are made from. */
+/** A booking with everything that anybody reads about it: what messages, calendar entries and pages are made from. */
 
 export type Guest = typeof guests.$inferSelect
 
@@ -46,7 +46,7 @@ export async function loadBookingDetails(db: Database, workspaceId: string, book
   return found ?? null
 }
 
-/** The confirmed bookings of a session, each with all that its people are told. */
+/** The confirmed bookings of a session, each with everything that its people read. */
 export function loadConfirmedDetails(db: Database, workspaceId: string, sessionId: string): Promise<BookingDetails[]> {
   return confirmedOfSession(db).execute({ workspaceId, sessionId })
 }

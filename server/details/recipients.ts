@@ -1,7 +1,7 @@
 import type { Recipient } from '../../core/booking/changes'
 import type { BookingDetails } from './load'
 
-/** Somebody who is told of a booking. */
+/** Somebody who is notified of a booking. */
 export interface Person {
   audience: 'client' | 'guest' | 'host'
   hostId: string | null
@@ -9,7 +9,7 @@ export interface Person {
   address: string
 }
 
-/** Who is told of a booking: one mail an address; a guest who is also the client or a host is told as that. */
+/** Who is notified of a booking: one mail an address; a guest who is also the client or a host is notified as that. */
 export function recipientsOf(
   { booking, hosts, guests }: Pick<BookingDetails, 'booking' | 'hosts' | 'guests'>,
   groups: readonly Recipient[],

@@ -28,7 +28,7 @@ export async function listEventTypes({ db, settings, now }: Context, workspaceId
     .select({
       eventTypeId: sessions.eventTypeId,
       day: sql<number>`floor(extract(epoch from ${bookings.createdAt} - ${dateOf(since).toISOString()}::timestamptz) / ${DAY})::int`,
-      many: count(),
+      count: count(),
     })
     .from(bookings)
     .innerJoin(sessions, and(eq(sessions.workspaceId, bookings.workspaceId), eq(sessions.id, bookings.sessionId)))
@@ -42,7 +42,7 @@ export async function listEventTypes({ db, settings, now }: Context, workspaceId
     const next = nextOpening(eventType, time, span)
     const hostIds = hostIdsOf(eventType)
     const bookingsPerDay = Array.from({ length: DAYS_COUNTED }, (_, day) =>
-      counts.find(row => row.eventTypeId === eventType.id && row.day === day)?.many ?? 0)
+      counts.find(row => row.eventTypeId === eventType.id && row.day === day)?.count ?? 0)
     return {
       id: eventType.id,
       slug: eventType.slug,
@@ -133,7 +133,7 @@ function holidaysOf({ settings }: EventType, from: number, to: number): HolidayD
   return holidayDates(settings.hours.mode === 'hosts' ? [] : settings.hours.plan.holidays, from, to)
 }
 
-/** All hosts with what checks and panels tell of them. */
+/** All hosts with what checks and panels show of them. */
 async function benchHosts(db: Database, workspaceId: string): Promise<BenchHost[]> {
   const known = await db
     .select({ id: hosts.id, name: hosts.name, timeZone: hosts.timeZone })

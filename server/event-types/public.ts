@@ -4,7 +4,7 @@ import type { EventTypePage, WorkspacePage } from '../../core/views/client'
 import { type EventType, isOpen } from './load'
 import type { WorkspaceSnapshot } from './snapshot'
 
-/** What clients are told before they book: never a link, never a member's address. */
+/** What clients see before they book: never a link, never a member's address. */
 
 export function workspacePage({ workspace, eventTypes }: WorkspaceSnapshot): WorkspacePage {
   const listed = eventTypes.filter(eventType => isOpen(eventType) && eventType.listed)
@@ -23,7 +23,7 @@ export function eventTypePage({ workspace, hosts }: WorkspaceSnapshot, eventType
   const { settings } = eventType
   const ids = new Set(eventType.chairs.flatMap(chair => chair.hosts.map(host => host.id)))
   const zones = hosts.filter(host => ids.has(host.id)).map(host => host.timeZone)
-  const many = (zone: string) => zones.filter(candidate => candidate === zone).length
+  const countIn = (zone: string) => zones.filter(candidate => candidate === zone).length
   const choosable = eventType.chairs.filter(chair => chair.policy === 'client').flatMap(chair => chair.hosts)
   return {
     eventType: {
@@ -43,7 +43,9 @@ export function eventTypePage({ workspace, hosts }: WorkspaceSnapshot, eventType
       ...(choosable.length > 0 ? { hosts: choosable.map(({ id, name }) => ({ id, name })) } : {}),
     },
     workspace: { slug: workspace.slug, name: workspace.name, looks: workspace.looks },
-    hostZones: [...new Set(zones)].sort((a, b) => many(b) - many(a) || Number(b === settings.timeZone) - Number(a === settings.timeZone)),
+    hostZones: [...new Set(zones)].sort(
+      (a, b) => countIn(b) - countIn(a) || Number(b === settings.timeZone) - Number(a === settings.timeZone),
+    ),
     version: eventType.version,
   }
 }

@@ -15,7 +15,7 @@ import { passwordFault } from './password'
 
 /**
  * A new workspace with its owner, who hosts in it. It can be set up at once, and is seen by others once the owner has
- * followed the link that is mailed to the address. Whether the address is known already is told to that address only.
+ * followed the link that is mailed to the address. Only the address itself learns whether it is already known.
  */
 
 export interface SignUp {

@@ -8,10 +8,10 @@ import type { EventTypeState } from '~~/core/event-type/settings'
 defineProps<{ errors: Readonly<Record<string, string>>, published: Definition, page: string }>()
 const definition = defineModel<Definition>({ required: true })
 
-const states: { state: EventTypeState, words: string }[] = [
-  { state: 'draft', words: 'Draft: only members see it' },
-  { state: 'open', words: 'Open: clients can book it' },
-  { state: 'closed', words: 'Closed: its link leads nowhere for now' },
+const states: { state: EventTypeState, label: string }[] = [
+  { state: 'draft', label: 'Draft: only members see it' },
+  { state: 'open', label: 'Open: clients can book it' },
+  { state: 'closed', label: 'Closed: its link leads nowhere for now' },
 ]
 </script>
 
@@ -19,7 +19,7 @@ const states: { state: EventTypeState, words: string }[] = [
   <div>
     <fieldset class="choices">
       <legend>State</legend>
-      <label v-for="choice in states" :key="choice.state"><input type="radio" name="state" :checked="definition.state === choice.state" @change="definition = { ...definition, state: choice.state }"> {{ choice.words }}</label>
+      <label v-for="choice in states" :key="choice.state"><input type="radio" name="state" :checked="definition.state === choice.state" @change="definition = { ...definition, state: choice.state }"> {{ choice.label }}</label>
     </fieldset>
     <fieldset class="choices">
       <legend>Who finds it</legend>

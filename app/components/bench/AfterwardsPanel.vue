@@ -41,9 +41,9 @@ function turn(onward: boolean): void {
       <VTextField id="calendar-title" :model-value="settings.calendarTitle" spellcheck="false" :error-messages="errors['calendarTitle'] ?? []" hide-details="auto" @update:model-value="settings = { ...settings, calendarTitle: $event }" />
       <p class="hint">
         Put in
-        <template v-for="([field, words], index) in fields" :key="field">
+        <template v-for="([field, label], index) in fields" :key="field">
           <template v-if="index > 0"> or </template>
-          <button type="button" class="word" @click="settings = { ...settings, calendarTitle: `${settings.calendarTitle} ${field}`.trim() }">{{ words }}</button>
+          <button type="button" class="word" @click="settings = { ...settings, calendarTitle: `${settings.calendarTitle} ${field}`.trim() }">{{ label }}</button>
         </template>
       </p>
     </div>

@@ -23,7 +23,7 @@ function ask(): void {
   <form class="ask-time" @submit.prevent="ask">
     <label for="ask-date">Press an empty place to ask why not, or ask about</label>
     <input id="ask-date" v-model="date" type="date">
-    <label for="ask-clock">at<span class="hidden-words"> the time of day</span></label>
+    <label for="ask-clock">at<span class="visually-hidden"> the time of day</span></label>
     <ClockField id="ask-clock" v-model="time" :locale="locale" />
     <button type="submit" class="word">Ask</button>
     <span v-if="fault" class="broken" role="alert">{{ fault }}</span>

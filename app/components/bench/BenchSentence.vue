@@ -7,15 +7,15 @@ import type { Phrase } from '~~/core/event-type/sentence'
 const props = defineProps<{ phrases: readonly Phrase[], panel: Panel }>()
 const emit = defineEmits<{ open: [panel: Panel] }>()
 
-const more: { panel: Panel, words: string }[] = [
-  { panel: 'buffers', words: 'time kept free' },
-  { panel: 'limits', words: 'limits' },
-  { panel: 'seats', words: 'seats' },
-  { panel: 'approval', words: 'approval' },
-  { panel: 'guests', words: 'guests' },
-  { panel: 'questions', words: 'questions' },
-  { panel: 'afterwards', words: 'what happens afterwards' },
-  { panel: 'team', words: 'notes for the team' },
+const more: { panel: Panel, label: string }[] = [
+  { panel: 'buffers', label: 'time kept free' },
+  { panel: 'limits', label: 'limits' },
+  { panel: 'seats', label: 'seats' },
+  { panel: 'approval', label: 'approval' },
+  { panel: 'guests', label: 'guests' },
+  { panel: 'questions', label: 'questions' },
+  { panel: 'afterwards', label: 'what happens afterwards' },
+  { panel: 'team', label: 'notes for the team' },
 ]
 /** What the sentence does not speak of because it is at its default. */
 const unsaid = computed(() => more.filter(part => !props.phrases.some(phrase => phrase.panel === part.panel)))
@@ -32,7 +32,7 @@ const adding = ref(unsaid.value.some(part => part.panel === props.panel))
       <button type="button" class="also" :aria-expanded="adding" @click="adding = !adding">and also …</button>
     </p>
     <p v-if="adding" class="unsaid">
-      <button v-for="part in unsaid" :key="part.panel" type="button" :aria-pressed="part.panel === panel" @click="emit('open', part.panel)">{{ part.words }}</button>
+      <button v-for="part in unsaid" :key="part.panel" type="button" :aria-pressed="part.panel === panel" @click="emit('open', part.panel)">{{ part.label }}</button>
     </p>
   </div>
 </template>

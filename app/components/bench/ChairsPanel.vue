@@ -86,7 +86,7 @@ const zoneOfHost = (id: string) => formatZone(props.hosts.find(host => host.id =
           <span class="who"><strong>{{ host.name }}</strong> <span class="quiet">{{ zoneOfHost(host.id) }}</span></span>
           <span class="tools">
             <label v-if="chair.hosts.length > 1 && chair.policy !== 'order'" class="weight">
-              <span class="hidden-words">Weight of {{ host.name }}</span>
+              <span class="visually-hidden">Weight of {{ host.name }}</span>
               <input type="text" inputmode="decimal" :value="Number.isNaN(host.weight) ? '' : host.weight" :class="{ wrong: errors[`chairs.${index}.hosts.${place}.weight`] }" @input="setWeight(index, place, $event)">
               <span class="quiet">{{ share(chair, host.weight) }}</span>
             </label>

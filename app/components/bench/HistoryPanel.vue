@@ -17,7 +17,7 @@ onMounted(async () => {
   try {
     versions.value = await $fetch<PublishedVersion[]>(`/api/desk/event-types/${props.id}/versions`)
   } catch (error) {
-    fault.value = problemOf(error).words
+    fault.value = problemOf(error).message
   }
 })
 

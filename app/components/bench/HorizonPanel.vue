@@ -6,11 +6,11 @@ import NumberField from './NumberField.vue'
 defineProps<{ errors: Readonly<Record<string, string>> }>()
 const settings = defineModel<Settings>({ required: true })
 
-const kinds: { kind: Horizon['kind'], words: string }[] = [
-  { kind: 'rolling', words: 'A number of days ahead' },
-  { kind: 'rollingWorkingDays', words: 'A number of working days ahead' },
-  { kind: 'dates', words: 'Between two dates' },
-  { kind: 'open', words: 'As far ahead as clients like' },
+const kinds: { kind: Horizon['kind'], label: string }[] = [
+  { kind: 'rolling', label: 'A number of days ahead' },
+  { kind: 'rollingWorkingDays', label: 'A number of working days ahead' },
+  { kind: 'dates', label: 'Between two dates' },
+  { kind: 'open', label: 'As far ahead as clients like' },
 ]
 const PRESET_DAYS = 30
 
@@ -42,8 +42,8 @@ function setDate(end: 'from' | 'to', event: Event): void {
 <template>
   <div>
     <fieldset class="choices">
-      <legend class="hidden-words">How far ahead can clients book?</legend>
-      <label v-for="choice in kinds" :key="choice.kind"><input type="radio" name="horizon" :checked="settings.horizon.kind === choice.kind" @change="turn(choice.kind)"> {{ choice.words }}</label>
+      <legend class="visually-hidden">How far ahead can clients book?</legend>
+      <label v-for="choice in kinds" :key="choice.kind"><input type="radio" name="horizon" :checked="settings.horizon.kind === choice.kind" @change="turn(choice.kind)"> {{ choice.label }}</label>
     </fieldset>
     <NumberField v-if="'days' in settings.horizon" v-model="days" :label="settings.horizon.kind === 'rolling' ? 'Days ahead' : 'Working days ahead'" unit="days" :error="errors['horizon.days']" />
     <template v-if="settings.horizon.kind === 'dates'">

@@ -18,9 +18,9 @@ const holidays = defineModel<HolidayDates>('holidays', { required: true })
 const emit = defineEmits<{ unread: [message: string | null] }>()
 
 const modes = [
-  { mode: 'hosts', title: 'Whenever the hosts are open', words: 'Each host’s own hours' },
-  { mode: 'narrow', title: 'Only within these hours', words: 'Hosts’ own hours, narrowed by these' },
-  { mode: 'replace', title: 'In these hours instead', words: 'Whatever the hosts’ own hours say' },
+  { mode: 'hosts', title: 'Whenever the hosts are open', text: 'Each host’s own hours' },
+  { mode: 'narrow', title: 'Only within these hours', text: 'Hosts’ own hours, narrowed by these' },
+  { mode: 'replace', title: 'In these hours instead', text: 'Whatever the hosts’ own hours say' },
 ] as const
 
 /** The plan that is shown while another mode is tried stays here, so that nothing set is lost. */
@@ -88,12 +88,12 @@ const planErrors = computed(() => Object.fromEntries(Object.entries(props.errors
   <div class="hours-panel">
     <div class="modes" role="radiogroup" aria-label="When can it be booked?">
       <button v-for="choice in modes" :key="choice.mode" type="button" role="radio" :aria-checked="mode === choice.mode" @click="choose(choice.mode)">
-        <strong>{{ choice.title }}</strong><span class="quiet">{{ choice.words }}</span>
+        <strong>{{ choice.title }}</strong><span class="quiet">{{ choice.text }}</span>
       </button>
     </div>
     <template v-if="mode !== 'hosts'">
       <WeekPainter :model-value="plan.weekly" @update:model-value="plan = { ...plan, weekly: $event }" />
-      <TypedHours :model-value="plan.weekly" :zone-words="formatZone(plan.timeZone)" @update:model-value="plan = { ...plan, weekly: $event }" @unread="emit('unread', $event)" />
+      <TypedHours :model-value="plan.weekly" :zone-name="formatZone(plan.timeZone)" @update:model-value="plan = { ...plan, weekly: $event }" @unread="emit('unread', $event)" />
       <p v-for="(message, path) in planErrors" :key="path" class="broken" role="alert">{{ message }}</p>
       <p>
         <button type="button" class="word" @click="whole = true">Recurring windows, single dates and holidays</button>

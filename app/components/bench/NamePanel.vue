@@ -46,7 +46,7 @@ const html = computed(() => markdown(settings.value.description))
       <legend>Colour of its page</legend>
       <label v-for="[colour, name] in colours" :key="colour" :title="name">
         <input type="radio" name="colour" :checked="settings.colour.toUpperCase() === colour" @change="set('colour', colour)">
-        <span class="ink" :style="{ background: colour }" /><span class="hidden-words">{{ name }}</span>
+        <span class="ink" :style="{ background: colour }" /><span class="visually-hidden">{{ name }}</span>
       </label>
     </fieldset>
   </div>

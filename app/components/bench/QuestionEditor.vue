@@ -48,7 +48,7 @@ const conditions = computed(() =>
     possibleConditions(question).map(equals => ({
       id: `${question.key} ${equals}`,
       showIf: { key: question.key, equals },
-      words: `if ${typeof equals === 'boolean' ? (equals ? 'yes' : 'no') : (question.options?.find(option => option.value === equals)?.label ?? equals)} (${question.label || 'a question without words'})`,
+      label: `if ${typeof equals === 'boolean' ? (equals ? 'yes' : 'no') : (question.options?.find(option => option.value === equals)?.label ?? equals)} (${question.label || 'a question without label'})`,
     })),
   ),
 )
@@ -57,10 +57,10 @@ const conditions = computed(() =>
 <template>
   <div class="body">
     <div class="field">
-      <label :for="`${id}-label`">Wording<span class="hidden-words"> of question {{ number }}</span></label>
+      <label :for="`${id}-label`">Wording<span class="visually-hidden"> of question {{ number }}</span></label>
       <VTextField :id="`${id}-label`" :model-value="question.label" placeholder="What would you like to know?" :error-messages="errors['label'] ?? []" hide-details="auto" @update:model-value="change({ label: $event })" />
     </div>
-    <label class="line">Answered with<span class="hidden-words">, question {{ number }}</span>
+    <label class="line">Answered with<span class="visually-hidden">, question {{ number }}</span>
       <select :value="question.kind" @change="setKind">
         <option v-for="kind in questionKinds" :key="kind" :value="kind">{{ answerTypes[kind] }}</option>
       </select>
@@ -85,7 +85,7 @@ const conditions = computed(() =>
     <label v-if="conditions.length > 0" class="line asked">Asked
       <select :value="question.showIf ? `${question.showIf.key} ${question.showIf.equals}` : ''" @change="change({ showIf: conditions.find(condition => condition.id === chosen($event))?.showIf })">
         <option value="">always</option>
-        <option v-for="condition in conditions" :key="condition.id" :value="condition.id">only {{ condition.words }}</option>
+        <option v-for="condition in conditions" :key="condition.id" :value="condition.id">only {{ condition.label }}</option>
       </select>
     </label>
     <p v-if="errors['showIf']" class="broken" role="alert">{{ errors['showIf'] }} <button type="button" class="word" @click="change({ showIf: undefined })">Ask it always</button></p>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { VTextField } from 'vuetify/components'
 
-/** A length of time as people give it: a number and a unit; kept in minutes. */
+/** A length of time as people give it: a number and a unit; stored in minutes. */
 
 const props = defineProps<{ label: string, error?: string | undefined }>()
 const model = defineModel<number>({ required: true })

@@ -28,7 +28,7 @@ const reasons = computed(() => formatReasons(props.explanation, {
   now: props.now,
 }))
 /** A way out that several reasons share is offered once, with the last of them. */
-const said = computed(() => reasons.value.map((reason, index) => ({
+const listed = computed(() => reasons.value.map((reason, index) => ({
   ...reason, offersWayOut: !reasons.value.slice(index + 1).some(later => later.setting === reason.setting),
 })))
 
@@ -49,8 +49,8 @@ const panelOf: Partial<Record<ReasonText['setting'], Panel>> = {
     <h3 id="why">{{ explanation.offered ? `${when} can be booked` : `Why not ${when}?` }}</h3>
     <p v-if="explanation.offered" class="quiet">Nothing speaks against it.</p>
     <ul v-else>
-      <li v-for="(reason, index) in said" :key="index">
-        {{ reason.words }}
+      <li v-for="(reason, index) in listed" :key="index">
+        {{ reason.text }}
         <template v-if="reason.offersWayOut">
           <button v-if="panelOf[reason.setting]" type="button" class="word" @click="emit('open', panelOf[reason.setting] ?? 'hours')">{{ reason.wayOut }}</button>
           <span v-else class="quiet">{{ reason.wayOut }}.</span>

@@ -57,14 +57,14 @@ watch(() => [props.start, props.duration, props.host], () => {
 
 async function book(): Promise<void> {
   if (sending.value) return
-  const given = Object.fromEntries(
+  const submitted = Object.fromEntries(
     asked.value.map(question => [question.key, answers.value[question.key]]).filter(([, value]) => value !== undefined && value !== ''),
   )
   errors.value = Object.fromEntries([
     ...(name.value.trim() ? [] : [['client.name', 'Please give your name']]),
     ...(email.value.trim() ? [] : [['client.email', 'Please give your address']]),
     ...(needsPhone.value && !phone.value.trim() ? [['client.phone', 'We call you, so please give your number']] : []),
-    ...checkAnswers(props.eventType.questions, given).errors.map(error => [error.path, formatInputFault(error)]),
+    ...checkAnswers(props.eventType.questions, submitted).errors.map(error => [error.path, formatInputFault(error)]),
   ])
   if (await showFirstError()) return
   const invited = guests.value.map(guest => guest.trim()).filter(Boolean).map(guest => ({ email: guest }))
@@ -85,7 +85,7 @@ async function book(): Promise<void> {
           locale: navigator.language,
           ...(phone.value.trim() ? { phone: phone.value.trim() } : {}),
         },
-        answers: given,
+        answers: submitted,
         ...(props.duration === props.eventType.durations[0] ? {} : { duration: props.duration }),
         ...(props.host ? { host: props.host } : {}),
         ...(invited.length > 0 ? { guests: invited } : {}),
@@ -94,8 +94,8 @@ async function book(): Promise<void> {
     })
     await navigateTo({ path: new URL(manage).pathname, query: { booked: null } })
   } catch (error) {
-    const { words, document } = problemOf(error)
-    message.value = words
+    const { message: problem, document } = problemOf(error)
+    message.value = problem
     errors.value = fieldErrors(document)
     nearest.value = document?.nearest?.map(opening => instantToSeconds(opening.start)) ?? []
     if (document) key.value = ''

@@ -15,7 +15,7 @@ const taskWords: Record<string, string> = {
   withdrawRoom: 'Withdrawing a video room',
 }
 
-const words = computed(
+const shown = computed(
   (): { title: string, text: string, action: { name: string, path: string } | null, link: { name: string, to: string } | null } => {
     const { item } = props
     const next = 'nextTryAt' in item && item.nextTryAt ? ` Next try ${props.when(item.nextTryAt)}.` : ''
@@ -64,11 +64,11 @@ const words = computed(
 
 <template>
   <div class="item">
-    <h3 class="broken">{{ words.title }}</h3>
-    <p class="quiet" dir="auto">{{ words.text }}</p>
+    <h3 class="broken">{{ shown.title }}</h3>
+    <p class="quiet" dir="auto">{{ shown.text }}</p>
     <p class="actions">
-      <button v-if="words.action" type="button" class="word" :disabled="busy" @click="emit('act', words.action.path)">{{ words.action.name }}</button>
-      <NuxtLink v-if="words.link" :to="words.link.to">{{ words.link.name }}</NuxtLink>
+      <button v-if="shown.action" type="button" class="word" :disabled="busy" @click="emit('act', shown.action.path)">{{ shown.action.name }}</button>
+      <NuxtLink v-if="shown.link" :to="shown.link.to">{{ shown.link.name }}</NuxtLink>
     </p>
   </div>
 </template>

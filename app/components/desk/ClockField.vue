@@ -3,15 +3,15 @@ import { formatClock, parseClock } from '~~/core/time/civil'
 import { readClock } from '~~/core/time/clock'
 import { formatTimeOfDay } from '~~/core/time/format'
 
-/** A time of day, typed as people write it and said back in their own way; the model is `HH:MM`, or empty where it cannot be read. */
+/** A time of day, typed as people write it and shown back in their own way; the model is `HH:MM`, or empty where it cannot be read. */
 
 const props = defineProps<{ locale: string, asEnd?: boolean }>()
 const model = defineModel<string>({ required: true })
 
-const typed = ref(said(model.value))
+const typed = ref(shown(model.value))
 const isUnread = computed(() => model.value === '')
 
-function said(clock: string): string {
+function shown(clock: string): string {
   const minutes = parseClock(clock, props.asEnd)
   return minutes === null ? '' : minutes === 1440 ? '24:00' : formatTimeOfDay(minutes, props.locale)
 }
@@ -26,7 +26,7 @@ function read(event: Event): void {
 }
 
 function tidy(): void {
-  if (!isUnread.value) typed.value = said(model.value)
+  if (!isUnread.value) typed.value = shown(model.value)
 }
 
 /** The arrow keys go by quarters of an hour. */
@@ -38,7 +38,7 @@ function step(by: number): void {
   tidy()
 }
 
-watch(model, clock => (readClock(typed.value, props.asEnd) === parseClock(clock, props.asEnd) ? undefined : (typed.value = said(clock))))
+watch(model, clock => (readClock(typed.value, props.asEnd) === parseClock(clock, props.asEnd) ? undefined : (typed.value = shown(clock))))
 </script>
 
 <template>

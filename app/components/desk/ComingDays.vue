@@ -19,7 +19,7 @@ const days = computed(() => [...groupBy(props.cards, card => dayOf(card.start))]
   return {
     key: day,
     name: nameOf(day),
-    words: [
+    text: [
       plural(cards.length, 'session'),
       `first ${formatTime(first, desk.zone, desk.locale)}`,
       ...(toApprove ? [`${toApprove} to approve`] : []),
@@ -35,7 +35,7 @@ const days = computed(() => [...groupBy(props.cards, card => dayOf(card.start))]
     <dl v-else>
       <template v-for="day in days" :key="day.key">
         <dt>{{ day.name }}</dt>
-        <dd>{{ day.words }}</dd>
+        <dd>{{ day.text }}</dd>
       </template>
     </dl>
   </section>

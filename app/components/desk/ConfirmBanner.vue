@@ -14,7 +14,7 @@ async function send(): Promise<void> {
     await $fetch('/api/desk/confirm/send', { method: 'POST' })
     sent.value = 'Sent again.'
   } catch (error) {
-    sent.value = problemOf(error).words
+    sent.value = problemOf(error).message
     await desk.load()
   } finally {
     sending.value = false

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { formatZoneDifference, formatHour, formatTime, formatZone } from '~~/core/time/format'
+import { formatHour, formatShortDifference, formatTime, formatZone, zoneDifference } from '~~/core/time/format'
 import { zoneOf } from '~~/core/time/zone'
 import type { SessionCard, TodayView } from '~~/core/views/desk'
 
@@ -29,22 +29,20 @@ const lanes = computed(() => props.view.hosts.map(host => ({
 })))
 
 function difference(zone: string): string {
-  const said = formatZoneDifference(zone, props.zone, props.now)
-  if (!said) return ''
-  const sign = said.endsWith('ahead') ? '+' : '−'
-  return ` ${sign}${said.replace(/ hours?| ahead| behind/g, '')} h`
+  const minutes = zoneDifference(zone, props.zone, props.now)
+  return minutes === 0 ? '' : ` ${formatShortDifference(minutes)}`
 }
 
-function stateOf(card: SessionCard): { kind: string, words: string } {
-  if (card.end <= props.now) return { kind: 'past', words: '' }
-  if (card.room?.state === 'failing') return { kind: 'failing', words: 'no link yet' }
-  if (card.bookings.some(booking => booking.state === 'awaitingApproval')) return { kind: 'asked', words: 'to approve' }
-  if (card.start <= props.now) return { kind: 'now', words: 'now' }
-  return { kind: 'ahead', words: '' }
+function stateOf(card: SessionCard): { kind: string, text: string } {
+  if (card.end <= props.now) return { kind: 'past', text: '' }
+  if (card.room?.state === 'failing') return { kind: 'failing', text: 'no link yet' }
+  if (card.bookings.some(booking => booking.state === 'awaitingApproval')) return { kind: 'asked', text: 'to approve' }
+  if (card.start <= props.now) return { kind: 'now', text: 'now' }
+  return { kind: 'ahead', text: '' }
 }
 
 function describe(card: SessionCard): string {
-  return [...card.bookings.map(booking => booking.client), card.eventType, stateOf(card).words].filter(Boolean).join(' · ')
+  return [...card.bookings.map(booking => booking.client), card.eventType, stateOf(card).text].filter(Boolean).join(' · ')
 }
 </script>
 

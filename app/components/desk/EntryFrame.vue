@@ -3,7 +3,7 @@ import { VApp } from 'vuetify/components'
 
 /** The one sheet of paper that stands before the desk: signing in, signing up. */
 
-defineProps<{ words: string }>()
+defineProps<{ lead: string }>()
 const emit = defineEmits<{ submit: [] }>()
 </script>
 
@@ -12,7 +12,7 @@ const emit = defineEmits<{ submit: [] }>()
     <main class="entry-frame">
       <form novalidate @submit.prevent="emit('submit')">
         <h1>Temporia</h1>
-        <p class="quiet">{{ words }}</p>
+        <p class="quiet">{{ lead }}</p>
         <slot />
       </form>
     </main>

@@ -21,7 +21,7 @@ const next = computed(() => {
 
 const total = computed(() => props.row.bookingsPerDay.reduce((sum, item) => sum + item, 0))
 const most = computed(() => Math.max(4, ...props.row.bookingsPerDay))
-const height = (many: number) => Math.max(many > 0 ? 3 : 1, Math.round(26 * many / most.value))
+const height = (count: number) => Math.max(count > 0 ? 3 : 1, Math.round(26 * count / most.value))
 </script>
 
 <template>
@@ -37,7 +37,7 @@ const height = (many: number) => Math.max(many > 0 ? 3 : 1, Math.round(26 * many
   </div>
   <figure>
     <svg viewBox="0 0 150 28" role="img" :aria-label="`${plural(total, 'booking')} in the last 30 days`">
-      <rect v-for="(many, day) in row.bookingsPerDay" :key="day" :x="day * 5" :y="28 - height(many)" width="4" :height="height(many)" :class="{ none: many === 0 }" />
+      <rect v-for="(count, day) in row.bookingsPerDay" :key="day" :x="day * 5" :y="28 - height(count)" width="4" :height="height(count)" :class="{ none: count === 0 }" />
     </svg>
     <figcaption class="quiet">{{ plural(total, 'booking') }} in 30 days</figcaption>
   </figure>

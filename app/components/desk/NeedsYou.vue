@@ -29,7 +29,7 @@ async function act(id: string, path: string, body: Record<string, unknown> = {})
   try {
     await $fetch(path, { method: 'POST', body })
   } catch (error) {
-    fault.value = problemOf(error).words
+    fault.value = problemOf(error).message
   } finally {
     busy.value = ''
     emit('changed')

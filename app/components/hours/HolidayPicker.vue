@@ -18,7 +18,7 @@ onMounted(async () => {
   try {
     countries.value = await $fetch<Country[]>('/api/desk/holidays')
   } catch (error) {
-    fault.value = problemOf(error).words
+    fault.value = problemOf(error).message
   }
 })
 
@@ -46,7 +46,7 @@ async function use(calendars: HolidayCalendar[]): Promise<void> {
     holidays.value = { ...holidays.value, ...Object.fromEntries(found) }
     plan.value = { ...plan.value, holidays: calendars }
   } catch (error) {
-    fault.value = problemOf(error).words
+    fault.value = problemOf(error).message
   }
 }
 

@@ -87,11 +87,11 @@ function chooseDay(day: Weekday, event: Event): void {
       </label>
       <label v-if="kind === 'weeks' || kind === 'days'">every <input v-model.number="every" type="number" min="1" max="52"> {{ kind === 'weeks' ? 'weeks' : 'days' }}</label>
       <span v-if="kind === 'weeks'" class="days" role="group" aria-label="Days of the week">
-        <label v-for="day in weekdays" :key="day"><input type="checkbox" :checked="days.includes(day)" @change="chooseDay(day, $event)"> {{ weekdayNames[day].slice(0, 2) }}<span class="hidden-words">{{ weekdayNames[day].slice(2) }}</span></label>
+        <label v-for="day in weekdays" :key="day"><input type="checkbox" :checked="days.includes(day)" @change="chooseDay(day, $event)"> {{ weekdayNames[day].slice(0, 2) }}<span class="visually-hidden">{{ weekdayNames[day].slice(2) }}</span></label>
       </span>
       <template v-if="kind === 'monthWeekday'">
         <label>the <select v-model.number="nth"><option v-for="place in monthPlaces" :key="place" :value="place">{{ formatOrdinal(place) }}</option></select></label>
-        <label><span class="hidden-words">weekday</span><select :value="days[0]" @change="days = [($event.target as HTMLSelectElement).value as Weekday]"><option v-for="day in weekdays" :key="day" :value="day">{{ weekdayNames[day] }}</option></select></label>
+        <label><span class="visually-hidden">weekday</span><select :value="days[0]" @change="days = [($event.target as HTMLSelectElement).value as Weekday]"><option v-for="day in weekdays" :key="day" :value="day">{{ weekdayNames[day] }}</option></select></label>
       </template>
       <label v-if="kind === 'monthDay'">day <input v-model.number="monthDay" type="number" min="1" max="31"></label>
       <label>counted from <input v-model="start" type="date"></label>

@@ -7,7 +7,7 @@ import { formatHours, HoursTextError, parseHours, type WeeklyWindow } from '~~/c
 
 const windows = defineModel<WeeklyWindow[]>({ required: true })
 const emit = defineEmits<{ unread: [message: string | null] }>()
-defineProps<{ zoneWords: string, disabled?: boolean }>()
+defineProps<{ zoneName: string, disabled?: boolean }>()
 const id = useId()
 
 const typed = ref(formatHours(windows.value))
@@ -45,6 +45,6 @@ function read(text: string): void {
   <div class="field">
     <label :for="id">Hours of the week</label>
     <VTextField :id="id" :model-value="typed" :readonly="disabled ?? false" :error-messages="fault || []" hide-details="auto" spellcheck="false" @update:model-value="read" />
-    <p class="quiet hint">Paint above, or type, such as Tu-Th 09:00-12:00,13:00-17:00; Fr 10:00-13:00. {{ zoneWords }} time.</p>
+    <p class="quiet hint">Paint above, or type, such as Tu-Th 09:00-12:00,13:00-17:00; Fr 10:00-13:00. {{ zoneName }} time.</p>
   </div>
 </template>

@@ -17,7 +17,7 @@ const week = computed(() => minutesPerDay(windows.value))
 /** The stroke under way: from the quarter where it began to the one where it is. */
 const stroke = ref<{ day: number, from: number, to: number, open: boolean } | null>(null)
 const cursor = ref({ day: 0, minute: 540 })
-const said = ref('')
+const announcement = ref('')
 const root = useTemplateRef<HTMLElement>('root')
 
 function quarterAt(event: PointerEvent): number {
@@ -51,7 +51,7 @@ function apply(): void {
   const { day, open } = stroke.value
   const [from, to] = bounds(stroke.value)
   windows.value = paintDay(windows.value, day, from, to, open)
-  said.value = `${LONG[day]} ${formatClock(from)} to ${formatClock(to)} ${open ? 'opened' : 'closed'}`
+  announcement.value = `${LONG[day]} ${formatClock(from)} to ${formatClock(to)} ${open ? 'opened' : 'closed'}`
   stroke.value = null
 }
 
@@ -134,7 +134,7 @@ const hours = computed(() => (props.wide ? Array.from({ length: 12 }, (_, i) => 
         <template v-for="(name, other) in LONG" :key="name"><option v-if="other !== day" :value="other">{{ name }}</option></template>
       </select>
     </div>
-    <p class="hidden-words" role="status">{{ said }}</p>
+    <p class="visually-hidden" role="status">{{ announcement }}</p>
   </div>
 </template>
 

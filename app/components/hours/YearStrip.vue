@@ -95,7 +95,7 @@ function set(kind: 'closed' | 'hours' | 'usual'): void {
   }
 }
 
-const kindWords: Record<PlannedDay['kind'], string> = {
+const kindLabels: Record<PlannedDay['kind'], string> = {
   open: 'open as usual',
   closed: 'closed as usual',
   exceptionOpen: 'other hours',
@@ -104,8 +104,8 @@ const kindWords: Record<PlannedDay['kind'], string> = {
   outside: 'outside the plan’s dates',
 }
 const formatRunDay = (day: number) => `${formatWeekday(day, 'short', props.locale)} ${formatMonthDay(day, 'short', props.locale)}`
-const wordsOf = (day: PlannedDay) =>
-  `${formatWeekday(day.day, 'long', props.locale)} ${formatMonthDay(day.day, 'long', props.locale)}, ${kindWords[day.kind]}${day.holiday ? `: ${day.holiday}` : ''}${day.clockChange ? '; the clocks change' : ''}`
+const describeDay = (day: PlannedDay) =>
+  `${formatWeekday(day.day, 'long', props.locale)} ${formatMonthDay(day.day, 'long', props.locale)}, ${kindLabels[day.kind]}${day.holiday ? `: ${day.holiday}` : ''}${day.clockChange ? '; the clocks change' : ''}`
 const isChosen = (day: number) => range.value !== null && day >= range.value.first && day <= range.value.last
 const runs = computed(() => exceptionRuns(plan.value).filter(run => run.last >= props.today))
 </script>
@@ -116,7 +116,7 @@ const runs = computed(() => exceptionRuns(plan.value).filter(run => run.last >= 
       <span class="name" aria-hidden="true">{{ month.name }}</span>
       <button
         v-for="day in month.days" :key="day.day" type="button" :data-day="day.day" :class="[day.kind, { chosen: isChosen(day.day), today: day.day === today, past: day.day < today, monday: weekdayIndex(day.day) === 0 }]"
-        :tabindex="day.day === entry ? 0 : -1" :aria-label="wordsOf(day)" :title="wordsOf(day)" :aria-pressed="isChosen(day.day)"
+        :tabindex="day.day === entry ? 0 : -1" :aria-label="describeDay(day)" :title="describeDay(day)" :aria-pressed="isChosen(day.day)"
         @pointerdown="begin($event, day.day)" @keydown="key($event, day.day)" @click="choose(day.day, $event)"
       >{{ civilOf(day.day).day }}<i v-if="day.clockChange">±</i></button>
     </div>

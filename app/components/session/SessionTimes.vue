@@ -15,7 +15,7 @@ const times = computed(() => {
   return [...zones].map(([zone, who]) => ({
     zone,
     who: who.join(', '),
-    words: `${formatDay(start, zone, props.locale, props.now)}, ${formatTime(start, zone, props.locale)} to ${formatTime(end, zone, props.locale)}`,
+    text: `${formatDay(start, zone, props.locale, props.now)}, ${formatTime(start, zone, props.locale)} to ${formatTime(end, zone, props.locale)}`,
   }))
 })
 </script>
@@ -24,7 +24,7 @@ const times = computed(() => {
   <dl class="times">
     <template v-for="time in times" :key="time.zone">
       <dt>{{ formatZone(time.zone) }}<span v-if="time.who" class="quiet"> {{ time.who }}</span></dt>
-      <dd>{{ time.words }}</dd>
+      <dd>{{ time.text }}</dd>
     </template>
   </dl>
 </template>

@@ -40,7 +40,7 @@ function otherHour(hour: number): string {
         @click="picked = row.day"
       >
         {{ formatWeekday(row.day, 'short', locale) }}<strong>{{ formatMonthDay(row.day, 'short', locale).replace(/[^\d]/g, '') }}</strong>
-        <span class="hidden-words">, {{ row.count }} times</span>
+        <span class="visually-hidden">, {{ row.count }} times</span>
         <span class="choice"><span :style="{ width: `${100 * row.count / most}%` }" /></span>
       </button>
     </div>

@@ -122,7 +122,7 @@ watch([lines, columns], ([now, shape], [, before]) => {
 
 <template>
   <table ref="root" class="timetable" :class="{ dense: table.hours.length > DENSE_FROM }" @keydown="moveInTable(root, $event)" @click="press">
-    <caption class="hidden-words">{{ caption }}</caption>
+    <caption class="visually-hidden">{{ caption }}</caption>
     <thead>
       <tr>
         <th scope="col">

@@ -5,7 +5,7 @@ import { zoneOf } from '~~/core/time/zone'
 import type { TimetableCell, TimetableRow } from '~~/core/timetable'
 import type { Mark } from '~~/core/timetable/marks'
 
-/** One day of the timetable. Its buttons are many, so the table listens for all of them. */
+/** One day of the timetable. Its buttons are count, so the table listens for all of them. */
 
 /** A part of an hour, in hundredths. */
 export interface Strip {
@@ -26,12 +26,12 @@ const props = defineProps<{
   strips: ReadonlyMap<number, readonly Strip[]>
 }>()
 
-/** Where members look on, an hour with more starts than this is told by their number. */
+/** Where members look on, an hour with more starts than this shows their number. */
 const MOST_IN_CELL = 12
 const isCrowded = (cell: TimetableCell<Mark>) => props.asks && cell.departures.length > MOST_IN_CELL
 const countOf = (cell: TimetableCell<Mark>, mark: Mark) => cell.departures.filter(departure => departure.mark === mark).length
 const crowdOf = (cell: TimetableCell<Mark>) =>
-  (['stays', 'new', 'gone'] as const).map(mark => ({ mark, many: countOf(cell, mark) })).filter(({ many }) => many > 0)
+  (['stays', 'new', 'gone'] as const).map(mark => ({ mark, count: countOf(cell, mark) })).filter(({ count }) => count > 0)
 
 const dayWords = computed(() => {
   const noon = zoneOf(props.zone).startOfDay(props.row.day) + DAY / 2
@@ -54,7 +54,7 @@ const emptyWords = (hour: number) => `Nothing ${dayWords.value} from ${formatTim
 /** What a cell shows, so that one that shows the same is left as it is. */
 function memoOf(cell: TimetableCell<Mark>): string {
   const starts = isCrowded(cell)
-    ? crowdOf(cell).map(({ mark, many }) => `${many}${mark}`).join()
+    ? crowdOf(cell).map(({ mark, count }) => `${count}${mark}`).join()
     : cell.departures.map(({ at, mark }) => `${at}${mark}${at === props.chosen ? 'chosen' : ''}${at === props.entry ? 'entry' : ''}`).join()
   return `${starts} ${stripsOf(cell.hour)
     .map(({ from, to }) => `${from}-${to}`)
@@ -72,7 +72,7 @@ function memoOf(cell: TimetableCell<Mark>): string {
       <button
         v-if="asks && cell.departures.length === 0" type="button" class="nothing place" tabindex="-1" :data-at="hourAt(cell.hour)" :data-until="hourAt(cell.hour + 1)" :aria-label="emptyWords(cell.hour)"
       >?</button>
-      <span v-else-if="isCrowded(cell)" class="crowd"><span v-for="{ mark, many } in crowdOf(cell)" :key="mark" :class="mark">{{ many }} {{ mark === 'stays' ? 'starts' : mark }}</span></span>
+      <span v-else-if="isCrowded(cell)" class="crowd"><span v-for="{ mark, count } in crowdOf(cell)" :key="mark" :class="mark">{{ count }} {{ mark === 'stays' ? 'starts' : mark }}</span></span>
       <span v-else class="minutes">
         <button
           v-for="departure in cell.departures" :key="departure.at" type="button" :data-at="departure.at"

@@ -85,7 +85,7 @@ function atDay(all: readonly number[]): readonly number[] {
 const suggestions = computed(() => suggestStarts(atDay(soonest.value), zone.value).map(suggestion => ({
   ...suggestion,
   title: { soonest: 'Soonest', nextDay: 'The day after', mostChoice: 'Most choice' }[suggestion.kind],
-  words: suggestion.kind === 'mostChoice'
+  text: suggestion.kind === 'mostChoice'
     ? `${formatRelativeDay(suggestion.at, zone.value, locale.value, now.value)}, ${suggestion.count} times`
     : `${formatRelativeDay(suggestion.at, zone.value, locale.value, now.value)} ${formatTime(suggestion.at, zone.value, locale.value)}`,
 })))
@@ -167,7 +167,7 @@ function isPast(day: number): boolean {
         <div v-if="suggestions.length > 0" class="suggestions">
           <button v-for="suggestion in suggestions" :key="suggestion.kind" type="button" :class="{ chosen: suggestion.at === chosen }" @click="choose(suggestion.at)">
             <span class="quiet">{{ suggestion.title }}</span>
-            <strong>{{ suggestion.words }}</strong>
+            <strong>{{ suggestion.text }}</strong>
           </button>
         </div>
         <template v-if="soonest.length > 0">

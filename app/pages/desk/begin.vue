@@ -42,14 +42,14 @@ async function begin(): Promise<void> {
     })
     await desk.load()
   } catch (error) {
-    const { words, document } = problemOf(error)
+    const { message: problem, document } = problemOf(error)
     // An earlier press went through although its answer did not come.
     if (document?.created) {
       created.value = document.created
       return
     }
     errors.value = fieldErrors(document)
-    fault.value = Object.keys(errors.value).length === 0 ? words : ''
+    fault.value = Object.keys(errors.value).length === 0 ? problem : ''
   } finally {
     sending.value = false
   }

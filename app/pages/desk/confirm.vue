@@ -18,7 +18,7 @@ const passwordError = ref('')
 const message = ref('')
 const sending = ref(false)
 
-const words = computed(() => ({
+const lead = computed(() => ({
   loading: 'Confirming your address…',
   password: 'Enter the password that you chose when you signed up, so that nobody else can use your address.',
   confirmed: 'Your address is confirmed. Clients can see your pages now.',
@@ -38,7 +38,7 @@ async function confirm(withPassword: boolean): Promise<void> {
     )
     state.value = 'confirmed'
   } catch (error) {
-    const { words: why, document } = problemOf(error)
+    const { message: why, document } = problemOf(error)
     const wrong = fieldErrors(document)['password']
     if (wrong === undefined) {
       message.value = why
@@ -58,7 +58,7 @@ async function refuse(): Promise<void> {
     await $fetch('/api/desk/confirm/refuse', { method: 'POST', body: { token } })
     state.value = 'refused'
   } catch (error) {
-    message.value = problemOf(error).words
+    message.value = problemOf(error).message
     state.value = 'failed'
   } finally {
     sending.value = false
@@ -74,7 +74,7 @@ async function next(): Promise<void> {
 </script>
 
 <template>
-  <EntryFrame :words="words" @submit="next">
+  <EntryFrame :lead="lead" @submit="next">
     <template v-if="state === 'password'">
       <label for="password">Password</label>
       <VTextField id="password" v-model="password" type="password" autocomplete="current-password" autofocus :error-messages="passwordError" hide-details="auto" />

@@ -23,7 +23,7 @@ async function load(): Promise<void> {
   try {
     connections.value = await $fetch<Connections>('/api/desk/connections')
   } catch (error) {
-    fault.value = problemOf(error).words
+    fault.value = problemOf(error).message
   }
 }
 onMounted(load)
@@ -32,7 +32,7 @@ async function disconnect(accountId: string): Promise<void> {
   try {
     await $fetch(`/api/desk/connections/${accountId}/disconnect`, { method: 'POST' })
   } catch (error) {
-    fault.value = problemOf(error).words
+    fault.value = problemOf(error).message
   }
   asking.value = null
   await load()
@@ -51,7 +51,7 @@ async function disconnect(accountId: string): Promise<void> {
         <tr>
           <th scope="col">Host</th>
           <th scope="col">{{ service.name }}</th>
-          <th scope="col"><span class="hidden-words">Actions</span></th>
+          <th scope="col"><span class="visually-hidden">Actions</span></th>
         </tr>
       </thead>
       <tbody>

@@ -19,7 +19,7 @@ async function load(): Promise<void> {
     view.value = await $fetch<TodayView>('/api/desk/today', { query: { timeZone: desk.zone } })
     fault.value = ''
   } catch (error) {
-    fault.value = problemOf(error).words
+    fault.value = problemOf(error).message
   }
 }
 
@@ -54,7 +54,7 @@ const when = computed(() => {
 <template>
   <div class="today">
     <section v-if="view" class="day">
-      <h1 class="hidden-words">Today</h1>
+      <h1 class="visually-hidden">Today</h1>
       <div v-if="next" class="next">
         <h2>{{ when }}</h2>
         <div class="about">

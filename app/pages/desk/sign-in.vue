@@ -29,9 +29,9 @@ async function enter(): Promise<void> {
     const to = useRoute().query['to']
     await navigateTo(typeof to === 'string' && /^\/desk(\/|$)/.test(to) ? to : '/desk')
   } catch (error) {
-    const { words, document } = problemOf(error)
+    const { message: problem, document } = problemOf(error)
     errors.value = fieldErrors(document)
-    if (Object.keys(errors.value).length === 0) message.value = words
+    if (Object.keys(errors.value).length === 0) message.value = problem
   } finally {
     sending.value = false
   }
@@ -39,7 +39,7 @@ async function enter(): Promise<void> {
 </script>
 
 <template>
-  <EntryFrame words="Sign in to your workspace" @submit="enter">
+  <EntryFrame lead="Sign in to your workspace" @submit="enter">
     <label for="email">E-mail</label>
     <VTextField id="email" v-model="email" type="email" autocomplete="username" autofocus :error-messages="errors['email']" />
     <label for="password">Password</label>

@@ -44,9 +44,9 @@ async function enter(): Promise<void> {
     )
     await navigateTo('/desk/begin')
   } catch (error) {
-    const { words, document } = problemOf(error)
+    const { message: problem, document } = problemOf(error)
     errors.value = fieldErrors(document)
-    if (Object.keys(errors.value).length === 0) message.value = words
+    if (Object.keys(errors.value).length === 0) message.value = problem
   } finally {
     sending.value = false
   }
@@ -54,7 +54,7 @@ async function enter(): Promise<void> {
 </script>
 
 <template>
-  <EntryFrame words="In two minutes you have a page where clients book a talk with you." @submit="enter">
+  <EntryFrame lead="In two minutes you have a page where clients book a talk with you." @submit="enter">
     <template v-for="(field, index) in fields" :key="field.name">
       <label :for="field.name">{{ field.label }}</label>
       <VTextField :id="field.name" v-model="given[field.name]" :type="field.type" :autocomplete="field.autocomplete" :autofocus="index === 0" :error-messages="errors[field.name] ?? []" hide-details="auto" />

@@ -79,7 +79,7 @@ export const bookings = pgTable('bookings', {
   timeZone: text('time_zone').notNull(),
   locale: text('locale').notNull(),
   source: text('source'),
-  /** The client's token is derived from this and the application's secret, and kept only as a hash. */
+  /** The client's token is derived from this and the application's secret, and stored only as a hash. */
   tokenSeed: text('token_seed').notNull(),
   tokenHash: text('token_hash').notNull(),
   /** iTIP SEQUENCE of the client's calendar entry: raised by every change that alters the entry, never lowered. */

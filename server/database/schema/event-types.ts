@@ -25,7 +25,7 @@ export const eventTypes = pgTable('event_types', {
   listed: boolean('listed').notNull().default(true),
   position: integer('position').notNull().default(0),
   settings: jsonb('settings').$type<Settings>().notNull(),
-  /** Raised by every publishing; two people editing at once are told by it. */
+  /** Raised by every publishing; a conflict between two people editing at once shows by it. */
   version: integer('version').notNull().default(1),
   updatedAt: timestamp('updated_at', { withTimezone: true }).notNull().defaultNow(),
   /** Put away: closed, and shown only where asked for. */

@@ -9,7 +9,7 @@ export const rateLimits = pgTable('rate_limits', {
 
 /**
  * Mails of the last hour to addresses that have not yet shown that they want them, over all workspaces. Addresses are
- * kept as hashes; rows go when the address opens a mail, or after an hour.
+ * stored as hashes; rows go when the address opens a mail, or after an hour.
  */
 export const unopenedMails = pgTable('unopened_mails', {
   id: bigserial('id', { mode: 'number' }).primaryKey(),

@@ -55,7 +55,7 @@ export const members = pgTable('members', {
   check('members_email_lower', sql`${table.email} = lower(${table.email})`),
 ])
 
-/** Where members are signed in. The cookie holds the id; only its hash is kept. */
+/** Where members are signed in. The cookie holds the id; only its hash is stored. */
 export const memberSessions = pgTable('member_sessions', {
   workspaceId: uuid('workspace_id').notNull().references(() => workspaces.id),
   idHash: text('id_hash').notNull(),

@@ -88,7 +88,7 @@ async function load(): Promise<void> {
     edited.value = useBenchDraft(loaded.definition, draft?.definition)
     if (draft && draft.basedOn < loaded.version) await meet(draft.basedOn)
   } catch (error) {
-    fault.value = problemOf(error).words
+    fault.value = problemOf(error).message
   }
 }
 onMounted(load)

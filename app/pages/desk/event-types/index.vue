@@ -30,7 +30,7 @@ async function load(): Promise<void> {
   try {
     rows.value = await $fetch<EventTypeRow[]>('/api/desk/event-types')
   } catch (error) {
-    fault.value = problemOf(error).words
+    fault.value = problemOf(error).message
   }
 }
 onMounted(load)
@@ -41,7 +41,7 @@ async function act(doing: () => Promise<unknown>): Promise<void> {
   try {
     await doing()
   } catch (error) {
-    fault.value = problemOf(error).words
+    fault.value = problemOf(error).message
     await load()
   }
 }

@@ -34,7 +34,7 @@ async function load(): Promise<void> {
     plan.value = loaded.plan
     holidays.value = loaded.holidays
   } catch (error) {
-    fault.value = problemOf(error).words
+    fault.value = problemOf(error).message
   }
 }
 onMounted(load)
@@ -61,7 +61,7 @@ async function save(): Promise<void> {
     await load()
     done.value = 'Saved. Clients see it from now on.'
   } catch (error) {
-    fault.value = problemOf(error).words
+    fault.value = problemOf(error).message
   } finally {
     sending.value = false
   }
@@ -89,7 +89,7 @@ async function act(work: () => Promise<void>): Promise<void> {
   try {
     await work()
   } catch (error) {
-    fault.value = problemOf(error).words
+    fault.value = problemOf(error).message
   }
 }
 

@@ -15,11 +15,11 @@ onMounted(async () => {
   try {
     rows.value = await $fetch<HoursRow[]>('/api/desk/hours')
   } catch (error) {
-    fault.value = problemOf(error).words
+    fault.value = problemOf(error).message
   }
 })
 
-const words = ({ plan }: HoursRow) =>
+const describe = ({ plan }: HoursRow) =>
   [formatHours(plan.weekly), ...plan.recurring.map(window => `${describeRule(window.rrule)} ${window.from}-${window.to}`)]
     .filter(Boolean)
     .join('; ') || 'closed'
@@ -34,7 +34,7 @@ const words = ({ plan }: HoursRow) =>
       <li v-for="row in rows ?? []" :key="row.id">
         <NuxtLink :to="`/desk/hours/${row.id}`">{{ row.host }}</NuxtLink>
         <span>{{ row.name }} <span v-if="!row.isDefault" class="quiet">not the default</span></span>
-        <span>{{ words(row) }} <span class="quiet">{{ formatZone(row.plan.timeZone) }} time{{ row.plan.holidays.length > 0 ? ', holidays kept' : '' }}</span></span>
+        <span>{{ describe(row) }} <span class="quiet">{{ formatZone(row.plan.timeZone) }} time{{ row.plan.holidays.length > 0 ? ', holidays kept' : '' }}</span></span>
       </li>
     </ul>
   </div>

@@ -24,7 +24,7 @@ async function load(): Promise<void> {
   try {
     session.value = await $fetch<SessionView>(`/api/desk/sessions/${id}`)
   } catch (error) {
-    fault.value = problemOf(error).words
+    fault.value = problemOf(error).message
   }
 }
 
@@ -42,7 +42,7 @@ async function act(path: string, body: Record<string, unknown> = {}): Promise<vo
     await $fetch(path, { method: 'POST', body })
     closing.value = null
   } catch (error) {
-    fault.value = problemOf(error).words
+    fault.value = problemOf(error).message
   } finally {
     busy.value = false
     await load()
@@ -72,7 +72,7 @@ const over = computed(() => (session.value ? session.value.end < desk.now : fals
           <dt>Hosts</dt>
           <dd>{{ session.hosts.map(host => host.name).join(', ') }}</dd>
           <dt>Where</dt>
-          <dd>{{ session.place.words }}</dd>
+          <dd>{{ session.place.text }}</dd>
           <template v-if="session.room">
             <dt>Room</dt>
             <dd><SessionRoom :room="session.room" :busy="busy" :stamp="stamp" @retry="act(`/api/desk/sessions/${id}/room`)" /></dd>

@@ -19,7 +19,7 @@ export function smtpMail(url: string, timeoutSeconds: number): MailPort {
       : null
   return {
     send: async (mail) => {
-      // Over a shared connection nobody can tell whose text had been sent, so it counts as sent.
+      // Over a shared connection nobody can know whose text had been sent, so it counts as sent.
       let textSent = pool !== null
       const transport = pool ?? nodemailer.createTransport({ ...options, logger: watchText(() => (textSent = true)) })
       try {

@@ -24,6 +24,15 @@ export default withNuxt(
       'no-console': ['error', { allow: ['error'] }],
     },
   },
-  { files: ['**/*.vue'], rules: { '@stylistic/max-len': 'off' } },
+  {
+    files: ['**/*.vue'],
+    rules: {
+      '@stylistic/max-len': 'off',
+      'vue/max-len': ['error', {
+        code: 140, template: 140, ignoreStrings: true, ignoreTemplateLiterals: true, ignoreRegExpLiterals: true, ignoreUrls: true,
+        ignoreHTMLAttributeValues: true, ignoreHTMLTextContents: true,
+      }],
+    },
+  },
   { ignores: ['server/database/migrations/**', '.data/**'] },
 )

@@ -43,14 +43,20 @@ async function leave(): Promise<void> {
     <header class="bar">
       <NuxtLink to="/desk" class="workspace">{{ desk.member?.workspace.name }}</NuxtLink>
       <nav aria-label="Main">
-        <NuxtLink v-for="link in links" :key="link.to" :to="link.to" :class="{ here: isHere(link.to) }" :aria-current="isHere(link.to) ? 'page' : undefined">{{ link.name }}</NuxtLink>
+        <NuxtLink
+          v-for="link in links" :key="link.to" :to="link.to" :class="{ here: isHere(link.to) }"
+          :aria-current="isHere(link.to) ? 'page' : undefined"
+        >{{ link.name }}</NuxtLink>
       </nav>
       <VMenu>
         <template #activator="{ props: activator }">
           <button type="button" v-bind="activator">{{ formatZone(desk.zone) }} time</button>
         </template>
         <VList aria-label="Zone all times are shown in">
-          <VListItem v-for="zone in zones" :key="zone" :title="`${formatZone(zone)} time`" :active="zone === desk.zone" @click="desk.chooseZone(zone)" />
+          <VListItem
+            v-for="zone in zones" :key="zone" :title="`${formatZone(zone)} time`" :active="zone === desk.zone"
+            @click="desk.chooseZone(zone)"
+          />
         </VList>
       </VMenu>
       <VMenu>

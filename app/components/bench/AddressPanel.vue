@@ -28,7 +28,10 @@ const states: { state: EventTypeState, label: string }[] = [
     </fieldset>
     <div class="field">
       <label for="slug">Short address</label>
-      <VTextField id="slug" :model-value="definition.slug" spellcheck="false" :error-messages="errors['slug'] ?? []" hide-details="auto" @update:model-value="definition = { ...definition, slug: $event }" />
+      <VTextField
+        id="slug" :model-value="definition.slug" spellcheck="false" :error-messages="errors['slug'] ?? []"
+        hide-details="auto" @update:model-value="definition = { ...definition, slug: $event }"
+      />
       <p class="quiet hint">
         {{ page.slice(0, page.lastIndexOf('/') + 1) }}<strong>{{ definition.slug }}</strong><template v-if="definition.slug !== published.slug">. The old one, {{ published.slug }}, goes on leading here.</template>
       </p>

@@ -29,21 +29,36 @@ function turn(onward: boolean): void {
     </fieldset>
     <div v-if="goesOn" class="field">
       <label for="onward">Address of that page</label>
-      <VTextField id="onward" :model-value="settings.afterwards.address" placeholder="https://" :error-messages="errors['afterwards.address'] ?? []" hide-details="auto" @update:model-value="set({ address: $event.trim() })" />
+      <VTextField
+        id="onward" :model-value="settings.afterwards.address" placeholder="https://"
+        :error-messages="errors['afterwards.address'] ?? []" hide-details="auto"
+        @update:model-value="set({ address: $event.trim() })"
+      />
       <p class="quiet hint">What they booked stays one press away, and in their mail.</p>
     </div>
     <div v-else class="field">
       <label for="thanks">Text</label>
-      <VTextarea id="thanks" :model-value="settings.afterwards.text" rows="3" auto-grow :error-messages="errors['afterwards.text'] ?? []" hide-details="auto" @update:model-value="set({ text: $event })" />
+      <VTextarea
+        id="thanks" :model-value="settings.afterwards.text" rows="3" auto-grow
+        :error-messages="errors['afterwards.text'] ?? []" hide-details="auto"
+        @update:model-value="set({ text: $event })"
+      />
     </div>
     <div class="field">
       <label for="calendar-title">Title in calendars</label>
-      <VTextField id="calendar-title" :model-value="settings.calendarTitle" spellcheck="false" :error-messages="errors['calendarTitle'] ?? []" hide-details="auto" @update:model-value="settings = { ...settings, calendarTitle: $event }" />
+      <VTextField
+        id="calendar-title" :model-value="settings.calendarTitle" spellcheck="false"
+        :error-messages="errors['calendarTitle'] ?? []" hide-details="auto"
+        @update:model-value="settings = { ...settings, calendarTitle: $event }"
+      />
       <p class="hint">
         Put in
         <template v-for="([field, label], index) in fields" :key="field">
           <template v-if="index > 0"> or </template>
-          <button type="button" class="word" @click="settings = { ...settings, calendarTitle: `${settings.calendarTitle} ${field}`.trim() }">{{ label }}</button>
+          <button
+            type="button" class="word"
+            @click="settings = { ...settings, calendarTitle: `${settings.calendarTitle} ${field}`.trim() }"
+          >{{ label }}</button>
         </template>
       </p>
     </div>

@@ -66,7 +66,10 @@ const nearZones = computed(() => [props.zone, ...props.zones])
       <h2 id="consequences">What clients would see</h2>
       <LookFrom :model-value="seen" :zones="nearZones" @update:model-value="look = $event" />
       <label v-if="durations.length > 1">for
-        <select :value="duration" aria-label="Duration that is shown" @change="duration = Number(($event.target as HTMLSelectElement).value)">
+        <select
+          :value="duration" aria-label="Duration that is shown"
+          @change="duration = Number(($event.target as HTMLSelectElement).value)"
+        >
           <option v-for="choice in durations" :key="choice" :value="choice">{{ formatDuration(choice) }}</option>
         </select>
       </label>
@@ -96,7 +99,9 @@ const nearZones = computed(() => [props.zone, ...props.zones])
         </dl>
         <figure :aria-label="`Openings a week: ${weeks.map(row => said(row.before, row.after)).join(', ')}`" role="img">
           <span v-for="row in weeks" :key="row.week" :title="`${said(row.before, row.after)} openings ${weekWords(row.week)}`">
-            <i class="was" :style="{ height: `${100 * row.before / most}%` }" /><i class="is" :style="{ height: `${100 * row.after / most}%` }" />
+            <i
+              class="was" :style="{ height: `${100 * row.before / most}%` }"
+            /><i class="is" :style="{ height: `${100 * row.after / most}%` }" />
           </span>
           <figcaption class="quiet">a week, {{ weeks.length }} weeks</figcaption>
         </figure>
@@ -104,7 +109,8 @@ const nearZones = computed(() => [props.zone, ...props.zones])
       <FindingsList v-if="findings && findings.length > 0" :findings="findings" @out="emit('out', $event)" />
       <slot />
       <TimeTable
-        v-if="departures.length > 0" asks :departures="departures" :zone="seen" :other-zone="otherZone" :first-day="firstDay" :days="SHOWN_DAYS" :locale="locale" :taken="after.taken"
+        v-if="departures.length > 0" asks :departures="departures" :zone="seen" :other-zone="otherZone"
+        :first-day="firstDay" :days="SHOWN_DAYS" :locale="locale" :taken="after.taken"
         :caption="changed ? 'Openings before and after the change, one row a day and one column an hour' : 'Openings, one row a day and one column an hour'"
         @ask="(from, to) => emit('ask', from, to)"
       />

@@ -34,7 +34,9 @@ const draftWords = computed(() => {
     <div>
       <div class="line">
         <h1><button type="button" :aria-pressed="panel === 'name'" @click="panel = 'name'">{{ definition.settings.name.trim() || 'Without a name' }}</button></h1>
-        <button v-for="[name, label] in others" :key="name" type="button" :aria-pressed="panel === name" @click="panel = name">{{ label() }}</button>
+        <button
+          v-for="[name, label] in others" :key="name" type="button" :aria-pressed="panel === name" @click="panel = name"
+        >{{ label() }}</button>
         <span class="quiet" role="status">{{ draftWords }}</span>
       </div>
       <BenchSentence :phrases="phrases" :panel="panel" @open="panel = $event" />

@@ -83,43 +83,76 @@ function readDurations(text: string): void {
     <NamePanel v-if="panel === 'name'" v-model="settings" :errors="errors" />
     <div v-else-if="panel === 'duration'" class="field">
       <label for="durations">Minutes</label>
-      <VTextField id="durations" :model-value="durations" inputmode="numeric" :error-messages="errors['durations'] ?? []" hide-details="auto" @update:model-value="readDurations" />
+      <VTextField
+        id="durations" :model-value="durations" inputmode="numeric" :error-messages="errors['durations'] ?? []"
+        hide-details="auto" @update:model-value="readDurations"
+      />
       <p class="quiet hint">Several, such as 30, 60, let clients choose; the first stands there already.</p>
     </div>
     <PlacePanel v-else-if="panel === 'place'" v-model="settings" :errors="errors" />
-    <ChairsPanel v-else-if="panel === 'chairs'" :model-value="definition.chairs" :hosts="bench.hosts" :errors="errors" @update:model-value="definition = { ...definition, chairs: $event }" />
-    <HoursPanel v-else-if="panel === 'hours'" v-model="settings" v-model:holidays="holidays" :bench="bench" :chairs="definition.chairs" :errors="errors" :locale="locale" @unread="emit('unread', 'hours', $event)" />
+    <ChairsPanel
+      v-else-if="panel === 'chairs'" :model-value="definition.chairs" :hosts="bench.hosts" :errors="errors"
+      @update:model-value="definition = { ...definition, chairs: $event }"
+    />
+    <HoursPanel
+      v-else-if="panel === 'hours'" v-model="settings" v-model:holidays="holidays" :bench="bench"
+      :chairs="definition.chairs" :errors="errors" :locale="locale" @unread="emit('unread', 'hours', $event)"
+    />
     <template v-else-if="panel === 'leadTime'">
-      <TimeSpanField :model-value="settings.leadTimeMinutes" label="At least this long before its start" :error="errors['leadTimeMinutes']" @update:model-value="set('leadTimeMinutes', $event)" />
+      <TimeSpanField
+        :model-value="settings.leadTimeMinutes" label="At least this long before its start"
+        :error="errors['leadTimeMinutes']" @update:model-value="set('leadTimeMinutes', $event)"
+      />
       <p class="quiet hint">0 lets clients book up to the last moment.</p>
     </template>
     <HorizonPanel v-else-if="panel === 'horizon'" v-model="settings" :errors="errors" />
     <template v-else-if="panel === 'startEvery'">
-      <NumberField :model-value="settings.startEveryMinutes" label="A start is offered every" unit="minutes" :error="errors['startEveryMinutes']" @update:model-value="set('startEveryMinutes', $event)" />
+      <NumberField
+        :model-value="settings.startEveryMinutes" label="A start is offered every" unit="minutes"
+        :error="errors['startEveryMinutes']" @update:model-value="set('startEveryMinutes', $event)"
+      />
       <p class="quiet hint">Counted from where the hours begin. It need not be the duration.</p>
     </template>
     <template v-else-if="panel === 'buffers'">
-      <NumberField :model-value="settings.bufferBeforeMinutes" label="Kept free before" unit="minutes" :error="errors['bufferBeforeMinutes']" @update:model-value="set('bufferBeforeMinutes', $event)" />
-      <NumberField :model-value="settings.bufferAfterMinutes" label="Kept free after" unit="minutes" :error="errors['bufferAfterMinutes']" @update:model-value="set('bufferAfterMinutes', $event)" />
+      <NumberField
+        :model-value="settings.bufferBeforeMinutes" label="Kept free before" unit="minutes"
+        :error="errors['bufferBeforeMinutes']" @update:model-value="set('bufferBeforeMinutes', $event)"
+      />
+      <NumberField
+        :model-value="settings.bufferAfterMinutes" label="Kept free after" unit="minutes"
+        :error="errors['bufferAfterMinutes']" @update:model-value="set('bufferAfterMinutes', $event)"
+      />
     </template>
     <LimitsPanel v-else-if="panel === 'limits'" v-model="settings" :errors="errors" />
     <template v-else-if="panel === 'seats'">
-      <NumberField :model-value="settings.seats" label="Seats in a session" unit="seats" :error="errors['seats']" @update:model-value="set('seats', $event)" />
+      <NumberField
+        :model-value="settings.seats" label="Seats in a session" unit="seats" :error="errors['seats']"
+        @update:model-value="set('seats', $event)"
+      />
       <p class="quiet hint">With one seat every client has a session alone. With more, clients who choose the same time share it, and one room.</p>
     </template>
     <template v-else-if="panel === 'approval'">
-      <VCheckbox :model-value="settings.approval" label="A host approves each booking by hand" hide-details @update:model-value="set('approval', $event === true)" />
+      <VCheckbox
+        :model-value="settings.approval" label="A host approves each booking by hand" hide-details
+        @update:model-value="set('approval', $event === true)"
+      />
       <p class="quiet hint">Until then the time is kept, and no room is made. Requests wait under “Needs you”.</p>
     </template>
     <template v-else-if="panel === 'guests'">
-      <VCheckbox :model-value="settings.guests" label="Clients may bring guests" hide-details @update:model-value="set('guests', $event === true)" />
+      <VCheckbox
+        :model-value="settings.guests" label="Clients may bring guests" hide-details
+        @update:model-value="set('guests', $event === true)"
+      />
       <p class="quiet hint">Guests get the confirmation and the link. They take no seat of their own.</p>
     </template>
     <QuestionsPanel v-else-if="panel === 'questions'" v-model="settings" :errors="errors" />
     <AfterwardsPanel v-else-if="panel === 'afterwards'" v-model="settings" :errors="errors" />
     <AddressPanel v-else-if="panel === 'address'" v-model="definition" :errors="errors" :published="bench.definition" :page="bench.page" />
     <TeamPanel v-else-if="panel === 'team'" v-model="settings" :errors="errors" />
-    <HistoryPanel v-else :id="bench.id" :version="bench.version" :zone="zone" :locale="locale" :now="bench.now" @bring="emit('bring', $event)" />
+    <HistoryPanel
+      v-else :id="bench.id" :version="bench.version" :zone="zone" :locale="locale" :now="bench.now"
+      @bring="emit('bring', $event)"
+    />
   </section>
 </template>
 

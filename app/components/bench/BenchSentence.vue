@@ -26,13 +26,18 @@ const adding = ref(unsaid.value.some(part => part.panel === props.panel))
   <div class="sentence">
     <p>
       <template v-for="(phrase, index) in phrases" :key="index">
-        <button v-if="phrase.panel" type="button" :aria-pressed="phrase.panel === panel" @click="emit('open', phrase.panel)">{{ phrase.text }}</button>
+        <button
+          v-if="phrase.panel" type="button" :aria-pressed="phrase.panel === panel" @click="emit('open', phrase.panel)"
+        >{{ phrase.text }}</button>
         <template v-else>{{ phrase.text }}</template>
       </template>
       <button type="button" class="also" :aria-expanded="adding" @click="adding = !adding">and also …</button>
     </p>
     <p v-if="adding" class="unsaid">
-      <button v-for="part in unsaid" :key="part.panel" type="button" :aria-pressed="part.panel === panel" @click="emit('open', part.panel)">{{ part.label }}</button>
+      <button
+        v-for="part in unsaid" :key="part.panel" type="button" :aria-pressed="part.panel === panel"
+        @click="emit('open', part.panel)"
+      >{{ part.label }}</button>
     </p>
   </div>
 </template>

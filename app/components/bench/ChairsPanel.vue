@@ -79,7 +79,11 @@ const zoneOfHost = (id: string) => formatZone(props.hosts.find(host => host.id =
     <fieldset v-for="(chair, index) in chairs" :key="chair.id" class="entry">
       <legend>{{ chairs.length > 1 ? `Chair ${index + 1}` : 'Who hosts it' }}</legend>
       <div v-if="chairs.length > 1" class="field">
-        <VTextField :model-value="chair.name" :aria-label="`Name of chair ${index + 1}`" :error-messages="errors[`chairs.${index}.name`] ?? []" hide-details="auto" @update:model-value="change(index, { name: $event })" />
+        <VTextField
+          :model-value="chair.name" :aria-label="`Name of chair ${index + 1}`"
+          :error-messages="errors[`chairs.${index}.name`] ?? []" hide-details="auto"
+          @update:model-value="change(index, { name: $event })"
+        />
       </div>
       <ol>
         <li v-for="(host, place) in chair.hosts" :key="host.id">
@@ -87,16 +91,31 @@ const zoneOfHost = (id: string) => formatZone(props.hosts.find(host => host.id =
           <span class="tools">
             <label v-if="chair.hosts.length > 1 && chair.policy !== 'order'" class="weight">
               <span class="visually-hidden">Weight of {{ host.name }}</span>
-              <input type="text" inputmode="decimal" :value="Number.isNaN(host.weight) ? '' : host.weight" :class="{ wrong: errors[`chairs.${index}.hosts.${place}.weight`] }" @input="setWeight(index, place, $event)">
+              <input
+                type="text" inputmode="decimal" :value="Number.isNaN(host.weight) ? '' : host.weight"
+                :class="{ wrong: errors[`chairs.${index}.hosts.${place}.weight`] }"
+                @input="setWeight(index, place, $event)"
+              >
               <span class="quiet">{{ share(chair, host.weight) }}</span>
             </label>
             <template v-if="chair.policy === 'order' && chair.hosts.length > 1">
-              <button type="button" class="word" :disabled="place === 0" :aria-label="`Move ${host.name} up`" @click="moveHost(index, place, -1)">Up</button>
-              <button type="button" class="word" :disabled="place === chair.hosts.length - 1" :aria-label="`Move ${host.name} down`" @click="moveHost(index, place, 1)">Down</button>
+              <button
+                type="button" class="word" :disabled="place === 0" :aria-label="`Move ${host.name} up`"
+                @click="moveHost(index, place, -1)"
+              >Up</button>
+              <button
+                type="button" class="word" :disabled="place === chair.hosts.length - 1"
+                :aria-label="`Move ${host.name} down`" @click="moveHost(index, place, 1)"
+              >Down</button>
             </template>
-            <button type="button" class="word" :aria-label="`Remove ${host.name} from the chair`" @click="change(index, { hosts: chair.hosts.filter(other => other.id !== host.id) })">Remove</button>
+            <button
+              type="button" class="word" :aria-label="`Remove ${host.name} from the chair`"
+              @click="change(index, { hosts: chair.hosts.filter(other => other.id !== host.id) })"
+            >Remove</button>
           </span>
-          <p v-if="errors[`chairs.${index}.hosts.${place}.weight`]" class="broken" role="alert">{{ errors[`chairs.${index}.hosts.${place}.weight`] }}</p>
+          <p
+            v-if="errors[`chairs.${index}.hosts.${place}.weight`]" class="broken" role="alert"
+          >{{ errors[`chairs.${index}.hosts.${place}.weight`] }}</p>
         </li>
       </ol>
       <p v-if="errors[`chairs.${index}.hosts`]" class="broken" role="alert">{{ errors[`chairs.${index}.hosts`] }}</p>
@@ -109,7 +128,10 @@ const zoneOfHost = (id: string) => formatZone(props.hosts.find(host => host.id =
           <option v-for="policy in chairPolicies" :key="policy" :value="policy">{{ policyWords[policy] }}</option>
         </select>
       </label>
-      <button v-if="chairs.length > 1" type="button" class="word" @click="chairs = chairs.filter(other => other.id !== chair.id)">Take this chair away</button>
+      <button
+        v-if="chairs.length > 1" type="button" class="word"
+        @click="chairs = chairs.filter(other => other.id !== chair.id)"
+      >Take this chair away</button>
     </fieldset>
     <button v-if="chairs.length < 6" type="button" class="word" @click="addChair">Add a chair, so that two sit in together</button>
     <p v-if="errors['chairs']" class="broken" role="alert">{{ errors['chairs'] }}</p>

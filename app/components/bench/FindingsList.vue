@@ -15,7 +15,10 @@ const shown = ref(2)
       <strong>{{ severityWords[finding.severity] }}.</strong> {{ formatFinding(finding).text }}
       <NuxtLink v-if="finding.wayOut.kind === 'go'" :to="finding.wayOut.to">{{ formatFinding(finding).wayOut }}</NuxtLink>
       <button v-else type="button" class="word" @click="emit('out', finding.wayOut)">{{ formatFinding(finding).wayOut }}</button>
-      <button v-if="index === shown - 1 && findings.length > shown" type="button" class="word more" @click="shown = findings.length">and {{ findings.length - shown }} more</button>
+      <button
+        v-if="index === shown - 1 && findings.length > shown" type="button" class="word more"
+        @click="shown = findings.length"
+      >and {{ findings.length - shown }} more</button>
     </li>
   </ul>
 </template>

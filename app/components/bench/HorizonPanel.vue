@@ -45,7 +45,11 @@ function setDate(end: 'from' | 'to', event: Event): void {
       <legend class="visually-hidden">How far ahead can clients book?</legend>
       <label v-for="choice in kinds" :key="choice.kind"><input type="radio" name="horizon" :checked="settings.horizon.kind === choice.kind" @change="turn(choice.kind)"> {{ choice.label }}</label>
     </fieldset>
-    <NumberField v-if="'days' in settings.horizon" v-model="days" :label="settings.horizon.kind === 'rolling' ? 'Days ahead' : 'Working days ahead'" unit="days" :error="errors['horizon.days']" />
+    <NumberField
+      v-if="'days' in settings.horizon" v-model="days"
+      :label="settings.horizon.kind === 'rolling' ? 'Days ahead' : 'Working days ahead'" unit="days"
+      :error="errors['horizon.days']"
+    />
     <template v-if="settings.horizon.kind === 'dates'">
       <label class="date">First date <input type="date" :value="settings.horizon.from" @input="setDate('from', $event)"></label>
       <label class="date">Last date <input type="date" :value="settings.horizon.to" @input="setDate('to', $event)"></label>

@@ -87,13 +87,19 @@ const planErrors = computed(() => Object.fromEntries(Object.entries(props.errors
 <template>
   <div class="hours-panel">
     <div class="modes" role="radiogroup" aria-label="When can it be booked?">
-      <button v-for="choice in modes" :key="choice.mode" type="button" role="radio" :aria-checked="mode === choice.mode" @click="choose(choice.mode)">
+      <button
+        v-for="choice in modes" :key="choice.mode" type="button" role="radio" :aria-checked="mode === choice.mode"
+        @click="choose(choice.mode)"
+      >
         <strong>{{ choice.title }}</strong><span class="quiet">{{ choice.text }}</span>
       </button>
     </div>
     <template v-if="mode !== 'hosts'">
       <WeekPainter :model-value="plan.weekly" @update:model-value="plan = { ...plan, weekly: $event }" />
-      <TypedHours :model-value="plan.weekly" :zone-name="formatZone(plan.timeZone)" @update:model-value="plan = { ...plan, weekly: $event }" @unread="emit('unread', $event)" />
+      <TypedHours
+        :model-value="plan.weekly" :zone-name="formatZone(plan.timeZone)"
+        @update:model-value="plan = { ...plan, weekly: $event }" @unread="emit('unread', $event)"
+      />
       <p v-for="(message, path) in planErrors" :key="path" class="broken" role="alert">{{ message }}</p>
       <p>
         <button type="button" class="word" @click="whole = true">Recurring windows, single dates and holidays</button>
@@ -104,7 +110,10 @@ const planErrors = computed(() => Object.fromEntries(Object.entries(props.errors
       <template v-for="host in pool" :key="host.id">
         <dt>{{ host.name }}</dt>
         <dd>
-          <select v-if="host.plans.length > 1" :aria-label="`Hours of ${host.name} that apply`" :value="chosenPlan(host.id)?.id" @change="choosePlan(host.id, ($event.target as HTMLSelectElement).value)">
+          <select
+            v-if="host.plans.length > 1" :aria-label="`Hours of ${host.name} that apply`"
+            :value="chosenPlan(host.id)?.id" @change="choosePlan(host.id, ($event.target as HTMLSelectElement).value)"
+          >
             <option v-for="hostPlan in host.plans" :key="hostPlan.id" :value="hostPlan.id">{{ hostPlan.name }}</option>
           </select>
           {{ formatHours(chosenPlan(host.id)?.plan.weekly ?? []) || 'closed' }} <span class="quiet">{{ formatZone(host.timeZone) }} time</span>
@@ -119,7 +128,10 @@ const planErrors = computed(() => Object.fromEntries(Object.entries(props.errors
           <p><PlanFiles :id="bench.id" v-model="plan" :name="settings.name" :now="bench.now" :holidays="holidays" /></p>
           <VBtn @click="whole = false">Done</VBtn>
         </header>
-        <PlanEditor v-model="plan" v-model:holidays="holidays" :now="bench.now" :locale="locale" :zones="bench.hosts.map(host => host.timeZone)" :errors="planErrors" @unread="emit('unread', $event)" />
+        <PlanEditor
+          v-model="plan" v-model:holidays="holidays" :now="bench.now" :locale="locale"
+          :zones="bench.hosts.map(host => host.timeZone)" :errors="planErrors" @unread="emit('unread', $event)"
+        />
       </div>
     </VDialog>
   </div>

@@ -20,7 +20,10 @@ const shown = (value: number | null) => (value === null || Number.isNaN(value) ?
   <div>
     <div v-for="[name, label] in fields" :key="name" class="field">
       <label :for="name">{{ label }}</label>
-      <VTextField :id="name" :model-value="shown(settings[name])" inputmode="numeric" placeholder="no limit" :error-messages="errors[name] ?? []" hide-details="auto" @update:model-value="read(name, $event)" />
+      <VTextField
+        :id="name" :model-value="shown(settings[name])" inputmode="numeric" placeholder="no limit"
+        :error-messages="errors[name] ?? []" hide-details="auto" @update:model-value="read(name, $event)"
+      />
     </div>
     <p class="quiet hint">Counted on the dates of the event type’s zone; weeks begin on Monday.</p>
   </div>

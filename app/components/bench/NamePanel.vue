@@ -29,15 +29,25 @@ const html = computed(() => markdown(settings.value.description))
   <div>
     <div class="field">
       <label for="event-name">Name</label>
-      <VTextField id="event-name" :model-value="settings.name" :error-messages="errors['name'] ?? []" hide-details="auto" @update:model-value="set('name', $event)" />
+      <VTextField
+        id="event-name" :model-value="settings.name" :error-messages="errors['name'] ?? []" hide-details="auto"
+        @update:model-value="set('name', $event)"
+      />
     </div>
     <div class="field">
       <label for="event-summary">In one line, for the list of your workspace</label>
-      <VTextField id="event-summary" :model-value="settings.summary" :error-messages="errors['summary'] ?? []" hide-details="auto" @update:model-value="set('summary', $event)" />
+      <VTextField
+        id="event-summary" :model-value="settings.summary" :error-messages="errors['summary'] ?? []" hide-details="auto"
+        @update:model-value="set('summary', $event)"
+      />
     </div>
     <div class="field">
       <label for="event-description">What clients read on its page</label>
-      <VTextarea id="event-description" :model-value="settings.description" rows="5" :error-messages="errors['description'] ?? []" hide-details="auto" @update:model-value="set('description', $event)" />
+      <VTextarea
+        id="event-description" :model-value="settings.description" rows="5"
+        :error-messages="errors['description'] ?? []" hide-details="auto"
+        @update:model-value="set('description', $event)"
+      />
       <p class="quiet hint">**bold**, *italic*, lists with a hyphen, [words](https://place.example).</p>
     </div>
     <!-- eslint-disable-next-line vue/no-v-html -- made by the Markdown renderer, which lets no HTML through -->

@@ -18,6 +18,9 @@ function read(text: string): void {
 <template>
   <div class="field">
     <label :for="id">{{ props.label }}</label>
-    <VTextField :id="id" :model-value="typed" inputmode="numeric" :suffix="props.unit ?? ''" :error-messages="props.error ?? []" hide-details="auto" @update:model-value="read" />
+    <VTextField
+      :id="id" :model-value="typed" inputmode="numeric" :suffix="props.unit ?? ''" :error-messages="props.error ?? []"
+      hide-details="auto" @update:model-value="read"
+    />
   </div>
 </template>

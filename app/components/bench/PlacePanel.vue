@@ -48,11 +48,19 @@ const details: Partial<Record<PlaceKind, string>> = {
       </select>
       <div class="field">
         <label :for="`place-label-${place.key}`">What clients read before booking</label>
-        <VTextField :id="`place-label-${place.key}`" :model-value="place.label" :placeholder="placeWords[place.kind]" :error-messages="errors[`places.${index}.label`] ?? []" hide-details="auto" @update:model-value="change(index, { label: $event })" />
+        <VTextField
+          :id="`place-label-${place.key}`" :model-value="place.label" :placeholder="placeWords[place.kind]"
+          :error-messages="errors[`places.${index}.label`] ?? []" hide-details="auto"
+          @update:model-value="change(index, { label: $event })"
+        />
       </div>
       <div v-if="details[place.kind]" class="field">
         <label :for="`place-detail-${place.key}`">{{ details[place.kind] }}</label>
-        <VTextField :id="`place-detail-${place.key}`" :model-value="place.detail" :error-messages="errors[`places.${index}.detail`] ?? []" hide-details="auto" @update:model-value="change(index, { detail: $event })" />
+        <VTextField
+          :id="`place-detail-${place.key}`" :model-value="place.detail"
+          :error-messages="errors[`places.${index}.detail`] ?? []" hide-details="auto"
+          @update:model-value="change(index, { detail: $event })"
+        />
         <p class="quiet hint">Told to clients once they have booked.</p>
       </div>
       <button v-if="settings.places.length > 1" type="button" class="word" @click="remove(index)">Remove this choice</button>

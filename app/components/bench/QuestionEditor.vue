@@ -58,7 +58,10 @@ const conditions = computed(() =>
   <div class="body">
     <div class="field">
       <label :for="`${id}-label`">Wording<span class="visually-hidden"> of question {{ number }}</span></label>
-      <VTextField :id="`${id}-label`" :model-value="question.label" placeholder="What would you like to know?" :error-messages="errors['label'] ?? []" hide-details="auto" @update:model-value="change({ label: $event })" />
+      <VTextField
+        :id="`${id}-label`" :model-value="question.label" placeholder="What would you like to know?"
+        :error-messages="errors['label'] ?? []" hide-details="auto" @update:model-value="change({ label: $event })"
+      />
     </div>
     <label class="line">Answered with<span class="visually-hidden">, question {{ number }}</span>
       <select :value="question.kind" @change="setKind">
@@ -67,14 +70,26 @@ const conditions = computed(() =>
     </label>
     <div v-if="hasOptions(question.kind)" class="field">
       <label :for="`${id}-options`">Choices, one a line</label>
-      <VTextarea :id="`${id}-options`" :model-value="(question.options ?? []).map(option => option.label).join('\n')" rows="3" auto-grow :error-messages="errors['options'] ?? []" hide-details="auto" @update:model-value="change({ options: optionsOfLines($event.split('\n'), question.options ?? []) })" />
+      <VTextarea
+        :id="`${id}-options`" :model-value="(question.options ?? []).map(option => option.label).join('\n')" rows="3"
+        auto-grow :error-messages="errors['options'] ?? []" hide-details="auto"
+        @update:model-value="change({ options: optionsOfLines($event.split('\n'), question.options ?? []) })"
+      />
     </div>
     <div class="field">
       <label :for="`${id}-help`">A word of help under it</label>
-      <VTextField :id="`${id}-help`" :model-value="question.help ?? ''" placeholder="if it needs one" :error-messages="errors['help'] ?? []" hide-details="auto" @update:model-value="change({ help: $event || undefined })" />
+      <VTextField
+        :id="`${id}-help`" :model-value="question.help ?? ''" placeholder="if it needs one"
+        :error-messages="errors['help'] ?? []" hide-details="auto"
+        @update:model-value="change({ help: $event || undefined })"
+      />
     </div>
     <label class="line">Stands there already
-      <select v-if="question.kind === 'yesNo' || hasOptions(question.kind)" :value="String(Array.isArray(question.preset) ? question.preset[0] : question.preset ?? '')" @change="setPreset(chosen($event))">
+      <select
+        v-if="question.kind === 'yesNo' || hasOptions(question.kind)"
+        :value="String(Array.isArray(question.preset) ? question.preset[0] : question.preset ?? '')"
+        @change="setPreset(chosen($event))"
+      >
         <option value="">nothing</option>
         <template v-if="question.kind === 'yesNo'"><option value="true">yes</option><option value="false">no</option></template>
         <option v-for="option in question.options ?? []" v-else :key="option.value" :value="option.value">{{ option.label }}</option>
@@ -83,16 +98,28 @@ const conditions = computed(() =>
     </label>
     <p v-if="errors['preset']" class="broken" role="alert">{{ errors['preset'] }}</p>
     <label v-if="conditions.length > 0" class="line asked">Asked
-      <select :value="question.showIf ? `${question.showIf.key} ${question.showIf.equals}` : ''" @change="change({ showIf: conditions.find(condition => condition.id === chosen($event))?.showIf })">
+      <select
+        :value="question.showIf ? `${question.showIf.key} ${question.showIf.equals}` : ''"
+        @change="change({ showIf: conditions.find(condition => condition.id === chosen($event))?.showIf })"
+      >
         <option value="">always</option>
         <option v-for="condition in conditions" :key="condition.id" :value="condition.id">only {{ condition.label }}</option>
       </select>
     </label>
     <p v-if="errors['showIf']" class="broken" role="alert">{{ errors['showIf'] }} <button type="button" class="word" @click="change({ showIf: undefined })">Ask it always</button></p>
-    <VCheckbox :model-value="question.required" label="An answer is needed" hide-details @update:model-value="change({ required: $event === true })" />
+    <VCheckbox
+      :model-value="question.required" label="An answer is needed" hide-details
+      @update:model-value="change({ required: $event === true })"
+    />
     <p class="entry-actions">
-      <button type="button" class="word" :disabled="index === 0" :aria-label="`Move question ${number} up`" @click="emit('move', -1)">Up</button>
-      <button type="button" class="word" :disabled="index === count - 1" :aria-label="`Move question ${number} down`" @click="emit('move', 1)">Down</button>
+      <button
+        type="button" class="word" :disabled="index === 0" :aria-label="`Move question ${number} up`"
+        @click="emit('move', -1)"
+      >Up</button>
+      <button
+        type="button" class="word" :disabled="index === count - 1" :aria-label="`Move question ${number} down`"
+        @click="emit('move', 1)"
+      >Down</button>
       <button type="button" class="word" :aria-label="`Remove question ${number}`" @click="emit('remove')">Remove</button>
     </p>
   </div>

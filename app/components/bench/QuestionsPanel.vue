@@ -46,15 +46,22 @@ function faultsOf(errors: Readonly<Record<string, string>>, index: number): Reco
     <ol>
       <li v-for="(question, index) in settings.questions" :key="question.key" v-bind="row(index)">
         <div class="head">
-          <button type="button" class="handle" v-bind="handle(index)" :aria-label="`Question ${index + 1}, ${question.label || 'without words'}: drag, or move with the arrow keys`">⠿</button>
-          <button type="button" class="title" :aria-expanded="open === question.key" @click="open = open === question.key ? null : question.key">
+          <button
+            type="button" class="handle" v-bind="handle(index)"
+            :aria-label="`Question ${index + 1}, ${question.label || 'without words'}: drag, or move with the arrow keys`"
+          >⠿</button>
+          <button
+            type="button" class="title" :aria-expanded="open === question.key"
+            @click="open = open === question.key ? null : question.key"
+          >
             <strong>{{ question.label || 'Without words yet' }}</strong>
             <span class="quiet">{{ answerTypes[question.kind] }}{{ question.required ? ', required' : '' }}{{ question.showIf ? ', sometimes' : '' }}</span>
           </button>
           <span v-if="open !== question.key && Object.keys(faultsOf(errors, index)).length > 0" class="broken">does not fit yet</span>
         </div>
         <QuestionEditor
-          v-if="open === question.key" :question="question" :index="index" :count="settings.questions.length" :before="settings.questions.slice(0, index)" :errors="faultsOf(errors, index)"
+          v-if="open === question.key" :question="question" :index="index" :count="settings.questions.length"
+          :before="settings.questions.slice(0, index)" :errors="faultsOf(errors, index)"
           @change="change(index, $event)" @move="move(index, index + $event)" @remove="remove(index)"
         />
       </li>

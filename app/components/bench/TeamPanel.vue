@@ -16,13 +16,17 @@ const tagFault = (errors: Readonly<Record<string, string>>) =>
   <div>
     <div class="field">
       <label for="team-notes">Notes for the team</label>
-      <VTextarea id="team-notes" :model-value="settings.notes" rows="5" auto-grow :error-messages="errors['notes'] ?? []" hide-details="auto" @update:model-value="settings = { ...settings, notes: $event }" />
+      <VTextarea
+        id="team-notes" :model-value="settings.notes" rows="5" auto-grow :error-messages="errors['notes'] ?? []"
+        hide-details="auto" @update:model-value="settings = { ...settings, notes: $event }"
+      />
       <p class="quiet hint">Clients never see these.</p>
     </div>
     <div class="field">
       <label for="team-tags">Tags</label>
       <VCombobox
-        id="team-tags" :model-value="settings.tags" multiple chips closable-chips :delimiters="[',']" :error-messages="tagFault(errors)" hide-details="auto" menu-icon=""
+        id="team-tags" :model-value="settings.tags" multiple chips closable-chips :delimiters="[',']"
+        :error-messages="tagFault(errors)" hide-details="auto" menu-icon=""
         @update:model-value="settings = { ...settings, tags: $event.map((tag: unknown) => String(tag).trim()).filter(Boolean) }"
       />
       <p class="quiet hint">Enter or a comma ends a tag. The list of event types can be narrowed to one.</p>

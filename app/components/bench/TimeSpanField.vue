@@ -36,7 +36,10 @@ function turn(event: Event): void {
   <div class="field">
     <label :for="id">{{ props.label }}</label>
     <div class="span">
-      <VTextField :id="id" :model-value="typed" inputmode="decimal" :error-messages="props.error ?? []" hide-details="auto" @update:model-value="read" />
+      <VTextField
+        :id="id" :model-value="typed" inputmode="decimal" :error-messages="props.error ?? []" hide-details="auto"
+        @update:model-value="read"
+      />
       <select :value="unit" :aria-label="`Unit of: ${props.label}`" @change="turn">
         <option v-for="[name] in units" :key="name" :value="name">{{ name }}</option>
       </select>

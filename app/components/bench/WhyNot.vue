@@ -52,7 +52,10 @@ const panelOf: Partial<Record<ReasonText['setting'], Panel>> = {
       <li v-for="(reason, index) in listed" :key="index">
         {{ reason.text }}
         <template v-if="reason.offersWayOut">
-          <button v-if="panelOf[reason.setting]" type="button" class="word" @click="emit('open', panelOf[reason.setting] ?? 'hours')">{{ reason.wayOut }}</button>
+          <button
+            v-if="panelOf[reason.setting]" type="button" class="word"
+            @click="emit('open', panelOf[reason.setting] ?? 'hours')"
+          >{{ reason.wayOut }}</button>
           <span v-else class="quiet">{{ reason.wayOut }}.</span>
         </template>
       </li>

@@ -127,7 +127,10 @@ async function showFirstError(): Promise<boolean> {
         <label for="client-name">Your name</label>
         <VTextField id="client-name" v-model="name" autocomplete="name" maxlength="120" :error-messages="errors['client.name']" />
         <label for="client-email">E-mail</label>
-        <VTextField id="client-email" v-model="email" type="email" autocomplete="email" maxlength="254" :error-messages="errors['client.email']" />
+        <VTextField
+          id="client-email" v-model="email" type="email" autocomplete="email" maxlength="254"
+          :error-messages="errors['client.email']"
+        />
         <fieldset v-if="eventType.places.length > 1">
           <legend>Where</legend>
           <VRadioGroup v-model="place" :error-messages="errors['place']">
@@ -136,15 +139,24 @@ async function showFirstError(): Promise<boolean> {
         </fieldset>
         <template v-if="needsPhone">
           <label for="client-phone">Phone number <span class="quiet">with country code; we call you</span></label>
-          <VTextField id="client-phone" v-model="phone" type="tel" autocomplete="tel" placeholder="+351 …" :error-messages="errors['client.phone']" />
+          <VTextField
+            id="client-phone" v-model="phone" type="tel" autocomplete="tel" placeholder="+351 …"
+            :error-messages="errors['client.phone']"
+          />
         </template>
         <QuestionFields v-model="answers" :questions="eventType.questions" :errors="errors" />
         <fieldset v-if="eventType.guests" class="guests">
           <legend>Bring somebody along <span class="quiet">(if you like)</span></legend>
           <p v-if="guests.length === 0" class="quiet help">They get the confirmation too.</p>
           <div v-for="(guest, index) in guests" :key="index" class="guest">
-            <VTextField v-model="guests[index]" type="email" :aria-label="`E-mail of guest ${index + 1}`" placeholder="name@place.example" :error-messages="errors[`guests.${index}.email`]" />
-            <button type="button" class="word" :aria-label="`Leave ${guest || `guest ${index + 1}`} out`" @click="guests.splice(index, 1)">Leave out</button>
+            <VTextField
+              v-model="guests[index]" type="email" :aria-label="`E-mail of guest ${index + 1}`"
+              placeholder="name@place.example" :error-messages="errors[`guests.${index}.email`]"
+            />
+            <button
+              type="button" class="word" :aria-label="`Leave ${guest || `guest ${index + 1}`} out`"
+              @click="guests.splice(index, 1)"
+            >Leave out</button>
           </div>
           <p v-if="errors['guests']" class="broken">{{ errors['guests'] }}</p>
           <button v-if="guests.length < 10" type="button" class="word" @click="guests.push('')">Add a guest</button>

@@ -21,7 +21,10 @@ async function set(change: () => void): Promise<void> {
     <fieldset v-if="durations.length > 1">
       <legend>How long</legend>
       <label v-for="(minutes, index) in durations" :key="minutes">
-        <input type="radio" name="duration" :checked="(duration ?? durations[0]) === minutes" @change="set(() => (duration = index === 0 ? null : minutes))"> {{ formatDuration(minutes) }}
+        <input
+          type="radio" name="duration" :checked="(duration ?? durations[0]) === minutes"
+          @change="set(() => (duration = index === 0 ? null : minutes))"
+        > {{ formatDuration(minutes) }}
       </label>
     </fieldset>
     <fieldset v-if="hosts.length > 1">

@@ -43,7 +43,10 @@ const inputTypes: Record<string, string> = { email: 'email', phone: 'tel', date:
     <fieldset v-if="question.kind === 'choice' || question.kind === 'yesNo'">
       <legend>{{ question.label }}<span v-if="!question.required" class="quiet"> (if you like)</span></legend>
       <p v-if="question.help" class="quiet help">{{ question.help }}</p>
-      <VRadioGroup :model-value="answers[question.key]" :error-messages="fault(question.key)" @update:model-value="set(question.key, $event)">
+      <VRadioGroup
+        :model-value="answers[question.key]" :error-messages="fault(question.key)"
+        @update:model-value="set(question.key, $event)"
+      >
         <template v-if="question.kind === 'yesNo'">
           <VRadio label="Yes" :value="true" />
           <VRadio label="No" :value="false" />
@@ -55,7 +58,8 @@ const inputTypes: Record<string, string> = { email: 'email', phone: 'tel', date:
       <legend>{{ question.label }}<span v-if="!question.required" class="quiet"> (if you like)</span></legend>
       <p v-if="question.help" class="quiet help">{{ question.help }}</p>
       <VCheckbox
-        v-for="(option, index) in question.options ?? []" :key="option.value" :label="option.label" :model-value="chosen(question.key).includes(option.value)"
+        v-for="(option, index) in question.options ?? []" :key="option.value" :label="option.label"
+        :model-value="chosen(question.key).includes(option.value)"
         :error-messages="index === (question.options?.length ?? 0) - 1 ? fault(question.key) : []"
         @update:model-value="setChoices(question.key, option.value, $event)"
       />
@@ -64,11 +68,13 @@ const inputTypes: Record<string, string> = { email: 'email', phone: 'tel', date:
       <label :for="`question-${question.key}`">{{ question.label }}<span v-if="!question.required" class="quiet"> (if you like)</span></label>
       <p v-if="question.help" class="quiet help">{{ question.help }}</p>
       <VTextarea
-        v-if="question.kind === 'paragraph'" :id="`question-${question.key}`" :model-value="text(question.key)" rows="3" auto-grow maxlength="5000"
+        v-if="question.kind === 'paragraph'" :id="`question-${question.key}`" :model-value="text(question.key)" rows="3"
+        auto-grow maxlength="5000"
         :error-messages="fault(question.key)" @update:model-value="read(question, $event)"
       />
       <VTextField
-        v-else :id="`question-${question.key}`" :type="inputTypes[question.kind] ?? 'text'" :inputmode="question.kind === 'number' ? 'decimal' : undefined" :model-value="text(question.key)"
+        v-else :id="`question-${question.key}`" :type="inputTypes[question.kind] ?? 'text'"
+        :inputmode="question.kind === 'number' ? 'decimal' : undefined" :model-value="text(question.key)"
         :error-messages="fault(question.key)" @update:model-value="read(question, $event)"
       />
     </template>

@@ -43,7 +43,8 @@ watch(model, clock => (readClock(typed.value, props.asEnd) === parseClock(clock,
 
 <template>
   <input
-    type="text" class="clock" autocomplete="off" spellcheck="false" :value="typed" :aria-invalid="isUnread" title="A time of day such as 9:30"
+    type="text" class="clock" autocomplete="off" spellcheck="false" :value="typed" :aria-invalid="isUnread"
+    title="A time of day such as 9:30"
     @input="read" @blur="tidy" @keydown.up.prevent="step(15)" @keydown.down.prevent="step(-15)"
   >
 </template>

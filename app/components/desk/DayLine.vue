@@ -50,13 +50,20 @@ function describe(card: SessionCard): string {
   <div class="day-line" :style="{ '--lanes': lanes.length }">
     <div class="heads">
       <span />
-      <h3 v-for="lane in lanes" :key="lane.id" :title="`${lane.name}, ${lane.where}`">{{ lane.name.split(' ')[0] }} <small>{{ lane.where }}</small></h3>
+      <h3
+        v-for="lane in lanes" :key="lane.id" :title="`${lane.name}, ${lane.where}`"
+      >{{ lane.name.split(' ')[0] }} <small>{{ lane.where }}</small></h3>
     </div>
     <div class="body" :style="{ height: `${(last - first) * HOUR_PIXELS + 8}px` }">
       <div class="clock" aria-hidden="true">
-        <span v-for="hour in hours" :key="hour" :style="{ top: `${(hour - first) * HOUR_PIXELS}px` }">{{ formatHour(hour % 24, locale) }}</span>
+        <span
+          v-for="hour in hours" :key="hour" :style="{ top: `${(hour - first) * HOUR_PIXELS}px` }"
+        >{{ formatHour(hour % 24, locale) }}</span>
       </div>
-      <ol v-for="lane in lanes" :key="lane.id" class="lane" :aria-label="`${lane.name}’s sessions`" :style="{ '--hour': `${HOUR_PIXELS}px` }">
+      <ol
+        v-for="lane in lanes" :key="lane.id" class="lane" :aria-label="`${lane.name}’s sessions`"
+        :style="{ '--hour': `${HOUR_PIXELS}px` }"
+      >
         <li
           v-for="card in lane.cards" :key="card.id" :class="[stateOf(card).kind, { short: card.end - card.start < 2400 }]"
           :style="{ top: `${top(card.start)}px`, height: `${Math.max(SHORTEST_PIXELS, (card.end - card.start) / 3600 * HOUR_PIXELS - 1)}px` }"

@@ -37,7 +37,10 @@ const height = (count: number) => Math.max(count > 0 ? 3 : 1, Math.round(26 * co
   </div>
   <figure>
     <svg viewBox="0 0 150 28" role="img" :aria-label="`${plural(total, 'booking')} in the last 30 days`">
-      <rect v-for="(count, day) in row.bookingsPerDay" :key="day" :x="day * 5" :y="28 - height(count)" width="4" :height="height(count)" :class="{ none: count === 0 }" />
+      <rect
+        v-for="(count, day) in row.bookingsPerDay" :key="day" :x="day * 5" :y="28 - height(count)" width="4"
+        :height="height(count)" :class="{ none: count === 0 }"
+      />
     </svg>
     <figcaption class="quiet">{{ plural(total, 'booking') }} in 30 days</figcaption>
   </figure>

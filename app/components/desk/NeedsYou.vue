@@ -58,13 +58,22 @@ async function tryNow(card: SessionCard): Promise<void> {
         <NuxtLink :to="`/desk/sessions/${card.id}`">See the trail</NuxtLink>
       </p>
     </div>
-    <AttentionItem v-for="(item, index) in attention" :key="index" :item="item" :busy="busy !== ''" :when="moment" @act="act(`attention ${index}`, $event)" />
+    <AttentionItem
+      v-for="(item, index) in attention" :key="index" :item="item" :busy="busy !== ''" :when="moment"
+      @act="act(`attention ${index}`, $event)"
+    />
     <div v-for="{ card, booking } in approvals" :key="booking.id" class="item">
       <h3>Approve: {{ card.eventType }}, {{ when(card) }}</h3>
       <p class="quiet" dir="auto">{{ booking.client }}{{ booking.firstAnswers.map(answer => ` · ${answer}`).join('') }}. Waits since {{ formatRelativeDayInSentence(booking.createdAt, desk.zone, desk.locale, desk.now) }} {{ time(booking.createdAt) }}.</p>
       <p class="actions">
-        <button type="button" class="word" :disabled="busy === booking.id" @click="act(booking.id, `/api/desk/bookings/${booking.id}/approve`)">Approve</button>
-        <button type="button" class="word" :disabled="busy === booking.id" @click="act(booking.id, `/api/desk/bookings/${booking.id}/close`, { state: 'declined' })">Decline</button>
+        <button
+          type="button" class="word" :disabled="busy === booking.id"
+          @click="act(booking.id, `/api/desk/bookings/${booking.id}/approve`)"
+        >Approve</button>
+        <button
+          type="button" class="word" :disabled="busy === booking.id"
+          @click="act(booking.id, `/api/desk/bookings/${booking.id}/close`, { state: 'declined' })"
+        >Decline</button>
         <NuxtLink :to="`/desk/sessions/${card.id}`">See it</NuxtLink>
       </p>
     </div>

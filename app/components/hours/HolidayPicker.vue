@@ -75,12 +75,18 @@ function nextOf(calendar: HolidayCalendar): string {
     <ul v-if="plan.holidays.length > 0">
       <li v-for="(calendar, index) in plan.holidays" :key="calendarKey(calendar)">
         <strong>{{ nameOf(calendar) }}</strong>
-        <select v-if="!disabled && (countryOf(calendar)?.regions.length ?? 0) > 0" :value="calendar.region ?? ''" :aria-label="`Region of ${countryOf(calendar)?.name}`" @change="setRegion(index, $event)">
+        <select
+          v-if="!disabled && (countryOf(calendar)?.regions.length ?? 0) > 0" :value="calendar.region ?? ''"
+          :aria-label="`Region of ${countryOf(calendar)?.name}`" @change="setRegion(index, $event)"
+        >
           <option value="">the whole country</option>
           <option v-for="region in countryOf(calendar)?.regions" :key="region.code" :value="region.code">{{ region.name }}</option>
         </select>
         <span class="quiet">{{ nextOf(calendar) }}</span>
-        <button v-if="!disabled" type="button" class="word" :aria-label="`Remove the holidays of ${nameOf(calendar)}`" @click="use(plan.holidays.filter((_, i) => i !== index))">Remove</button>
+        <button
+          v-if="!disabled" type="button" class="word" :aria-label="`Remove the holidays of ${nameOf(calendar)}`"
+          @click="use(plan.holidays.filter((_, i) => i !== index))"
+        >Remove</button>
       </li>
     </ul>
     <p v-else class="quiet">None: clients can book on public holidays.</p>

@@ -39,7 +39,10 @@ function setZone(event: Event): void {
     <section aria-labelledby="plan-week">
       <h2 id="plan-week">The week</h2>
       <WeekPainter wide :model-value="plan.weekly" :disabled="disabled" @update:model-value="plan = { ...plan, weekly: $event }" />
-      <TypedHours :model-value="plan.weekly" :zone-name="formatZone(plan.timeZone)" :disabled="disabled" @update:model-value="plan = { ...plan, weekly: $event }" @unread="emit('unread', $event)" />
+      <TypedHours
+        :model-value="plan.weekly" :zone-name="formatZone(plan.timeZone)" :disabled="disabled"
+        @update:model-value="plan = { ...plan, weekly: $event }" @unread="emit('unread', $event)"
+      />
     </section>
     <section aria-labelledby="plan-recurring">
       <h2 id="plan-recurring">Recurring windows</h2>

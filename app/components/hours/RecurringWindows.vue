@@ -72,7 +72,10 @@ function chooseDay(day: Weekday, event: Event): void {
     <ul v-if="plan.recurring.length > 0">
       <li v-for="(window, index) in plan.recurring" :key="index">
         <span><strong>{{ describeRule(window.rrule) }}, {{ window.from }}–{{ window.to }}</strong> <span class="quiet">{{ datesOf(window) }}</span></span>
-        <button v-if="!disabled" type="button" class="word" :aria-label="`Remove ${describeRule(window.rrule)}`" @click="remove(index)">Remove</button>
+        <button
+          v-if="!disabled" type="button" class="word" :aria-label="`Remove ${describeRule(window.rrule)}`"
+          @click="remove(index)"
+        >Remove</button>
       </li>
     </ul>
     <p v-else class="quiet">None.</p>

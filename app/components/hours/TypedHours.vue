@@ -44,7 +44,10 @@ function read(text: string): void {
 <template>
   <div class="field">
     <label :for="id">Hours of the week</label>
-    <VTextField :id="id" :model-value="typed" :readonly="disabled ?? false" :error-messages="fault || []" hide-details="auto" spellcheck="false" @update:model-value="read" />
+    <VTextField
+      :id="id" :model-value="typed" :readonly="disabled ?? false" :error-messages="fault || []" hide-details="auto"
+      spellcheck="false" @update:model-value="read"
+    />
     <p class="quiet hint">Paint above, or type, such as Tu-Th 09:00-12:00,13:00-17:00; Fr 10:00-13:00. {{ zoneName }} time.</p>
   </div>
 </template>

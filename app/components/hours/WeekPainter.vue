@@ -119,11 +119,16 @@ const hours = computed(() => (props.wide ? Array.from({ length: 12 }, (_, i) => 
     <div v-for="(pairs, day) in week" :key="day" class="day">
       <span aria-hidden="true">{{ wide ? LONG[day] : SHORT[day] }}</span>
       <span
-        class="track" role="slider" :tabindex="disabled ? -1 : cursor.day === day ? 0 : -1" :aria-label="LONG[day]" aria-valuemin="0" :aria-valuemax="DAY_MINUTES" :aria-valuenow="cursor.minute"
-        :aria-valuetext="valueText(day)" :aria-disabled="disabled" @pointerdown="begin($event, day)" @pointermove="go" @pointerup="end" @pointercancel="stroke = null"
+        class="track" role="slider" :tabindex="disabled ? -1 : cursor.day === day ? 0 : -1" :aria-label="LONG[day]"
+        aria-valuemin="0" :aria-valuemax="DAY_MINUTES" :aria-valuenow="cursor.minute"
+        :aria-valuetext="valueText(day)" :aria-disabled="disabled" @pointerdown="begin($event, day)" @pointermove="go"
+        @pointerup="end" @pointercancel="stroke = null"
         @focus="cursor = { ...cursor, day }" @keydown="key($event, day)"
       >
-        <i v-for="[from, to] in pairs" :key="from" class="open" :style="{ left: `${from / 14.4}%`, width: `${(to - from) / 14.4}%` }"><b v-if="wide && to - from >= 120">{{ formatClock(from) }}–{{ formatClock(to) }}</b></i>
+        <i
+          v-for="[from, to] in pairs" :key="from" class="open"
+          :style="{ left: `${from / 14.4}%`, width: `${(to - from) / 14.4}%` }"
+        ><b v-if="wide && to - from >= 120">{{ formatClock(from) }}–{{ formatClock(to) }}</b></i>
         <i v-if="stroke?.day === day" class="stroke" :class="{ closing: !stroke.open }" :style="strokeStyle" />
         <i class="cursor" :style="{ left: `${cursor.minute / 14.4}%`, width: `${QUARTER / 14.4}%` }" />
       </span>

@@ -115,7 +115,11 @@ const runs = computed(() => exceptionRuns(plan.value).filter(run => run.last >= 
     <div v-for="month in months" :key="month.first" class="month" role="group" :aria-label="month.name">
       <span class="name" aria-hidden="true">{{ month.name }}</span>
       <button
-        v-for="day in month.days" :key="day.day" type="button" :data-day="day.day" :class="[day.kind, { chosen: isChosen(day.day), today: day.day === today, past: day.day < today, monday: weekdayIndex(day.day) === 0 }]"
+        v-for="day in month.days" :key="day.day" type="button" :data-day="day.day"
+        :class="[
+          day.kind,
+          { chosen: isChosen(day.day), today: day.day === today, past: day.day < today, monday: weekdayIndex(day.day) === 0 },
+        ]"
         :tabindex="day.day === entry ? 0 : -1" :aria-label="describeDay(day)" :title="describeDay(day)" :aria-pressed="isChosen(day.day)"
         @pointerdown="begin($event, day.day)" @keydown="key($event, day.day)" @click="choose(day.day, $event)"
       >{{ civilOf(day.day).day }}<i v-if="day.clockChange">±</i></button>
@@ -134,7 +138,11 @@ const runs = computed(() => exceptionRuns(plan.value).filter(run => run.last >= 
     <ul v-if="runs.length > 0">
       <li v-for="run in runs" :key="run.first">
         {{ run.first === run.last ? formatRunDay(run.first) : `${formatRunDay(run.first)} to ${formatRunDay(run.last)}` }}: {{ run.windows.length === 0 ? 'closed' : formatList(run.windows.map(formatWindow)) }}
-        <button v-if="!disabled" type="button" class="word" :aria-label="`Remove the exception from ${formatRunDay(run.first)}`" @click="plan = setExceptions(plan, run.first, run.last, null)">Remove</button>
+        <button
+          v-if="!disabled" type="button" class="word"
+          :aria-label="`Remove the exception from ${formatRunDay(run.first)}`"
+          @click="plan = setExceptions(plan, run.first, run.last, null)"
+        >Remove</button>
       </li>
     </ul>
   </div>

@@ -30,9 +30,16 @@ const emit = defineEmits<{ approve: [], close: [state: 'cancelled' | 'declined']
       </template>
     </dl>
     <p class="actions">
-      <button v-if="booking.state === 'awaitingApproval'" type="button" class="press" :disabled="busy" @click="emit('approve')">Approve</button>
-      <button v-if="booking.state === 'awaitingApproval'" type="button" class="press light" @click="emit('close', 'declined')">Decline</button>
-      <button v-if="booking.state === 'confirmed' && !over" type="button" class="word" @click="emit('close', 'cancelled')">Cancel this booking</button>
+      <button
+        v-if="booking.state === 'awaitingApproval'" type="button" class="press" :disabled="busy"
+        @click="emit('approve')"
+      >Approve</button>
+      <button
+        v-if="booking.state === 'awaitingApproval'" type="button" class="press light" @click="emit('close', 'declined')"
+      >Decline</button>
+      <button
+        v-if="booking.state === 'confirmed' && !over" type="button" class="word" @click="emit('close', 'cancelled')"
+      >Cancel this booking</button>
       <a :href="booking.page" target="_blank" rel="noopener">The client’s own page</a>
     </p>
   </article>

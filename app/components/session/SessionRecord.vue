@@ -26,8 +26,13 @@ const broken = new Set(['roomFailed', 'roomUnowned', 'roomNotWithdrawn', 'messag
       <template v-for="booking in session.bookings" :key="booking.id">
         <li v-for="message in booking.messages" :key="message.id">
           <strong>{{ occasionName(message.occasion) }}</strong> to {{ message.address }}
-          <span class="quiet" :class="{ broken: message.state === 'failed' || message.state === 'unknown' }">{{ stateWords[message.state] }}{{ message.sentAt ? ` ${stamp(message.sentAt)}` : message.nextTryAt ? `, next try ${stamp(message.nextTryAt)}` : '' }}</span>
-          <button v-if="message.state === 'failed' || message.state === 'unknown'" type="button" class="word" :disabled="busy" @click="emit('send', message.id)">Send again</button>
+          <span
+            class="quiet" :class="{ broken: message.state === 'failed' || message.state === 'unknown' }"
+          >{{ stateWords[message.state] }}{{ message.sentAt ? ` ${stamp(message.sentAt)}` : message.nextTryAt ? `, next try ${stamp(message.nextTryAt)}` : '' }}</span>
+          <button
+            v-if="message.state === 'failed' || message.state === 'unknown'" type="button" class="word" :disabled="busy"
+            @click="emit('send', message.id)"
+          >Send again</button>
         </li>
       </template>
       <li v-if="session.bookings.every(booking => booking.messages.length === 0)" class="quiet">None.</li>

@@ -54,7 +54,8 @@ function otherHour(hour: number): string {
       <span class="minutes">
         <button
           v-for="departure in cell.departures" :key="departure.at" type="button" :class="{ chosen: departure.at === chosen }"
-          :aria-pressed="departure.at === chosen" :aria-label="`${formatDay(departure.at, zone, locale, departure.at)}, ${formatTime(departure.at, zone, locale)}`"
+          :aria-pressed="departure.at === chosen"
+          :aria-label="`${formatDay(departure.at, zone, locale, departure.at)}, ${formatTime(departure.at, zone, locale)}`"
           @click="emit('choose', departure.at)"
         >{{ String(departure.minute).padStart(2, '0') }}</button>
       </span>

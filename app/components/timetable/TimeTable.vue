@@ -121,7 +121,10 @@ watch([lines, columns], ([now, shape], [, before]) => {
 </script>
 
 <template>
-  <table ref="root" class="timetable" :class="{ dense: table.hours.length > DENSE_FROM }" @keydown="moveInTable(root, $event)" @click="press">
+  <table
+    ref="root" class="timetable" :class="{ dense: table.hours.length > DENSE_FROM }"
+    @keydown="moveInTable(root, $event)" @click="press"
+  >
     <caption class="visually-hidden">{{ caption }}</caption>
     <thead>
       <tr>
@@ -140,7 +143,9 @@ watch([lines, columns], ([now, shape], [, before]) => {
             {{ formatWeekday(line.from, 'short', locale) }}{{ line.to > line.from ? ` to ${formatWeekday(line.to, 'short', locale)} ` : ' ' }}<span class="date">{{ formatMonthDay(line.to, 'short', locale) }}</span>
           </th>
           <td :colspan="Math.max(1, table.hours.length)">
-            <button v-if="asks" type="button" class="nothing" @click="emit('ask', ...daysOf(line.from, line.to))">no times: why not?</button>
+            <button
+              v-if="asks" type="button" class="nothing" @click="emit('ask', ...daysOf(line.from, line.to))"
+            >no times: why not?</button>
             <template v-else>no times</template>
           </td>
         </tr>

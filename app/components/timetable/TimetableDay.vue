@@ -70,14 +70,16 @@ function memoOf(cell: TimetableCell<Mark>): string {
     <td v-for="cell in row.cells" :key="cell.hour" v-memo="[memoOf(cell)]" :class="{ taken: stripsOf(cell.hour).length > 0 }">
       <i v-for="{ from, to } in stripsOf(cell.hour)" :key="from" class="strip" :style="{ left: `${from}%`, width: `${to - from}%` }" />
       <button
-        v-if="asks && cell.departures.length === 0" type="button" class="nothing place" tabindex="-1" :data-at="hourAt(cell.hour)" :data-until="hourAt(cell.hour + 1)" :aria-label="emptyWords(cell.hour)"
+        v-if="asks && cell.departures.length === 0" type="button" class="nothing place" tabindex="-1"
+        :data-at="hourAt(cell.hour)" :data-until="hourAt(cell.hour + 1)" :aria-label="emptyWords(cell.hour)"
       >?</button>
       <span v-else-if="isCrowded(cell)" class="crowd"><span v-for="{ mark, count } in crowdOf(cell)" :key="mark" :class="mark">{{ count }} {{ mark === 'stays' ? 'starts' : mark }}</span></span>
       <span v-else class="minutes">
         <button
           v-for="departure in cell.departures" :key="departure.at" type="button" :data-at="departure.at"
           :class="[departure.mark, { chosen: departure.at === chosen }]" :aria-label="fullTime(departure.at, departure.mark)"
-          :aria-pressed="chosen === undefined ? undefined : departure.at === chosen" :tabindex="departure.at === entry ? 0 : -1" :disabled="departure.mark === 'gone' && !asks"
+          :aria-pressed="chosen === undefined ? undefined : departure.at === chosen"
+          :tabindex="departure.at === entry ? 0 : -1" :disabled="departure.mark === 'gone' && !asks"
         >{{ String(departure.minute).padStart(2, '0') }}</button>
       </span>
     </td>

@@ -165,7 +165,10 @@ function isPast(day: number): boolean {
           :durations="eventType.durations" :hosts="eventType.hosts ?? []" @update="chooseAnew"
         />
         <div v-if="suggestions.length > 0" class="suggestions">
-          <button v-for="suggestion in suggestions" :key="suggestion.kind" type="button" :class="{ chosen: suggestion.at === chosen }" @click="choose(suggestion.at)">
+          <button
+            v-for="suggestion in suggestions" :key="suggestion.kind" type="button"
+            :class="{ chosen: suggestion.at === chosen }" @click="choose(suggestion.at)"
+          >
             <span class="quiet">{{ suggestion.title }}</span>
             <strong>{{ suggestion.text }}</strong>
           </button>
@@ -186,7 +189,8 @@ function isPast(day: number): boolean {
             :locale="locale" :chosen="chosen" caption="Times that can be booked, one row a day and one column an hour" @choose="choose"
           />
           <PhoneTimetable
-            v-if="starts.length > 0" class="narrow" :departures="plain" :zone="zone" :other-zone="otherZone" :first-day="firstDay" :days="VIEW_DAYS"
+            v-if="starts.length > 0" class="narrow" :departures="plain" :zone="zone" :other-zone="otherZone"
+            :first-day="firstDay" :days="VIEW_DAYS"
             :locale="locale" :chosen="chosen" @choose="choose"
           />
           <p v-if="nightCount > 0" class="foot">

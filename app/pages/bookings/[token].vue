@@ -139,7 +139,9 @@ async function cancel(): Promise<void> {
       <div v-if="!asking" class="actions">
         <a v-if="booking.state === 'confirmed'" class="press light" :href="`${path}/calendar.ics`">Add to calendar</a>
         <button v-if="data.mayCancel" type="button" class="word" @click="asking = true">Cancel this booking</button>
-        <NuxtLink v-if="!data.mayCancel" class="press light" :to="`/${data.workspace.slug}/${data.eventType.slug}`">Choose another time</NuxtLink>
+        <NuxtLink
+          v-if="!data.mayCancel" class="press light" :to="`/${data.workspace.slug}/${data.eventType.slug}`"
+        >Choose another time</NuxtLink>
       </div>
       <form v-else class="cancel" @submit.prevent="cancel">
         <label for="reason">Why? <span class="quiet">(if you like; {{ formatList(booking.hosts) }} will read it)</span></label>

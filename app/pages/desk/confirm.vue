@@ -77,7 +77,10 @@ async function next(): Promise<void> {
   <EntryFrame :lead="lead" @submit="next">
     <template v-if="state === 'password'">
       <label for="password">Password</label>
-      <VTextField id="password" v-model="password" type="password" autocomplete="current-password" autofocus :error-messages="passwordError" hide-details="auto" />
+      <VTextField
+        id="password" v-model="password" type="password" autocomplete="current-password" autofocus
+        :error-messages="passwordError" hide-details="auto"
+      />
       <VBtn type="submit" block size="large" :loading="sending">Confirm my address</VBtn>
       <p class="other">Somebody else signed up with your address? <button type="button" class="word" :disabled="sending" @click="refuse">Delete what they entered</button></p>
     </template>

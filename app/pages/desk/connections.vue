@@ -70,9 +70,14 @@ async function disconnect(accountId: string): Promise<void> {
                 Rooms that exist stay; new sessions get none. <button type="button" class="press grave" @click="disconnect(host.account.id)">Disconnect</button>
                 <button type="button" class="word" @click="asking = null">Keep it</button>
               </span>
-              <button v-else type="button" class="word" :aria-label="`Disconnect ${host.name}`" @click="asking = host.account.id">Disconnect</button>
+              <button
+                v-else type="button" class="word" :aria-label="`Disconnect ${host.name}`"
+                @click="asking = host.account.id"
+              >Disconnect</button>
             </template>
-            <a v-else class="press light" :href="`/api/desk/video-services/${service.key}/connect?host=${host.hostId}`">Connect {{ host.name.split(' ')[0] }}</a>
+            <a
+              v-else class="press light" :href="`/api/desk/video-services/${service.key}/connect?host=${host.hostId}`"
+            >Connect {{ host.name.split(' ')[0] }}</a>
           </td>
         </tr>
       </tbody>

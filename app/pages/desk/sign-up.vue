@@ -57,7 +57,10 @@ async function enter(): Promise<void> {
   <EntryFrame lead="In two minutes you have a page where clients book a talk with you." @submit="enter">
     <template v-for="(field, index) in fields" :key="field.name">
       <label :for="field.name">{{ field.label }}</label>
-      <VTextField :id="field.name" v-model="given[field.name]" :type="field.type" :autocomplete="field.autocomplete" :autofocus="index === 0" :error-messages="errors[field.name] ?? []" hide-details="auto" />
+      <VTextField
+        :id="field.name" v-model="given[field.name]" :type="field.type" :autocomplete="field.autocomplete"
+        :autofocus="index === 0" :error-messages="errors[field.name] ?? []" hide-details="auto"
+      />
     </template>
     <p v-if="message" class="broken" role="alert">{{ message }}</p>
     <VBtn type="submit" block size="large" :loading="sending">Go on to three questions</VBtn>

@@ -195,7 +195,10 @@ onBeforeRouteLeave(() =>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     <p v-if="!bench && !fault" class="fault quiet">Fetching …</p>
     <template v-if="bench && draft && edited">
-      <BenchHead v-model="panel" :definition="draft" :phrases="phrases" :archived="bench.archived" :changes="changes.length" :is-sound="isSound" :saved="mayChange ? savedDraft.state.value : null">
+      <BenchHead
+        v-model="panel" :definition="draft" :phrases="phrases" :archived="bench.archived" :changes="changes.length"
+        :is-sound="isSound" :saved="mayChange ? savedDraft.state.value : null"
+      >
         <VBtn v-if="mayChange" :disabled="changes.length === 0 || !isSound" @click="prepare">Publish…</VBtn>
         <p v-else class="quiet">Try what you like: owners and coordinators publish.</p>
         <p>
@@ -213,16 +216,20 @@ onBeforeRouteLeave(() =>
       <div class="parts">
         <div class="left">
           <BenchPanel
-            :key="`${panel} ${bench.version} ${edited.fresh.value}`" v-model:holidays="holidays" :model-value="draft" :panel="panel" :bench="bench" :errors="errors" :zone="desk.zone" :locale="desk.locale"
+            :key="`${panel} ${bench.version} ${edited.fresh.value}`" v-model:holidays="holidays" :model-value="draft"
+            :panel="panel" :bench="bench" :errors="errors" :zone="desk.zone" :locale="desk.locale"
             @update:model-value="edited.change($event, panel)" @unread="edited?.setUnread" @bring="edited.change($event, 'bring')"
           />
         </div>
         <div class="right">
           <QuestionsPreview v-if="panel === 'questions'" :questions="draft.settings.questions" />
           <BenchConsequences
-            v-else v-model:duration="duration" :before="before" :after="after" :findings="findings" :zone="desk.zone" :zones="hostZones" :other-zone="draft.settings.timeZone"
-            :locale="desk.locale" :now="bench.now" :days="COMPUTED_DAYS" :durations="draft.settings.durations" :pool="hostIdsOf(draft.chairs).length"
-            @ask="(from, to) => draft && isSound && ask(draft, from, to)" @save="draft && isSound && saveCase(queryOf(draft))" @out="takeWayOut"
+            v-else v-model:duration="duration" :before="before" :after="after" :findings="findings" :zone="desk.zone"
+            :zones="hostZones" :other-zone="draft.settings.timeZone"
+            :locale="desk.locale" :now="bench.now" :days="COMPUTED_DAYS" :durations="draft.settings.durations"
+            :pool="hostIdsOf(draft.chairs).length"
+            @ask="(from, to) => draft && isSound && ask(draft, from, to)"
+            @save="draft && isSound && saveCase(queryOf(draft))" @out="takeWayOut"
           >
             <WhyNot
               v-if="explained" v-bind="explained" :hosts="bench.hosts" :zone="desk.zone" :locale="desk.locale" :now="bench.now"
@@ -231,8 +238,15 @@ onBeforeRouteLeave(() =>
           </BenchConsequences>
         </div>
       </div>
-      <PublishDialog v-model="isAsked" :changes="changes" :difference="difference" :affected="affected" :sending="sending" :faults="faults" :hosts="bench.hosts" :zone="desk.zone" :locale="desk.locale" :now="bench.now" @publish="publish" />
-      <ConflictDialog v-if="conflict" v-bind="conflict" :mine="draft" :zone="desk.zone" :locale="desk.locale" :now="bench.now" @go="settle" />
+      <PublishDialog
+        v-model="isAsked" :changes="changes" :difference="difference" :affected="affected" :sending="sending"
+        :faults="faults" :hosts="bench.hosts" :zone="desk.zone" :locale="desk.locale" :now="bench.now"
+        @publish="publish"
+      />
+      <ConflictDialog
+        v-if="conflict" v-bind="conflict" :mine="draft" :zone="desk.zone" :locale="desk.locale" :now="bench.now"
+        @go="settle"
+      />
     </template>
   </div>
 </template>

@@ -81,11 +81,16 @@ const { handle, row: place } = useReorder(() => shown.value, (order) => {
       <h1>Event types</h1>
       <p v-if="tags.length > 0 || putAway > 0" class="filter">
         <NuxtLink :to="{ query: {} }" :class="{ here: !tag && !archived }">all</NuxtLink>
-        <NuxtLink v-for="choice in tags" :key="choice" :to="{ query: { tag: choice } }" :class="{ here: tag === choice }">{{ choice }}</NuxtLink>
+        <NuxtLink
+          v-for="choice in tags" :key="choice" :to="{ query: { tag: choice } }" :class="{ here: tag === choice }"
+        >{{ choice }}</NuxtLink>
         <NuxtLink v-if="putAway > 0" :to="{ query: { archived: null } }" :class="{ here: archived }">put away ({{ putAway }})</NuxtLink>
       </p>
       <form v-if="naming !== null" class="naming" @submit.prevent="create">
-        <VTextField v-model="naming" autofocus aria-label="Name of the new event type" placeholder="What can be booked?" :error-messages="nameFault || []" hide-details="auto" @keydown.esc="naming = null" />
+        <VTextField
+          v-model="naming" autofocus aria-label="Name of the new event type" placeholder="What can be booked?"
+          :error-messages="nameFault || []" hide-details="auto" @keydown.esc="naming = null"
+        />
         <VBtn type="submit">Begin a draft</VBtn>
       </form>
       <VBtn v-else-if="mayChange" @click="naming = ''">New event type</VBtn>
@@ -95,7 +100,10 @@ const { handle, row: place } = useReorder(() => shown.value, (order) => {
     <p v-else-if="shown.length === 0" class="quiet">{{ tag || archived ? 'None like this.' : 'There is nothing to book yet. Begin with a name.' }}</p>
     <ul>
       <li v-for="(row, index) in shown" :key="row.id" v-bind="place(index)">
-        <button v-if="mayChange" type="button" class="handle" v-bind="handle(index)" :aria-label="`${row.name}: drag, or move with the arrow keys`">⠿</button>
+        <button
+          v-if="mayChange" type="button" class="handle" v-bind="handle(index)"
+          :aria-label="`${row.name}: drag, or move with the arrow keys`"
+        >⠿</button>
         <EventTypeSummary :row="row" :zone="desk.zone" :locale="desk.locale" :now="desk.now" />
         <VMenu v-if="mayChange">
           <template #activator="{ props: activator }">
@@ -103,7 +111,10 @@ const { handle, row: place } = useReorder(() => shown.value, (order) => {
           </template>
           <VList>
             <VListItem title="Duplicate" @click="duplicate(row)" />
-            <VListItem :title="row.archived ? 'Take out again' : 'Put away'" :subtitle="row.archived ? '' : 'Its link leads nowhere until it is taken out'" @click="archive(row)" />
+            <VListItem
+              :title="row.archived ? 'Take out again' : 'Put away'"
+              :subtitle="row.archived ? '' : 'Its link leads nowhere until it is taken out'" @click="archive(row)"
+            />
           </VList>
         </VMenu>
       </li>

@@ -115,7 +115,10 @@ onBeforeRouteLeave(() => !isChanged.value || window.confirm('Leave without savin
           <VBtn v-if="view.mayChange" :disabled="!isChanged || !isSound" :loading="sending" @click="save">Save</VBtn>
           <p>
             <PlanFiles :id="id" v-model="plan" :name="name" :now="desk.now" :holidays="holidays" :disabled="!view.mayChange" />
-            <button v-if="view.mayChange && !view.isDefault" type="button" class="word" :disabled="isChanged" @click="makeDefault">Make default</button>
+            <button
+              v-if="view.mayChange && !view.isDefault" type="button" class="word" :disabled="isChanged"
+              @click="makeDefault"
+            >Make default</button>
             <button v-if="view.mayChange" type="button" class="word" :disabled="isChanged" @click="addLike">Add another plan</button>
             <NuxtLink to="/desk/hours">All hours</NuxtLink>
           </p>
@@ -128,7 +131,8 @@ onBeforeRouteLeave(() => !isChanged.value || window.confirm('Leave without savin
         <VTextField id="plan-name" v-model="name" :error-messages="name.trim() ? [] : 'Give the hours a name'" hide-details="auto" />
       </div>
       <PlanEditor
-        v-model="plan" v-model:holidays="holidays" :now="view.now" :locale="desk.locale" :zones="[view.host.timeZone, desk.zone]" :errors="errors" :disabled="!view.mayChange"
+        v-model="plan" v-model:holidays="holidays" :now="view.now" :locale="desk.locale"
+        :zones="[view.host.timeZone, desk.zone]" :errors="errors" :disabled="!view.mayChange"
         @unread="unread = $event"
       />
     </template>

@@ -83,9 +83,15 @@ const over = computed(() => (session.value ? session.value.end < desk.now : fals
           @approve="act(`/api/desk/bookings/${booking.id}/approve`)" @close="closing = { booking, state: $event }"
         />
       </section>
-      <SessionRecord :session="session" :zone="desk.zone" :locale="desk.locale" :busy="busy" :stamp="stamp" @send="act(`/api/desk/deliveries/${$event}/send`)" />
+      <SessionRecord
+        :session="session" :zone="desk.zone" :locale="desk.locale" :busy="busy" :stamp="stamp"
+        @send="act(`/api/desk/deliveries/${$event}/send`)"
+      />
     </template>
-    <CloseBooking v-if="closing" :client="closing.booking.client.name" :state="closing.state" :busy="busy" @close="close" @keep="closing = null" />
+    <CloseBooking
+      v-if="closing" :client="closing.booking.client.name" :state="closing.state" :busy="busy" @close="close"
+      @keep="closing = null"
+    />
   </div>
 </template>
 

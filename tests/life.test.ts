@@ -73,7 +73,7 @@ it('serves once, says so to whoever starts it again, survives a kill, and leaves
     `The demo does not start its application again:\n${first.words()}`,
   )
   expect(first.words()).toContain('The application ended by itself (SIGKILL): starting it again')
-  expect(await answers(`${app}/health/ready`)).toBe(true)
+  await until(() => answers(`${app}/health/ready`), 15, 'The application is not ready again')
 
   first.child.kill('SIGKILL')
   await until(async () => !(await answers(`${app}/health/live`)), 15, 'The application outlives its script')

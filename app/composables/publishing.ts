@@ -1,6 +1,9 @@
 import type { Ref } from 'vue'
 import type { Affected } from '~~/core/event-type/affected-sessions'
+import type { OpeningsDifference } from '~~/core/event-type/consequences'
 import type { Definition } from '~~/core/event-type/definition'
+import type { EventTypeState } from '~~/core/event-type/settings'
+import { DAY } from '~~/core/time/civil'
 import type { BenchView, PublishedVersion } from '~~/core/views/desk'
 import type { BenchDraft } from '~/composables/bench-draft'
 import type { useConsequences } from '~/composables/consequences'
@@ -15,6 +18,15 @@ interface Bench {
   load: () => Promise<void>
 }
 
+/** How far ahead it is counted what clients gain and lose. */
+const COUNTED_SECONDS = 14 * DAY
+
+const published: Record<EventTypeState, string> = {
+  open: 'Published. Clients see it from now on.',
+  draft: 'Published as a draft. Clients see nothing of it until you open it.',
+  closed: 'Published. It stays closed to clients.',
+}
+
 /** Publishing a draft: asked first with what it means, and set beside what somebody else published meanwhile. */
 export function usePublishing(id: string, { bench, edited, savedDraft, compute, load }: Bench) {
   const isAsked = ref(false)
@@ -23,6 +35,8 @@ export function usePublishing(id: string, { bench, edited, savedDraft, compute, 
   const done = ref('')
   /** Sessions that are booked and would no longer be allowed; null while they are looked for. */
   const affected = shallowRef<Affected[] | null>(null)
+  /** What clients gain and lose; null while it is counted. */
+  const difference = shallowRef<OpeningsDifference | null>(null)
   const conflict = shallowRef<{ base: Definition, theirs: PublishedVersion } | null>(null)
 
   function ask(): void {
@@ -35,10 +49,23 @@ export function usePublishing(id: string, { bench, edited, savedDraft, compute, 
       { kind: 'affected', definition: edited.value.draft.value, booked: bench.value.booked },
       answer => (affected.value = answer),
     )
+    countDifference(edited.value.draft.value)
   }
 
-  async function publish(): Promise<void> {
+  function countDifference(after: Definition): void {
+    if (!bench.value) return
+    difference.value = null
+    const span = { from: bench.value.now, to: bench.value.now + COUNTED_SECONDS }
+    // A draft is most often published to be opened: what that would mean is counted beside it.
+    const open = after.state === 'draft' ? { ...after, state: 'open' as const } : after
+    compute('difference', { kind: 'difference', before: bench.value.definition, after: open, span }, answer => (difference.value = answer))
+  }
+
+  /** Publishes the draft as it is, or opens it at the same time. */
+  async function publish(opens: boolean): Promise<void> {
     if (!bench.value || !edited.value) return
+    if (opens) edited.value.change({ ...edited.value.draft.value, state: 'open' }, 'state')
+    const { state } = edited.value.draft.value
     sending.value = true
     const basedOn = bench.value.version
     try {
@@ -47,7 +74,7 @@ export function usePublishing(id: string, { bench, edited, savedDraft, compute, 
       savedDraft.forget()
       isAsked.value = false
       await load()
-      done.value = 'Published. Clients see it from now on.'
+      done.value = published[state]
     } catch (error) {
       const { message: problem, document } = problemOf(error)
       if (document?.status === 409 && await meet(basedOn).then(() => true, () => false)) {
@@ -78,5 +105,5 @@ export function usePublishing(id: string, { bench, edited, savedDraft, compute, 
     edited.value?.change(definition, 'theirs')
   }
 
-  return { isAsked, sending, faults, done, affected, conflict, ask, publish, meet, settle }
+  return { isAsked, sending, faults, done, affected, difference, conflict, ask, publish, meet, settle }
 }

@@ -1,6 +1,6 @@
 import { type CheckContext, type Finding, findingsOf } from '~~/core/checks'
 import { type Affected, type BookedSession, noLongerAllowed } from '~~/core/event-type/affected-sessions'
-import { type Consequences, consequencesOf, type Span } from '~~/core/event-type/consequences'
+import { type Consequences, consequencesOf, differenceForClients, type OpeningsDifference, type Span } from '~~/core/event-type/consequences'
 import type { Definition } from '~~/core/event-type/definition'
 
 /** Computes what a definition means away from the thread that draws, with the same core as the server. */
@@ -10,6 +10,7 @@ export type WorkerContext = Omit<CheckContext, 'definition'>
 export type Question =
   | { kind: 'openings', definition: Definition, span: Span }
   | { kind: 'findings', definition: Definition }
+  | { kind: 'difference', before: Definition, after: Definition, span: Pick<Span, 'from' | 'to'> }
   | { kind: 'affected', definition: Definition, booked: readonly BookedSession[] }
 
 /** What is known around the event type crosses once; after that only definitions do. */
@@ -19,6 +20,7 @@ export interface Answers {
   openings: Consequences
   findings: Finding[]
   affected: Affected[]
+  difference: OpeningsDifference
 }
 
 let context: WorkerContext | null = null
@@ -32,6 +34,7 @@ function answer(question: Question, known: WorkerContext): Answers[keyof Answers
   switch (question.kind) {
     case 'openings': return consequencesOf(question.definition, known, question.span)
     case 'findings': return findingsOf({ ...known, definition: question.definition })
+    case 'difference': return differenceForClients(question.before, question.after, known, question.span)
     case 'affected': return noLongerAllowed(question.definition, known, question.booked)
   }
 }

@@ -55,6 +55,10 @@ const asked: Record<FindingValues['asksAgain']['what'], string> = { name: 'name'
 
 const words: { [Code in FindingCode]: Words<Code> } = {
   noOpening: { text: noOpening, wayOut: ({ cause }) => causes[cause].wayOut },
+  nextOpeningFar: {
+    text: ({ weeks, ...values }) => `The next opening is on ${day(values.day)}, more than ${plural(weeks, 'week')} ahead.`,
+    wayOut: () => 'Change the hours',
+  },
   neverFits: {
     text: ({ durations, longest }) =>
       `${formatList(durations.map(formatDuration))} never ${durations.length === 1 ? 'fits' : 'fit'}: the longest open hours are ${formatDuration(longest)} in one piece.`,

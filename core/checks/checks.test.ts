@@ -31,7 +31,7 @@ const chairs = (...pools: string[][]) =>
 const cases: [name: string, context: CheckContext, code: string, words: RegExp][] = [
   ['few starts', withSettings({ durations: [15] }), 'startsHideSessions', /hides half of the sessions of 15 minutes/],
   ['starts with a rest', withSettings({ startEveryMinutes: 45 }), 'timeBetweenSessions', /15 minutes unused/],
-  ['a lead time that eats all', withSettings({ leadTimeMinutes: 20_160 + 1440 }), 'noOpening', /how long before its start/],
+  ['a lead time that eats all', withSettings({ leadTimeMinutes: 61 * 1440, horizon: { kind: 'open' } }), 'noOpening', /how long before its start/],
   ['hours nobody shares', withSettings({ hours: within('Su 20:00-22:00') }), 'noOpening', /the hours it is narrowed to/],
   [
     'all time taken',
@@ -183,6 +183,21 @@ const cases: [name: string, context: CheckContext, code: string, words: RegExp][
 ]
 
 describe('checks', () => {
+  const monthlyFrom = (start: string) => withSettings({
+    hours: {
+      mode: 'replace',
+      plan: { ...plainPlan('Europe/Lisbon', []), recurring: [{ rrule: 'FREQ=MONTHLY', start, from: '09:00', to: '12:00' }] },
+    },
+    horizon: { kind: 'open' },
+  })
+  it('call no opening in two weeks neither a stop nor, within four weeks, worth a look', () => {
+    const codes = (start: string) => findingsOf(monthlyFrom(start)).map(finding => finding.code)
+    expect(codes('2027-03-30')).not.toContain('noOpening')
+    expect(codes('2027-03-30')).not.toContain('nextOpeningFar')
+    expect(codes('2027-04-20')).toContain('nextOpeningFar')
+    expect(codes('2027-09-20')).toContain('noOpening')
+  })
+
   it('find nothing in a sound set-up', () => {
     expect(findingsOf(sound)).toEqual([])
   })

@@ -8,6 +8,8 @@ import type { CheckContext, CheckHost } from './finding'
 
 /** How far ahead checks look for openings. */
 export const CHECKED_DAYS = 14
+/** How far ahead hours and taken time are known: an opening is looked for until then where there is none in the first days. */
+export const KNOWN_DAYS = 60
 /** Hours are looked at over four weeks, so that what recurs every other week is met. */
 const HOURS_DAYS = 28
 
@@ -18,6 +20,8 @@ export interface Facts extends CheckContext {
   /** Openings of the next days for these settings instead of the definition's, for its first duration. */
   openingsWith: (change: Partial<Settings>, time?: readonly HostTime[]) => Opening[]
   openings: Opening[]
+  /** When the first opening of the known days starts, in seconds since the epoch, or null. */
+  firstOpening: () => number | null
   /** The hours a host has for this event type over four weeks, in seconds; each computed once. */
   hoursOf: (hostId: string) => Intervals
 }
@@ -27,9 +31,11 @@ export function factsOf(context: CheckContext): Facts {
   const { settings, chairs } = definition
   const ids = new Set(hostIdsOf(chairs))
   const now = instantToSeconds(context.now)
-  const openingsWith = (change: Partial<Settings>, over = time) => answer(queryFor({ ...settings, ...change }, chairs, over, {
-    now: context.now, from: context.now, to: formatInstant(now + CHECKED_DAYS * DAY), holidays,
-  })).openings
+  const openingsBetween = (from: number, to: number, change: Partial<Settings> = {}, over = time) =>
+    answer(queryFor({ ...settings, ...change }, chairs, over, {
+      now: context.now, from: formatInstant(from), to: formatInstant(to), holidays,
+    })).openings
+  const openingsWith = (change: Partial<Settings>, over = time) => openingsBetween(now, now + CHECKED_DAYS * DAY, change, over)
   const query = queryFor(settings, chairs, time, { now: context.now, from: context.now, to: context.now, holidays })
   const known = new Map<string, Intervals>()
   let openings: Opening[] | null = null
@@ -41,6 +47,13 @@ export function factsOf(context: CheckContext): Facts {
     openingsWith,
     get openings() {
       return openings ??= openingsWith({})
+    },
+    firstOpening() {
+      for (let day = 0; day < KNOWN_DAYS; day += CHECKED_DAYS) {
+        const [first] = openingsBetween(now + day * DAY, now + Math.min(day + CHECKED_DAYS, KNOWN_DAYS) * DAY)
+        if (first) return instantToSeconds(first.start)
+      }
+      return null
     },
     hoursOf(id) {
       let hours = known.get(id)

@@ -41,6 +41,7 @@ export const findingSchema = z.discriminatedUnion('code', [
     cause: z.enum(['leadTime', 'horizon', 'hours', 'limits', 'buffers', 'startEvery', 'taken', 'noHours', 'severalRules']),
     hosts: names,
   }),
+  finding('nextOpeningFar', { day, weeks: number }),
   finding('neverFits', { durations: z.array(number), longest: number }),
   finding('startsHideSessions', { startEvery: number, duration: number, share: number, needed: number }),
   finding('timeBetweenSessions', { startEvery: number, duration: number, unused: number, needed: number }),
@@ -86,7 +87,7 @@ export interface CheckContext {
   definition: Definition
   /** All hosts of the workspace. */
   hosts: readonly CheckHost[]
-  /** Hours and taken time, at least of the hosts in the chairs, for the next 14 days. */
+  /** Hours and taken time, at least of the hosts in the chairs, for the next `KNOWN_DAYS` (`facts.ts`). */
   time: readonly HostTime[]
   holidays: HolidayDates
   /** Other event types, offers and pages that lead to this one. */

@@ -2,7 +2,7 @@ import type { Settings } from '../event-type/settings'
 import type { Panel } from '../event-type/panels'
 import { dateToDays, instantToSeconds, MINUTE } from '../time/civil'
 import { zoneOf } from '../time/zone'
-import { CHECKED_DAYS, type Facts, longest } from './facts'
+import { type Facts, KNOWN_DAYS, longest } from './facts'
 import type { Finding, FindingValues } from './finding'
 
 /** Checks of the rules by which an event type is booked. */
@@ -19,8 +19,10 @@ const loosened: { cause: FindingValues['noOpening']['cause'] & Panel, change: Pa
 
 export function noOpening(facts: Facts): Finding[] {
   if (facts.openings.length > 0) return []
+  const first = facts.firstOpening()
+  if (first !== null) return farOpening(facts, first)
   const found = (cause: FindingValues['noOpening']['cause'], panel: Panel, hosts: string[] = []): Finding[] => [{
-    code: 'noOpening', severity: 'stops', values: { days: CHECKED_DAYS, cause, hosts }, wayOut: { kind: 'open', panel },
+    code: 'noOpening', severity: 'stops', values: { days: KNOWN_DAYS, cause, hosts }, wayOut: { kind: 'open', panel },
   }]
   const rule = loosened.find(({ change }) => facts.openingsWith(change).length > 0)
   if (rule) return found(rule.cause, rule.cause)
@@ -28,6 +30,18 @@ export function noOpening(facts: Facts): Finding[] {
   if (facts.openingsWith({}, free).length > 0) return found('taken', 'chairs')
   const without = facts.pool.filter(host => longest(facts.hoursOf(host.id)) === 0).map(host => facts.firstName(host.id))
   return without.length > 0 ? found('noHours', 'hours', without) : found('severalRules', 'hours')
+}
+
+/** A clinic every other week is what it is; beyond so many days somebody may have forgotten something. */
+const FAR_DAYS = 28
+
+function farOpening({ settings, now }: Facts, first: number): Finding[] {
+  const zone = zoneOf(settings.timeZone)
+  const ahead = zone.dayOf(first) - zone.dayOf(instantToSeconds(now))
+  return ahead <= FAR_DAYS ? [] : [{
+    code: 'nextOpeningFar', severity: 'look', values: { day: zone.dayOf(first), weeks: Math.floor(ahead / 7) },
+    wayOut: { kind: 'open', panel: 'hours' },
+  }]
 }
 
 export function neverFits({ settings, pool, hoursOf }: Facts): Finding[] {

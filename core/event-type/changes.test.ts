@@ -5,10 +5,11 @@ import { parseHours } from '../time/hours-text'
 import { formatNoLongerAllowed } from '../catalogue/affected-sessions'
 import { noLongerAllowed } from './affected-sessions'
 import { changesBetween, mergeChanges, partAt, describeChange } from './changes'
-import { consequencesOf } from './consequences'
-import { definitionSchema, slugFrom } from './definition'
+import { answer } from '../openings'
+import { benchQuery, consequencesOf, differenceForClients } from './consequences'
+import { type Definition, definitionSchema, slugFrom } from './definition'
 import { NOW, sampleDefinition, sampleTime } from '../../tests/support/samples'
-import { instantToSeconds } from '../time/civil'
+import { DAY, instantToSeconds } from '../time/civil'
 
 const base = sampleDefinition()
 
@@ -156,5 +157,39 @@ describe('a short address', () => {
         },
       }),
     ).toEqual(['settings.questions', 'chairs'])
+  })
+})
+
+describe('what publishing changes for clients', () => {
+  const knowledge = { time: sampleTime(), holidays: {}, now: NOW }
+  const span = { from: instantToSeconds(NOW), to: instantToSeconds(NOW) + 14 * DAY }
+  const counted = (before: Definition, after: Definition) => differenceForClients(before, after, knowledge, span)
+  const openings = (definition: Definition) => {
+    const offered = definition.settings.durations.flatMap(
+      durationMinutes => answer(benchQuery(definition, knowledge, { ...span, durationMinutes })).openings,
+    )
+    return new Set(definition.state === 'open' ? offered.map(({ start, end }) => `${start} ${end}`) : [])
+  }
+
+  it('is what the two lists of openings differ by, with ends', () => {
+    const definitions = fc.record({
+      durations: fc.uniqueArray(fc.constantFrom(30, 45, 60), { minLength: 1, maxLength: 2 }),
+      startEveryMinutes: fc.constantFrom(30, 60),
+      leadTimeMinutes: fc.constantFrom(0, 1440),
+      state: fc.constantFrom('draft' as const, 'open' as const, 'open' as const, 'closed' as const),
+    }).map(({ state, ...settings }) => sampleDefinition(settings, { state }))
+    fc.assert(fc.property(definitions, definitions, (before, after) => {
+      const [old, fresh] = [openings(before), openings(after)]
+      expect(counted(before, after)).toEqual({
+        gained: [...fresh].filter(opening => !old.has(opening)).length, lost: [...old].filter(opening => !fresh.has(opening)).length,
+      })
+    }), { numRuns: 40 })
+  })
+
+  it('is all of them where it opens, and each one where sessions last longer', () => {
+    const open = sampleDefinition({}, { state: 'open' })
+    expect(counted(sampleDefinition({}, { state: 'draft' }), open)).toEqual({ gained: openings(open).size, lost: 0 })
+    const longer = sampleDefinition({ durations: [45] }, { state: 'open' })
+    expect(counted(open, longer)).toEqual({ gained: openings(longer).size, lost: openings(open).size })
   })
 })

@@ -67,6 +67,31 @@ export function consequencesOf(definition: Definition, knowledge: Knowledge, spa
   }
 }
 
+/** Openings that clients get or lose; one with another end is another opening. */
+export interface OpeningsDifference {
+  gained: number
+  lost: number
+}
+
+/** What publishing `after` in place of `before` changes for clients within a span. Nothing is open to them unless its state is. */
+export function differenceForClients(
+  before: Definition, after: Definition, knowledge: Knowledge, span: Pick<Span, 'from' | 'to'>,
+): OpeningsDifference {
+  const [old, fresh] = [clientOpenings(before, knowledge, span), clientOpenings(after, knowledge, span)]
+  const without = (openings: Set<string>, others: Set<string>) => [...openings].filter(opening => !others.has(opening)).length
+  return { gained: without(fresh, old), lost: without(old, fresh) }
+}
+
+function clientOpenings(definition: Definition, knowledge: Knowledge, span: Pick<Span, 'from' | 'to'>): Set<string> {
+  const openings = new Set<string>()
+  if (definition.state !== 'open') return openings
+  for (const durationMinutes of definition.settings.durations) {
+    const compiled = compile(benchQuery(definition, knowledge, { ...span, durationMinutes }))
+    eachOffered(compiled, start => openings.add(`${start} ${durationMinutes}`))
+  }
+  return openings
+}
+
 /** Within the hours that could be booked: where all hosts of a chair are open and none of them is free. */
 function takenTime(compiled: Compiled): Intervals {
   if (compiled.from >= compiled.to) return []

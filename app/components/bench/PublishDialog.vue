@@ -3,6 +3,8 @@ import { VBtn } from 'vuetify/components'
 import { formatNoLongerAllowed } from '~~/core/catalogue/affected-sessions'
 import type { Affected, NoLongerAllowed } from '~~/core/event-type/affected-sessions'
 import { type Change, describeChange } from '~~/core/event-type/changes'
+import type { OpeningsDifference } from '~~/core/event-type/consequences'
+import type { EventTypeState } from '~~/core/event-type/settings'
 import { instantToSeconds } from '~~/core/time/civil'
 import { plural, formatDay, formatList, formatTime } from '~~/core/time/format'
 import AskDialog from '~/components/desk/AskDialog.vue'
@@ -12,7 +14,9 @@ import { firstNames } from '~/composables/first-names'
 
 const props = defineProps<{
   changes: readonly Change[]
-  difference: { added: number, gone: number }
+  state: EventTypeState
+  /** Null while it is counted. */
+  difference: OpeningsDifference | null
   /** Null while it is worked out. */
   affected: readonly Affected[] | null
   sending: boolean
@@ -23,9 +27,16 @@ const props = defineProps<{
   now: number
 }>()
 const open = defineModel<boolean>({ required: true })
-const emit = defineEmits<{ publish: [] }>()
+const emit = defineEmits<{ publish: [opens: boolean] }>()
 
+const clientsSee = computed(() => {
+  const { gained, lost } = props.difference ?? { gained: 0, lost: 0 }
+  if (gained === 0 && lost === 0) return 'in the next two weeks clients see the same openings as now.'
+  const parts = [...(gained > 0 ? [`gain ${plural(gained, 'opening')}`] : []), ...(lost > 0 ? [`lose ${plural(lost, 'opening')}`] : [])]
+  return `in the next two weeks clients ${formatList(parts)}.`
+})
 const names = computed(() => firstNames(props.hosts))
+const capitalise = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
 function reasonsFor(reasons: readonly NoLongerAllowed[]): string {
   const { zone, locale, now } = props
   return reasons.flatMap(reason => formatNoLongerAllowed(reason, { zone, locale, now, names: names.value })).join(' ')
@@ -37,10 +48,9 @@ function reasonsFor(reasons: readonly NoLongerAllowed[]): string {
     <ul>
       <li v-for="change in changes" :key="change.label">{{ describeChange(change) }}<span v-if="!change.forClients" class="quiet"> (clients do not see this)</span></li>
     </ul>
-    <p>
-      In the next two weeks clients see {{ plural(difference.added, 'new opening') }}, and {{ difference.gone === 0 ? 'none go' : difference.gone === 1 ? '1 goes' : `${difference.gone} go` }}.
-    </p>
-    <p v-if="affected === null" class="quiet">Looking at what is booked already …</p>
+    <p v-if="difference === null" class="quiet">Counting openings…</p>
+    <p v-else>{{ state === 'draft' ? `Once it is open: ${clientsSee}` : capitalise(clientsSee) }}</p>
+    <p v-if="affected === null" class="quiet">Checking what is already booked…</p>
     <p v-else-if="affected.length === 0">Everything booked already would still be allowed.</p>
     <template v-else>
       <p><strong>{{ affected.length === 1 ? 'One session that is booked would no longer be allowed' : `${affected.length} sessions that are booked would no longer be allowed` }}.</strong> {{ affected.length === 1 ? 'It stays' : 'They stay' }} as booked; nobody is told.</p>
@@ -53,7 +63,11 @@ function reasonsFor(reasons: readonly NoLongerAllowed[]): string {
     </template>
     <p v-for="fault in faults" :key="fault" class="broken" role="alert">{{ fault }}</p>
     <template #actions>
-      <VBtn :loading="sending" @click="emit('publish')">Publish</VBtn>
+      <template v-if="state === 'draft'">
+        <VBtn :loading="sending" @click="emit('publish', true)">Publish and open</VBtn>
+        <VBtn variant="outlined" :loading="sending" @click="emit('publish', false)">Publish as a draft</VBtn>
+      </template>
+      <VBtn v-else :loading="sending" @click="emit('publish', false)">Publish</VBtn>
       <button type="button" class="word" @click="open = false">Keep editing</button>
     </template>
   </AskDialog>

@@ -8,7 +8,6 @@ import { type Panel, panels } from '~~/core/event-type/panels'
 import { sentenceOf } from '~~/core/event-type/sentence'
 import { hostIdsOf } from '~~/core/event-type/settings'
 import type { HolidayDates } from '~~/core/hours/plan'
-import { markStarts } from '~~/core/timetable/marks'
 import { DAY, formatInstant } from '~~/core/time/civil'
 import type { BenchView } from '~~/core/views/desk'
 import BenchConsequences from '~/components/bench/BenchConsequences.vue'
@@ -49,6 +48,7 @@ const {
   faults,
   sending,
   affected,
+  difference,
   conflict,
   done,
   ask: prepare,
@@ -147,11 +147,6 @@ watch(draft, (definition, earlier) => {
   else if (isSound.value) savedDraft.save(bench.value.version, definition)
 })
 
-const difference = computed(() => {
-  const marked = markStarts(before.value?.starts ?? [], after.value?.starts ?? [], 0, (bench.value?.now ?? 0) + TWO_WEEKS)
-  return { added: marked.filter(start => start.mark === 'new').length, gone: marked.filter(start => start.mark === 'gone').length }
-})
-
 const hostZones = computed(() => [...new Set(bench.value?.hosts.map(host => host.timeZone))])
 const explained = computed(() => (answered.value && draft.value && bench.value
   ? { explanation: answered.value, query: queryOf(draft.value, [answered.value.at]) } : null))
@@ -239,7 +234,7 @@ onBeforeRouteLeave(() =>
         </div>
       </div>
       <PublishDialog
-        v-model="isAsked" :changes="changes" :difference="difference" :affected="affected" :sending="sending"
+        v-model="isAsked" :state="draft.state" :changes="changes" :difference="difference" :affected="affected" :sending="sending"
         :faults="faults" :hosts="bench.hosts" :zone="desk.zone" :locale="desk.locale" :now="bench.now"
         @publish="publish"
       />

@@ -150,7 +150,7 @@ it('what does not fit is told at its field, keeps the last openings in sight, an
     const names = await owner.page.$$eval('.bench-head button', all => all.map(item => item.textContent.trim()))
     await owner.press('button', names.find(name => (typeof press === 'string' ? name === press : press.test(name))) ?? String(press))
     await owner.write(label, text)
-    await owner.sees('Something does not fit yet: shown is the last that did.')
+    await owner.sees('Fix the marked part; showing the last valid version.')
     await owner.sees(told)
     expect(
       await (await owner.find('button', 'Publish…')).evaluate(element => (element as HTMLButtonElement).disabled),
@@ -162,7 +162,7 @@ it('what does not fit is told at its field, keeps the last openings in sight, an
   await owner.isAccessible()
   await owner.press('button', 'Discard all')
   await owner.sees(new RegExp(`${head}\\s`))
-  expect(await owner.text()).not.toMatch('Something does not fit yet')
+  expect(await owner.text()).not.toMatch('Fix the marked part')
   expect(await fieldValue(owner, 'At least this long before its start')).toMatch(/^\d/)
 
   await owner.press('button', 'and also …')

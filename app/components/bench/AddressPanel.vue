@@ -22,7 +22,7 @@ const states: { state: EventTypeState, label: string }[] = [
       <label v-for="choice in states" :key="choice.state"><input type="radio" name="state" :checked="definition.state === choice.state" @change="definition = { ...definition, state: choice.state }"> {{ choice.label }}</label>
     </fieldset>
     <fieldset class="choices">
-      <legend>Who finds it</legend>
+      <legend>Visibility</legend>
       <label><input type="radio" name="listed" :checked="definition.listed" @change="definition = { ...definition, listed: true }"> Listed on your workspace’s page</label>
       <label><input type="radio" name="listed" :checked="!definition.listed" @change="definition = { ...definition, listed: false }"> Unlisted: only by its link</label>
     </fieldset>

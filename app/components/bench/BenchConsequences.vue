@@ -84,7 +84,7 @@ const nearZones = computed(() => [props.zone, ...props.zones])
         <i class="hatched" /> taken
       </p>
     </div>
-    <p v-if="!after" class="quiet">Working it out …</p>
+    <p v-if="!after" class="quiet">Calculating…</p>
     <template v-else>
       <div class="top">
         <dl class="figures" aria-live="polite">

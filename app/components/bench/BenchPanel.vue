@@ -87,7 +87,7 @@ function readDurations(text: string): void {
         id="durations" :model-value="durations" inputmode="numeric" :error-messages="errors['durations'] ?? []"
         hide-details="auto" @update:model-value="readDurations"
       />
-      <p class="quiet hint">Several, such as 30, 60, let clients choose; the first stands there already.</p>
+      <p class="quiet hint">Several, such as 30, 60, let clients choose; the first is the default.</p>
     </div>
     <PlacePanel v-else-if="panel === 'place'" v-model="settings" :errors="errors" />
     <ChairsPanel

@@ -123,7 +123,7 @@ const zoneOfHost = (id: string) => formatZone(props.hosts.find(host => host.id =
         <option value="">Add a host …</option>
         <option v-for="host in outside(chair)" :key="host.id" :value="host.id">{{ host.name }}, {{ formatZone(host.timeZone) }}</option>
       </select>
-      <label v-if="chair.hosts.length > 1" class="policy">Who gets a session
+      <label v-if="chair.hosts.length > 1" class="policy">How hosts are assigned
         <select :value="chair.policy" @change="setPolicy(index, $event)">
           <option v-for="policy in chairPolicies" :key="policy" :value="policy">{{ policyWords[policy] }}</option>
         </select>
@@ -131,7 +131,7 @@ const zoneOfHost = (id: string) => formatZone(props.hosts.find(host => host.id =
       <button
         v-if="chairs.length > 1" type="button" class="word"
         @click="chairs = chairs.filter(other => other.id !== chair.id)"
-      >Take this chair away</button>
+      >Remove this chair</button>
     </fieldset>
     <button v-if="chairs.length < 6" type="button" class="word" @click="addChair">Add a chair, so that two sit in together</button>
     <p v-if="errors['chairs']" class="broken" role="alert">{{ errors['chairs'] }}</p>

@@ -41,8 +41,8 @@ const when = computed(
     </template>
     <p class="quiet">Either way you look at it once more before anything is published.</p>
     <template #actions>
-      <VBtn @click="emit('go', merged.definition)">Put my changes onto theirs</VBtn>
-      <button type="button" class="word" @click="emit('go', theirs.definition)">Take theirs and drop mine</button>
+      <VBtn @click="emit('go', merged.definition)">Apply my changes to theirs</VBtn>
+      <button type="button" class="word" @click="emit('go', theirs.definition)">Use their version</button>
     </template>
   </AskDialog>
 </template>

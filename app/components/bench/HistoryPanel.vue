@@ -30,7 +30,7 @@ const rows = computed(() => (versions.value ?? []).map((version, index, all) => 
 <template>
   <div>
     <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
-    <p v-else-if="!versions" class="quiet">Fetching …</p>
+    <p v-else-if="!versions" class="quiet">Loading…</p>
     <ol v-else>
       <li v-for="row in rows" :key="row.version">
         <p><strong>{{ formatRelativeDay(row.at, zone, locale, now) }} {{ formatTime(row.at, zone, locale) }}</strong>, {{ row.by }}<template v-if="row.version === version"> · what clients see now</template></p>

@@ -63,13 +63,13 @@ const conditions = computed(() =>
         :error-messages="errors['label'] ?? []" hide-details="auto" @update:model-value="change({ label: $event })"
       />
     </div>
-    <label class="line">Answered with<span class="visually-hidden">, question {{ number }}</span>
+    <label class="line">Answer type<span class="visually-hidden">, question {{ number }}</span>
       <select :value="question.kind" @change="setKind">
         <option v-for="kind in questionKinds" :key="kind" :value="kind">{{ answerTypes[kind] }}</option>
       </select>
     </label>
     <div v-if="hasOptions(question.kind)" class="field">
-      <label :for="`${id}-options`">Choices, one a line</label>
+      <label :for="`${id}-options`">Options, one per line</label>
       <VTextarea
         :id="`${id}-options`" :model-value="(question.options ?? []).map(option => option.label).join('\n')" rows="3"
         auto-grow :error-messages="errors['options'] ?? []" hide-details="auto"
@@ -77,14 +77,14 @@ const conditions = computed(() =>
       />
     </div>
     <div class="field">
-      <label :for="`${id}-help`">A word of help under it</label>
+      <label :for="`${id}-help`">Help text</label>
       <VTextField
         :id="`${id}-help`" :model-value="question.help ?? ''" placeholder="if it needs one"
         :error-messages="errors['help'] ?? []" hide-details="auto"
         @update:model-value="change({ help: $event || undefined })"
       />
     </div>
-    <label class="line">Stands there already
+    <label class="line">Default answer
       <select
         v-if="question.kind === 'yesNo' || hasOptions(question.kind)"
         :value="String(Array.isArray(question.preset) ? question.preset[0] : question.preset ?? '')"
@@ -108,7 +108,7 @@ const conditions = computed(() =>
     </label>
     <p v-if="errors['showIf']" class="broken" role="alert">{{ errors['showIf'] }} <button type="button" class="word" @click="change({ showIf: undefined })">Ask it always</button></p>
     <VCheckbox
-      :model-value="question.required" label="An answer is needed" hide-details
+      :model-value="question.required" label="Required" hide-details
       @update:model-value="change({ required: $event === true })"
     />
     <p class="entry-actions">

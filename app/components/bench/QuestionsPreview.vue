@@ -37,7 +37,7 @@ function check(): void {
       <label for="preview-email">E-mail</label>
       <VTextField id="preview-email" hide-details="auto" />
       <QuestionFields v-model="answers" :questions="questions" :errors="errors" />
-      <p class="do"><VBtn type="submit">Check the answers</VBtn> <span v-if="passed" role="status">These answers would do.</span></p>
+      <p class="do"><VBtn type="submit">Check the answers</VBtn> <span v-if="passed" role="status">These answers are valid.</span></p>
     </form>
   </section>
 </template>

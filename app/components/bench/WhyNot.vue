@@ -47,7 +47,7 @@ const panelOf: Partial<Record<ReasonText['setting'], Panel>> = {
 <template>
   <section class="why" aria-labelledby="why" aria-live="polite">
     <h3 id="why">{{ explanation.offered ? `${when} can be booked` : `Why not ${when}?` }}</h3>
-    <p v-if="explanation.offered" class="quiet">Nothing speaks against it.</p>
+    <p v-if="explanation.offered" class="quiet">No problems found.</p>
     <ul v-else>
       <li v-for="(reason, index) in listed" :key="index">
         {{ reason.text }}

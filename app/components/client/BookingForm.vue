@@ -146,7 +146,7 @@ async function showFirstError(): Promise<boolean> {
         </template>
         <QuestionFields v-model="answers" :questions="eventType.questions" :errors="errors" />
         <fieldset v-if="eventType.guests" class="guests">
-          <legend>Bring somebody along <span class="quiet">(if you like)</span></legend>
+          <legend>Guests <span class="quiet">(optional)</span></legend>
           <p v-if="guests.length === 0" class="quiet help">They get the confirmation too.</p>
           <div v-for="(guest, index) in guests" :key="index" class="guest">
             <VTextField

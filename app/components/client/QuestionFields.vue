@@ -41,7 +41,7 @@ const inputTypes: Record<string, string> = { email: 'email', phone: 'tel', date:
 <template>
   <template v-for="question in asked" :key="question.key">
     <fieldset v-if="question.kind === 'choice' || question.kind === 'yesNo'">
-      <legend>{{ question.label }}<span v-if="!question.required" class="quiet"> (if you like)</span></legend>
+      <legend>{{ question.label }}<span v-if="!question.required" class="quiet"> (optional)</span></legend>
       <p v-if="question.help" class="quiet help">{{ question.help }}</p>
       <VRadioGroup
         :model-value="answers[question.key]" :error-messages="fault(question.key)"
@@ -55,7 +55,7 @@ const inputTypes: Record<string, string> = { email: 'email', phone: 'tel', date:
       </VRadioGroup>
     </fieldset>
     <fieldset v-else-if="question.kind === 'choices'">
-      <legend>{{ question.label }}<span v-if="!question.required" class="quiet"> (if you like)</span></legend>
+      <legend>{{ question.label }}<span v-if="!question.required" class="quiet"> (optional)</span></legend>
       <p v-if="question.help" class="quiet help">{{ question.help }}</p>
       <VCheckbox
         v-for="(option, index) in question.options ?? []" :key="option.value" :label="option.label"
@@ -65,7 +65,7 @@ const inputTypes: Record<string, string> = { email: 'email', phone: 'tel', date:
       />
     </fieldset>
     <template v-else>
-      <label :for="`question-${question.key}`">{{ question.label }}<span v-if="!question.required" class="quiet"> (if you like)</span></label>
+      <label :for="`question-${question.key}`">{{ question.label }}<span v-if="!question.required" class="quiet"> (optional)</span></label>
       <p v-if="question.help" class="quiet help">{{ question.help }}</p>
       <VTextarea
         v-if="question.kind === 'paragraph'" :id="`question-${question.key}`" :model-value="text(question.key)" rows="3"

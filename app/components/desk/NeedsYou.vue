@@ -64,7 +64,7 @@ async function tryNow(card: SessionCard): Promise<void> {
     />
     <div v-for="{ card, booking } in approvals" :key="booking.id" class="item">
       <h3>Approve: {{ card.eventType }}, {{ when(card) }}</h3>
-      <p class="quiet" dir="auto">{{ booking.client }}{{ booking.firstAnswers.map(answer => ` · ${answer}`).join('') }}. Waits since {{ formatRelativeDayInSentence(booking.createdAt, desk.zone, desk.locale, desk.now) }} {{ time(booking.createdAt) }}.</p>
+      <p class="quiet" dir="auto">{{ booking.client }}{{ booking.firstAnswers.map(answer => ` · ${answer}`).join('') }}. Waiting since {{ formatRelativeDayInSentence(booking.createdAt, desk.zone, desk.locale, desk.now) }} {{ time(booking.createdAt) }}.</p>
       <p class="actions">
         <button
           type="button" class="word" :disabled="busy === booking.id"

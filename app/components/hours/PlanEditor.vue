@@ -62,7 +62,7 @@ function setZone(event: Event): void {
         <label>Zone <select :value="plan.timeZone" :disabled="disabled" @change="setZone"><option v-for="zone in zoneChoices" :key="zone" :value="zone">{{ zone.replaceAll('_', ' ').replaceAll('/', ' / ') }}</option></select></label>
         <label>holds from <input type="date" :value="plan.valid.from" :disabled="disabled" @input="setValid('from', $event)"></label>
         <label>to <input type="date" :value="plan.valid.to" :disabled="disabled" @input="setValid('to', $event)"></label>
-        <span class="quiet">Left empty it always holds.</span>
+        <span class="quiet">Leave empty for no end date.</span>
       </p>
       <p v-for="(message, path) in errors" :key="path" class="broken" role="alert">{{ message }}</p>
     </section>

@@ -102,7 +102,7 @@ function chooseDay(day: Weekday, event: Event): void {
       <label>to <ClockField v-model="to" :locale="locale" as-end /></label>
       <p class="result">{{ describeRule(writeRule(rule)) }}: <span class="quiet">{{ faultOf() || datesOf({ rrule: writeRule(rule), start }) }}</span></p>
       <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
-      <span class="actions"><VBtn type="submit" size="small">Add this window</VBtn> <button type="button" class="word" @click="adding = false">Leave it</button></span>
+      <span class="actions"><VBtn type="submit" size="small">Add this window</VBtn> <button type="button" class="word" @click="adding = false">Cancel</button></span>
     </form>
     <button v-else-if="!disabled" type="button" class="word" @click="adding = true">Add a recurring window</button>
   </div>

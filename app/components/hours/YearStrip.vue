@@ -131,7 +131,7 @@ const runs = computed(() => exceptionRuns(plan.value).filter(run => run.last >= 
       <label>or only <input v-model="hours" aria-label="Hours of these days" spellcheck="false"></label>
       <button type="submit" class="word">Set these hours</button>
       <button type="button" class="word" @click="set('usual')">As usual</button>
-      <button type="button" class="word" @click="chosen = null">Leave it</button>
+      <button type="button" class="word" @click="chosen = null">Cancel</button>
       <span v-if="fault" class="broken" role="alert">{{ fault }}</span>
     </form>
     <p v-else class="quiet hint">Drag over days to close them or to give them other hours; with the keyboard, arrows with Shift.</p>

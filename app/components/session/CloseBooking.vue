@@ -14,7 +14,7 @@ const title = computed(() => `${props.state === 'cancelled' ? 'Cancel' : 'Declin
   <AskDialog :model-value="true" :title="title" :width="460" @update:model-value="emit('keep')">
     <p>The client is told by mail at once, and the time is free again.</p>
     <div>
-      <label for="close-reason">Reason <span class="quiet">(if you like; the client reads it)</span></label>
+      <label for="close-reason">Reason <span class="quiet">(optional; the client reads it)</span></label>
       <VTextarea id="close-reason" v-model="reason" rows="2" maxlength="500" hide-details="auto" />
     </div>
     <template #actions>

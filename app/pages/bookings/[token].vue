@@ -29,7 +29,7 @@ const hostZone = computed(() => data.value?.hostZone ?? 'UTC')
 const change = computed(() => describeClockChange([zone.value, hostZone.value], now.value, start.value, locale.value))
 
 const titles: Record<string, string> = {
-  confirmed: 'It is booked',
+  confirmed: 'Booked',
   awaitingApproval: 'Asked for, and kept for you',
   cancelled: 'Cancelled',
   declined: 'Not possible at this time',
@@ -144,7 +144,7 @@ async function cancel(): Promise<void> {
         >Choose another time</NuxtLink>
       </div>
       <form v-else class="cancel" @submit.prevent="cancel">
-        <label for="reason">Why? <span class="quiet">(if you like; {{ formatList(booking.hosts) }} will read it)</span></label>
+        <label for="reason">Why? <span class="quiet">(optional; {{ formatList(booking.hosts) }} will read it)</span></label>
         <textarea id="reason" v-model="reason" rows="2" maxlength="500" />
         <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
         <div class="actions">

@@ -69,7 +69,7 @@ const when = computed(() => {
       <p v-else class="next quiet">No session is coming up. The day is yours.</p>
       <DayLine v-if="view.hosts.length > 0" :view="view" :zone="desk.zone" :locale="desk.locale" :now="desk.now" />
     </section>
-    <p v-else-if="!fault" class="day quiet">Fetching the day …</p>
+    <p v-else-if="!fault" class="day quiet">Loading…</p>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     <aside v-if="view" class="side">
       <NeedsYou :cards="view.waiting" :attention="view.attention" @changed="load" />

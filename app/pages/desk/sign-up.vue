@@ -54,7 +54,7 @@ async function enter(): Promise<void> {
 </script>
 
 <template>
-  <EntryFrame lead="In two minutes you have a page where clients book a talk with you." @submit="enter">
+  <EntryFrame lead="In two minutes you have a page where clients book a meeting with you." @submit="enter">
     <template v-for="(field, index) in fields" :key="field.name">
       <label :for="field.name">{{ field.label }}</label>
       <VTextField

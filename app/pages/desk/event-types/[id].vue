@@ -188,7 +188,7 @@ onBeforeRouteLeave(() =>
 <template>
   <div class="bench">
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
-    <p v-if="!bench && !fault" class="fault quiet">Fetching …</p>
+    <p v-if="!bench && !fault" class="fault quiet">Loading…</p>
     <template v-if="bench && draft && edited">
       <BenchHead
         v-model="panel" :definition="draft" :phrases="phrases" :archived="bench.archived" :changes="changes.length"
@@ -200,11 +200,11 @@ onBeforeRouteLeave(() =>
           <button type="button" class="word" :disabled="!edited.canUndo.value" title="Ctrl Z" @click="edited.undo()">Undo</button>
           <button type="button" class="word" :disabled="!edited.canRedo.value" title="Ctrl Shift Z" @click="edited.redo()">Redo</button>
           <button v-if="isChanged" type="button" class="word" @click="edited.discard()">Discard all</button>
-          <a :href="bench.page" target="_blank" rel="noopener">Look as a client</a>
+          <a :href="bench.page" target="_blank" rel="noopener">Preview as a client</a>
         </p>
         <p v-if="done && changes.length === 0" role="status">{{ done }}</p>
         <p v-if="!isSound" class="broken" role="status">
-          Something does not fit yet: shown is the last that did.
+          Fix the marked part; showing the last valid version.
           <button v-if="wrong" type="button" class="word" @click="panel = wrong.panel">Where: {{ wrong.label }}</button>
         </p>
       </BenchHead>

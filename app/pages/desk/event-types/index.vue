@@ -96,7 +96,7 @@ const { handle, row: place } = useReorder(() => shown.value, (order) => {
       <VBtn v-else-if="mayChange" @click="naming = ''">New event type</VBtn>
     </header>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
-    <p v-else-if="!rows" class="quiet">Fetching …</p>
+    <p v-else-if="!rows" class="quiet">Loading…</p>
     <p v-else-if="shown.length === 0" class="quiet">{{ tag || archived ? 'None like this.' : 'There is nothing to book yet. Begin with a name.' }}</p>
     <ul>
       <li v-for="(row, index) in shown" :key="row.id" v-bind="place(index)">
@@ -112,7 +112,7 @@ const { handle, row: place } = useReorder(() => shown.value, (order) => {
           <VList>
             <VListItem title="Duplicate" @click="duplicate(row)" />
             <VListItem
-              :title="row.archived ? 'Take out again' : 'Put away'"
+              :title="row.archived ? 'Restore' : 'Archive'"
               :subtitle="row.archived ? '' : 'Its link leads nowhere until it is taken out'" @click="archive(row)"
             />
           </VList>

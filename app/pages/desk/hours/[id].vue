@@ -98,7 +98,7 @@ onBeforeRouteLeave(() => !isChanged.value || window.confirm('Leave without savin
 
 <template>
   <div class="hours">
-    <p v-if="!view" class="quiet" :class="{ fault }" role="status">{{ fault || 'Fetching …' }}</p>
+    <p v-if="!view" class="quiet" :class="{ fault }" role="status">{{ fault || 'Loading…' }}</p>
     <template v-if="view && plan">
       <header>
         <div>

@@ -29,7 +29,7 @@ const describe = ({ plan }: HoursRow) =>
   <div class="all-hours">
     <h1>Hours</h1>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
-    <p v-else-if="!rows" class="quiet">Fetching …</p>
+    <p v-else-if="!rows" class="quiet">Loading…</p>
     <ul>
       <li v-for="row in rows ?? []" :key="row.id">
         <NuxtLink :to="`/desk/hours/${row.id}`">{{ row.host }}</NuxtLink>

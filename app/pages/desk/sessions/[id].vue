@@ -62,7 +62,7 @@ const over = computed(() => (session.value ? session.value.end < desk.now : fals
 <template>
   <div class="session">
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
-    <p v-if="!session && !fault" class="quiet">Fetching …</p>
+    <p v-if="!session && !fault" class="quiet">Loading…</p>
     <template v-if="session">
       <section class="facts">
         <p class="quiet"><NuxtLink :to="`/desk/event-types/${session.eventType.id}`">{{ session.eventType.name }}</NuxtLink>{{ session.cancelled ? ' · cancelled' : over ? ' · over' : '' }}</p>

@@ -153,7 +153,9 @@ describe('bookings', () => {
     const entry = await call(`${mine}/calendar.ics`)
     expect(entry.type).toContain('text/calendar')
     expect(entry.body).toContain(`DTSTART:${start.replace(/[-:]/g, '')}`)
-    expect((await post(`${mine}/cancel`, { reason: 'x'.repeat(501) })).body.errors).toMatchObject([{ path: 'reason' }])
+    expect((await post(`${mine}/cancel`, { reason: 'x'.repeat(501) })).body.errors).toMatchObject([
+      { path: 'reason', code: 'tooLong', values: { most: 500 }, message: 'At most 500 characters' },
+    ])
     expect((await post(`${mine}/cancel`, { reason: 'Found it' })).body.booking.state).toBe('cancelled')
     expect((await post(`${mine}/cancel`, {})).body.booking.state).toBe('cancelled')
     expect(await startsOf(app, path())).toContain(start)

@@ -3,5 +3,5 @@ import { notFound } from '../http/problem'
 
 /** Addresses that no call has: a problem document rather than a page. */
 export default answering(async () => {
-  throw notFound('There is no such call. The document at /api/openapi.json lists all of them.')
+  throw notFound('noSuchCall')
 })

@@ -1,7 +1,7 @@
 import type { IncomingMessage } from 'node:http'
 import type { H3Event } from 'h3'
 import type { z } from 'zod'
-import { check, Problem, refuse } from './problem'
+import { check, problem, refuse } from './problem'
 
 /** Reading request bodies: bounded while they come in, in size, in time and in how deep they nest. */
 
@@ -25,7 +25,7 @@ export async function readBodyOf<Schema extends z.ZodType>(event: H3Event, schem
   return check(schema, value)
 }
 
-const tooLarge = () => new Problem('tooLarge', `A body may have at most ${MOST_BYTES / 1024} kB.`)
+const tooLarge = () => problem('tooLarge', 'bodyTooLarge', { kilobytes: MOST_BYTES / 1024 })
 
 function readText(request: IncomingMessage): Promise<string> {
   // A body that the page renderer hands over within the process has been read already.
@@ -46,9 +46,9 @@ function readText(request: IncomingMessage): Promise<string> {
     }
     const end = () => finish(() => resolve(Buffer.concat(chunks).toString('utf8')))
     const fail = (error: Error) => finish(() => reject(error))
-    const gone = () => finish(() => reject(new Problem('brokenOff', 'The request ended before its body did.')))
+    const gone = () => finish(() => reject(problem('brokenOff', 'bodyBrokenOff', {})))
     const timer = setTimeout(
-      () => finish(() => reject(new Problem('tooSlow', `A body must arrive within ${BODY_SECONDS} seconds.`))),
+      () => finish(() => reject(problem('tooSlow', 'bodyTooSlow', { seconds: BODY_SECONDS }))),
       BODY_SECONDS * 1000,
     )
     request.on('data', take).on('end', end).on('error', fail).on('close', gone)

@@ -2,7 +2,7 @@ import { defineEventHandler, type H3Event, setResponseHeader } from 'h3'
 import type { Context } from '../context'
 import type { AnswerOf, CallName } from './calls'
 import { JsonText } from './json-text'
-import { answerProblem, Problem } from './problem'
+import { answerProblem, problem } from './problem'
 
 /** Wraps a call: gives it the context, binds its answer to its row, and turns what it throws into a problem document. */
 export function defineCall<Name extends CallName>(
@@ -28,6 +28,6 @@ export function answering<Answer>(handler: (event: H3Event, context: Context) =>
 }
 
 export function contextOf(event: H3Event): Context {
-  if (!event.context.app) throw new Problem('notReady', 'The application is still starting.')
+  if (!event.context.app) throw problem('notReady', 'starting', {})
   return event.context.app
 }

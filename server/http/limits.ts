@@ -3,7 +3,7 @@ import { getHeader, type H3Event, setResponseHeader } from 'h3'
 import { RateLimiterMemory, RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible'
 import type { Context } from '../context'
 import { clientAddress, sourceOf } from '../networks'
-import { Problem } from './problem'
+import { problem } from './problem'
 
 /**
  * Rate limits. Attempts to write or to guess are counted in PostgreSQL, so that they hold over any number of processes;
@@ -48,10 +48,7 @@ async function consume(event: H3Event, count: () => Promise<RateLimiterRes>): Pr
     if (!(error instanceof RateLimiterRes)) throw error
     const seconds = Math.max(1, Math.ceil(error.msBeforeNext / 1000))
     setResponseHeader(event, 'retry-after', seconds)
-    throw new Problem(
-      'tooManyTries',
-      `Please wait ${seconds < 90 ? `${seconds} seconds` : `${Math.ceil(seconds / 60)} minutes`} and try again.`,
-    )
+    throw problem('tooManyTries', 'wait', { seconds })
   }
 }
 

@@ -3,7 +3,7 @@ import type { Context } from '../context'
 import type { MemberRole, SignedIn } from '../../core/views/desk'
 import { type AnswerOf, calls, type DeskCallName, type Right, rights } from './calls'
 import { defineCall } from './define'
-import { Problem } from './problem'
+import { problem } from './problem'
 import { signedInMember } from './session'
 
 /** Who may do what: the one place where a desk call's workspace and role are checked. */
@@ -19,10 +19,10 @@ export function defineDeskCall<Name extends DeskCallName>(
 async function requireMember(event: H3Event, context: Context, right: Right): Promise<SignedIn> {
   refuseForeignWrites(event, context)
   const member = await signedInMember(event, context)
-  if (!member) throw new Problem('notSignedIn', 'Please sign in.')
+  if (!member) throw problem('notSignedIn', 'signIn', {})
   const allowed: readonly MemberRole[] = rights[right]
   if (!allowed.includes(member.role))
-    throw new Problem('notAllowed', `As a ${member.role} you cannot do this; ask the workspace’s owner.`)
+    throw problem('notAllowed', 'roleNotAllowed', { role: member.role })
   return member
 }
 
@@ -37,7 +37,7 @@ export function refuseForeignWrites(event: H3Event, { settings }: Pick<Context, 
   const own = site === undefined
     ? origin === undefined || isOwnOrigin(origin, [new URL(settings.baseUrl).host, getHeader(event, 'host')])
     : site === 'same-origin' || site === 'none'
-  if (!own) throw new Problem('notAllowed', 'This can only be done from Temporia’s own pages.')
+  if (!own) throw problem('notAllowed', 'foreignPage', {})
 }
 
 function isOwnOrigin(origin: string, hosts: (string | undefined)[]): boolean {

@@ -11,7 +11,15 @@ const problem = {
     title: { type: 'string' },
     status: { type: 'integer' },
     detail: { type: 'string' },
-    errors: { type: 'array', items: { type: 'object', properties: { path: { type: 'string' }, code: { type: 'string' }, values: { type: 'object' }, message: { type: 'string' } } } },
+    reason: { type: 'string', description: 'What went wrong this time, as a code; `values` go with it' },
+    values: { type: 'object' },
+    errors: {
+      type: 'array',
+      items: {
+        type: 'object',
+        properties: { path: { type: 'string' }, code: { type: 'string' }, values: { type: 'object' }, message: { type: 'string' } },
+      },
+    },
     nearest: {
       type: 'array',
       items: { type: 'object', properties: { start: { type: 'string' }, end: { type: 'string' }, seatsLeft: { type: 'integer' } } },

@@ -1,6 +1,7 @@
 import { getRouterParam, type H3Event, setResponseHeader, setResponseStatus } from 'h3'
 import type { z } from 'zod'
 import { formatInputFault } from '../../core/catalogue/input'
+import { formatProblem, type ProblemReason, type ProblemReasonValues } from '../../core/catalogue/problems'
 import { type InputCode, type InputFault, type InputFaultValues, inputFaults, joinPath } from '../../core/validation'
 import { isConstraintFault, isDataFault, isRetryable, isUnavailable } from '../database/faults'
 import { QueryTooLarge, TooManyOpenings } from '../event-types'
@@ -25,7 +26,15 @@ export class Problem extends Error {
   }
 }
 
-export const notFound = (what = 'There is nothing at this address.') => new Problem('notFound', what)
+/** A problem whose sentence stands in the catalogue; its reason and values go with it. */
+export function problem<Reason extends ProblemReason>(
+  code: ProblemCode, reason: Reason, values: ProblemReasonValues[Reason], more: Record<string, unknown> = {},
+): Problem {
+  return new Problem(code, formatProblem(reason, values), { reason, values, ...more })
+}
+
+export const notFound = (reason: 'nothingHere' | 'noSuchCall' | 'linkUnknown' | 'hostsNothing' = 'nothingHere') =>
+  problem('notFound', reason, {})
 
 export function invalid(status: 400 | 422, faults: readonly InputFault[]): Problem {
   const errors = faults.map(fault => ({ ...fault, message: formatInputFault(fault) }))
@@ -41,7 +50,7 @@ export function refuse<Code extends InputCode>(status: 400 | 422, path: string, 
 export function planProblem({ kind }: PlanRefusal): Problem {
   return kind === 'notFound'
     ? notFound()
-    : new Problem('notAllowed', 'As a host you can change your own hours only; ask the workspace’s owner.')
+    : problem('notAllowed', 'ownHoursOnly', {})
 }
 
 const RETRY_SECONDS = 5
@@ -53,29 +62,23 @@ function problemFrom(error: unknown): Problem {
     return refuse(400, 'to', 'tooManyOpenings', { most: error.most })
   if (error instanceof QueryTooLarge) return invalid(400, [error.fault])
   if (isUnavailable(error) || isRetryable(error))
-    return new Problem('notAvailable', 'Temporia cannot reach its database just now. Please try again in a moment.')
+    return problem('notAvailable', 'databaseAway', {})
   if (isConstraintFault(error))
-    return new Problem(
-      'changedMeanwhile',
-      'Somebody else has changed this at the same moment, so nothing was changed. Please try again.',
-    )
+    return problem('changedMeanwhile', 'changedAtOnce', {})
   if (isDataFault(error)) return refuse(400, '', 'unstorable', {})
-  return new Problem(
-    'unexpected',
-    'Something went wrong on our side, and nothing was changed. Please try again in a moment.',
-  )
+  return problem('unexpected', 'unexpected', {})
 }
 
 export function answerProblem(event: H3Event, error: unknown): Record<string, unknown> {
-  const problem = problemFrom(error)
+  const found = problemFrom(error)
   if (!(error instanceof Problem)) logFault(`${event.method} ${event.context.matchedRoute?.path ?? ''}`, error)
-  if (problem.status === 503) setResponseHeader(event, 'retry-after', RETRY_SECONDS)
+  if (found.status === 503) setResponseHeader(event, 'retry-after', RETRY_SECONDS)
   // What is left of a body that was refused is not read.
-  if (problem.status === 413 || problem.status === 408) setResponseHeader(event, 'connection', 'close')
-  setResponseStatus(event, problem.status)
+  if (found.status === 413 || found.status === 408) setResponseHeader(event, 'connection', 'close')
+  setResponseStatus(event, found.status)
   setResponseHeader(event, 'content-type', 'application/problem+json; charset=utf-8')
   setResponseHeader(event, 'cache-control', 'no-store')
-  const { code, detail, more } = problem
+  const { code, detail, more } = found
   const { status, title } = problems[code]
   return { type: problemAddress(code), title, status, detail, ...more }
 }

@@ -1,6 +1,6 @@
 /**
  * The kinds of problems, each with a stable address of its own under `/problems/`, its status and its title. What went
- * wrong this time is said by whoever meets it.
+ * wrong this time is a reason of the catalogue (`core/catalogue/problems.ts`).
  */
 export const problems = {
   malformed: { status: 400, title: 'Invalid input', meaning: 'The body or the query is malformed; `errors` names each field.' },

@@ -1,7 +1,7 @@
-import { answerProblem, Problem } from '../http/problem'
+import { answerProblem, problem } from '../http/problem'
 
 /** A process that runs jobs only answers whoever supervises it, and nobody else. */
 export default defineEventHandler((event) => {
   if (event.context.app?.settings.role !== 'jobs' || event.path.startsWith('/health/')) return
-  return answerProblem(event, new Problem('notFound', 'This process runs jobs and answers no requests.'))
+  return answerProblem(event, problem('notFound', 'jobsOnly', {}))
 })

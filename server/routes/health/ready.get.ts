@@ -1,5 +1,5 @@
 import { defineCall } from '../../http/define'
-import { Problem } from '../../http/problem'
+import { problem } from '../../http/problem'
 import { areJobsRun } from '../../jobs/presence'
 
 const ANSWER_MS = 2000
@@ -13,8 +13,8 @@ export default defineCall('GET /health/ready', async (_event, { db }) => {
   try {
     areRun = await Promise.race([query, late])
   } catch {
-    throw new Problem('notReady', 'The database does not answer.')
+    throw problem('notReady', 'databaseSilent', {})
   }
-  if (!areRun) throw new Problem('notReady', 'No jobs are run just now: mails and video links wait.')
+  if (!areRun) throw problem('notReady', 'noJobs', {})
   return { ready: true }
 })

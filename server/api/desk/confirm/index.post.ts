@@ -2,7 +2,7 @@ import { readBodyOf } from '../../../http/body'
 import { enforceRateLimit } from '../../../http/limits'
 import { refuseForeignWrites } from '../../../http/member'
 import { defineCall } from '../../../http/define'
-import { notFound, Problem, refuse } from '../../../http/problem'
+import { notFound, problem, refuse } from '../../../http/problem'
 import { confirmSchema } from '../../../http/requests'
 import { signedInMember, signInHere } from '../../../http/session'
 import { confirmAddress } from '../../../people'
@@ -15,12 +15,9 @@ export default defineCall('POST /api/desk/confirm', async (event, context) => {
   const outcome = await confirmAddress(context, token, await signedInMember(event, context), password ?? null)
   switch (outcome.kind) {
     case 'notFound':
-      throw notFound('This link is no longer valid or was mistyped.')
+      throw notFound('linkUnknown')
     case 'addressKnown':
-      throw new Problem(
-        'addressInUse',
-        'This address already belongs to a member of another workspace. Sign in there, or sign up with another address.',
-      )
+      throw problem('addressInUse', 'addressElsewhere', {})
     case 'needsPassword':
       throw refuse(422, 'password', 'passwordNeeded', {})
     case 'wrongPassword':

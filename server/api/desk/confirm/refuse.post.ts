@@ -11,6 +11,6 @@ export default defineCall('POST /api/desk/confirm/refuse', async (event, context
   refuseForeignWrites(event, context)
   await enforceRateLimit(event, context, 'token')
   const { token } = await readBodyOf(event, refuseSchema)
-  if (!await refuseSignUp(context, token)) throw notFound('This link is no longer valid or was mistyped.')
+  if (!await refuseSignUp(context, token)) throw notFound('linkUnknown')
   return { refused: true }
 })

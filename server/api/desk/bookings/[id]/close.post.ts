@@ -2,7 +2,7 @@ import { reachesBooking } from '../../../../booking'
 import { changeBooking } from '../../../../changes'
 import { readBodyOf } from '../../../../http/body'
 import { defineDeskCall } from '../../../../http/member'
-import { idParam, notFound, Problem } from '../../../../http/problem'
+import { idParam, notFound, problem } from '../../../../http/problem'
 import { closeSchema } from '../../../../http/requests'
 
 export default defineDeskCall('POST /api/desk/bookings/{id}/close', async (event, context, member) => {
@@ -11,6 +11,6 @@ export default defineDeskCall('POST /api/desk/bookings/{id}/close', async (event
   const { state, reason } = await readBodyOf(event, closeSchema)
   const { kind } = await changeBooking(context, member.workspaceId, id, state, { kind: 'member', name: member.name }, reason || null)
   if (kind !== 'changed')
-    throw new Problem('notPossible', 'This booking can no longer be changed in this way: it has ended, or its session is over.')
+    throw problem('notPossible', 'bookingEnded', {})
   return { closed: true }
 })

@@ -1,12 +1,12 @@
 import { reachesDelivery } from '../../../../booking'
 import { defineDeskCall } from '../../../../http/member'
-import { idParam, notFound, Problem } from '../../../../http/problem'
+import { idParam, notFound, problem } from '../../../../http/problem'
 import { sendAgain } from '../../../../messages'
 
 export default defineDeskCall('POST /api/desk/deliveries/{id}/send', async (event, context, member) => {
   const id = idParam(event, 'id')
   if (!await reachesDelivery(context.db, member, id)) throw notFound()
   if (!(await sendAgain(context, member.workspaceId, id)))
-    throw new Problem('notPossible', 'This message has been sent already, or a later change has replaced it.')
+    throw problem('notPossible', 'messageDone', {})
   return { planned: true }
 })

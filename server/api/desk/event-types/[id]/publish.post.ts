@@ -2,7 +2,7 @@ import { titleFault } from '../../../../../core/messages'
 import { publishDefinition } from '../../../../event-types'
 import { readBodyOf } from '../../../../http/body'
 import { defineDeskCall } from '../../../../http/member'
-import { idParam, invalid, notFound, Problem } from '../../../../http/problem'
+import { idParam, invalid, notFound, problem } from '../../../../http/problem'
 import { publishSchema } from '../../../../http/requests'
 
 export default defineDeskCall('POST /api/desk/event-types/{id}/publish', async (event, context, member) => {
@@ -19,11 +19,7 @@ export default defineDeskCall('POST /api/desk/event-types/{id}/publish', async (
         outcome.errors.map(error => ({ ...error, path: `definition.${error.path}` })),
       )
     case 'changedMeanwhile':
-      throw new Problem(
-        'changedMeanwhile',
-        `${outcome.theirs.by} has published this event type since you began. Nothing of theirs was overwritten.`,
-        { theirs: outcome.theirs },
-      )
+      throw problem('changedMeanwhile', 'publishedMeanwhile', { by: outcome.theirs.by }, { theirs: outcome.theirs })
     case 'published':
       return { version: outcome.version }
   }

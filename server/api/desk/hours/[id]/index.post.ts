@@ -1,7 +1,7 @@
 import { changeHours } from '../../../../hosts-time'
 import { readBodyOf } from '../../../../http/body'
 import { defineDeskCall } from '../../../../http/member'
-import { idParam, invalid, planProblem, Problem } from '../../../../http/problem'
+import { idParam, invalid, planProblem, problem } from '../../../../http/problem'
 import { hoursSchema } from '../../../../http/requests'
 
 export default defineDeskCall('POST /api/desk/hours/{id}', async (event, context, member) => {
@@ -10,10 +10,7 @@ export default defineDeskCall('POST /api/desk/hours/{id}', async (event, context
     case 'invalid':
       throw invalid(422, outcome.errors)
     case 'changedMeanwhile':
-      throw new Problem(
-        'changedMeanwhile',
-        'Somebody else has changed these hours since you opened them. Nothing of theirs was overwritten; load the page again to see them.',
-      )
+      throw problem('changedMeanwhile', 'hoursChanged', {})
     case 'saved':
       return { version: outcome.version }
     default:

@@ -1,6 +1,6 @@
 import { getQuery, sendRedirect } from 'h3'
 import { defineDeskCall } from '../../../../http/member'
-import { check, notFound, param, Problem } from '../../../../http/problem'
+import { check, notFound, param, problem } from '../../../../http/problem'
 import { connectQuerySchema } from '../../../../http/requests'
 import { mayConnect, returnPath, sealConsent } from '../../../../rooms'
 
@@ -9,7 +9,7 @@ export default defineDeskCall('GET /api/desk/video-services/{service}/connect', 
   const { host } = check(connectQuerySchema, getQuery(event))
   const service = video.get(key)
   if (!service) throw notFound()
-  if (!await mayConnect(db, member, host)) throw new Problem('notAllowed', 'You can connect your own video account only.')
+  if (!await mayConnect(db, member, host)) throw problem('notAllowed', 'ownAccountOnly', {})
   const state = sealConsent(settings.secret, {
     workspaceId: member.workspaceId,
     memberId: member.memberId,

@@ -1,6 +1,6 @@
 import { getQuery, sendRedirect } from 'h3'
 import { defineDeskCall } from '../../../../http/member'
-import { check, param, Problem } from '../../../../http/problem'
+import { check, param, problem } from '../../../../http/problem'
 import { consentQuerySchema } from '../../../../http/requests'
 import { VideoFault } from '../../../../ports/video'
 import { openConsent, returnPath, saveAccount } from '../../../../rooms'
@@ -13,7 +13,7 @@ export default defineDeskCall('GET /api/desk/video-services/{service}/return', a
   const service = context.video.get(key)
   const isOurs = consent?.memberId === member.memberId && consent.workspaceId === member.workspaceId && consent.service === key
   if (!consent || !service || !isOurs || consent.until < context.now()) {
-    throw new Problem('consentUnknown', 'This consent was not asked for here, or too long ago. Please start again from Connections.')
+    throw problem('consentUnknown', 'consentUnknown', {})
   }
   if (!code) return sendRedirect(event, '/desk/connections?outcome=refused')
   try {

@@ -3,7 +3,7 @@ import { bookingRequestSchema, bookOpening, idempotencyKeySchema } from '../../.
 import { readBodyOf } from '../../../../http/body'
 import { enforceRateLimit } from '../../../../http/limits'
 import { defineCall } from '../../../../http/define'
-import { check, invalid, notFound, param, Problem, refuse } from '../../../../http/problem'
+import { check, invalid, notFound, param, problem, refuse } from '../../../../http/problem'
 
 export default defineCall('POST /api/public/{workspace}/{eventType}/bookings', async (event, context) => {
   await enforceRateLimit(event, context, 'booking')
@@ -18,9 +18,10 @@ export default defineCall('POST /api/public/{workspace}/{eventType}/bookings', a
     case 'keyReused':
       throw refuse(422, 'Idempotency-Key', 'idempotencyKeyReused', {})
     case 'taken':
-      throw new Problem(
+      throw problem(
         'noLongerOpen',
-        'Somebody has just taken this time. Nothing was booked; the nearest other times are given.',
+        'justTaken',
+        {},
         outcome.body,
       )
     case 'booked':

@@ -2,7 +2,7 @@ import { bookingView } from '../../../../booking'
 import { changeBooking } from '../../../../changes'
 import { readBodyOf } from '../../../../http/body'
 import { defineCall } from '../../../../http/define'
-import { notFound, Problem } from '../../../../http/problem'
+import { notFound, problem } from '../../../../http/problem'
 import { cancelSchema } from '../../../../http/requests'
 import { bookingOfToken } from '../../../../http/token'
 
@@ -20,6 +20,6 @@ export default defineCall('POST /api/public/bookings/{token}/cancel', async (eve
   )
   if (outcome.kind === 'notFound') throw notFound()
   if (outcome.kind === 'refused' && outcome.refusal === 'sessionOver')
-    throw new Problem('tooLate', 'This session is over, so it can no longer be cancelled.')
+    throw problem('tooLate', 'sessionOver', {})
   return { booking: bookingView(outcome.details) }
 })

@@ -1,0 +1,80 @@
+import { plural } from '../time/format'
+
+/** What went wrong with a call this time, in sentences, by its reason. */
+
+export interface ProblemReasonValues {
+  nothingHere: object
+  noSuchCall: object
+  linkUnknown: object
+  jobsOnly: object
+  hostsNothing: object
+  wait: { seconds: number }
+  bodyTooLarge: { kilobytes: number }
+  bodyBrokenOff: object
+  bodyTooSlow: { seconds: number }
+  signIn: object
+  roleNotAllowed: { role: string }
+  foreignPage: object
+  ownHoursOnly: object
+  ownAccountOnly: object
+  databaseAway: object
+  databaseSilent: object
+  noJobs: object
+  starting: object
+  changedAtOnce: object
+  hoursChanged: object
+  publishedMeanwhile: { by: string }
+  unexpected: object
+  justTaken: object
+  sessionOver: object
+  bookingEnded: object
+  notWaiting: object
+  messageDone: object
+  roomNotFailing: object
+  beganAlready: object
+  addressElsewhere: object
+  confirmedAlready: object
+  consentUnknown: object
+}
+export type ProblemReason = keyof ProblemReasonValues
+
+const words: { [Reason in ProblemReason]: (values: ProblemReasonValues[Reason]) => string } = {
+  nothingHere: () => 'There is nothing at this address.',
+  noSuchCall: () => 'There is no such call. The document at /api/openapi.json lists all of them.',
+  linkUnknown: () => 'This link is no longer valid or was mistyped.',
+  jobsOnly: () => 'This process runs jobs and answers no requests.',
+  hostsNothing: () => 'You host nothing in this workspace, so there are no hours to set.',
+  wait: ({ seconds }) => `Please wait ${seconds < 90 ? plural(seconds, 'second') : plural(Math.ceil(seconds / 60), 'minute')} and try again.`,
+  bodyTooLarge: ({ kilobytes }) => `A body may have at most ${kilobytes} kB.`,
+  bodyBrokenOff: () => 'The request ended before its body did.',
+  bodyTooSlow: ({ seconds }) => `A body must arrive within ${seconds} seconds.`,
+  signIn: () => 'Please sign in.',
+  roleNotAllowed: ({ role }) => `As a ${role} you cannot do this; ask the workspace’s owner.`,
+  foreignPage: () => 'This can only be done from Temporia’s own pages.',
+  ownHoursOnly: () => 'As a host you can change your own hours only; ask the workspace’s owner.',
+  ownAccountOnly: () => 'You can connect your own video account only.',
+  databaseAway: () => 'Temporia cannot reach its database just now. Please try again in a moment.',
+  databaseSilent: () => 'The database does not answer.',
+  noJobs: () => 'No jobs are run just now: mails and video links wait.',
+  starting: () => 'The application is still starting.',
+  changedAtOnce: () => 'Somebody else has changed this at the same moment, so nothing was changed. Please try again.',
+  hoursChanged: () =>
+    'Somebody else has changed these hours since you opened them. Nothing of theirs was overwritten; load the page again to see them.',
+  publishedMeanwhile: ({ by }) => `${by} has published this event type since you began. Nothing of theirs was overwritten.`,
+  unexpected: () => 'Something went wrong on our side, and nothing was changed. Please try again in a moment.',
+  justTaken: () => 'Somebody has just taken this time. Nothing was booked; the nearest other times are given.',
+  sessionOver: () => 'This session is over, so it can no longer be cancelled.',
+  bookingEnded: () => 'This booking can no longer be changed in this way: it has ended, or its session is over.',
+  notWaiting: () => 'This booking no longer waits for approval, or its session is over.',
+  messageDone: () => 'This message has been sent already, or a later change has replaced it.',
+  roomNotFailing: () => 'This session’s room is not failing.',
+  beganAlready: () => 'Your first event type is there already; nothing was changed.',
+  addressElsewhere: () =>
+    'This address already belongs to a member of another workspace. Sign in there, or sign up with another address.',
+  confirmedAlready: () => 'This address is confirmed already.',
+  consentUnknown: () => 'This consent was not asked for here, or too long ago. Please start again from Connections.',
+}
+
+export function formatProblem<Reason extends ProblemReason>(reason: Reason, values: ProblemReasonValues[Reason]): string {
+  return words[reason](values)
+}

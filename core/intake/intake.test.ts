@@ -76,6 +76,10 @@ describe('answers', () => {
         ?.message
     expect(refused('Paper', 'Leather')).toBeUndefined()
     expect(refused('Paper')).toBe('tooFew')
+    const without = [{ ...question('choice'), options: undefined }]
+    expect(inputFaults(questionsSchema.safeParse(without).error, without)).toEqual([
+      { path: '0.options', code: 'tooFew', values: { least: 2 } },
+    ])
     expect(refused('Paper', 'Leather', ' Paper')).toBe('equalOptions')
   })
 

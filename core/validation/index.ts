@@ -183,11 +183,11 @@ export type Fault = Omit<InputFault, 'path'>
 
 /** What an issue found in `value` means: the code that stands in its message, else what Zod says by its own codes. */
 export function faultOf(issue: z.core.$ZodIssue, value: unknown): Fault {
-  if (isMissing(value, issue.path)) return { code: 'required', values: {} }
   if (isInputCode(issue.message)) {
     const parsed = schemas[issue.message].safeParse(issue.code === 'custom' ? issue.params ?? {} : {})
     if (parsed.success) return { code: issue.message, values: parsed.data }
   }
+  if (isMissing(value, issue.path)) return { code: 'required', values: {} }
   switch (issue.code) {
     case 'invalid_type': return expectedFault(issue.expected)
     case 'too_big': return tooBig(issue.origin, Number(issue.maximum))

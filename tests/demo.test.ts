@@ -21,7 +21,7 @@ it('the bench of each event type of the demo shows what its clients see', async 
   for (const href of benches) {
     await member.open(href)
     await member.sees('openings in the next 7 days')
-    const path = new URL(await (await member.find('link', 'Preview as a client')).evaluate(link => (link as HTMLAnchorElement).href)).pathname
+    const path = new URL(await (await member.find('link', 'Look as a client')).evaluate(link => (link as HTMLAnchorElement).href)).pathname
     const durations: string[] = await member.page.$$eval('select[aria-label="Duration that is shown"] option', all =>
       all.map(item => (item as HTMLOptionElement).value),
     )

@@ -200,7 +200,7 @@ onBeforeRouteLeave(() =>
           <button type="button" class="word" :disabled="!edited.canUndo.value" title="Ctrl Z" @click="edited.undo()">Undo</button>
           <button type="button" class="word" :disabled="!edited.canRedo.value" title="Ctrl Shift Z" @click="edited.redo()">Redo</button>
           <button v-if="isChanged" type="button" class="word" @click="edited.discard()">Discard all</button>
-          <a :href="bench.page" target="_blank" rel="noopener">Preview as a client</a>
+          <a :href="bench.page" target="_blank" rel="noopener">Look as a client</a>
         </p>
         <p v-if="done && changes.length === 0" role="status">{{ done }}</p>
         <p v-if="!isSound" class="broken" role="status">

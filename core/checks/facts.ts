@@ -20,8 +20,8 @@ export interface Facts extends CheckContext {
   /** Openings of the next days for these settings instead of the definition's, for its first duration. */
   openingsWith: (change: Partial<Settings>, time?: readonly HostTime[]) => Opening[]
   openings: Opening[]
-  /** When the first opening of the known days starts, in seconds since the epoch, or null. */
-  firstOpening: () => number | null
+  /** When the first opening after the checked days starts, in seconds since the epoch, or null where none is known. */
+  laterOpening: () => number | null
   /** The hours a host has for this event type over four weeks, in seconds; each computed once. */
   hoursOf: (hostId: string) => Intervals
 }
@@ -48,8 +48,8 @@ export function factsOf(context: CheckContext): Facts {
     get openings() {
       return openings ??= openingsWith({})
     },
-    firstOpening() {
-      for (let day = 0; day < KNOWN_DAYS; day += CHECKED_DAYS) {
+    laterOpening() {
+      for (let day = CHECKED_DAYS; day < KNOWN_DAYS; day += CHECKED_DAYS) {
         const [first] = openingsBetween(now + day * DAY, now + Math.min(day + CHECKED_DAYS, KNOWN_DAYS) * DAY)
         if (first) return instantToSeconds(first.start)
       }

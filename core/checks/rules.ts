@@ -19,8 +19,8 @@ const loosened: { cause: FindingValues['noOpening']['cause'] & Panel, change: Pa
 
 export function noOpening(facts: Facts): Finding[] {
   if (facts.openings.length > 0) return []
-  const first = facts.firstOpening()
-  if (first !== null) return farOpening(facts, first)
+  const later = facts.laterOpening()
+  if (later !== null) return farOpening(facts, later)
   const found = (cause: FindingValues['noOpening']['cause'], panel: Panel, hosts: string[] = []): Finding[] => [{
     code: 'noOpening', severity: 'stops', values: { days: KNOWN_DAYS, cause, hosts }, wayOut: { kind: 'open', panel },
   }]
@@ -35,11 +35,11 @@ export function noOpening(facts: Facts): Finding[] {
 /** A clinic every other week is what it is; beyond so many days somebody may have forgotten something. */
 const FAR_DAYS = 28
 
-function farOpening({ settings, now }: Facts, first: number): Finding[] {
+function farOpening({ settings, now }: Facts, later: number): Finding[] {
   const zone = zoneOf(settings.timeZone)
-  const ahead = zone.dayOf(first) - zone.dayOf(instantToSeconds(now))
+  const ahead = zone.dayOf(later) - zone.dayOf(instantToSeconds(now))
   return ahead <= FAR_DAYS ? [] : [{
-    code: 'nextOpeningFar', severity: 'look', values: { day: zone.dayOf(first), weeks: Math.floor(ahead / 7) },
+    code: 'nextOpeningFar', severity: 'look', values: { day: zone.dayOf(later), weeks: Math.floor(ahead / 7) },
     wayOut: { kind: 'open', panel: 'hours' },
   }]
 }

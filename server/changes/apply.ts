@@ -50,21 +50,20 @@ export async function applyBookingChange(
   )
 }
 
-/** Writes the consequences of a change to a whole session, together with what `batch` already holds. */
+/** Writes the consequences of a change to a whole session. */
 export async function applySessionChange(
   context: Context,
   tx: Database,
   workspaceId: string,
   sessionId: string,
   change: Change,
-  batch = new Batch(),
 ): Promise<void> {
   const affected = await loadConfirmedDetails(tx, workspaceId, sessionId)
   const session = affected[0]?.session ?? (await tx.select().from(sessions).where(isSession(workspaceId, sessionId)))[0]
   if (!session) return
   const facts = { isLast: false, hostsHaveEntry: affected.length > 0 }
   const target = { workspaceId, session, bookingId: null, affected, room: affected[0]?.room ?? null }
-  await apply(context, tx, target, change, null, facts, batch)
+  await apply(context, tx, target, change, null, facts, new Batch())
 }
 
 async function apply(

@@ -1,4 +1,4 @@
-import { createCipheriv, createDecipheriv, createHash, createHmac, hkdfSync, randomBytes } from 'node:crypto'
+import { createCipheriv, createDecipheriv, createHash, createHmac, hkdfSync, randomBytes, timingSafeEqual } from 'node:crypto'
 
 /** Tokens and sealing. All keys come from the one secret of the environment, a different one for each use. */
 
@@ -34,6 +34,33 @@ export function confirmationToken(secret: string, member: { workspaceId: string,
   return tokenFor(member.workspaceId, mac(secret, 'confirmation', `${member.workspaceId} ${member.id} ${member.email}`).subarray(0, 24))
 }
 
+/**
+ * The token that leads to a new password: workspace (16 bytes), the instant it ends (4 bytes), 192 bits over both, the member
+ * and the present password, so that it works once.
+ */
+export function passwordResetToken(
+  secret: string,
+  member: { workspaceId: string, id: string, passwordHash: string },
+  expiresAt: number,
+): string {
+  const end = Buffer.alloc(4)
+  end.writeUInt32BE(expiresAt)
+  const unguessable = mac(secret, 'password reset', `${member.workspaceId} ${member.id} ${member.passwordHash} ${expiresAt}`)
+  return tokenFor(member.workspaceId, Buffer.concat([end, unguessable.subarray(0, 24)]))
+}
+
+/** What a token for a new password says, which is yet to be compared; null for text that is none. */
+export function readPasswordResetToken(token: string): { workspaceId: string, expiresAt: number } | null {
+  if (!/^[A-Za-z0-9_-]{59}$/.test(token)) return null
+  const bytes = Buffer.from(token, 'base64url')
+  return { workspaceId: uuidOf(bytes), expiresAt: bytes.readUInt32BE(16) }
+}
+
+/** Compares tokens in a time that does not tell how much of them is right. */
+export function tokensMatch(a: string, b: string): boolean {
+  return a.length === b.length && timingSafeEqual(Buffer.from(a), Buffer.from(b))
+}
+
 function mac(secret: string, use: string, text: string): Buffer {
   return createHmac('sha256', keyFor(secret, use)).update(text).digest()
 }
@@ -45,8 +72,11 @@ function tokenFor(workspaceId: string, unguessable: Buffer): string {
 /** The workspace a token names, or null for text that is no token. */
 export function workspaceOfToken(token: string): string | null {
   if (!/^[A-Za-z0-9_-]{54}$/.test(token)) return null
-  const hex = Buffer.from(token, 'base64url').subarray(0, 16).toString('hex')
-  return hex.replace(/^(.{8})(.{4})(.{4})(.{4})(.{12})$/, '$1-$2-$3-$4-$5')
+  return uuidOf(Buffer.from(token, 'base64url'))
+}
+
+function uuidOf(bytes: Buffer): string {
+  return bytes.subarray(0, 16).toString('hex').replace(/^(.{8})(.{4})(.{4})(.{4})(.{12})$/, '$1-$2-$3-$4-$5')
 }
 
 export function hashToken(token: string): string {

@@ -1,30 +1,38 @@
 <script setup lang="ts">
-import { VApp, VList, VListItem, VMenu } from 'vuetify/components'
+import { VApp, VBtn, VBtnToggle, VCard, VDivider, VList, VListItem, VMenu, VSnackbar } from 'vuetify/components'
+import { useTheme } from 'vuetify'
 import { formatZone } from '~~/core/time/format'
 import ConfirmBanner from '~/components/desk/ConfirmBanner.vue'
+import ZoneField from '~/components/fields/ZoneField.vue'
 import { useDesk } from '~/stores/desk'
+import { useNotice } from '~/stores/notice'
+import { themes, useThemeChoice } from '~/stores/theme'
 
 const desk = useDesk()
+const notice = useNotice()
+const theme = useThemeChoice()
 const route = useRoute()
 
 const links = [
   { to: '/desk', name: 'Today' },
   { to: '/desk/event-types', name: 'Event types' },
+  { to: '/desk/hours', name: 'Hours' },
+  { to: '/desk/connections', name: 'Connections' },
 ]
-const isHere = (to: string) => (to === '/desk' ? route.path === to : route.path.startsWith(to))
+const isHere = (to: string) => (to === '/desk' ? /^\/desk(\/day\/|\/?$)/.test(route.path) : route.path.startsWith(to))
 
-const zones = computed(() => [
-  ...new Set([
-    desk.member?.timeZone ?? 'UTC',
-    Intl.DateTimeFormat().resolvedOptions().timeZone,
-    'Europe/Lisbon',
-    'America/Halifax',
-    'Asia/Kolkata',
-    'Australia/Adelaide',
-    'UTC',
-  ]),
-])
+const zonesOpen = ref(false)
+const near = computed(() => [...new Set([desk.member?.timeZone ?? 'UTC', Intl.DateTimeFormat().resolvedOptions().timeZone])])
 const initials = computed(() => (desk.member?.name ?? '').split(/\s+/).map(part => part[0]).filter(Boolean).slice(0, 2).join(''))
+const themeNames = { system: 'System', light: 'Light', dark: 'Dark' }
+
+function chooseZone(zone: string): void {
+  desk.chooseZone(zone)
+  zonesOpen.value = false
+}
+
+const vuetifyTheme = useTheme()
+watch(() => theme.choice, choice => vuetifyTheme.change(choice), { immediate: true })
 
 const TICK_SECONDS = 10
 onMounted(() => {
@@ -48,25 +56,36 @@ async function leave(): Promise<void> {
           :aria-current="isHere(link.to) ? 'page' : undefined"
         >{{ link.name }}</NuxtLink>
       </nav>
-      <VMenu>
+      <VMenu v-model="zonesOpen" :close-on-content-click="false">
         <template #activator="{ props: activator }">
-          <button type="button" v-bind="activator">{{ formatZone(desk.zone) }} time</button>
+          <VBtn variant="text" color="inherit" v-bind="activator">{{ formatZone(desk.zone) }} time</VBtn>
         </template>
-        <VList aria-label="Zone all times are shown in">
-          <VListItem
-            v-for="zone in zones" :key="zone" :title="`${formatZone(zone)} time`" :active="zone === desk.zone"
-            @click="desk.chooseZone(zone)"
+        <VCard class="zones">
+          <p>All times are shown in</p>
+          <ZoneField
+            :model-value="desk.zone" label="Time zone" :locale="desk.locale" :now="desk.now" :near="near"
+            @update:model-value="chooseZone"
           />
-        </VList>
+          <template v-for="zone in near" :key="zone">
+            <LinkButton v-if="zone !== desk.zone" @click="chooseZone(zone)">Back to {{ formatZone(zone) }} time</LinkButton>
+          </template>
+        </VCard>
       </VMenu>
-      <VMenu>
+      <VMenu :close-on-content-click="false">
         <template #activator="{ props: activator }">
-          <button type="button" v-bind="activator" :aria-label="`${initials}, menu of ${desk.member?.name}`">{{ initials }}</button>
+          <VBtn variant="text" color="inherit" v-bind="activator" :aria-label="`${initials}, menu of ${desk.member?.name}`">{{ initials }}</VBtn>
         </template>
-        <VList>
+        <VList class="person">
           <VListItem :title="desk.member?.name ?? ''" :subtitle="desk.member?.email ?? ''" />
-          <VListItem title="Hours" to="/desk/hours" />
-          <VListItem title="Connections" to="/desk/connections" />
+          <VDivider />
+          <VListItem title="Your settings" to="/desk/account" />
+          <VListItem>
+            <span class="theme-label">Theme</span>
+            <VBtnToggle :model-value="theme.choice" mandatory aria-label="Theme" @update:model-value="theme.choose">
+              <VBtn v-for="name in themes" :key="name" :value="name" size="small" variant="text">{{ themeNames[name] }}</VBtn>
+            </VBtnToggle>
+          </VListItem>
+          <VDivider />
           <VListItem title="Sign out" @click="leave" />
         </VList>
       </VMenu>
@@ -75,9 +94,13 @@ async function leave(): Promise<void> {
     <main>
       <slot />
     </main>
+    <VSnackbar v-model="notice.isShown" :text="notice.text">
+      <template #actions>
+        <LinkButton v-if="notice.undo" color="inherit" @click="notice.takeBack">Undo</LinkButton>
+      </template>
+    </VSnackbar>
   </VApp>
 </template>
-
 <style>
 .desk {
   font-family: var(--body);
@@ -100,7 +123,7 @@ async function leave(): Promise<void> {
 }
 
 .desk .bar a,
-.desk .bar button {
+.desk .bar .v-btn {
   display: flex;
   align-items: center;
   border: 0;
@@ -136,8 +159,31 @@ async function leave(): Promise<void> {
   font-weight: 600;
 }
 
-.desk .bar button {
+.desk .bar .v-btn {
+  height: 100%;
+  min-width: 24px;
+  padding: 0;
+  border-radius: 0;
   color: var(--on-bar);
+}
+
+.zones {
+  width: 320px;
+  padding: 14px;
+  display: grid;
+  gap: 10px;
+  justify-items: start;
+}
+
+.zones .v-input {
+  width: 100%;
+}
+
+.person .theme-label {
+  display: block;
+  font-size: 12px;
+  color: var(--quiet);
+  margin-bottom: 4px;
 }
 
 .desk .plain-button {

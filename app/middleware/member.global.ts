@@ -1,8 +1,10 @@
 import { useDesk } from '~/stores/desk'
 
+const openPaths = ['/desk/sign-in', '/desk/sign-up', '/desk/confirm', '/desk/forgotten-password', '/desk/new-password']
+
 /** The desk is for signed-in members; anybody else signs in first and then goes on to where they were going. */
 export default defineNuxtRouteMiddleware(async (to) => {
-  if (import.meta.server || !/^\/desk(\/|$)/.test(to.path) || ['/desk/sign-in', '/desk/sign-up', '/desk/confirm'].includes(to.path)) return
+  if (import.meta.server || !/^\/desk(\/|$)/.test(to.path) || openPaths.includes(to.path)) return
   const desk = useDesk()
   if (desk.member || await desk.load()) return
   return navigateTo({ path: '/desk/sign-in', query: { to: to.fullPath } })

@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { englishLocale } from '~~/core/time/format'
+import { type ClockFace, englishLocale, hasTwelveHours, withClock } from '~~/core/time/format'
 import { isZoneName } from '~~/core/time/zone'
 import type { SignedIn } from '~~/core/views/desk'
 
@@ -9,8 +9,12 @@ const ZONE_KEY = 'temporia desk zone'
 export const useDesk = defineStore('desk', () => {
   const member = ref<SignedIn | null>(null)
   const zone = ref('UTC')
-  const locale = englishLocale(import.meta.client ? navigator.language : undefined)
+  const browserLocale = englishLocale(import.meta.client ? navigator.language : undefined)
+  /** Writes times on the clock that the member has chosen, else on their browser's. */
+  const locale = computed(() => withClock(browserLocale, member.value?.clock ?? null))
+  const clock = computed<ClockFace>(() => (hasTwelveHours(locale.value) ? '12' : '24'))
   const now = ref(Math.floor(Date.now() / 1000))
+  const mayChangeEventTypes = computed(() => member.value?.role !== 'host')
 
   function signIn(signedIn: SignedIn): void {
     member.value = signedIn
@@ -33,6 +37,12 @@ export const useDesk = defineStore('desk', () => {
     else localStorage.setItem(ZONE_KEY, name)
   }
 
+  /** Saves the member's own zone and clock. */
+  async function savePreferences(preferences: { timeZone: string, clock: ClockFace }): Promise<void> {
+    member.value = await $fetch<SignedIn>('/api/desk/me', { method: 'PUT', body: preferences })
+    chooseZone(preferences.timeZone)
+  }
+
   async function signOut(): Promise<void> {
     await $fetch('/api/desk/sign-out', { method: 'POST' })
     member.value = null
@@ -42,5 +52,5 @@ export const useDesk = defineStore('desk', () => {
     now.value = Math.floor(Date.now() / 1000)
   }
 
-  return { member, zone, locale, now, signIn, load, chooseZone, signOut, tick }
+  return { member, zone, locale, clock, now, mayChangeEventTypes, signIn, load, chooseZone, savePreferences, signOut, tick }
 })

@@ -10,7 +10,11 @@ interface AccountChangeRow {
 
 export const accountChangeTable = {
   signedUp: { addressNew: 'confirmAddress', addressKnown: 'addressKnown' },
+  passwordForgotten: { addressNew: 'resetPassword', addressKnown: 'resetPassword' },
   confirmationRequested: { addressNew: 'confirmAddress', addressKnown: 'addressKnown' },
 } as const satisfies Record<string, AccountChangeRow>
+
+/** How long the link to a new password holds. */
+export const passwordResetSeconds = 3600
 
 export type AccountChangeKind = keyof typeof accountChangeTable

@@ -1,4 +1,4 @@
-import { plural, formatRepeatInterval, formatList, formatDuration } from '../time/format'
+import { plural, formatRepeatInterval, formatList, formatDuration, formatZone } from '../time/format'
 import type { Definition } from './definition'
 import { formatDurations } from '../catalogue/event-type'
 import type { Panel } from './panels'
@@ -16,7 +16,7 @@ interface Part {
   forClients: boolean
   read: (definition: Definition) => unknown
   write: (onto: Definition, from: Definition) => Definition
-  describe: (definition: Definition) => string
+  describe: (definition: Definition, locale: string) => string
 }
 
 /** A part of the settings by its name. */
@@ -24,7 +24,7 @@ function setting<Name extends keyof Settings>(
   name: Name,
   label: string,
   panel: Panel,
-  describe: (settings: Settings) => string,
+  describe: (settings: Settings, locale: string) => string,
   forClients = true,
 ): Part {
   return {
@@ -34,7 +34,7 @@ function setting<Name extends keyof Settings>(
     forClients,
     read: definition => definition.settings[name],
     write: (onto, from) => ({ ...onto, settings: { ...onto.settings, [name]: from.settings[name] } }),
-    describe: definition => describe(definition.settings),
+    describe: (definition, locale) => describe(definition.settings, locale),
   }
 }
 
@@ -42,7 +42,7 @@ function own<Name extends 'slug' | 'listed' | 'state' | 'chairs'>(
   name: Name,
   label: string,
   panel: Panel,
-  describe: (definition: Definition) => string,
+  describe: (definition: Definition, locale: string) => string,
 ): Part {
   return {
     name,
@@ -68,15 +68,15 @@ const parts: readonly Part[] = [
   setting('summary', 'One line about it', 'name', settings => brief(settings.summary)),
   setting('description', 'Description', 'name', settings => brief(settings.description)),
   setting('colour', 'Colour', 'name', settings => settings.colour),
-  setting('timeZone', 'Zone its days are counted in', 'hours', settings => settings.timeZone),
+  setting('timeZone', 'Zone its days are counted in', 'hours', settings => formatZone(settings.timeZone)),
   setting('durations', 'Duration', 'duration', settings => formatDurations(settings.durations)),
   setting('places', 'Place', 'place', settings => describePlaces(settings)),
   own('chairs', 'Hosts', 'chairs', definition => describeChairs(definition.chairs)),
-  setting('hours', 'Hours', 'hours', settings => describeHours(settings)),
+  setting('hours', 'Hours', 'hours', describeHours),
   setting('leadTimeMinutes', 'How soon before', 'leadTime', settings =>
     settings.leadTimeMinutes === 0 ? 'up to the last moment' : `at least ${formatDuration(settings.leadTimeMinutes)}`,
   ),
-  setting('horizon', 'How far ahead', 'horizon', settings => describeHorizon(settings.horizon)),
+  setting('horizon', 'How far ahead', 'horizon', (settings, locale) => describeHorizon(settings.horizon, locale)),
   setting('startEveryMinutes', 'Starts', 'startEvery', settings => formatRepeatInterval(settings.startEveryMinutes)),
   setting('bufferBeforeMinutes', 'Kept free before', 'buffers', settings => formatBuffer(settings.bufferBeforeMinutes)),
   setting('bufferAfterMinutes', 'Kept free after', 'buffers', settings => formatBuffer(settings.bufferAfterMinutes)),
@@ -111,9 +111,13 @@ export interface Change {
 }
 
 /** Every part that differs, in the order of the bench. Equal words mean that something inside the part differs. */
-export function changesBetween(before: Definition, after: Definition): Change[] {
+export function changesBetween(before: Definition, after: Definition, locale: string): Change[] {
   return parts.filter(part => differs(part, before, after)).map(part => ({
-    label: part.label, panel: part.panel, forClients: part.forClients, before: part.describe(before), after: part.describe(after),
+    label: part.label,
+    panel: part.panel,
+    forClients: part.forClients,
+    before: part.describe(before, locale),
+    after: part.describe(after, locale),
   }))
 }
 
@@ -124,14 +128,14 @@ export interface Merged {
 }
 
 /** My changes since `base` put onto what somebody else published since then. */
-export function mergeChanges(base: Definition, mine: Definition, theirs: Definition): Merged {
+export function mergeChanges(base: Definition, mine: Definition, theirs: Definition, locale: string): Merged {
   let definition = theirs
   const contested: Merged['contested'] = []
   for (const part of parts) {
     if (!differs(part, base, mine)) continue
     definition = part.write(definition, mine)
     if (differs(part, base, theirs) && differs(part, mine, theirs))
-      contested.push({ label: part.label, mine: part.describe(mine), theirs: part.describe(theirs) })
+      contested.push({ label: part.label, mine: part.describe(mine, locale), theirs: part.describe(theirs, locale) })
   }
   return { definition, contested }
 }

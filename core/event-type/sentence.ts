@@ -13,7 +13,7 @@ import type { Chair, Settings } from './settings'
 export const phraseSchema = z.strictObject({ text: z.string(), panel: z.enum(panels).optional() })
 export type Phrase = z.infer<typeof phraseSchema>
 
-export function sentenceOf(settings: Settings, chairs: readonly Chair[]): Phrase[] {
+export function sentenceOf(settings: Settings, chairs: readonly Chair[], locale: string): Phrase[] {
   const phrases: Phrase[] = [
     { text: 'Clients book ' },
     { text: formatDurations(settings.durations), panel: 'duration' },
@@ -22,9 +22,9 @@ export function sentenceOf(settings: Settings, chairs: readonly Chair[]): Phrase
     { text: ' with ' },
     { text: describeChairs(chairs), panel: 'chairs' },
     { text: ', ' },
-    { text: describeHours(settings), panel: 'hours' },
+    { text: describeHours(settings, locale), panel: 'hours' },
     { text: ', ' },
-    ...describeBookingWindow(settings),
+    ...describeBookingWindow(settings, locale),
     { text: ', starting ' },
     { text: formatRepeatInterval(settings.startEveryMinutes), panel: 'startEvery' },
     ...describeBuffers(settings),
@@ -36,8 +36,8 @@ export function sentenceOf(settings: Settings, chairs: readonly Chair[]): Phrase
   return [...phrases, { text: '.' }]
 }
 
-export function describeSettings(settings: Settings, chairs: readonly Chair[]): string {
-  return sentenceOf(settings, chairs).map(phrase => phrase.text).join('')
+export function describeSettings(settings: Settings, chairs: readonly Chair[], locale: string): string {
+  return sentenceOf(settings, chairs, locale).map(phrase => phrase.text).join('')
 }
 
 export function describePlaces(settings: Settings): string {
@@ -59,20 +59,20 @@ export function describeChairs(chairs: readonly Chair[]): string {
   }))
 }
 
-export function describeHours({ hours }: Settings): string {
+export function describeHours({ hours }: Settings, locale: string): string {
   if (hours.mode === 'hosts') return 'whenever their hours allow'
   const { weekly, recurring } = hours.plan
-  const rules = recurring.map(window => `${describeRule(window.rrule)} ${formatWindow(window)}`)
-  const when = weekly.length === 0 && rules.length > 0 ? formatList(rules) : formatList([describeWeek(weekly), ...rules])
+  const rules = recurring.map(window => `${describeRule(window.rrule)} ${formatWindow(window, locale)}`)
+  const when = weekly.length === 0 && rules.length > 0 ? formatList(rules) : formatList([describeWeek(weekly, locale), ...rules])
   return hours.mode === 'narrow' ? when : `${when}, whatever the hosts’ own hours`
 }
 
-function describeBookingWindow(settings: Settings): Phrase[] {
+function describeBookingWindow(settings: Settings, locale: string): Phrase[] {
   const lead: Phrase = {
     text: settings.leadTimeMinutes === 0 ? 'up to the last moment' : `at least ${formatDuration(settings.leadTimeMinutes)}`,
     panel: 'leadTime',
   }
-  const horizon: Phrase = { text: describeHorizon(settings.horizon), panel: 'horizon' }
+  const horizon: Phrase = { text: describeHorizon(settings.horizon, locale), panel: 'horizon' }
   return settings.leadTimeMinutes === 0 || settings.horizon.kind === 'dates'
     ? [
         lead,
@@ -83,7 +83,8 @@ function describeBookingWindow(settings: Settings): Phrase[] {
     : [lead, { text: ' and ' }, horizon, { text: settings.horizon.kind === 'open' ? '' : ' ahead' }]
 }
 
-export function describeHorizon(horizon: Horizon): string {
+export function describeHorizon(horizon: Horizon, locale: string): string {
+  const date = (text: string) => formatFullDate(dateToDays(text), locale)
   switch (horizon.kind) {
     case 'open':
       return 'as far ahead as they like'
@@ -93,17 +94,13 @@ export function describeHorizon(horizon: Horizon): string {
       return `at most ${plural(horizon.days, 'working day')}`
     case 'dates':
       return horizon.from && horizon.to
-        ? `from ${formatHorizonDate(horizon.from)} to ${formatHorizonDate(horizon.to)}`
+        ? `from ${date(horizon.from)} to ${date(horizon.to)}`
         : horizon.from
-          ? `from ${formatHorizonDate(horizon.from)} on`
+          ? `from ${date(horizon.from)} on`
           : horizon.to
-            ? `until ${formatHorizonDate(horizon.to)}`
+            ? `until ${date(horizon.to)}`
             : 'on any date'
   }
-}
-
-function formatHorizonDate(date: string): string {
-  return formatFullDate(dateToDays(date), 'en-GB')
 }
 
 function describeBuffers(settings: Settings): Phrase[] {

@@ -23,6 +23,11 @@ const wordings: Record<AccountOccasion, (fields: AccountFields) => { subject: st
     opening: `Hello,\n\nSomebody, perhaps you, has just signed up with this address. It already belongs to a workspace, so nothing has changed there.`,
     closing: `Sign in to it here: ${link}`,
   }),
+  resetPassword: ({ link }) => ({
+    subject: 'Choose a new password',
+    opening: `Hello,\n\nSomebody, perhaps you, has asked for a new password for this address. The link below holds for one hour and works once.\n\nIf it was not you, you can ignore this mail: your password stays as it is.`,
+    closing: `Choose a new password: ${link}`,
+  }),
 }
 
 export function renderAccountMessage(occasion: AccountOccasion, fields: AccountFields): Message {

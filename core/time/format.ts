@@ -25,6 +25,21 @@ export function englishLocale(locale: string | undefined): string {
   return locale?.toLowerCase().startsWith('en') ? locale : 'en-GB'
 }
 
+/** How many hours a clock face has: 12 or 24. */
+export const clockFaces = ['12', '24'] as const
+export type ClockFace = (typeof clockFaces)[number]
+
+/** A locale that writes times of day on the chosen clock (Unicode extension `hc`, RFC 6067); null leaves it to the locale. */
+export function withClock(locale: string, face: ClockFace | null): string {
+  if (face === null) return locale
+  return new Intl.Locale(locale, { hourCycle: face === '12' ? 'h12' : 'h23' }).toString()
+}
+
+/** Whether the locale writes times of day on a clock of 12 hours. */
+export function hasTwelveHours(locale: string): boolean {
+  return format(locale, { timeZone: 'UTC', hour: 'numeric' }).resolvedOptions().hour12 === true
+}
+
 /**
  * The parts of a moment. Sentences are put together from them here, since platforms of different age join them with
  * different commas and spaces, and a page must read the same from the server and in the browser. A timetable says some
@@ -85,6 +100,11 @@ export function formatTimeOfDay(minutes: number, locale: string): string {
   return formatTime(minutes * 60, 'UTC', locale)
 }
 
+/** The end of a window in minutes past midnight: midnight at the end of a day is "24:00" on a clock of 24 hours. */
+export function formatEndOfWindow(minutes: number, locale: string): string {
+  return minutes === 1440 && !hasTwelveHours(locale) ? '24:00' : formatTimeOfDay(minutes, locale)
+}
+
 /** "Wednesday 10 March" without the year where it is the year of `now`. */
 export function formatDay(instant: number, zone: string, locale: string, now?: number): string {
   const shown = zoneOf(zone)
@@ -95,7 +115,7 @@ export function formatDay(instant: number, zone: string, locale: string, now?: n
 }
 
 function monthFirst(locale: string): boolean {
-  return /^en-(US|CA|PH)$/i.test(locale) || locale === 'en'
+  return /^en(-(US|CA|PH))?$/i.test(locale.replace(/-u-.*/, ''))
 }
 
 /** "Today", "Tomorrow" or the weekday and date, seen from `now`. */
@@ -128,22 +148,38 @@ export function formatFullDate(day: number, locale: string): string {
   return `${formatMonthDay(day, 'long', locale)}${monthFirst(locale) ? ',' : ''} ${civilOf(day).year}`
 }
 
-/** Cities whose zones platforms still know by an older name. */
-const renamed: Record<string, string> = {
+/** Cities whose zones platforms still know by an older or a technical name. */
+const presentNames: Record<string, string> = {
+  'Africa/Asmera': 'Asmara',
+  'America/Coral_Harbour': 'Atikokan',
+  'America/Godthab': 'Nuuk',
+  'America/Scoresbysund': 'Ittoqqortoormiit',
+  'America/St_Johns': 'St John’s',
+  'Antarctica/DumontDUrville': 'Dumont d’Urville',
   'Asia/Calcutta': 'Kolkata',
   'Asia/Katmandu': 'Kathmandu',
   'Asia/Rangoon': 'Yangon',
   'Asia/Saigon': 'Ho Chi Minh City',
   'Asia/Ho_Chi_Minh': 'Ho Chi Minh City',
-  'Atlantic/Faeroe': 'Faroe',
-  'America/Godthab': 'Nuuk',
-  'America/Buenos_Aires': 'Buenos Aires',
+  'Atlantic/Faeroe': 'Faroe Islands',
+  'Atlantic/Faroe': 'Faroe Islands',
   'Europe/Kiev': 'Kyiv',
+  'Pacific/Enderbury': 'Kanton',
+  'Pacific/Ponape': 'Pohnpei',
+  'Pacific/Truk': 'Chuuk',
 }
 
 /** The city of a zone as people call it: "Lisbon", "Buenos Aires". */
 export function formatZone(zone: string): string {
-  return renamed[zone] ?? (zone.split('/').at(-1) ?? zone).replaceAll('_', ' ')
+  return presentNames[zone] ?? (zone.split('/').at(-1) ?? zone).replaceAll('_', ' ')
+}
+
+/** "UTC+5:30", "UTC−4", "UTC" of an offset in seconds. */
+export function formatUtcOffset(seconds: number): string {
+  if (seconds === 0) return 'UTC'
+  const minutes = Math.round(Math.abs(seconds) / 60)
+  const rest = minutes % 60
+  return `UTC${seconds > 0 ? '+' : '−'}${Math.floor(minutes / 60)}${rest === 0 ? '' : `:${String(rest).padStart(2, '0')}`}`
 }
 
 /** How many minutes `zone` is ahead of `reference` at an instant; negative behind. */

@@ -1,6 +1,6 @@
 import { formatClock, parseClock, type Weekday, weekdayNames, weekdays } from './civil'
 import { union } from './intervals'
-import { formatList } from './format'
+import { formatEndOfWindow, formatList, formatTimeOfDay } from './format'
 
 /** Weekly windows as typed text, in the weekday part of the public opening_hours notation, and as people say them. */
 
@@ -63,11 +63,11 @@ export function formatHours(windows: readonly WeeklyWindow[]): string {
 }
 
 /** "Tuesday to Thursday 9:00–12:00 and 13:00–14:00". */
-export function describeWeek(windows: readonly WeeklyWindow[]): string {
+export function describeWeek(windows: readonly WeeklyWindow[], locale: string): string {
   const groups = daysByWindows(windows).map(({ days, hours }) => {
     const names = runsOf(days).flatMap(([a, b]) =>
       b - a < 2 ? longNames.slice(a, b + 1) : [`${longNames[a]} to ${longNames[b]}`])
-    return `${formatList(names)} ${formatList(hours.map(([from, to]) => `${short(from)}–${short(to)}`))}`
+    return `${formatList(names)} ${formatList(hours.map(([from, to]) => formatMinutes(from, to, locale)))}`
   })
   return groups.length === 0 ? 'at no time' : groups.join('; ')
 }
@@ -81,9 +81,14 @@ export function minutesPerDay(windows: readonly WeeklyWindow[]): [number, number
   })
 }
 
-/** "9:00–12:30" */
-export function formatWindow(window: { from: string, to: string }): string {
-  return `${short(parseClock(window.from) ?? 0)}–${short(parseClock(window.to, true) ?? 0)}`
+/** "9:00–12:30", or "9:00 am–12:30 pm" where the locale says so. */
+export function formatWindow(window: { from: string, to: string }, locale: string): string {
+  return formatMinutes(parseClock(window.from) ?? 0, parseClock(window.to, true) ?? 0, locale)
+}
+
+/** As `formatWindow`, of minutes past midnight. */
+export function formatMinutes(from: number, to: number, locale: string): string {
+  return `${formatTimeOfDay(from, locale)}–${formatEndOfWindow(to, locale)}`
 }
 
 function readDays(text: string): number[] {
@@ -155,8 +160,4 @@ function runsOf(days: readonly number[]): [number, number][] {
     else runs.push([day, day])
   }
   return runs
-}
-
-function short(minutes: number): string {
-  return `${Math.floor(minutes / 60)}:${String(minutes % 60).padStart(2, '0')}`
 }

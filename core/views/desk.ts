@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { bookingStates, roomStates } from '../booking/states'
+import { clockFaces } from '../time/format'
 import { titleFaultSchema, trailEntrySchema } from '../booking/trail'
 import { checkHostSchema, findingSchema } from '../checks/finding'
 import { bookedSessionSchema } from '../event-type/affected-sessions'
@@ -29,6 +30,8 @@ export const signedInSchema = z.strictObject({
   confirmed: z.boolean(),
   role: z.enum(memberRoles),
   timeZone: text,
+  /** The clock times are written on, where the member has chosen one. */
+  clock: z.enum(clockFaces).nullable(),
   workspace: z.strictObject({ slug: text, name: text }),
 })
 export type SignedIn = z.infer<typeof signedInSchema>

@@ -75,7 +75,7 @@ export function clientEntry(
 export function hostEntry(
   context: Context,
   details: BookingDetails,
-  host: { timeZone: string },
+  host: { timeZone: string, locale: string },
   expected: readonly SessionBooking[],
 ): EntryOutcome {
   const { session, eventType } = details
@@ -93,7 +93,7 @@ export function hostEntry(
     sequence: session.sequence,
     title,
     lines: [
-      formatSessionTime(secondsOf(session.startsAt), secondsOf(session.endsAt), host.timeZone, englishLocale(undefined)),
+      formatSessionTime(secondsOf(session.startsAt), secondsOf(session.endsAt), host.timeZone, host.locale),
       ...roomLines(room, room?.hostUrl ?? null),
       ...expected.flatMap(clientLines),
       `The session: ${context.settings.baseUrl}/desk/sessions/${session.id}`,

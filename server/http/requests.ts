@@ -5,6 +5,7 @@ import { emailSchema } from '../../core/intake'
 import { zoneName } from '../../core/openings'
 import { parseClock, weekdays } from '../../core/time/civil'
 import { dateSchema } from '../../core/time/instant-schema'
+import { clockFaces } from '../../core/time/format'
 import { fault } from '../../core/validation'
 
 /** What calls take: the schemas that the routes check, and that the OpenAPI document is made from. */
@@ -28,9 +29,14 @@ export const signUpSchema = z.strictObject({
   email: emailSchema,
   password: z.string().min(10).max(200),
   timeZone: zoneName,
+  clock: z.enum(clockFaces).optional(),
 })
 export const confirmSchema = z.strictObject({ token, password: password.optional() })
 export const refuseSchema = z.strictObject({ token })
+
+export const preferencesSchema = z.strictObject({ timeZone: zoneName, clock: z.enum(clockFaces).nullable() })
+export const forgottenPasswordSchema = z.strictObject({ email: z.string().trim().min(1).max(254) })
+export const newPasswordSchema = z.strictObject({ token, password: z.string().min(10).max(200) })
 
 export const beginSchema = z
   .strictObject({

@@ -1,14 +1,15 @@
+import { and, eq } from 'drizzle-orm'
 import type { Fault } from '../../core/validation'
 import { changeRefusal } from '../../core/booking/changes'
 import { isConfirmed } from '../../core/booking/states'
 import { formatAnswer } from '../../core/intake'
 import { type MessageFields, occasionTable, renderMessage } from '../../core/messages'
 import type { Occasion } from '../../core/messages/occasions'
-import { englishLocale, formatList } from '../../core/time/format'
+import { type ClockFace, englishLocale, formatList, withClock } from '../../core/time/format'
 import { clientEntry, type EntryOutcome, hostEntry } from '../calendars'
 import { type Context, secondsOf } from '../context'
 import type { Database } from '../database/connection'
-import type { changes, deliveries } from '../database/schema'
+import { type changes, type deliveries, members } from '../database/schema'
 import { type BookingDetails, formatPlace, formatPlaceLabel, loadAttendees, mailedBookingPage } from '../details'
 import type { Mail } from '../ports/mail'
 
@@ -34,8 +35,9 @@ export async function composeMail(
   context: Context, db: Database, details: BookingDetails, delivery: Delivery, occasion: Occasion, cause: Cause,
 ): Promise<ComposedMail> {
   const host = details.hosts.find(candidate => candidate.id === delivery.hostId) ?? null
-  const message = renderMessage(occasion, host ? 'host' : 'client', messageFields(context, details, delivery, host, cause))
-  const entry = await entryOf(context, db, details, delivery, host, occasion, cause)
+  const locale = host ? withClock(englishLocale(undefined), await clockOfHost(db, host)) : englishLocale(details.booking.locale)
+  const message = renderMessage(occasion, host ? 'host' : 'client', messageFields(context, details, delivery, host, cause, locale))
+  const entry = await entryOf(context, db, details, delivery, host, occasion, cause, locale)
   const [answering] = details.hosts
   return {
     mail: {
@@ -51,6 +53,16 @@ export async function composeMail(
   }
 }
 
+/** The clock that the member behind a host reads times on. */
+async function clockOfHost(db: Database, { workspaceId, memberId }: BookingDetails['hosts'][number]): Promise<ClockFace | null> {
+  if (memberId === null) return null
+  const [member] = await db
+    .select({ clock: members.clock })
+    .from(members)
+    .where(and(eq(members.workspaceId, workspaceId), eq(members.id, memberId)))
+  return member?.clock ?? null
+}
+
 /** The calendar entry that goes with a mail; none where its reader never had one and gets none now. */
 async function entryOf(
   context: Context,
@@ -60,18 +72,24 @@ async function entryOf(
   host: BookingDetails['hosts'][number] | null,
   occasion: Occasion,
   cause: Cause,
+  locale: string,
 ): Promise<EntryOutcome | null> {
   const method = occasionTable[occasion].calendar
   // What was never confirmed is in nobody's calendar, so there is nothing to take out of it.
   const wasConfirmed = cause === null || cause.fromState === 'confirmed'
   if (method === null || (method === 'CANCEL' && !wasConfirmed)) return null
   if (!host) return clientEntry(context, details, method, { isGuest: delivery.audience === 'guest', mailed: true })
-  return hostEntry(context, details, host, await loadAttendees(db, details.session.workspaceId, details.session.id))
+  return hostEntry(context, details, { timeZone: host.timeZone, locale }, await loadAttendees(db, details.session.workspaceId, details.session.id))
 }
 
 /** The fields of a message for one reader. The link is given only where the room is ready and the booking confirmed. */
 function messageFields(
-  context: Context, details: BookingDetails, delivery: Delivery, reader: BookingDetails['hosts'][number] | null, cause: Cause,
+  context: Context,
+  details: BookingDetails,
+  delivery: Delivery,
+  reader: BookingDetails['hosts'][number] | null,
+  cause: Cause,
+  locale: string,
 ): MessageFields {
   const { baseUrl } = context.settings
   const { booking, session, eventType, workspace, room } = details
@@ -104,7 +122,7 @@ function messageFields(
       start, end, now: context.now(),
       readerZone: reader?.timeZone ?? booking.timeZone,
       otherZone: reader ? booking.timeZone : hostZone,
-      locale: englishLocale(reader ? undefined : booking.locale),
+      locale,
     },
   }
 }

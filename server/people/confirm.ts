@@ -1,4 +1,3 @@
-import { timingSafeEqual } from 'node:crypto'
 import { verify } from '@node-rs/argon2'
 import { and, eq, isNotNull, isNull, ne } from 'drizzle-orm'
 import type { SignedIn } from '../../core/views/desk'
@@ -9,7 +8,7 @@ import { databaseFault } from '../database/faults'
 import { members, workspaces } from '../database/schema'
 import { deleteUnconfirmed } from '../maintenance'
 import { forgetUnopened } from '../messages'
-import { confirmationToken, workspaceOfToken } from '../secrets'
+import { confirmationToken, tokensMatch, workspaceOfToken } from '../secrets'
 import { loadMember } from './members'
 
 /** Confirming that an address belongs to the member who signed up with it. */
@@ -99,9 +98,5 @@ async function memberOfToken({ db, settings }: Context, token: string): Promise<
   const workspaceId = workspaceOfToken(token)
   if (!workspaceId) return null
   const found = await db.select().from(members).where(eq(members.workspaceId, workspaceId))
-  return found.find(member => equal(confirmationToken(settings.secret, member), token)) ?? null
-}
-
-function equal(a: string, b: string): boolean {
-  return a.length === b.length && timingSafeEqual(Buffer.from(a), Buffer.from(b))
+  return found.find(member => tokensMatch(confirmationToken(settings.secret, member), token)) ?? null
 }

@@ -1,4 +1,5 @@
 export { confirmAddress, type ConfirmOutcome, refuseSignUp, sendConfirmation } from './confirm'
-export { hashPassword, loadMember, signIn } from './members'
+export { hashPassword, loadMember, signIn, updateMember } from './members'
+export { requestPasswordReset, type ResetOutcome, resetPassword } from './reset-password'
 export { endSession, endSessionsOf, memberOfSession, SESSION_SECONDS, type SessionCookie, startSession } from './sessions'
 export { signUp } from './sign-up'

@@ -1,6 +1,8 @@
 import { hash, verify } from '@node-rs/argon2'
 import { and, desc, eq, sql } from 'drizzle-orm'
+import type { ClockFace } from '../../core/time/format'
 import type { SignedIn } from '../../core/views/desk'
+import type { Context } from '../context'
 import type { Database } from '../database/connection'
 import { members, workspaces } from '../database/schema'
 
@@ -27,6 +29,16 @@ export async function signIn(db: Database, email: string, password: string): Pro
   return null
 }
 
+/** Changes what a member has set for themselves. */
+export async function updateMember(
+  { db }: Context,
+  { workspaceId, memberId }: SignedIn,
+  settings: { timeZone: string, clock: ClockFace | null },
+): Promise<SignedIn | null> {
+  await db.update(members).set(settings).where(and(eq(members.workspaceId, workspaceId), eq(members.id, memberId)))
+  return loadMember(db, workspaceId, memberId)
+}
+
 export async function loadMember(db: Database, workspaceId: string, memberId: string): Promise<SignedIn | null> {
   const [found] = await db.select().from(members)
     .innerJoin(workspaces, eq(workspaces.id, members.workspaceId))
@@ -41,6 +53,7 @@ export async function loadMember(db: Database, workspaceId: string, memberId: st
     confirmed: member.confirmedAt !== null,
     role: member.role,
     timeZone: member.timeZone,
+    clock: member.clock,
     workspace: { slug: workspace.slug, name: workspace.name },
   }
 }

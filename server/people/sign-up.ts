@@ -3,6 +3,7 @@ import { slugFrom } from '../../core/event-type/definition'
 import { plainPlan } from '../../core/hours/plan'
 import type { InputFault } from '../../core/validation'
 import { weekdays } from '../../core/time/civil'
+import type { ClockFace } from '../../core/time/format'
 import type { SignedIn } from '../../core/views/desk'
 import { applyAccountChange } from '../changes'
 import { type Context, dateOf } from '../context'
@@ -24,6 +25,7 @@ export interface SignUp {
   email: string
   password: string
   timeZone: string
+  clock: ClockFace | null
 }
 
 /** Addresses that the application itself uses. */
@@ -48,7 +50,7 @@ async function createWorkspace(
   context: Context, request: SignUp, passwordHash: string,
 ): Promise<{ workspaceId: string, memberId: string }> {
   return context.db.transaction(async (tx) => {
-    const { name, email, timeZone } = request
+    const { name, email, timeZone, clock } = request
     const [workspace] = await tx
       .insert(workspaces)
       .values({
@@ -63,7 +65,7 @@ async function createWorkspace(
     const workspaceId = workspace.id
     const [member] = await tx
       .insert(members)
-      .values({ workspaceId, name, email, role: 'owner', timeZone, passwordHash })
+      .values({ workspaceId, name, email, role: 'owner', timeZone, clock, passwordHash })
       .returning({ id: members.id })
     if (!member) throw new Error('The member was not saved')
     const [host] = await tx.insert(hosts).values({ workspaceId, memberId: member.id, name, email, timeZone }).returning({ id: hosts.id })

@@ -55,10 +55,9 @@ function turn(onward: boolean): void {
         Put in
         <template v-for="([field, label], index) in fields" :key="field">
           <template v-if="index > 0"> or </template>
-          <button
-            type="button" class="word"
+          <LinkButton
             @click="settings = { ...settings, calendarTitle: `${settings.calendarTitle} ${field}`.trim() }"
-          >{{ label }}</button>
+          >{{ label }}</LinkButton>
         </template>
       </p>
     </div>

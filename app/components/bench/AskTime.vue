@@ -25,9 +25,9 @@ function ask(): void {
     <input id="ask-date" v-model="date" type="date">
     <label for="ask-clock">at<span class="visually-hidden"> the time of day</span></label>
     <ClockField id="ask-clock" v-model="time" :locale="locale" />
-    <button type="submit" class="word">Ask</button>
+    <LinkButton type="submit">Ask</LinkButton>
     <span v-if="fault" class="broken" role="alert">{{ fault }}</span>
-    <button type="button" class="word save" @click="emit('save')">Save this as a case</button>
+    <LinkButton class="save" @click="emit('save')">Save this as a case</LinkButton>
   </form>
 </template>
 

@@ -74,8 +74,8 @@ const nearZones = computed(() => [props.zone, ...props.zones])
         </select>
       </label>
       <span class="turn">
-        <button type="button" class="word" :disabled="page === 0" @click="page--">earlier</button>
-        <button type="button" class="word" :disabled="page >= pages - 1" @click="page++">later</button>
+        <LinkButton :disabled="page === 0" @click="page--">earlier</LinkButton>
+        <LinkButton :disabled="page >= pages - 1" @click="page++">later</LinkButton>
       </span>
       <p class="legend timetable" aria-hidden="true">
         <button type="button" class="stays" tabindex="-1">00</button> stays

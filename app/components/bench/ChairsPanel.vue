@@ -99,19 +99,16 @@ const zoneOfHost = (id: string) => formatZone(props.hosts.find(host => host.id =
               <span class="quiet">{{ share(chair, host.weight) }}</span>
             </label>
             <template v-if="chair.policy === 'order' && chair.hosts.length > 1">
-              <button
-                type="button" class="word" :disabled="place === 0" :aria-label="`Move ${host.name} up`"
+              <LinkButton :disabled="place === 0" :aria-label="`Move ${host.name} up`"
                 @click="moveHost(index, place, -1)"
-              >Up</button>
-              <button
-                type="button" class="word" :disabled="place === chair.hosts.length - 1"
+              >Up</LinkButton>
+              <LinkButton :disabled="place === chair.hosts.length - 1"
                 :aria-label="`Move ${host.name} down`" @click="moveHost(index, place, 1)"
-              >Down</button>
+              >Down</LinkButton>
             </template>
-            <button
-              type="button" class="word" :aria-label="`Remove ${host.name} from the chair`"
+            <LinkButton :aria-label="`Remove ${host.name} from the chair`"
               @click="change(index, { hosts: chair.hosts.filter(other => other.id !== host.id) })"
-            >Remove</button>
+            >Remove</LinkButton>
           </span>
           <p
             v-if="errors[`chairs.${index}.hosts.${place}.weight`]" class="broken" role="alert"
@@ -128,12 +125,12 @@ const zoneOfHost = (id: string) => formatZone(props.hosts.find(host => host.id =
           <option v-for="policy in chairPolicies" :key="policy" :value="policy">{{ policyWords[policy] }}</option>
         </select>
       </label>
-      <button
-        v-if="chairs.length > 1" type="button" class="word"
+      <LinkButton
+        v-if="chairs.length > 1"
         @click="chairs = chairs.filter(other => other.id !== chair.id)"
-      >Remove this chair</button>
+      >Remove this chair</LinkButton>
     </fieldset>
-    <button v-if="chairs.length < 6" type="button" class="word" @click="addChair">Add a chair, so that two sit in together</button>
+    <LinkButton v-if="chairs.length < 6" @click="addChair">Add a chair, so that two sit in together</LinkButton>
     <p v-if="errors['chairs']" class="broken" role="alert">{{ errors['chairs'] }}</p>
   </div>
 </template>

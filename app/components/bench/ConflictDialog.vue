@@ -42,7 +42,7 @@ const when = computed(
     <p class="quiet">Either way you look at it once more before anything is published.</p>
     <template #actions>
       <VBtn @click="emit('go', merged.definition)">Apply my changes to theirs</VBtn>
-      <button type="button" class="word" @click="emit('go', theirs.definition)">Use their version</button>
+      <LinkButton @click="emit('go', theirs.definition)">Use their version</LinkButton>
     </template>
   </AskDialog>
 </template>

@@ -14,11 +14,11 @@ const shown = ref(2)
     <li v-for="(finding, index) in findings.slice(0, shown)" :key="`${finding.code} ${index}`" :class="finding.severity">
       <strong>{{ severityWords[finding.severity] }}.</strong> {{ formatFinding(finding).text }}
       <NuxtLink v-if="finding.wayOut.kind === 'go'" :to="finding.wayOut.to">{{ formatFinding(finding).wayOut }}</NuxtLink>
-      <button v-else type="button" class="word" @click="emit('out', finding.wayOut)">{{ formatFinding(finding).wayOut }}</button>
-      <button
-        v-if="index === shown - 1 && findings.length > shown" type="button" class="word more"
+      <LinkButton v-else @click="emit('out', finding.wayOut)">{{ formatFinding(finding).wayOut }}</LinkButton>
+      <LinkButton
+        v-if="index === shown - 1 && findings.length > shown" class="more"
         @click="shown = findings.length"
-      >and {{ findings.length - shown }} more</button>
+      >and {{ findings.length - shown }} more</LinkButton>
     </li>
   </ul>
 </template>

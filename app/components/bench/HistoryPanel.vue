@@ -37,9 +37,9 @@ const rows = computed(() => (versions.value ?? []).map((version, index, all) => 
         <ul>
           <li v-for="change in row.changes" :key="change">{{ change }}</li>
         </ul>
-        <button
-          v-if="row.version !== version" type="button" class="word" @click="emit('bring', row.definition)"
-        >Bring this version back</button>
+        <LinkButton
+          v-if="row.version !== version" @click="emit('bring', row.definition)"
+        >Bring this version back</LinkButton>
       </li>
     </ol>
     <p v-if="versions" class="quiet hint">Bringing one back puts it into your draft; clients see it once you publish.</p>

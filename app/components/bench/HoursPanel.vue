@@ -102,7 +102,7 @@ const planErrors = computed(() => Object.fromEntries(Object.entries(props.errors
       />
       <p v-for="(message, path) in planErrors" :key="path" class="broken" role="alert">{{ message }}</p>
       <p>
-        <button type="button" class="word" @click="whole = true">Recurring windows, single dates and holidays</button>
+        <LinkButton @click="whole = true">Recurring windows, single dates and holidays</LinkButton>
         <span class="quiet">{{ others ? ` It has ${others}.` : ' It has none.' }}</span>
       </p>
     </template>

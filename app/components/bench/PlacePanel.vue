@@ -63,8 +63,8 @@ const details: Partial<Record<PlaceKind, string>> = {
         />
         <p class="quiet hint">Told to clients once they have booked.</p>
       </div>
-      <button v-if="settings.places.length > 1" type="button" class="word" @click="remove(index)">Remove this choice</button>
+      <LinkButton v-if="settings.places.length > 1" @click="remove(index)">Remove this choice</LinkButton>
     </fieldset>
-    <button type="button" class="word" @click="add">Let clients choose another place too</button>
+    <LinkButton @click="add">Let clients choose another place too</LinkButton>
   </div>
 </template>

@@ -68,7 +68,7 @@ function reasonsFor(reasons: readonly NoLongerAllowed[]): string {
         <VBtn variant="outlined" :loading="sending" @click="emit('publish', false)">Publish as a draft</VBtn>
       </template>
       <VBtn v-else :loading="sending" @click="emit('publish', false)">Publish</VBtn>
-      <button type="button" class="word" @click="open = false">Keep editing</button>
+      <LinkButton @click="open = false">Keep editing</LinkButton>
     </template>
   </AskDialog>
 </template>

@@ -106,21 +106,19 @@ const conditions = computed(() =>
         <option v-for="condition in conditions" :key="condition.id" :value="condition.id">only {{ condition.label }}</option>
       </select>
     </label>
-    <p v-if="errors['showIf']" class="broken" role="alert">{{ errors['showIf'] }} <button type="button" class="word" @click="change({ showIf: undefined })">Ask it always</button></p>
+    <p v-if="errors['showIf']" class="broken" role="alert">{{ errors['showIf'] }} <LinkButton @click="change({ showIf: undefined })">Ask it always</LinkButton></p>
     <VCheckbox
       :model-value="question.required" label="Required" hide-details
       @update:model-value="change({ required: $event === true })"
     />
     <p class="entry-actions">
-      <button
-        type="button" class="word" :disabled="index === 0" :aria-label="`Move question ${number} up`"
+      <LinkButton :disabled="index === 0" :aria-label="`Move question ${number} up`"
         @click="emit('move', -1)"
-      >Up</button>
-      <button
-        type="button" class="word" :disabled="index === count - 1" :aria-label="`Move question ${number} down`"
+      >Up</LinkButton>
+      <LinkButton :disabled="index === count - 1" :aria-label="`Move question ${number} down`"
         @click="emit('move', 1)"
-      >Down</button>
-      <button type="button" class="word" :aria-label="`Remove question ${number}`" @click="emit('remove')">Remove</button>
+      >Down</LinkButton>
+      <LinkButton :aria-label="`Remove question ${number}`" @click="emit('remove')">Remove</LinkButton>
     </p>
   </div>
 </template>

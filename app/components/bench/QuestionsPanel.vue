@@ -66,7 +66,7 @@ function faultsOf(errors: Readonly<Record<string, string>>, index: number): Reco
         />
       </li>
     </ol>
-    <button type="button" class="word" @click="add">Add a question</button>
+    <LinkButton @click="add">Add a question</LinkButton>
   </div>
 </template>
 

@@ -52,17 +52,17 @@ const panelOf: Partial<Record<ReasonText['setting'], Panel>> = {
       <li v-for="(reason, index) in listed" :key="index">
         {{ reason.text }}
         <template v-if="reason.offersWayOut">
-          <button
-            v-if="panelOf[reason.setting]" type="button" class="word"
+          <LinkButton
+            v-if="panelOf[reason.setting]"
             @click="emit('open', panelOf[reason.setting] ?? 'hours')"
-          >{{ reason.wayOut }}</button>
+          >{{ reason.wayOut }}</LinkButton>
           <span v-else class="quiet">{{ reason.wayOut }}.</span>
         </template>
       </li>
     </ul>
     <p class="actions">
-      <button type="button" class="word" @click="emit('save')">Save this as a case</button>
-      <button type="button" class="word" @click="emit('close')">Close</button>
+      <LinkButton @click="emit('save')">Save this as a case</LinkButton>
+      <LinkButton @click="emit('close')">Close</LinkButton>
     </p>
   </section>
 </template>

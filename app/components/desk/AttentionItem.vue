@@ -67,9 +67,9 @@ const shown = computed(
     <h3 class="broken">{{ shown.title }}</h3>
     <p class="quiet" dir="auto">{{ shown.text }}</p>
     <p class="actions">
-      <button
-        v-if="shown.action" type="button" class="word" :disabled="busy" @click="emit('act', shown.action.path)"
-      >{{ shown.action.name }}</button>
+      <LinkButton
+        v-if="shown.action" :disabled="busy" @click="emit('act', shown.action.path)"
+      >{{ shown.action.name }}</LinkButton>
       <NuxtLink v-if="shown.link" :to="shown.link.to">{{ shown.link.name }}</NuxtLink>
     </p>
   </div>

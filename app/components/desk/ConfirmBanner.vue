@@ -32,7 +32,7 @@ onMounted(() => {
   <p class="confirm-banner" role="status">
     <span>Clients cannot see your pages yet: follow the link in the mail to <strong>{{ desk.member?.email }}</strong>.</span>
     <span v-if="sent">{{ sent }}</span>
-    <button v-else type="button" class="word" :disabled="sending" @click="send">Send it again</button>
+    <LinkButton v-else :disabled="sending" @click="send">Send it again</LinkButton>
   </p>
 </template>
 

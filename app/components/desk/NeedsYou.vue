@@ -54,7 +54,7 @@ async function tryNow(card: SessionCard): Promise<void> {
       </p>
       <p class="actions">
         <NuxtLink v-if="card.room?.fault?.fault.code === 'noVideoAccount'" to="/desk/connections">Connect an account</NuxtLink>
-        <button v-else type="button" class="word" :disabled="busy === card.id" @click="tryNow(card)">Try again now</button>
+        <LinkButton v-else :disabled="busy === card.id" @click="tryNow(card)">Try again now</LinkButton>
         <NuxtLink :to="`/desk/sessions/${card.id}`">See the trail</NuxtLink>
       </p>
     </div>
@@ -66,14 +66,12 @@ async function tryNow(card: SessionCard): Promise<void> {
       <h3>Approve: {{ card.eventType }}, {{ when(card) }}</h3>
       <p class="quiet" dir="auto">{{ booking.client }}{{ booking.firstAnswers.map(answer => ` · ${answer}`).join('') }}. Waiting since {{ formatRelativeDayInSentence(booking.createdAt, desk.zone, desk.locale, desk.now) }} {{ time(booking.createdAt) }}.</p>
       <p class="actions">
-        <button
-          type="button" class="word" :disabled="busy === booking.id"
+        <LinkButton :disabled="busy === booking.id"
           @click="act(booking.id, `/api/desk/bookings/${booking.id}/approve`)"
-        >Approve</button>
-        <button
-          type="button" class="word" :disabled="busy === booking.id"
+        >Approve</LinkButton>
+        <LinkButton :disabled="busy === booking.id"
           @click="act(booking.id, `/api/desk/bookings/${booking.id}/close`, { state: 'declined' })"
-        >Decline</button>
+        >Decline</LinkButton>
         <NuxtLink :to="`/desk/sessions/${card.id}`">See it</NuxtLink>
       </p>
     </div>

@@ -83,10 +83,10 @@ function nextOf(calendar: HolidayCalendar): string {
           <option v-for="region in countryOf(calendar)?.regions" :key="region.code" :value="region.code">{{ region.name }}</option>
         </select>
         <span class="quiet">{{ nextOf(calendar) }}</span>
-        <button
-          v-if="!disabled" type="button" class="word" :aria-label="`Remove the holidays of ${nameOf(calendar)}`"
+        <LinkButton
+          v-if="!disabled" :aria-label="`Remove the holidays of ${nameOf(calendar)}`"
           @click="use(plan.holidays.filter((_, i) => i !== index))"
-        >Remove</button>
+        >Remove</LinkButton>
       </li>
     </ul>
     <p v-else class="quiet">None: clients can book on public holidays.</p>

@@ -42,7 +42,7 @@ async function importFile(): Promise<void> {
 </script>
 
 <template>
-  <button type="button" class="word" @click="exportFile">Save as a calendar file</button>
+  <LinkButton @click="exportFile">Save as a calendar file</LinkButton>
   <label v-if="!disabled" class="word file">Read from a file<input ref="file" type="file" accept=".ics,text/calendar" @change="importFile"></label>
   <span v-if="done" role="status">{{ done }}</span>
   <span v-if="fault" class="broken" role="alert">{{ fault }}</span>

@@ -72,10 +72,10 @@ function chooseDay(day: Weekday, event: Event): void {
     <ul v-if="plan.recurring.length > 0">
       <li v-for="(window, index) in plan.recurring" :key="index">
         <span><strong>{{ describeRule(window.rrule) }}, {{ window.from }}–{{ window.to }}</strong> <span class="quiet">{{ datesOf(window) }}</span></span>
-        <button
-          v-if="!disabled" type="button" class="word" :aria-label="`Remove ${describeRule(window.rrule)}`"
+        <LinkButton
+          v-if="!disabled" :aria-label="`Remove ${describeRule(window.rrule)}`"
           @click="remove(index)"
-        >Remove</button>
+        >Remove</LinkButton>
       </li>
     </ul>
     <p v-else class="quiet">None.</p>
@@ -102,9 +102,9 @@ function chooseDay(day: Weekday, event: Event): void {
       <label>to <ClockField v-model="to" :locale="locale" as-end /></label>
       <p class="result">{{ describeRule(writeRule(rule)) }}: <span class="quiet">{{ faultOf() || datesOf({ rrule: writeRule(rule), start }) }}</span></p>
       <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
-      <span class="actions"><VBtn type="submit" size="small">Add this window</VBtn> <button type="button" class="word" @click="adding = false">Cancel</button></span>
+      <span class="actions"><VBtn type="submit" size="small">Add this window</VBtn> <LinkButton @click="adding = false">Cancel</LinkButton></span>
     </form>
-    <button v-else-if="!disabled" type="button" class="word" @click="adding = true">Add a recurring window</button>
+    <LinkButton v-else-if="!disabled" @click="adding = true">Add a recurring window</LinkButton>
   </div>
 </template>
 

@@ -129,20 +129,20 @@ const runs = computed(() => exceptionRuns(plan.value).filter(run => run.last >= 
       <strong>{{ range.first === range.last ? formatRunDay(range.first) : `${formatRunDay(range.first)} to ${formatRunDay(range.last)}` }}</strong>
       <VBtn size="small" @click="set('closed')">Closed</VBtn>
       <label>or only <input v-model="hours" aria-label="Hours of these days" spellcheck="false"></label>
-      <button type="submit" class="word">Set these hours</button>
-      <button type="button" class="word" @click="set('usual')">As usual</button>
-      <button type="button" class="word" @click="chosen = null">Cancel</button>
+      <LinkButton type="submit">Set these hours</LinkButton>
+      <LinkButton @click="set('usual')">As usual</LinkButton>
+      <LinkButton @click="chosen = null">Cancel</LinkButton>
       <span v-if="fault" class="broken" role="alert">{{ fault }}</span>
     </form>
     <p v-else class="quiet hint">Drag over days to close them or to give them other hours; with the keyboard, arrows with Shift.</p>
     <ul v-if="runs.length > 0">
       <li v-for="run in runs" :key="run.first">
         {{ run.first === run.last ? formatRunDay(run.first) : `${formatRunDay(run.first)} to ${formatRunDay(run.last)}` }}: {{ run.windows.length === 0 ? 'closed' : formatList(run.windows.map(formatWindow)) }}
-        <button
-          v-if="!disabled" type="button" class="word"
+        <LinkButton
+          v-if="!disabled"
           :aria-label="`Remove the exception from ${formatRunDay(run.first)}`"
           @click="plan = setExceptions(plan, run.first, run.last, null)"
-        >Remove</button>
+        >Remove</LinkButton>
       </li>
     </ul>
   </div>

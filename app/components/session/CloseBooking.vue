@@ -19,7 +19,7 @@ const title = computed(() => `${props.state === 'cancelled' ? 'Cancel' : 'Declin
     </div>
     <template #actions>
       <VBtn color="error" :loading="busy" @click="emit('close', reason.trim())">{{ state === 'cancelled' ? 'Cancel the booking' : 'Decline the request' }}</VBtn>
-      <button type="button" class="word" @click="emit('keep')">Keep it</button>
+      <LinkButton @click="emit('keep')">Keep it</LinkButton>
     </template>
   </AskDialog>
 </template>

@@ -37,9 +37,9 @@ const emit = defineEmits<{ approve: [], close: [state: 'cancelled' | 'declined']
       <button
         v-if="booking.state === 'awaitingApproval'" type="button" class="press light" @click="emit('close', 'declined')"
       >Decline</button>
-      <button
-        v-if="booking.state === 'confirmed' && !over" type="button" class="word" @click="emit('close', 'cancelled')"
-      >Cancel this booking</button>
+      <LinkButton
+        v-if="booking.state === 'confirmed' && !over" @click="emit('close', 'cancelled')"
+      >Cancel this booking</LinkButton>
       <a :href="booking.page" target="_blank" rel="noopener">The client’s own page</a>
     </p>
   </article>

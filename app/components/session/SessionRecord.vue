@@ -29,10 +29,10 @@ const broken = new Set(['roomFailed', 'roomUnowned', 'roomNotWithdrawn', 'messag
           <span
             class="quiet" :class="{ broken: message.state === 'failed' || message.state === 'unknown' }"
           >{{ stateWords[message.state] }}{{ message.sentAt ? ` ${stamp(message.sentAt)}` : message.nextTryAt ? `, next try ${stamp(message.nextTryAt)}` : '' }}</span>
-          <button
-            v-if="message.state === 'failed' || message.state === 'unknown'" type="button" class="word" :disabled="busy"
+          <LinkButton
+            v-if="message.state === 'failed' || message.state === 'unknown'" :disabled="busy"
             @click="emit('send', message.id)"
-          >Send again</button>
+          >Send again</LinkButton>
         </li>
       </template>
       <li v-if="session.bookings.every(booking => booking.messages.length === 0)" class="quiet">None.</li>

@@ -90,7 +90,7 @@ async function copy(): Promise<void> {
     <section v-else class="ready" role="status">
       <h1>{{ desk.member?.confirmed ? 'Clients can book you now' : 'Your page is ready' }}</h1>
       <p v-if="!desk.member?.confirmed">One step is left: follow the link in the mail to <strong>{{ desk.member?.email }}</strong>. Until then only you see the page.</p>
-      <p class="link"><a :href="created.page" target="_blank" rel="noopener">{{ created.page }}</a> <button type="button" class="word" @click="copy">{{ copied ? 'Copied' : 'Copy the link' }}</button></p>
+      <p class="link"><a :href="created.page" target="_blank" rel="noopener">{{ created.page }}</a> <LinkButton @click="copy">{{ copied ? 'Copied' : 'Copy the link' }}</LinkButton></p>
       <p>A talk of 30 minutes by phone: clients leave their number and you call them. Send them the link, or put it into your mail signature.</p>
       <ul>
         <li><NuxtLink :to="`/desk/event-types/${created.id}`">Shape it</NuxtLink> <span class="quiet">how long, how soon, what you ask, what is kept free</span></li>

@@ -82,7 +82,7 @@ async function next(): Promise<void> {
         :error-messages="passwordError" hide-details="auto"
       />
       <VBtn type="submit" block size="large" :loading="sending">Confirm my address</VBtn>
-      <p class="other">Somebody else signed up with your address? <button type="button" class="word" :disabled="sending" @click="refuse">Delete what they entered</button></p>
+      <p class="other">Somebody else signed up with your address? <LinkButton :disabled="sending" @click="refuse">Delete what they entered</LinkButton></p>
     </template>
     <VBtn v-else-if="state === 'confirmed'" type="submit" block size="large">Go to your desk</VBtn>
     <p v-else-if="state === 'failed'" class="other"><NuxtLink to="/desk/sign-in">Sign in</NuxtLink> or <NuxtLink to="/desk/sign-up">sign up</NuxtLink></p>

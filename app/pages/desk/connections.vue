@@ -68,12 +68,12 @@ async function disconnect(accountId: string): Promise<void> {
             <template v-if="host.account?.state === 'connected'">
               <span v-if="asking === host.account.id" class="asking">
                 Rooms that exist stay; new sessions get none. <button type="button" class="press grave" @click="disconnect(host.account.id)">Disconnect</button>
-                <button type="button" class="word" @click="asking = null">Keep it</button>
+                <LinkButton @click="asking = null">Keep it</LinkButton>
               </span>
-              <button
-                v-else type="button" class="word" :aria-label="`Disconnect ${host.name}`"
+              <LinkButton
+                v-else :aria-label="`Disconnect ${host.name}`"
                 @click="asking = host.account.id"
-              >Disconnect</button>
+              >Disconnect</LinkButton>
             </template>
             <a
               v-else class="press light" :href="`/api/desk/video-services/${service.key}/connect?host=${host.hostId}`"

@@ -46,6 +46,7 @@ async function enter(): Promise<void> {
     <VTextField id="password" v-model="password" type="password" autocomplete="current-password" :error-messages="errors['password']" />
     <p v-if="message" class="broken" role="alert">{{ message }}</p>
     <VBtn type="submit" block size="large" :loading="sending">Sign in</VBtn>
+    <p class="other"><NuxtLink to="/desk/forgotten-password">Forgotten password?</NuxtLink></p>
     <p class="other">New here? <NuxtLink to="/desk/sign-up">Sign up</NuxtLink></p>
   </EntryFrame>
 </template>

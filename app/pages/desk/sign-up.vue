@@ -40,7 +40,7 @@ async function enter(): Promise<void> {
   const zone = Intl.DateTimeFormat().resolvedOptions().timeZone
   try {
     useDesk().signIn(
-      await $fetch<SignedIn>('/api/desk/sign-up', { method: 'POST', body: { ...given.value, timeZone: isZoneName(zone) ? zone : 'UTC' } }),
+      await $fetch<SignedIn>('/api/desk/sign-up', { method: 'POST', body: { ...given.value, timeZone: isZoneName(zone) ? zone : 'UTC', clock: useDesk().clock } }),
     )
     await navigateTo('/desk/begin')
   } catch (error) {

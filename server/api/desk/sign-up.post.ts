@@ -10,7 +10,8 @@ import { signUp } from '../../people'
 export default defineCall('POST /api/desk/sign-up', async (event, context) => {
   refuseForeignWrites(event, context)
   await enforceRateLimit(event, context, 'signUp')
-  const outcome = await signUp(context, await readBodyOf(event, signUpSchema))
+  const { clock = null, ...request } = await readBodyOf(event, signUpSchema)
+  const outcome = await signUp(context, { ...request, clock })
   if ('errors' in outcome) throw invalid(422, outcome.errors)
   await signInHere(event, context, outcome.member)
   return outcome.member

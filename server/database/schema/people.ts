@@ -16,6 +16,7 @@ import {
 } from 'drizzle-orm/pg-core'
 import { sql } from 'drizzle-orm'
 import type { StoredPlan } from '../../../core/hours/plan'
+import { clockFaces } from '../../../core/time/format'
 import type { Looks } from '../../../core/views/client'
 import { memberRoles } from '../../../core/views/desk'
 
@@ -43,6 +44,8 @@ export const members = pgTable('members', {
   email: text('email').notNull(),
   role: text('role', { enum: memberRoles }).notNull(),
   timeZone: text('time_zone').notNull(),
+  /** The clock that times are written on for the member; null leaves it to their browser's locale. */
+  clock: text('clock', { enum: clockFaces }),
   passwordHash: text('password_hash').notNull(),
   /** When the member followed the link that was mailed to the address. */
   confirmedAt: timestamp('confirmed_at', { withTimezone: true }),

@@ -197,15 +197,15 @@ onBeforeRouteLeave(() =>
         <VBtn v-if="mayChange" :disabled="changes.length === 0 || !isSound" @click="prepare">Publish…</VBtn>
         <p v-else class="quiet">Try what you like: owners and coordinators publish.</p>
         <p>
-          <button type="button" class="word" :disabled="!edited.canUndo.value" title="Ctrl Z" @click="edited.undo()">Undo</button>
-          <button type="button" class="word" :disabled="!edited.canRedo.value" title="Ctrl Shift Z" @click="edited.redo()">Redo</button>
-          <button v-if="isChanged" type="button" class="word" @click="edited.discard()">Discard all</button>
+          <LinkButton :disabled="!edited.canUndo.value" title="Ctrl Z" @click="edited.undo()">Undo</LinkButton>
+          <LinkButton :disabled="!edited.canRedo.value" title="Ctrl Shift Z" @click="edited.redo()">Redo</LinkButton>
+          <LinkButton v-if="isChanged" @click="edited.discard()">Discard all</LinkButton>
           <a :href="bench.page" target="_blank" rel="noopener">Look as a client</a>
         </p>
         <p v-if="done && changes.length === 0" role="status">{{ done }}</p>
         <p v-if="!isSound" class="broken" role="status">
           Fix the marked part; showing the last valid version.
-          <button v-if="wrong" type="button" class="word" @click="panel = wrong.panel">Where: {{ wrong.label }}</button>
+          <LinkButton v-if="wrong" @click="panel = wrong.panel">Where: {{ wrong.label }}</LinkButton>
         </p>
       </BenchHead>
       <div class="parts">

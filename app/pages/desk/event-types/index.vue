@@ -107,7 +107,7 @@ const { handle, row: place } = useReorder(() => shown.value, (order) => {
         <EventTypeSummary :row="row" :zone="desk.zone" :locale="desk.locale" :now="desk.now" />
         <VMenu v-if="mayChange">
           <template #activator="{ props: activator }">
-            <button type="button" class="word more" v-bind="activator" :aria-label="`More for ${row.name}`">more</button>
+            <LinkButton class="more" v-bind="activator" :aria-label="`More for ${row.name}`">more</LinkButton>
           </template>
           <VList>
             <VListItem title="Duplicate" @click="duplicate(row)" />

@@ -115,11 +115,11 @@ onBeforeRouteLeave(() => !isChanged.value || window.confirm('Leave without savin
           <VBtn v-if="view.mayChange" :disabled="!isChanged || !isSound" :loading="sending" @click="save">Save</VBtn>
           <p>
             <PlanFiles :id="id" v-model="plan" :name="name" :now="desk.now" :holidays="holidays" :disabled="!view.mayChange" />
-            <button
-              v-if="view.mayChange && !view.isDefault" type="button" class="word" :disabled="isChanged"
+            <LinkButton
+              v-if="view.mayChange && !view.isDefault" :disabled="isChanged"
               @click="makeDefault"
-            >Make default</button>
-            <button v-if="view.mayChange" type="button" class="word" :disabled="isChanged" @click="addLike">Add another plan</button>
+            >Make default</LinkButton>
+            <LinkButton v-if="view.mayChange" :disabled="isChanged" @click="addLike">Add another plan</LinkButton>
             <NuxtLink to="/desk/hours">All hours</NuxtLink>
           </p>
           <p role="status">{{ done || (isChanged ? 'Not saved yet.' : '') }}</p>

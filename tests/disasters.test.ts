@@ -168,7 +168,8 @@ describe('mail and video away for two hours', () => {
         email: '',
         confirmed: true,
         role: 'owner',
-        timeZone: 'UTC',
+      clock: null,
+      timeZone: 'UTC',
         workspace: { slug: '', name: '' },
       })
     }

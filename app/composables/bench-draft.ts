@@ -9,7 +9,7 @@ const ONE_STEP_MS = 900
 const MOST_STEPS = 200
 
 /** An event type being edited: the draft, what is wrong with it by path, and the way back, step by step or altogether. */
-export function useBenchDraft(published: Definition, initial: Definition = published) {
+export function useBenchDraft(published: Definition, initial: Definition = published, locale: () => string = () => 'en-GB') {
   const draft = shallowRef<Definition>(initial)
   const past = shallowRef<Definition[]>([])
   const future = shallowRef<Definition[]>([])
@@ -75,7 +75,7 @@ export function useBenchDraft(published: Definition, initial: Definition = publi
     ...unread.value,
   }))
   const isSound = computed(() => Object.keys(errors.value).length === 0)
-  const changes = computed(() => (isSound.value ? changesBetween(published, draft.value) : []))
+  const changes = computed(() => (isSound.value ? changesBetween(published, draft.value, locale()) : []))
 
   function setUnread(path: string, message: string | null): void {
     const { [path]: _gone, ...others } = unread.value

@@ -1,18 +1,16 @@
-import type { Ref } from 'vue'
 import type { Affected } from '~~/core/event-type/affected-sessions'
 import type { OpeningsDifference } from '~~/core/event-type/consequences'
 import type { Definition } from '~~/core/event-type/definition'
 import type { EventTypeState } from '~~/core/event-type/settings'
 import { DAY } from '~~/core/time/civil'
-import type { BenchView, PublishedVersion } from '~~/core/views/desk'
-import type { BenchDraft } from '~/composables/bench-draft'
+import type { PublishedVersion } from '~~/core/views/desk'
 import type { useConsequences } from '~/composables/consequences'
 import type { useSavedDraft } from '~/composables/saved-draft'
 import { problemOf } from '~/composables/problem'
+import { useBench } from '~/stores/bench'
+import { useNotice } from '~/stores/notice'
 
-interface Bench {
-  bench: Ref<BenchView | null>
-  edited: Ref<BenchDraft | null>
+interface Around {
   savedDraft: ReturnType<typeof useSavedDraft>
   compute: ReturnType<typeof useConsequences>['compute']
   load: () => Promise<void>
@@ -28,11 +26,12 @@ const published: Record<EventTypeState, string> = {
 }
 
 /** Publishing a draft: asked first with what it means, and set beside what somebody else published meanwhile. */
-export function usePublishing(id: string, { bench, edited, savedDraft, compute, load }: Bench) {
+export function usePublishing(id: string, { savedDraft, compute, load }: Around) {
+  const bench = useBench()
+  const notice = useNotice()
   const isAsked = ref(false)
   const sending = ref(false)
   const faults = ref<string[]>([])
-  const done = ref('')
   /** Sessions that are booked and would no longer be allowed; null while they are looked for. */
   const affected = shallowRef<Affected[] | null>(null)
   /** What clients gain and lose; null while it is counted. */
@@ -40,48 +39,48 @@ export function usePublishing(id: string, { bench, edited, savedDraft, compute, 
   const conflict = shallowRef<{ base: Definition, theirs: PublishedVersion } | null>(null)
 
   function ask(): void {
-    if (!edited.value || !bench.value) return
+    if (!bench.edited || !bench.view) return
     faults.value = []
     affected.value = null
     isAsked.value = true
     compute(
       'affected',
-      { kind: 'affected', definition: edited.value.draft.value, booked: bench.value.booked },
+      { kind: 'affected', definition: bench.edited.draft.value, booked: bench.view.booked },
       answer => (affected.value = answer),
     )
-    countDifference(edited.value.draft.value)
+    countDifference(bench.edited.draft.value)
   }
 
   function countDifference(after: Definition): void {
-    if (!bench.value) return
+    if (!bench.view) return
     difference.value = null
-    const span = { from: bench.value.now, to: bench.value.now + COUNTED_SECONDS }
+    const span = { from: bench.view.now, to: bench.view.now + COUNTED_SECONDS }
     // A draft is most often published to be opened: what that would mean is counted beside it.
     const open = after.state === 'draft' ? { ...after, state: 'open' as const } : after
-    compute('difference', { kind: 'difference', before: bench.value.definition, after: open, span }, answer => (difference.value = answer))
+    compute('difference', { kind: 'difference', before: bench.view.definition, after: open, span }, answer => (difference.value = answer))
   }
 
   /** Publishes the draft as it is, or opens it at the same time. */
   async function publish(opens: boolean): Promise<void> {
-    if (!bench.value || !edited.value) return
-    if (opens) edited.value.change({ ...edited.value.draft.value, state: 'open' }, 'state')
-    const { state } = edited.value.draft.value
+    if (!bench.view || !bench.edited) return
+    if (opens) bench.edited.change({ ...bench.edited.draft.value, state: 'open' }, 'state')
+    const { state } = bench.edited.draft.value
     sending.value = true
-    const basedOn = bench.value.version
+    const basedOn = bench.view.version
     try {
       await savedDraft.send()
-      await $fetch(`/api/desk/event-types/${id}/publish`, { method: 'POST', body: { basedOn, definition: edited.value.draft.value } })
+      await $fetch(`/api/desk/event-types/${id}/publish`, { method: 'POST', body: { basedOn, definition: bench.edited.draft.value } })
       savedDraft.forget()
       isAsked.value = false
       await load()
-      done.value = published[state]
+      notice.show(published[state])
     } catch (error) {
       const { message: problem, document } = problemOf(error)
       if (document?.status === 409 && await meet(basedOn).then(() => true, () => false)) {
         isAsked.value = false
       } else {
         faults.value = document?.errors?.length ? document.errors.map(error => error.message) : [problem]
-        edited.value?.refuse(
+        bench.edited?.refuse(
           Object.fromEntries((document?.errors ?? []).map(error => [error.path.replace(/^definition\.(settings\.)?/, ''), error.message])),
         )
       }
@@ -102,8 +101,8 @@ export function usePublishing(id: string, { bench, edited, savedDraft, compute, 
     conflict.value = null
     await savedDraft.drop()
     await load()
-    edited.value?.change(definition, 'theirs')
+    bench.edited?.change(definition, 'theirs')
   }
 
-  return { isAsked, sending, faults, done, affected, difference, conflict, ask, publish, meet, settle }
+  return { isAsked, sending, faults, affected, difference, conflict, ask, publish, meet, settle }
 }

@@ -101,6 +101,7 @@ async function leave(): Promise<void> {
     </VSnackbar>
   </VApp>
 </template>
+
 <style>
 .desk {
   font-family: var(--body);

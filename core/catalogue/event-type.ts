@@ -9,8 +9,18 @@ export const placeWords: Record<PlaceKind, string> = {
   address: 'at an address',
   phoneWeCall: 'phone, we call you',
   phoneYouCall: 'phone, you call us',
-  clientSuggests: 'your suggestion',
+  clientSuggests: 'client suggests a place',
   agreed: 'to be agreed',
+}
+
+/** The same for clients, who are spoken to. */
+export const placeWordsForClients: Record<PlaceKind, string> = {
+  video: 'by video',
+  address: 'at an address',
+  phoneWeCall: 'by phone: we call you',
+  phoneYouCall: 'by phone: you call us',
+  clientSuggests: 'at a place you suggest',
+  agreed: 'at a place to be agreed',
 }
 
 /** What a question is answered with. */
@@ -25,6 +35,14 @@ export const answerTypes: Readonly<Record<QuestionKind, string>> = {
   date: 'a date',
   number: 'a number',
 }
+
+/** Questions that many ask, to be taken as they are. */
+export const commonQuestions: readonly { kind: QuestionKind, label: string }[] = [
+  { kind: 'phone', label: 'Phone number' },
+  { kind: 'text', label: 'Company' },
+  { kind: 'text', label: 'How did you hear of us?' },
+  { kind: 'paragraph', label: 'Is there anything we should prepare?' },
+]
 
 export function formatDurations(durations: readonly number[]): string {
   const same = durations.length > 1 && durations.every(minutes => minutes < 60 || minutes % 60 !== 0)

@@ -32,6 +32,7 @@ export interface ProblemReasonValues {
   messageDone: object
   roomNotFailing: object
   beganAlready: object
+  eventTypeBooked: object
   addressElsewhere: object
   confirmedAlready: object
   consentUnknown: object
@@ -68,6 +69,7 @@ const words: { [Reason in ProblemReason]: (values: ProblemReasonValues[Reason]) 
   notWaiting: () => 'This booking no longer waits for approval, or its session is over.',
   messageDone: () => 'This message has been sent already, or a later change has replaced it.',
   roomNotFailing: () => 'This session’s room is not failing.',
+  eventTypeBooked: () => 'Somebody has booked this event type, so it cannot be deleted. You can archive it.',
   beganAlready: () => 'Your first event type is there already; nothing was changed.',
   addressElsewhere: () =>
     'This address already belongs to a member of another workspace. Sign in there, or sign up with another address.',

@@ -3,6 +3,7 @@ import { plural, formatMonthDay, formatDay, formatList, formatDuration, formatTi
 import { zoneOf } from '../time/zone'
 import type { Explanation, Reason } from '../openings/explain'
 import type { EngineQuery } from '../openings/engine-query'
+import type { SpanSummary } from '../openings/span-summary'
 
 /** Explanations for people: a sentence for each reason, and what would change it. */
 
@@ -15,6 +16,8 @@ export interface ReasonText {
   setting: Setting
   /** Beginning of a button or a hint: what changing the setting means. */
   wayOut: string
+  /** The session that is in the way, where that is the reason. */
+  sessionId?: string
 }
 
 export interface Reader {
@@ -44,7 +47,7 @@ const waysOut: Record<Setting, string> = {
 /** Every reason of an explanation in sentences, in its order; hosts who are closed alike share one. */
 export function formatReasons({ at, reasons }: Explanation, reader: Reader): ReasonText[] {
   const texts: ReasonText[] = []
-  const add = (code: Reason['code'], { text, setting }: Sentence) => texts.push({ code, text, setting, wayOut: waysOut[setting] })
+  const add = (code: Reason['code'], sentence: Sentence) => texts.push({ code, ...sentence, wayOut: waysOut[sentence.setting] })
   for (const reason of reasons) {
     if (reason.code !== 'closed') add(reason.code, formatReason(reason, instantToSeconds(at), reader))
     else if (reason === reasons.find(candidate => isClosedAlike(candidate, reason)))
@@ -59,7 +62,7 @@ export function formatReasons({ at, reasons }: Explanation, reader: Reader): Rea
   return texts
 }
 
-type Sentence = Pick<ReasonText, 'text' | 'setting'>
+type Sentence = Pick<ReasonText, 'text' | 'setting' | 'sessionId'>
 type Closed = Extract<Reason, { code: 'closed' }>
 
 function isClosedAlike(reason: Reason, other: Closed): reason is Closed {
@@ -136,10 +139,11 @@ function formatSessionReason(
   { hosts, eventType }: EngineQuery,
   time: (text: string) => string,
 ): Sentence {
-  if (!bufferOnly) return { text: `${name} has another session from ${time(start)} to ${time(end)}.`, setting: 'sessions' }
   const session = hosts
     .find(candidate => candidate.id === host)
     ?.sessions.find(candidate => candidate.start === instantToSeconds(start) && candidate.end === instantToSeconds(end))
+  const inTheWay = session ? { sessionId: session.id } : {}
+  if (!bufferOnly) return { text: `${name} has another session from ${time(start)} to ${time(end)}.`, setting: 'sessions', ...inTheWay }
   const isBefore = instantToSeconds(end) <= at
   const minutes = isBefore
     ? (session?.bufferAfterMinutes ?? 0) + eventType.bufferBeforeMinutes
@@ -151,4 +155,27 @@ function formatSessionReason(
       : `${name} has another session from ${time(start)}, and ${buffer} before it.`,
     setting: 'buffers',
   }
+}
+
+/** What speaks against the times of a span, with how many of them: one line for each reason and host. */
+export function formatSpanReasons(summary: SpanSummary, { names }: Pick<Reader, 'names'>): ReasonText[] {
+  return summary.reasons.map(({ code, host, count }) => {
+    const often = count === summary.times ? (summary.times === 1 ? 'at this time' : 'at all of these times') : `at ${count} of ${plural(summary.times, 'time')}`
+    const { text, setting } = spanWords[code](host === null ? '' : names.get(host) ?? host, often)
+    return { code, text, setting, wayOut: waysOut[setting] }
+  })
+}
+
+const spanWords: Record<Reason['code'], (name: string, often: string) => Sentence> = {
+  leadTime: (_, often) => ({ text: `It is too soon ${often}.`, setting: 'leadTime' }),
+  beforeHorizon: (_, often) => ({ text: `It is too early to be booked ${often}.`, setting: 'horizon' }),
+  beyondHorizon: (_, often) => ({ text: `It is too far ahead ${often}.`, setting: 'horizon' }),
+  offGrid: (_, often) => ({ text: `Nothing starts ${often}.`, setting: 'startEvery' }),
+  closed: (name, often) => ({ text: `${name} has no open hours ${often}.`, setting: 'hours' }),
+  busy: (name, often) => ({ text: `${name}’s calendar is taken ${often}.`, setting: 'calendar' }),
+  session: (name, often) => ({ text: `${name} has another session ${often}, with what is kept free around it.`, setting: 'sessions' }),
+  dailyLimit: (name, often) => ({ text: `${name} has reached the daily limit ${often}.`, setting: 'limits' }),
+  weeklyLimit: (name, often) => ({ text: `${name} has reached the weekly limit ${often}.`, setting: 'limits' }),
+  full: (_, often) => ({ text: `The session is full ${often}.`, setting: 'seats' }),
+  noDistinctHosts: (_, often) => ({ text: `The same person would have to sit in two chairs ${often}.`, setting: 'chairs' }),
 }

@@ -16,15 +16,15 @@ const base = sampleDefinition()
 describe('changes between two definitions', () => {
   it('are told part by part in words, in the order of the bench', () => {
     const after = sampleDefinition({ durations: [30, 60], bufferAfterMinutes: 10, notes: 'Water first', name: 'Chat' }, { state: 'closed' })
-    expect(changesBetween(base, after).map(describeChange)).toEqual([
+    expect(changesBetween(base, after, 'en-GB').map(describeChange)).toEqual([
       'State: open → closed',
       'Name: Talk → Chat',
       'Duration: 30 minutes → 30 minutes or 60 minutes',
       'Kept free after: nothing → 10 minutes',
       'Notes for the team: none → “Water first”',
     ])
-    expect(changesBetween(base, after).filter(change => !change.forClients).map(change => change.label)).toEqual(['Notes for the team'])
-    expect(changesBetween(base, sampleDefinition())).toEqual([])
+    expect(changesBetween(base, after, 'en-GB').filter(change => !change.forClients).map(change => change.label)).toEqual(['Notes for the team'])
+    expect(changesBetween(base, sampleDefinition(), 'en-GB')).toEqual([])
   })
 
   it('stand where the paths of faults lead', () => {
@@ -37,11 +37,11 @@ describe('changes between two definitions', () => {
   it('of two people go together, and what both changed is named', () => {
     const theirs = sampleDefinition({ durations: [45], leadTimeMinutes: 60, seats: 3 })
     const mine = sampleDefinition({ durations: [20], seats: 3, summary: 'Short' })
-    const { definition, contested } = mergeChanges(base, mine, theirs)
+    const { definition, contested } = mergeChanges(base, mine, theirs, 'en-GB')
     expect(definition.settings).toMatchObject({ durations: [20], leadTimeMinutes: 60, seats: 3, summary: 'Short' })
     expect(contested).toEqual([{ label: 'Duration', mine: '20 minutes', theirs: '45 minutes' }])
-    expect(mergeChanges(base, mine, base)).toEqual({ definition: mine, contested: [] })
-    expect(mergeChanges(base, base, theirs)).toEqual({ definition: theirs, contested: [] })
+    expect(mergeChanges(base, mine, base, 'en-GB')).toEqual({ definition: mine, contested: [] })
+    expect(mergeChanges(base, base, theirs, 'en-GB')).toEqual({ definition: theirs, contested: [] })
   })
 })
 
@@ -62,13 +62,13 @@ describe('changes of two people', () => {
   it('all stand in what comes of both, mine before theirs, and only what differs is contested', () => {
     fc.assert(fc.property(change, change, (mine, theirs) => {
       const [ours, other] = [sampleDefinition(mine), sampleDefinition(theirs)]
-      const { definition, contested } = mergeChanges(base, ours, other)
+      const { definition, contested } = mergeChanges(base, ours, other, 'en-GB')
       expect(definition).toEqual(sampleDefinition({ ...theirs, ...mine }))
       const both = Object.keys(mine).filter(
         name => name in theirs && JSON.stringify(settingsOf(ours)[name]) !== JSON.stringify(settingsOf(other)[name]),
       )
       expect(contested).toHaveLength(both.length)
-      expect(changesBetween(other, definition).length).toBeLessThanOrEqual(Object.keys(mine).length)
+      expect(changesBetween(other, definition, 'en-GB').length).toBeLessThanOrEqual(Object.keys(mine).length)
     }))
   })
 })

@@ -65,6 +65,7 @@ const parts: readonly Part[] = [
   own('listed', 'On the workspace’s page', 'address', definition => (definition.listed ? 'listed' : 'unlisted')),
   own('slug', 'Short address', 'address', definition => definition.slug),
   setting('name', 'Name', 'name', settings => settings.name),
+  setting('teamName', 'Name for the team', 'team', settings => or(settings.teamName, 'the same'), false),
   setting('summary', 'One line about it', 'name', settings => brief(settings.summary)),
   setting('description', 'Description', 'name', settings => brief(settings.description)),
   setting('colour', 'Colour', 'name', settings => settings.colour),
@@ -119,6 +120,11 @@ export function changesBetween(before: Definition, after: Definition, locale: st
     before: part.describe(before, locale),
     after: part.describe(after, locale),
   }))
+}
+
+/** How many parts differ. */
+export function countChanges(before: Definition, after: Definition): number {
+  return parts.filter(part => differs(part, before, after)).length
 }
 
 export interface Merged {

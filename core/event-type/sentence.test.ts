@@ -28,7 +28,7 @@ const settings: Settings = sampleSettings({
 
 describe('the sentence', () => {
   it('describes an event type', () => {
-    expect(describeSettings(settings, [pool])).toBe(
+    expect(describeSettings(settings, [pool], 'en-GB')).toBe(
       'Clients book 45 minutes on video with one of two hosts, by fair share, Tuesday to Thursday 9:00–16:00, at least 4 hours and at most 30 days ahead, starting every 15 minutes, with 10 minutes after kept free.',
     )
   })
@@ -47,6 +47,7 @@ describe('the sentence', () => {
         hours: { mode: 'hosts' },
       },
       [solo],
+      'en-GB',
     )
     expect(said).toBe(
       'Clients book 75 minutes or 2 hours on video with Ottoline, whenever their hours allow, up to the last moment and as far ahead as they like, starting every 15 minutes, at most 3 a day for each host, each one approved by hand.',
@@ -54,7 +55,7 @@ describe('the sentence', () => {
   })
 
   it('names the panel of each phrase', () => {
-    expect(sentenceOf(settings, [pool]).flatMap(phrase => phrase.panel ?? [])).toEqual([
+    expect(sentenceOf(settings, [pool], 'en-GB').flatMap(phrase => phrase.panel ?? [])).toEqual([
       'duration',
       'place',
       'chairs',
@@ -74,6 +75,7 @@ describe('the sentence', () => {
     const said = describeSettings(
       { ...settings, hours: { mode: 'narrow', plan }, horizon: { kind: 'dates', from: '2027-03-01', to: null }, seats: 12, guests: false },
       [pool],
+      'en-GB',
     )
     expect(said).toMatch(
       /every other Thursday 15:00–16:30, at least 4 hours and from 1 March 2027 on, .*, twelve seats a session, without guests\.$/,

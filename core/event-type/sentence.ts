@@ -1,12 +1,11 @@
 import { z } from 'zod'
-import type { Horizon } from '../openings'
 import { describeWeek, formatWindow } from '../time/hours-text'
 import { describeRule } from '../hours/rule'
 import { dateToDays } from '../time/civil'
 import { plural, formatCount, formatRepeatInterval, formatFullDate, formatList, formatDuration } from '../time/format'
 import { formatDurations, placeWords } from '../catalogue/event-type'
 import { panels } from './panels'
-import type { Chair, Settings } from './settings'
+import type { Chair, Settings, StoredHorizon } from './settings'
 
 /** The sentence that describes an event type; each phrase names the panel that edits it. */
 
@@ -43,7 +42,7 @@ export function describeSettings(settings: Settings, chairs: readonly Chair[], l
 export function describePlaces(settings: Settings): string {
   const places = settings.places.map(place =>
     place.kind === 'video' ? 'on video' : place.kind === 'address' ? `at ${place.label || 'an address'}` : `by ${placeWords[place.kind]}`)
-  return places.join(' or ').replace('by your suggestion', 'where they suggest').replace('by to be agreed', 'at a place to be agreed')
+  return places.join(' or ').replace('by client suggests a place', 'where they suggest').replace('by to be agreed', 'at a place to be agreed')
 }
 
 export function describeChairs(chairs: readonly Chair[]): string {
@@ -83,7 +82,7 @@ function describeBookingWindow(settings: Settings, locale: string): Phrase[] {
     : [lead, { text: ' and ' }, horizon, { text: settings.horizon.kind === 'open' ? '' : ' ahead' }]
 }
 
-export function describeHorizon(horizon: Horizon, locale: string): string {
+export function describeHorizon(horizon: StoredHorizon, locale: string): string {
   const date = (text: string) => formatFullDate(dateToDays(text), locale)
   switch (horizon.kind) {
     case 'open':

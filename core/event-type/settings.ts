@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { questionsSchema } from '../intake'
-import { enginePlan, type HolidayDates, storedPlanSchema } from '../hours/plan'
-import { type EngineQuery, horizonSchema, zoneName } from '../openings'
+import { calendarSchema, enginePlan, type HolidayCalendar, type HolidayDates, holidaysOf, storedPlanSchema } from '../hours/plan'
+import { type EngineQuery, type Horizon, horizonKinds, zoneName } from '../openings'
 import { type HostTime, planFor } from './host-time'
 import { fault, faultIssue, noRepeats } from '../validation'
 import { placeKinds } from './place-kinds'
@@ -37,8 +37,19 @@ const hostPlans = z.record(z.string().max(64), z.string().max(64)).optional()
 
 const PRESET_COLOUR = '#54305C'
 
+const horizonSchema = z.discriminatedUnion('kind', [
+  horizonKinds.open,
+  horizonKinds.rolling,
+  horizonKinds.rollingWorkingDays.extend({ holidays: z.array(calendarSchema).max(5).default([]) }),
+  horizonKinds.dates,
+])
+/** How far ahead clients can book; working days leave out weekends and the days of holiday calendars. */
+export type StoredHorizon = z.infer<typeof horizonSchema>
+
 export const settingsSchema = z.strictObject({
   name: z.string().trim().min(1).max(120),
+  /** What the team calls it; empty where that is the same. */
+  teamName: z.string().trim().max(120).default(''),
   summary: z.string().trim().max(200),
   /** Markdown. */
   description: z.string().trim().max(5000),
@@ -84,6 +95,11 @@ export type Settings = z.infer<typeof settingsSchema>
 /** Settings before what is left out is at its default. */
 export type SettingsInput = z.input<typeof settingsSchema>
 
+/** The name that members read: the team's own where there is one. */
+export function nameForTeam({ name, teamName }: Pick<Settings, 'name' | 'teamName'>): string {
+  return teamName || name
+}
+
 export const eventTypeStates = ['draft', 'open', 'closed'] as const
 export type EventTypeState = (typeof eventTypeStates)[number]
 
@@ -107,8 +123,20 @@ export interface QuerySpan {
   to: string
   durationMinutes?: number
   explain?: string[]
-  /** The days of the holiday calendars that the event type's own plan names. */
+  /** The days of the holiday calendars that the event type names, from `now` on. */
   holidays?: HolidayDates
+}
+
+/** The holiday calendars that an event type names itself: of its own hours and of its working days. */
+export function calendarsOf({ hours, horizon }: Settings): HolidayCalendar[] {
+  return [
+    ...(hours.mode === 'hosts' ? [] : hours.plan.holidays),
+    ...(horizon.kind === 'rollingWorkingDays' ? horizon.holidays : []),
+  ]
+}
+
+function engineHorizon(horizon: StoredHorizon, dates: HolidayDates): Horizon {
+  return horizon.kind === 'rollingWorkingDays' ? { ...horizon, holidays: holidaysOf(horizon.holidays, dates) } : horizon
 }
 
 /** The openings query of an event type: its settings and chairs over what is known of the hosts. */
@@ -128,7 +156,7 @@ export function queryFor(settings: Settings, chairs: readonly Chair[], hosts: re
       bufferBeforeMinutes: settings.bufferBeforeMinutes,
       bufferAfterMinutes: settings.bufferAfterMinutes,
       leadTimeMinutes: settings.leadTimeMinutes,
-      horizon: settings.horizon,
+      horizon: engineHorizon(settings.horizon, span.holidays ?? {}),
       dailyLimit: settings.dailyLimit,
       weeklyLimit: settings.weeklyLimit,
       seats: settings.seats,

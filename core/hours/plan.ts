@@ -44,17 +44,17 @@ export function calendarKey({ country, region }: HolidayCalendar): string {
   return region === null ? country : `${country}-${region}`
 }
 
+/** The dates of calendars, ascending and each once. */
+export function holidaysOf(calendars: readonly HolidayCalendar[], dates: HolidayDates): string[] {
+  return [...new Set(calendars.flatMap(calendar => dates[calendarKey(calendar)] ?? []).map(holiday => holiday.date))].sort()
+}
+
 /** What the engine computes with: each holiday is an exception without windows, unless the plan says otherwise for its date. */
 export function enginePlan({ holidays, ...plan }: StoredPlan, dates: HolidayDates): HoursPlan {
   if (holidays.length === 0) return plan
   const ownDates = new Set(plan.exceptions.map(exception => exception.date))
-  const closed = new Set(
-    holidays
-      .flatMap(calendar => dates[calendarKey(calendar)] ?? [])
-      .map(holiday => holiday.date)
-      .filter(date => !ownDates.has(date)),
-  )
-  return { ...plan, exceptions: [...plan.exceptions, ...[...closed].sort().map(date => ({ date, windows: [] }))] }
+  const closed = holidaysOf(holidays, dates).filter(date => !ownDates.has(date))
+  return { ...plan, exceptions: [...plan.exceptions, ...closed.map(date => ({ date, windows: [] }))] }
 }
 
 export function plainPlan(timeZone: string, weekly: HoursPlan['weekly']): StoredPlan {

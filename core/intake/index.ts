@@ -175,7 +175,7 @@ function optionLabel(question: AskedQuestion, value: string): string | undefined
 
 /** An answer under the wording of its question: option labels, yes or no, a date in full. */
 export function formatAnswer({ question, value }: Pick<Answer, 'question' | 'value'>): AnswerText {
-  return { label: question.label, text: formatValue(question, value) }
+  return { label: question.label, text: formatValue(question, value), kind: question.kind }
 }
 
 function formatValue(question: AskedQuestion, value: AnswerValue): string {

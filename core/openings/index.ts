@@ -8,9 +8,10 @@ import type { OpeningsQuery } from './schema'
 export type { Explanation, Reason } from './explain'
 export type { Opening } from './offered'
 export { CaseError, jsonPath, parseQuery, readQuery } from './case'
-export { horizonSchema, hoursPlanSchema, querySchema, zoneName } from './schema'
+export { horizonKinds, hoursPlanSchema, querySchema, zoneName } from './schema'
 export { type EngineHost, type EngineQuery, type EngineSession, engineSessionSchema, fromCase, toCase } from './engine-query'
 export type { Horizon, HoursPlan, OpeningsQuery } from './schema'
+export { type SpanSummary, summariseSpan } from './span-summary'
 export { distinctHosts } from './matching'
 
 export interface OpeningsAnswer {

@@ -67,12 +67,20 @@ export const hoursPlanSchema = z.strictObject({
 })
 export type HoursPlan = z.infer<typeof hoursPlanSchema>
 
-export const horizonSchema = z.discriminatedUnion('kind', [
-  z.strictObject({ kind: z.literal('open') }),
-  z.strictObject({ kind: z.literal('rolling'), days: whole(0, 3660) }),
-  z.strictObject({ kind: z.literal('rollingWorkingDays'), days: whole(0, 3660), holidays: listOf(date, 'holidays') }),
-  z.strictObject({ kind: z.literal('dates'), ...datesSchema })
-    .refine(datesInOrder, { path: ['to'], message: fault('dateOrder') }),
+const rollingDays = whole(0, 3660)
+/** How far ahead, but for what counts as a holiday, which people name by calendars and the engine by dates. */
+export const horizonKinds = {
+  open: z.strictObject({ kind: z.literal('open') }),
+  rolling: z.strictObject({ kind: z.literal('rolling'), days: rollingDays }),
+  rollingWorkingDays: z.strictObject({ kind: z.literal('rollingWorkingDays'), days: rollingDays }),
+  dates: z.strictObject({ kind: z.literal('dates'), ...datesSchema }).refine(datesInOrder, { path: ['to'], message: fault('dateOrder') }),
+} as const
+
+const horizonSchema = z.discriminatedUnion('kind', [
+  horizonKinds.open,
+  horizonKinds.rolling,
+  horizonKinds.rollingWorkingDays.extend({ holidays: listOf(date, 'holidays') }),
+  horizonKinds.dates,
 ])
 export type Horizon = z.infer<typeof horizonSchema>
 

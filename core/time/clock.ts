@@ -11,5 +11,7 @@ export function readClock(text: string, asEnd = false): number | null {
   const hour = Number(hours)
   if (half && (hour < 1 || hour > 12)) return null
   const shown = half ? hour % 12 + (half.toLowerCase() === 'p' ? 12 : 0) : hour
+  // As an end, midnight is the end of its day.
+  if (asEnd && half && shown === 0 && minutes === '00') return 1440
   return parseClock(`${String(shown).padStart(2, '0')}:${minutes}`, asEnd)
 }

@@ -132,6 +132,16 @@ export function formatRelativeDayInSentence(instant: number, zone: string, local
   return formatRelativeDay(instant, zone, locale, now).replace(/^To(?=day$|morrow$)/, 'to')
 }
 
+/** "today", "tomorrow", "Thu 10 Dec": for lines that have little room. */
+export function formatShortDay(instant: number, zone: string, locale: string, now: number): string {
+  const shown = zoneOf(zone)
+  const day = shown.dayOf(instant)
+  const ahead = day - shown.dayOf(now)
+  if (ahead === 0) return 'today'
+  if (ahead === 1) return 'tomorrow'
+  return `${formatWeekday(day, 'short', locale)} ${formatMonthDay(day, 'short', locale)}`
+}
+
 /** "Wed" or "Wednesday" of a local date. */
 export function formatWeekday(day: number, length: 'short' | 'long', locale: string): string {
   return format(locale, { timeZone: 'UTC', weekday: length }).format(day * DAY * 1000)

@@ -40,7 +40,7 @@ describe('typed hours', () => {
   ])('reads, writes and says %s', (text, said) => {
     const windows = parseHours(text)
     expect(formatHours(windows)).toBe(text)
-    expect(describeWeek(windows)).toBe(said)
+    expect(describeWeek(windows, 'en-GB')).toBe(said)
   })
 
   it('takes sloppy typing, days across the week’s end, and a later rule over an earlier one', () => {

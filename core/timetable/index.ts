@@ -33,9 +33,14 @@ export interface Timetable<Mark> {
   rows: TimetableRow<Mark>[]
 }
 
-/** Lays starts out by day and hour of the reader's zone. Days are local dates, both inclusive. */
+/** Lays starts out by day and hour of the reader's zone. Days are local dates, both inclusive; `alsoHours` have columns in any case. */
 export function layTimetable<Mark>(
-  departures: readonly TimetableStart<Mark>[], zoneName: string, otherZone: string, firstDay: number, lastDay: number,
+  departures: readonly TimetableStart<Mark>[],
+  zoneName: string,
+  otherZone: string,
+  firstDay: number,
+  lastDay: number,
+  alsoHours: readonly number[] = [],
 ): Timetable<Mark> {
   const zone = zoneOf(zoneName)
   const other = zoneOf(otherZone)
@@ -47,7 +52,7 @@ export function layTimetable<Mark>(
     .filter(({ hour }) => hour >= firstDay * 24 && hour < (lastDay + 1) * 24)
     .sort((a, b) => a.at - b.at)
   const byHour = groupBy(placed, ({ hour }) => hour)
-  const hours = [...new Set([...byHour.keys()].map(hour => hour - Math.floor(hour / 24) * 24))].sort((a, b) => a - b)
+  const hours = [...new Set([...alsoHours, ...[...byHour.keys()].map(hour => hour - Math.floor(hour / 24) * 24)])].sort((a, b) => a - b)
 
   const rows: TimetableRow<Mark>[] = []
   for (let day = firstDay; day <= lastDay; day++) {

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { questionKinds } from '../intake/kinds'
 import { bookingStates, roomStates } from '../booking/states'
 import { placeKinds } from '../event-type/place-kinds'
 import { questionSchema } from '../intake'
@@ -12,7 +13,7 @@ const instant = z.iso.datetime()
 export const looksSchema = z.strictObject({ colour: text })
 export type Looks = z.infer<typeof looksSchema>
 
-export const answerTextSchema = z.strictObject({ label: text, text })
+export const answerTextSchema = z.strictObject({ label: text, text, kind: z.enum(questionKinds) })
 
 export const workspacePageSchema = z.strictObject({
   workspace: z.strictObject({ slug: text, name: text, about: text, looks: looksSchema }),

@@ -6,8 +6,6 @@ import { checkHostSchema, findingSchema } from '../checks/finding'
 import { bookedSessionSchema } from '../event-type/affected-sessions'
 import { definitionSchema } from '../event-type/definition'
 import { hostTimeSchema } from '../event-type/host-time'
-import { phraseSchema } from '../event-type/sentence'
-import { eventTypeStates } from '../event-type/settings'
 import { faultBySchema, faultSchema } from '../faults'
 import { holidayDatesSchema, storedPlanSchema } from '../hours/plan'
 import { occasions } from '../messages/occasions'
@@ -39,6 +37,7 @@ export type SignedIn = z.infer<typeof signedInSchema>
 const sessionCardSchema = z.strictObject({
   id: text,
   eventType: text,
+  cancelled: z.boolean(),
   start: instant,
   end: instant,
   hosts: z.array(z.strictObject({ id: text, name: text })),
@@ -89,17 +88,32 @@ const attentionSchema = z.discriminatedUnion('kind', [
 /** Something that did not work and that somebody must look at. */
 export type Attention = z.infer<typeof attentionSchema>
 
+const comingSessionSchema = z.strictObject({ start: instant, toApprove: z.int() })
+export type ComingSession = z.infer<typeof comingSessionSchema>
+
+export const setupSteps = ['hours', 'open', 'video', 'booked'] as const
+const setupStepSchema = z.strictObject({ step: z.enum(setupSteps), done: z.boolean() })
+export type SetupStep = z.infer<typeof setupStepSchema>
+
 export const todayViewSchema = z.strictObject({
   now: instant,
   hosts: z.array(z.strictObject({ id: text, name: text, timeZone: text, own: z.boolean() })),
-  today: z.array(sessionCardSchema),
-  /** The sessions of the seven days after. */
-  coming: z.array(sessionCardSchema),
+  /** The sessions of the day that was asked for, cancelled ones too. */
+  day: z.array(sessionCardSchema),
+  /** The next confirmed session, whatever the day. */
+  next: sessionCardSchema.nullable(),
+  /** The sessions of the seven days after today. */
+  coming: z.array(comingSessionSchema),
   /** Everything ahead that waits for a person, by session. */
   waiting: z.array(sessionCardSchema),
   /** What went wrong behind the scenes and waits for a person. */
   attention: z.array(attentionSchema),
+  /** What is left to set up, with what is done; empty where all is. */
+  setup: z.array(setupStepSchema),
 })
+/** What the call answers: nothing but the revision where nothing has changed since. */
+export const todayAnswerSchema = z.strictObject({ revision: text, view: todayViewSchema.nullable() })
+export type TodayAnswer = z.infer<typeof todayAnswerSchema>
 export type TodayView = z.infer<typeof todayViewSchema>
 
 const datedEntrySchema = z.strictObject({ id: z.int(), at: instant, bookingId: text.nullable(), entry: trailEntrySchema })
@@ -156,20 +170,21 @@ export type SessionView = z.infer<typeof sessionViewSchema>
 
 export const eventTypeRowSchema = z.strictObject({
   id: text,
-  slug: text,
-  name: text,
-  state: z.enum(eventTypeStates),
-  listed: z.boolean(),
+  version: z.int(),
+  definition: definitionSchema,
   archived: z.boolean(),
-  colour: text,
-  tags: z.array(text),
-  sentence: z.array(phraseSchema),
+  /** How many parts of the member's own draft differ from what is published. */
+  unpublishedChanges: z.int(),
   /** The worst finding about it, if any. */
   worst: findingSchema.nullable(),
   page: text,
   nextOpening: text.nullable(),
   /** Bookings on each of the last 30 days, oldest first. */
   bookingsPerDay: z.array(z.int()),
+  /** Bookings whose session is still to come. */
+  bookingsAhead: z.int(),
+  /** Whether anybody ever booked it; only what nobody has can be deleted. */
+  everBooked: z.boolean(),
 })
 export type EventTypeRow = z.infer<typeof eventTypeRowSchema>
 
@@ -226,6 +241,8 @@ export type CountryChoice = z.infer<typeof countrySchema>
 const hostConnectionSchema = z.strictObject({
   hostId: text,
   name: text,
+  /** Whether it is the member who asks. */
+  own: z.boolean(),
   account: z.strictObject({ id: text, label: text, state: z.enum(['connected', 'lost']), since: instant }).nullable(),
 })
 export type HostConnection = z.infer<typeof hostConnectionSchema>

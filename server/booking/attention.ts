@@ -1,9 +1,11 @@
 import { and, asc, desc, eq, gt, gte, inArray, isNotNull, lt, or, sql } from 'drizzle-orm'
 import { readTrailEntry } from '../../core/booking/trail'
 import { occasions } from '../../core/messages/occasions'
+import { nameForTeam } from '../../core/event-type/settings'
 import { DAY } from '../../core/time/civil'
 import type { Attention, SignedIn } from '../../core/views/desk'
 import { type Context, dateOf, secondsOf } from '../context'
+import type { Database } from '../database/connection'
 import { bookings, deliveries, eventTypes, rooms, sessions, trail } from '../database/schema'
 import { areJobsRun } from '../jobs/presence'
 import { sessionsOf } from './scope'
@@ -55,7 +57,7 @@ async function messages({ db, now }: Context, member: SignedIn): Promise<Attenti
             kind: 'message' as const,
             id: delivery.id,
             sessionId: session.id,
-            eventType: settings.name,
+            eventType: nameForTeam(settings),
             client,
             start: secondsOf(session.startsAt),
             occasion,
@@ -86,7 +88,7 @@ async function roomsLeft({ db, now }: Context, member: SignedIn): Promise<Attent
   return found.map(({ room, session, settings }) => ({
     kind: 'room',
     sessionId: session.id,
-    eventType: settings.name,
+    eventType: nameForTeam(settings),
     start: secondsOf(session.startsAt),
     withdrawn: room.state === 'withdrawn',
     fault: room.lastFault,
@@ -109,7 +111,7 @@ async function titles({ db, now }: Context, member: SignedIn): Promise<Attention
   return [...newest.values()].flatMap(({ values, eventType }): Attention[] => {
     const entry = readTrailEntry('titleFailed', values)
     if (entry.code !== 'titleFailed') return []
-    return [{ kind: 'title', eventTypeId: eventType.id, eventType: eventType.settings.name, fault: entry.values.fault }]
+    return [{ kind: 'title', eventTypeId: eventType.id, eventType: nameForTeam(eventType.settings), fault: entry.values.fault }]
   })
 }
 
@@ -117,8 +119,16 @@ async function titles({ db, now }: Context, member: SignedIn): Promise<Attention
 async function jobs({ db }: Context, workspaceId: string): Promise<Attention[]> {
   const { rows } = await db.execute<{ id: string, task: string, next: number | null }>(sql`
     select id::text, task_identifier as task, case when attempts < max_attempts then floor(extract(epoch from run_at))::int end as next
-    from graphile_worker.jobs where key like ${`%:${workspaceId}:%`} and attempts >= ${MANY_JOB_RUNS} and last_error is not null order by run_at limit 20`)
+    from graphile_worker.jobs where ${failing(workspaceId)} order by run_at limit 20`)
   return rows.map(({ id, task, next }) => ({ kind: 'job', id, task, nextTryAt: next }))
+}
+
+const failing = (workspaceId: string) =>
+  sql`key like ${`%:${workspaceId}:%`} and attempts >= ${MANY_JOB_RUNS} and last_error is not null`
+
+export async function countFailingJobs(db: Database, workspaceId: string): Promise<number> {
+  const { rows } = await db.execute<{ count: number }>(sql`select count(*)::int from graphile_worker.jobs where ${failing(workspaceId)}`)
+  return rows[0]?.count ?? 0
 }
 
 /** Has a job that keeps failing run at once. False where the workspace has no such job. */

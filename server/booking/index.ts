@@ -1,6 +1,7 @@
 export { runJobNow } from './attention'
 export { bookOpening, publicOpening } from './create-booking'
-export { viewSession, viewToday } from './desk'
+export { viewSession } from './desk'
 export { bookingRequestSchema, idempotencyKeySchema } from './request'
 export { reachesBooking, reachesDelivery, reachesSession } from './scope'
+export { todayRevision, viewToday } from './today'
 export { bookingView, clientPageView, findBookingByToken } from './view'

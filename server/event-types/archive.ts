@@ -1,8 +1,8 @@
-import { and, eq } from 'drizzle-orm'
+import { and, eq, inArray } from 'drizzle-orm'
 import { type Context, dateOf } from '../context'
-import { eventTypes } from '../database/schema'
+import { chairHosts, chairs, eventTypeAddresses, eventTypeDrafts, eventTypes, eventTypeVersions, sessions } from '../database/schema'
 
-/** The list of event types: its order, and what is put away. */
+/** The list of event types: its order, what is archived and what is deleted. */
 
 /** Puts event types into an order; those not named keep their places after them. False where one is not the workspace's. */
 export async function orderEventTypes({ db }: Context, workspaceId: string, ids: readonly string[]): Promise<boolean> {
@@ -21,9 +21,30 @@ export async function orderEventTypes({ db }: Context, workspaceId: string, ids:
   })
 }
 
-/** Puts an event type away or takes it out again; put away it is closed to clients, whatever its state. */
+/** Archives an event type or restores it; while archived it is closed to clients, whatever its state. */
 export async function archiveEventType({ db, now }: Context, workspaceId: string, id: string, archived: boolean): Promise<boolean> {
   const changed = await db.update(eventTypes).set({ archivedAt: archived ? dateOf(now()) : null })
     .where(and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.id, id))).returning({ id: eventTypes.id })
   return changed.length > 0
+}
+
+export type DeleteOutcome = 'deleted' | 'notFound' | 'booked'
+
+/** Deletes an event type with its drafts and versions, if nobody has ever booked it. */
+export async function deleteEventType({ db }: Context, workspaceId: string, id: string): Promise<DeleteOutcome> {
+  return db.transaction(async (tx) => {
+    // Whoever books it meanwhile keeps the row, so this waits and then sees the session.
+    const found = await tx.select({ id: eventTypes.id }).from(eventTypes)
+      .where(and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.id, id))).for('update')
+    if (found.length === 0) return 'notFound'
+    const booked = await tx.select({ id: sessions.id }).from(sessions)
+      .where(and(eq(sessions.workspaceId, workspaceId), eq(sessions.eventTypeId, id))).limit(1)
+    if (booked.length > 0) return 'booked'
+    const seats = tx.select({ id: chairs.id }).from(chairs).where(and(eq(chairs.workspaceId, workspaceId), eq(chairs.eventTypeId, id)))
+    await tx.delete(chairHosts).where(and(eq(chairHosts.workspaceId, workspaceId), inArray(chairHosts.chairId, seats)))
+    for (const table of [chairs, eventTypeDrafts, eventTypeVersions, eventTypeAddresses])
+      await tx.delete(table).where(and(eq(table.workspaceId, workspaceId), eq(table.eventTypeId, id)))
+    await tx.delete(eventTypes).where(and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.id, id)))
+    return 'deleted'
+  })
 }

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto'
 import { asc, eq, max } from 'drizzle-orm'
 import { definitionSchema, slugFrom } from '../../core/event-type/definition'
 import { type ChairPolicy, type Settings, settingsSchema } from '../../core/event-type/settings'
+import { type Shape, shapeTable } from '../../core/event-type/shapes'
 import { PRESET_TITLE } from '../../core/messages'
 import type { SignedIn } from '../../core/views/desk'
 import { type Context, dateOf } from '../context'
@@ -47,21 +48,17 @@ export async function createEventType(db: Database, workspaceId: string, eventTy
 }
 
 /** What an event type begins with. */
-export function firstSettings(name: string, timeZone: string): Settings {
+export function firstSettings(name: string, timeZone: string, shape: Shape = 'meeting'): Settings {
   return settingsSchema.parse({
+    ...shapeTable[shape].settings,
     name,
     timeZone,
     summary: '',
     description: '',
-    durations: [30],
-    startEveryMinutes: 30,
     bufferBeforeMinutes: 0,
-    bufferAfterMinutes: 10,
-    leadTimeMinutes: 240,
     horizon: { kind: 'rolling', days: 30 },
     dailyLimit: null,
     weeklyLimit: null,
-    seats: 1,
     approval: false,
     hours: { mode: 'hosts' },
     places: [{ key: 'call', kind: 'phoneWeCall', label: '', detail: '' }],
@@ -70,19 +67,23 @@ export function firstSettings(name: string, timeZone: string): Settings {
   })
 }
 
-/** A draft to begin from: the member hosts it, or where the member hosts nothing, the first host. */
-export async function newEventType({ db, now }: Context, member: SignedIn, name: string): Promise<string> {
+/** A draft to begin from: the member hosts it, or where the member hosts nothing, the first host; others sit in beside them. */
+export async function newEventType({ db, now }: Context, member: SignedIn, name: string, shape: Shape): Promise<string> {
   const { workspaceId } = member
   const known = await db
     .select({ id: hosts.id, memberId: hosts.memberId })
     .from(hosts)
     .where(eq(hosts.workspaceId, workspaceId))
     .orderBy(asc(hosts.name))
-  const host = known.find(item => item.memberId === member.memberId) ?? known[0]
-  if (!host) throw new Error('The workspace has no host')
+  const first = known.find(item => item.memberId === member.memberId) ?? known[0]
+  if (!first) throw new Error('The workspace has no host')
+  const seated = [first, ...known.filter(host => host !== first)].slice(0, shapeTable[shape].chairs)
   return db.transaction(async tx => createEventType(tx, workspaceId, {
-    slug: await freeSlug(tx, workspaceId, name), state: 'draft', listed: true, settings: firstSettings(name, member.timeZone),
-    chairs: [{ name: 'Host', policy: 'fairShare', hosts: [{ id: host.id, weight: 1 }] }],
+    slug: await freeSlug(tx, workspaceId, name),
+    state: 'draft',
+    listed: true,
+    settings: firstSettings(name, member.timeZone, shape),
+    chairs: seated.map(({ id }, index) => ({ name: index === 0 ? 'Host' : 'Co-host', policy: 'fairShare', hosts: [{ id, weight: 1 }] })),
   }, member.name, dateOf(now())))
 }
 

@@ -1,9 +1,10 @@
 import { and, asc, count, eq, gt, gte, inArray, sql } from 'drizzle-orm'
 import type { BookingState } from '../../core/booking/states'
 import { worstFinding } from '../../core/checks'
+import { countChanges } from '../../core/event-type/changes'
 import type { BookedSession } from '../../core/event-type/affected-sessions'
 import { definitionSchema } from '../../core/event-type/definition'
-import { sentenceOf } from '../../core/event-type/sentence'
+import { calendarsOf } from '../../core/event-type/settings'
 import type { HolidayDates } from '../../core/hours/plan'
 import type { Opening } from '../../core/openings'
 import { DAY, formatInstant } from '../../core/time/civil'
@@ -21,7 +22,7 @@ const DAYS_COUNTED = 30
 const DAYS_SEARCHED = 60
 
 /** All event types as the list shows them. */
-export async function listEventTypes({ db, settings, now }: Context, workspaceId: string): Promise<EventTypeRow[]> {
+export async function listEventTypes({ db, settings, now }: Context, { workspaceId, memberId }: SignedIn): Promise<EventTypeRow[]> {
   const since = now() - DAYS_COUNTED * DAY
   const [workspace] = await db.select({ slug: workspaces.slug }).from(workspaces).where(eq(workspaces.id, workspaceId))
   const counts = await db
@@ -38,6 +39,8 @@ export async function listEventTypes({ db, settings, now }: Context, workspaceId
   const all = await loadEventTypes(db, workspaceId)
   const time = await loadHostsTime(db, workspaceId, [...new Set(all.flatMap(hostIdsOf))], { ...span, ...WIDE })
   const people = await benchHosts(db, workspaceId)
+  const booked = await countBookings(db, workspaceId, now())
+  const draftChanges = await countDraftChanges(db, workspaceId, memberId, all)
   return all.map((eventType) => {
     const next = nextOpening(eventType, time, span)
     const hostIds = hostIdsOf(eventType)
@@ -45,14 +48,10 @@ export async function listEventTypes({ db, settings, now }: Context, workspaceId
       counts.find(row => row.eventTypeId === eventType.id && row.day === day)?.count ?? 0)
     return {
       id: eventType.id,
-      slug: eventType.slug,
-      name: eventType.settings.name,
-      state: eventType.state,
-      listed: eventType.listed,
+      version: eventType.version,
+      definition: definitionOf(eventType),
       archived: eventType.archived,
-      colour: eventType.settings.colour,
-      tags: eventType.settings.tags,
-      sentence: sentenceOf(eventType.settings, eventType.chairs),
+      unpublishedChanges: draftChanges.get(eventType.id) ?? 0,
       worst: eventType.archived ? null : worstFinding({
         definition: definitionOf(eventType),
         hosts: people,
@@ -64,8 +63,37 @@ export async function listEventTypes({ db, settings, now }: Context, workspaceId
       page: `${settings.baseUrl}/${workspace?.slug}/${eventType.slug}`,
       nextOpening: next?.start ?? null,
       bookingsPerDay,
+      bookingsAhead: booked.get(eventType.id)?.ahead ?? 0,
+      everBooked: booked.has(eventType.id),
     }
   })
+}
+
+/** Event types that were ever booked, with how many bookings are still to come. */
+async function countBookings(db: Database, workspaceId: string, now: number): Promise<Map<string, { ahead: number }>> {
+  const rows = await db
+    .select({
+      id: sessions.eventTypeId,
+      ahead: sql<number>`count(*) filter (where ${inArray(bookings.state, standing)} and ${gt(sessions.endsAt, dateOf(now))})::int`,
+    })
+    .from(sessions)
+    .innerJoin(bookings, and(eq(bookings.workspaceId, sessions.workspaceId), eq(bookings.sessionId, sessions.id)))
+    .where(eq(sessions.workspaceId, workspaceId))
+    .groupBy(sessions.eventTypeId)
+  return new Map(rows.map(({ id, ahead }) => [id, { ahead }]))
+}
+
+/** How many parts of a member's drafts differ from what is published, by event type. */
+async function countDraftChanges(
+  db: Database, workspaceId: string, memberId: string, published: readonly EventType[],
+): Promise<Map<string, number>> {
+  const drafts = await db.select().from(eventTypeDrafts)
+    .where(and(eq(eventTypeDrafts.workspaceId, workspaceId), eq(eventTypeDrafts.memberId, memberId)))
+  return new Map(drafts.flatMap(({ eventTypeId, definition }) => {
+    const eventType = published.find(candidate => candidate.id === eventTypeId)
+    const draft = definitionSchema.safeParse(definition)
+    return eventType && draft.success ? [[eventTypeId, countChanges(definitionOf(eventType), draft.data)]] : []
+  }))
 }
 
 /** The first opening, looked for in one part of the span after the other: most are found in the first. */
@@ -130,7 +158,7 @@ export async function viewBench(
 }
 
 function holidaysOf({ settings }: EventType, from: number, to: number): HolidayDates {
-  return holidayDates(settings.hours.mode === 'hosts' ? [] : settings.hours.plan.holidays, from, to)
+  return holidayDates(calendarsOf(settings), from, to)
 }
 
 /** All hosts with what checks and panels show of them. */

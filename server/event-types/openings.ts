@@ -1,4 +1,4 @@
-import { queryFor } from '../../core/event-type/settings'
+import { calendarsOf, queryFor } from '../../core/event-type/settings'
 import { answerWithin, type EngineQuery, type Opening } from '../../core/openings'
 import { queryLimits } from '../../core/openings/limits'
 import { sizeFault } from '../../core/openings/query-size'
@@ -111,12 +111,11 @@ export function openingsOf(eventType: EventType, time: HostsTime, span: Openings
           chair.policy === 'client' ? { ...chair, hosts: chair.hosts.filter(host => host.id === span.host) } : chair,
         )
   const { settings } = eventType
-  const calendars = settings.hours.mode === 'hosts' ? [] : settings.hours.plan.holidays
   return answerBounded(queryFor(settings, chairs, time.for(eventType.id, hostIdsOf(eventType)), {
     now: formatInstant(span.now),
     from: formatInstant(span.from),
     to: formatInstant(span.to),
-    holidays: holidayDates(calendars, span.from, span.to),
+    holidays: holidayDates(calendarsOf(settings), Math.min(span.now, span.from), span.to),
     ...(span.durationMinutes === undefined ? {} : { durationMinutes: span.durationMinutes }),
   }))
 }

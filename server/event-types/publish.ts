@@ -18,6 +18,8 @@ import {
   sessions,
 } from '../database/schema'
 
+import { definitionOf, loadEventTypes } from './load'
+
 /** Publishing: the one way in which an event type changes for clients. */
 
 export type PublishOutcome =
@@ -64,6 +66,31 @@ export async function publishDefinition(
     await saveVersion(tx, workspaceId, id, basedOn + 1, definition, by.name, at)
     await dropDraft(tx, workspaceId, id, by.memberId)
     return { kind: 'published', version: basedOn + 1 }
+  })
+}
+
+/** Opens an event type or closes it. Drafts stay, as changes of the version that this makes. */
+export async function setEventTypeState(
+  context: Context, workspaceId: string, id: string, by: string, state: 'open' | 'closed',
+): Promise<boolean> {
+  return context.db.transaction(async (tx) => {
+    const isIt = and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.id, id))
+    await tx.select({ id: eventTypes.id }).from(eventTypes).where(isIt).for('update')
+    const [eventType] = await loadEventTypes(tx, workspaceId, { id })
+    if (!eventType) return false
+    if (eventType.state === state) return true
+    const at = dateOf(context.now())
+    const version = eventType.version + 1
+    await tx.update(eventTypes).set({ state, version, updatedAt: at }).where(isIt)
+    await saveVersion(tx, workspaceId, id, version, { ...definitionOf(eventType), state }, by, at)
+    await tx.update(eventTypeDrafts)
+      .set({ basedOn: version, definition: sql`jsonb_set(${eventTypeDrafts.definition}, '{state}', ${JSON.stringify(state)}::jsonb)` })
+      .where(and(
+        eq(eventTypeDrafts.workspaceId, workspaceId),
+        eq(eventTypeDrafts.eventTypeId, id),
+        eq(eventTypeDrafts.basedOn, eventType.version),
+      ))
+    return true
   })
 }
 

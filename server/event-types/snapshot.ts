@@ -1,7 +1,8 @@
-import { asc, eq, sql } from 'drizzle-orm'
+import { and, asc, eq, sql } from 'drizzle-orm'
 import { LRUCache } from 'lru-cache'
 import type { Database } from '../database/connection'
-import { eventTypeAddresses, hosts, hoursPlans, workspaces } from '../database/schema'
+import { definitionSchema } from '../../core/event-type/definition'
+import { eventTypeAddresses, eventTypeDrafts, hosts, hoursPlans, workspaces } from '../database/schema'
 import type { HostPlanRow } from '../hosts-time'
 import { type EventType, isOpen, loadEventTypes, type Workspace } from './load'
 
@@ -54,6 +55,31 @@ export function openEventType({ eventTypes, earlierAddresses }: WorkspaceSnapsho
   const found =
     eventTypes.find(candidate => candidate.slug === slug) ?? eventTypes.find(candidate => candidate.id === earlierAddresses.get(slug))
   return found && isOpen(found) ? found : null
+}
+
+/** The event type under an address as a member has drafted it, whatever its state: what clients would see. */
+export async function draftedEventType(
+  db: Database, { workspace, eventTypes }: WorkspaceSnapshot, slug: string, memberId: string,
+): Promise<EventType | null> {
+  const drafts = await db.select().from(eventTypeDrafts)
+    .where(and(eq(eventTypeDrafts.workspaceId, workspace.id), eq(eventTypeDrafts.memberId, memberId)))
+  const definitions = new Map(drafts.flatMap((draft) => {
+    const read = definitionSchema.safeParse(draft.definition)
+    return read.success ? [[draft.eventTypeId, read.data] as const] : []
+  }))
+  const found = eventTypes.find(({ id }) => definitions.get(id)?.slug === slug) ?? eventTypes.find(candidate => candidate.slug === slug)
+  if (!found) return null
+  const draft = definitions.get(found.id)
+  if (!draft) return found
+  const { chairs, ...rest } = draft
+  return {
+    ...found,
+    ...rest,
+    chairs: chairs.map(chair => ({
+      ...chair,
+      pool: chair.hosts.map(host => ({ host: host.id, weight: host.weight, credit: 0, assignedAt: null })),
+    })),
+  }
 }
 
 /**

@@ -9,7 +9,7 @@ import {
   publishedVersionSchema,
   sessionViewSchema,
   signedInSchema,
-  todayViewSchema,
+  todayAnswerSchema,
   type MemberRole,
 } from '../../core/views/desk'
 import { bookingViewSchema, clientPageViewSchema, eventTypePageSchema, openingsSchema, workspacePageSchema } from '../../core/views/client'
@@ -37,6 +37,7 @@ import {
   refuseSchema,
   signInSchema,
   signUpSchema,
+  stateSchema,
   todayQuerySchema,
 } from './requests'
 
@@ -195,10 +196,10 @@ export const calls = {
   'PUT /api/desk/me': { summary: 'Set one’s own zone and clock', right: 'seeSessions', body: preferencesSchema, ...anybody, problems: bad },
   'GET /api/desk/me': { summary: 'Who is signed in', right: 'seeSessions', answer: signedInSchema },
   'GET /api/desk/today': {
-    summary: 'The day, what waits for a person, and the coming days: a host’s own, else all',
+    summary: 'A day, what waits for a person, and the coming days: a host’s own, else all; no view while `revision` is still right',
     right: 'seeSessions',
     query: todayQuerySchema,
-    answer: todayViewSchema,
+    answer: todayAnswerSchema,
     problems: bad,
   },
   'GET /api/desk/event-types': {
@@ -257,6 +258,19 @@ export const calls = {
     body: archiveSchema,
     answer: archiveSchema,
     problems: { ...bad, ...missing },
+  },
+  'POST /api/desk/event-types/{id}/state': {
+    summary: 'Open an event type for clients, or close it',
+    right: 'changeEventTypes',
+    body: stateSchema,
+    answer: stateSchema,
+    problems: { ...bad, ...missing },
+  },
+  'DELETE /api/desk/event-types/{id}': {
+    summary: 'Delete an event type that nobody ever booked',
+    right: 'changeEventTypes',
+    answer: done('deleted'),
+    problems: { ...missing, 409: 'It was booked; it can be archived' },
   },
   'POST /api/desk/event-types/order': {
     summary: 'Put event types into an order',

@@ -1,6 +1,6 @@
-import type { H3Event } from 'h3'
+import { getQuery, type H3Event } from 'h3'
 import type { Context } from '../context'
-import { type EventType, loadSnapshot, openEventType, type WorkspaceSnapshot } from '../event-types'
+import { draftedEventType, type EventType, loadSnapshot, openEventType, type WorkspaceSnapshot } from '../event-types'
 import { notFound, param } from './problem'
 import { signedInMember } from './session'
 
@@ -15,9 +15,19 @@ export async function workspaceOfPath(event: H3Event, context: Context): Promise
   return snapshot
 }
 
+/** Whether a member asks for a page as it would be with their own draft; to anybody else it changes nothing. */
+export function isPreview(event: H3Event): boolean {
+  return event.method === 'GET' && getQuery(event)['preview'] !== undefined
+}
+
 export async function eventTypeOfPath(event: H3Event, context: Context): Promise<{ snapshot: WorkspaceSnapshot, eventType: EventType }> {
   const snapshot = await workspaceOfPath(event, context)
-  const eventType = openEventType(snapshot, param(event, 'eventType'))
+  const slug = param(event, 'eventType')
+  const member = isPreview(event) ? await signedInMember(event, context) : null
+  const eventType =
+    member?.workspaceId === snapshot.workspace.id
+      ? await draftedEventType(context.db, snapshot, slug, member.memberId)
+      : openEventType(snapshot, slug)
   if (!eventType) throw notFound()
   return { snapshot, eventType }
 }

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { definitionSchema } from '../../core/event-type/definition'
+import { shapes } from '../../core/event-type/shapes'
 import { calendarSchema, storedPlanSchema } from '../../core/hours/plan'
 import { emailSchema } from '../../core/intake'
 import { zoneName } from '../../core/openings'
@@ -50,13 +51,15 @@ export const beginSchema = z
       .max(10)
       .refine(text => parseClock(text, true) !== null, fault('endTime')),
     timeZone: zoneName,
+    shape: z.enum(shapes).default('meeting'),
   })
   .refine(({ from, to }) => (parseClock(to, true) ?? 1440) > (parseClock(from) ?? 0), {
     path: ['to'],
     message: fault('windowOrder'),
   })
 
-export const newEventTypeSchema = z.strictObject({ name: z.string().trim().min(1).max(120) })
+export const newEventTypeSchema = z.strictObject({ name: z.string().trim().min(1).max(120), shape: z.enum(shapes).default('meeting') })
+export const stateSchema = z.strictObject({ state: z.enum(['open', 'closed']) })
 export const publishSchema = z.strictObject({ basedOn: version, definition: definitionSchema })
 export const archiveSchema = z.strictObject({ archived: z.boolean() })
 export const orderSchema = z.strictObject({ ids: z.array(z.uuid()).max(1000) })
@@ -84,7 +87,7 @@ export const openingsQuerySchema = z.object({
 }).refine(query => query.from <= query.to, { path: ['to'], message: fault('dateOrder') })
 
 export const pageQuerySchema = z.object({ mail: z.string().max(100).optional() })
-export const todayQuerySchema = z.object({ timeZone: zoneName, date: dateSchema.optional() })
+export const todayQuerySchema = z.object({ timeZone: zoneName, date: dateSchema.optional(), revision: z.string().max(100).optional() })
 export const holidaysQuerySchema = z.object({ country: z.string(), region: z.string().optional() })
   .transform(({ country, region }) => ({ country, region: region || null })).pipe(calendarSchema)
 export const connectQuerySchema = z.object({ host: z.uuid() })

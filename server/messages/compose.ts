@@ -79,7 +79,8 @@ async function entryOf(
   const wasConfirmed = cause === null || cause.fromState === 'confirmed'
   if (method === null || (method === 'CANCEL' && !wasConfirmed)) return null
   if (!host) return clientEntry(context, details, method, { isGuest: delivery.audience === 'guest', mailed: true })
-  return hostEntry(context, details, { timeZone: host.timeZone, locale }, await loadAttendees(db, details.session.workspaceId, details.session.id))
+  const attendees = await loadAttendees(db, details.session.workspaceId, details.session.id)
+  return hostEntry(context, details, { timeZone: host.timeZone, locale }, attendees)
 }
 
 /** The fields of a message for one reader. The link is given only where the room is ready and the booking confirmed. */

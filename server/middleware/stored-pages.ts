@@ -1,6 +1,7 @@
 import { randomBytes } from 'node:crypto'
 import { getCookie, getHeader, type H3Event, setResponseHeader } from 'h3'
 import { contextOf } from '../http/define'
+import { isPreview } from '../http/public'
 import { findPage, pageKey, type StoredPage, withNonce } from '../pages/cache'
 import { gzipPage } from '../pages/compress'
 
@@ -12,7 +13,7 @@ const PAGE = /^\/([a-z0-9-]{1,80})(?:\/[a-z0-9-]{1,80})?(?:\?.*)?$/
 export default defineEventHandler(async (event) => {
   const workspace = event.method === 'GET' && !RESERVED.test(event.path) ? PAGE.exec(event.path)?.[1] : undefined
   // What is rendered for a page of an error passes here a second time.
-  if (workspace === undefined || import.meta.dev || getHeader(event, 'x-nuxt-error')) return
+  if (workspace === undefined || import.meta.dev || getHeader(event, 'x-nuxt-error') || isPreview(event)) return
   const key = await pageKey(contextOf(event), {
     path: event.path, workspace, language: getHeader(event, 'accept-language') ?? '', zoneCookie: getCookie(event, 'zone') ?? '',
   }).catch(() => null)

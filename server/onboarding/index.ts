@@ -1,5 +1,6 @@
 import { and, asc, eq, sql } from 'drizzle-orm'
 import { plainPlan } from '../../core/hours/plan'
+import type { Shape } from '../../core/event-type/shapes'
 import { weekdays, type Weekday } from '../../core/time/civil'
 import type { SignedIn } from '../../core/views/desk'
 import { type Context, dateOf } from '../context'
@@ -12,6 +13,8 @@ export interface OnboardingAnswers {
   from: string
   to: string
   timeZone: string
+  /** What the first event type starts as. */
+  shape: Shape
 }
 
 interface FirstEventType {
@@ -29,7 +32,7 @@ export type OnboardingOutcome =
 export async function completeOnboarding(
   context: Context,
   member: SignedIn,
-  { days, from, to, timeZone }: OnboardingAnswers,
+  { days, from, to, timeZone, shape }: OnboardingAnswers,
 ): Promise<OnboardingOutcome> {
   const { workspaceId, memberId } = member
   const firstEventType = (id: string, slug: string): FirstEventType => ({
@@ -66,7 +69,7 @@ export async function completeOnboarding(
         version: sql`${hoursPlans.version} + 1`,
       })
       .where(and(eq(hoursPlans.workspaceId, workspaceId), eq(hoursPlans.hostId, host.id)))
-    const name = `Talk with ${member.name.split(' ')[0]}`.slice(0, 120)
+    const name = `Meeting with ${member.name.split(' ')[0]}`.slice(0, 120)
     const slug = await freeSlug(tx, workspaceId, name)
     const id = await createEventType(
       tx,
@@ -75,7 +78,7 @@ export async function completeOnboarding(
         slug,
         state: 'open',
         listed: true,
-        settings: firstSettings(name, timeZone),
+        settings: firstSettings(name, timeZone, shape),
         chairs: [{ name: 'Host', policy: 'fairShare', hosts: [{ id: host.id, weight: 1 }] }],
       },
       member.name,

@@ -118,7 +118,7 @@ export async function markLost(db: Database, account: VideoAccount): Promise<voi
 }
 
 /** Who is connected as whom. */
-export async function listConnections(db: Database, workspaceId: string): Promise<HostConnection[]> {
+export async function listConnections(db: Database, { workspaceId, memberId }: SignedIn): Promise<HostConnection[]> {
   const found = await db.select({ host: hosts, account: videoAccounts }).from(hosts)
     .leftJoin(videoAccounts, and(eq(videoAccounts.workspaceId, hosts.workspaceId), eq(videoAccounts.hostId, hosts.id)))
     .where(eq(hosts.workspaceId, workspaceId))
@@ -126,6 +126,7 @@ export async function listConnections(db: Database, workspaceId: string): Promis
   return found.map(({ host, account }) => ({
     hostId: host.id,
     name: host.name,
+    own: host.memberId === memberId,
     account: account && {
       id: account.id,
       label: account.label,

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { VTextField } from 'vuetify/components'
+import { VRadio, VRadioGroup, VTextField } from 'vuetify/components'
 import type { Definition } from '~~/core/event-type/definition'
 import type { EventTypeState } from '~~/core/event-type/settings'
 
@@ -13,19 +13,19 @@ const states: { state: EventTypeState, label: string }[] = [
   { state: 'open', label: 'Open: clients can book it' },
   { state: 'closed', label: 'Closed: its link leads nowhere for now' },
 ]
+const state = computed({ get: () => definition.value.state, set: state => (definition.value = { ...definition.value, state }) })
+const listed = computed({ get: () => definition.value.listed, set: listed => (definition.value = { ...definition.value, listed }) })
 </script>
 
 <template>
   <div>
-    <fieldset class="choices">
-      <legend>State</legend>
-      <label v-for="choice in states" :key="choice.state"><input type="radio" name="state" :checked="definition.state === choice.state" @change="definition = { ...definition, state: choice.state }"> {{ choice.label }}</label>
-    </fieldset>
-    <fieldset class="choices">
-      <legend>Visibility</legend>
-      <label><input type="radio" name="listed" :checked="definition.listed" @change="definition = { ...definition, listed: true }"> Listed on your workspace’s page</label>
-      <label><input type="radio" name="listed" :checked="!definition.listed" @change="definition = { ...definition, listed: false }"> Unlisted: only by its link</label>
-    </fieldset>
+    <VRadioGroup v-model="state" label="State">
+      <VRadio v-for="choice in states" :key="choice.state" :value="choice.state" :label="choice.label" />
+    </VRadioGroup>
+    <VRadioGroup v-model="listed" label="Visibility">
+      <VRadio :value="true" label="Listed on your workspace’s page" />
+      <VRadio :value="false" label="Unlisted: only by its link" />
+    </VRadioGroup>
     <div class="field">
       <label for="slug">Short address</label>
       <VTextField
@@ -33,7 +33,7 @@ const states: { state: EventTypeState, label: string }[] = [
         hide-details="auto" @update:model-value="definition = { ...definition, slug: $event }"
       />
       <p class="quiet hint">
-        {{ page.slice(0, page.lastIndexOf('/') + 1) }}<strong>{{ definition.slug }}</strong><template v-if="definition.slug !== published.slug">. The old one, {{ published.slug }}, goes on leading here.</template>
+        {{ page.slice(0, page.lastIndexOf('/') + 1) }}<strong>{{ definition.slug }}</strong><template v-if="definition.slug !== published.slug">. The old one, {{ published.slug }}, still leads here.</template>
       </p>
     </div>
   </div>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { VTextarea, VTextField } from 'vuetify/components'
+import { VRadio, VRadioGroup, VTextarea, VTextField } from 'vuetify/components'
 import type { Settings } from '~~/core/event-type/settings'
 
 /** What clients see once they have booked, and how it stands in calendars. */
@@ -22,11 +22,10 @@ function turn(onward: boolean): void {
 
 <template>
   <div>
-    <fieldset class="choices">
-      <legend>Once they have booked, clients</legend>
-      <label><input type="radio" name="onward" :checked="!goesOn" @change="turn(false)"> see what they booked, and this text</label>
-      <label><input type="radio" name="onward" :checked="goesOn" @change="turn(true)"> are led on to a page of yours</label>
-    </fieldset>
+    <VRadioGroup :model-value="goesOn" label="After booking, clients" @update:model-value="turn($event === true)">
+      <VRadio :value="false" label="see what they booked, and this text" />
+      <VRadio :value="true" label="go on to a page of yours" />
+    </VRadioGroup>
     <div v-if="goesOn" class="field">
       <label for="onward">Address of that page</label>
       <VTextField
@@ -52,7 +51,7 @@ function turn(onward: boolean): void {
         @update:model-value="settings = { ...settings, calendarTitle: $event }"
       />
       <p class="hint">
-        Put in
+        Insert
         <template v-for="([field, label], index) in fields" :key="field">
           <template v-if="index > 0"> or </template>
           <LinkButton

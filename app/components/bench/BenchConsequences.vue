@@ -1,81 +1,80 @@
 <script setup lang="ts">
-import type { Finding, WayOut } from '~~/core/checks'
-import type { Consequences } from '~~/core/event-type/consequences'
+import { VSelect } from 'vuetify/components'
+import type { WayOut } from '~~/core/checks'
+import { hostIdsOf } from '~~/core/event-type/settings'
 import { formatDuration } from '~~/core/time/format'
 import { zoneOf } from '~~/core/time/zone'
 import { countWithin, markStarts } from '~~/core/timetable/marks'
+import ZoneField from '~/components/fields/ZoneField.vue'
 import TimeTable from '~/components/timetable/TimeTable.vue'
+import { COMPUTED_DAYS, useBench } from '~/stores/bench'
+import { useDesk } from '~/stores/desk'
 import AskTime from './AskTime.vue'
 import FindingsList from './FindingsList.vue'
-import LookFrom from './LookFrom.vue'
 
 /** What clients would see: findings, openings a week, and the timetable before and after. */
 
-const props = defineProps<{
-  before: Consequences | null
-  after: Consequences | null
-  findings: readonly Finding[] | null
-  zone: string
-  zones: readonly string[]
-  otherZone: string
-  locale: string
-  now: number
-  /** How many days are computed. */
-  days: number
-  durations: readonly number[]
-  pool: number
-}>()
-const duration = defineModel<number>('duration', { required: true })
+const bench = useBench()
+const desk = useDesk()
 const emit = defineEmits<{ ask: [from: number, to: number], save: [], out: [wayOut: WayOut] }>()
 
 const SHOWN_DAYS = 14
 const WEEK = 7
+
 /** Another zone to look from, as a client there would. */
 const look = ref<string | null>(null)
-const seen = computed(() => look.value ?? props.zone)
-const today = computed(() => zoneOf(seen.value).dayOf(props.now))
+const seen = computed(() => look.value ?? desk.zone)
+const near = computed(() => [...new Set([desk.zone, ...bench.hosts.map(host => host.timeZone)])])
+
+const durations = computed(() =>
+  (bench.draft?.settings.durations ?? []).map(minutes => ({ value: minutes, title: formatDuration(minutes) })),
+)
+const otherZone = computed(() => bench.draft?.settings.timeZone ?? desk.zone)
+const pool = computed(() => hostIdsOf(bench.draft?.chairs ?? []).length)
+
+const today = computed(() => zoneOf(seen.value).dayOf(bench.now))
 const page = ref(0)
 const firstDay = computed(() => today.value + page.value * SHOWN_DAYS)
-const pages = computed(() => Math.floor(props.days / SHOWN_DAYS))
-
-const starts = computed(() => ({ before: props.before?.starts ?? [], after: props.after?.starts ?? [] }))
+const pages = computed(() => Math.floor(COMPUTED_DAYS / SHOWN_DAYS))
+const starts = computed(() => ({ before: bench.before?.starts ?? [], after: bench.after?.starts ?? [] }))
 const departures = computed(() => {
   const zone = zoneOf(seen.value)
   return markStarts(starts.value.before, starts.value.after, zone.startOfDay(firstDay.value), zone.startOfDay(firstDay.value + SHOWN_DAYS))
 })
 const changed = computed(() => departures.value.some(departure => departure.mark !== 'stays'))
+const taken = computed(() => bench.after?.taken ?? [])
+/** Taken time has rows of its own, also where nothing can be booked. */
+const hasRows = computed(() => {
+  const zone = zoneOf(seen.value)
+  const [from, to] = [zone.startOfDay(firstDay.value), zone.startOfDay(firstDay.value + SHOWN_DAYS)]
+  return departures.value.length > 0 || Array.from(taken.value).some((at, i) => i % 2 === 0 && at < to && (taken.value[i + 1] ?? 0) > from)
+})
 
 /** Openings of each week from today on, before and after. */
 const weeks = computed(() => {
   const zone = zoneOf(seen.value)
-  return Array.from({ length: Math.floor(props.days / WEEK) }, (_, week) => {
+  return Array.from({ length: Math.floor(COMPUTED_DAYS / WEEK) }, (_, week) => {
     const [from, to] = [zone.startOfDay(today.value + week * WEEK), zone.startOfDay(today.value + (week + 1) * WEEK)]
     return { week, before: countWithin(starts.value.before, from, to), after: countWithin(starts.value.after, from, to) }
   })
 })
 const most = computed(() => Math.max(1, ...weeks.value.map(week => Math.max(week.before, week.after))))
-const said = (before: number, after: number) => (before === after ? String(after) : `${before} → ${after}`)
+const figure = (before: number, after: number) => (before === after ? String(after) : `${before} → ${after}`)
 const weekWords = (week: number) => (week === 0 ? 'in the next 7 days' : week === 1 ? 'in the 7 days after' : `in week ${week + 1}`)
-
-const nearZones = computed(() => [props.zone, ...props.zones])
 </script>
 
 <template>
   <section class="consequences" aria-labelledby="consequences">
     <div class="head">
       <h2 id="consequences">What clients would see</h2>
-      <LookFrom :model-value="seen" :zones="nearZones" @update:model-value="look = $event" />
-      <label v-if="durations.length > 1">for
-        <select
-          :value="duration" aria-label="Duration that is shown"
-          @change="duration = Number(($event.target as HTMLSelectElement).value)"
-        >
-          <option v-for="choice in durations" :key="choice" :value="choice">{{ formatDuration(choice) }}</option>
-        </select>
-      </label>
+      <ZoneField
+        :model-value="seen" class="look" label="Seen from" density="compact" :locale="desk.locale" :now="bench.now" :near="near"
+        @update:model-value="look = $event"
+      />
+      <VSelect v-if="durations.length > 1" v-model="bench.duration" class="duration" label="Duration" :items="durations" hide-details />
       <span class="turn">
-        <LinkButton :disabled="page === 0" @click="page--">earlier</LinkButton>
-        <LinkButton :disabled="page >= pages - 1" @click="page++">later</LinkButton>
+        <LinkButton :disabled="page === 0" @click="page--">Earlier</LinkButton>
+        <LinkButton :disabled="page >= pages - 1" @click="page++">Later</LinkButton>
       </span>
       <p class="legend timetable" aria-hidden="true">
         <button type="button" class="stays" tabindex="-1">00</button> stays
@@ -84,38 +83,41 @@ const nearZones = computed(() => [props.zone, ...props.zones])
         <i class="hatched" /> taken
       </p>
     </div>
-    <p v-if="!after" class="quiet">Calculating…</p>
+    <p v-if="!bench.after" class="quiet">Calculating…</p>
     <template v-else>
       <div class="top">
         <dl class="figures" aria-live="polite">
           <div v-for="row in weeks.slice(0, 2)" :key="row.week">
-            <dt>{{ said(row.before, row.after) }}</dt>
+            <dt>{{ figure(row.before, row.after) }}</dt>
             <dd>openings {{ weekWords(row.week) }}</dd>
           </div>
           <div>
-            <dt>{{ after.hosts.length }} of {{ pool }}</dt>
-            <dd>{{ pool === 1 ? 'host' : 'hosts' }} can be reached</dd>
+            <dt>{{ bench.after.hosts.length }} of {{ pool }}</dt>
+            <dd>{{ pool === 1 ? 'host can be booked' : 'hosts can be booked' }}</dd>
           </div>
         </dl>
-        <figure :aria-label="`Openings a week: ${weeks.map(row => said(row.before, row.after)).join(', ')}`" role="img">
-          <span v-for="row in weeks" :key="row.week" :title="`${said(row.before, row.after)} openings ${weekWords(row.week)}`">
+        <figure :aria-label="`Openings a week: ${weeks.map(row => figure(row.before, row.after)).join(', ')}`" role="img">
+          <span v-for="row in weeks" :key="row.week" :title="`${figure(row.before, row.after)} openings ${weekWords(row.week)}`">
             <i
               class="was" :style="{ height: `${100 * row.before / most}%` }"
             /><i class="is" :style="{ height: `${100 * row.after / most}%` }" />
           </span>
-          <figcaption class="quiet">a week, {{ weeks.length }} weeks</figcaption>
+          <figcaption class="quiet">
+            Openings a week, for {{ weeks.length }} weeks<br>
+            <i class="key was" /> published <i class="key is" /> your draft
+          </figcaption>
         </figure>
       </div>
-      <FindingsList v-if="findings && findings.length > 0" :findings="findings" @out="emit('out', $event)" />
+      <FindingsList v-if="bench.findings && bench.findings.length > 0" :findings="bench.findings" @out="emit('out', $event)" />
       <slot />
       <TimeTable
-        v-if="departures.length > 0" asks :departures="departures" :zone="seen" :other-zone="otherZone"
-        :first-day="firstDay" :days="SHOWN_DAYS" :locale="locale" :taken="after.taken"
+        v-if="hasRows" asks :departures="departures" :zone="seen" :other-zone="otherZone"
+        :first-day="firstDay" :days="SHOWN_DAYS" :locale="desk.locale" :taken="taken"
         :caption="changed ? 'Openings before and after the change, one row a day and one column an hour' : 'Openings, one row a day and one column an hour'"
         @ask="(from, to) => emit('ask', from, to)"
       />
       <p v-else class="none">Nothing can be booked in these two weeks.</p>
-      <AskTime :zone="seen" :locale="locale" :now="now" @ask="at => emit('ask', at, at)" @save="emit('save')" />
+      <AskTime :key="seen" :zone="seen" @ask="at => emit('ask', at, at)" @save="emit('save')" />
     </template>
   </section>
 </template>
@@ -124,8 +126,8 @@ const nearZones = computed(() => [props.zone, ...props.zones])
 .head {
   display: flex;
   flex-wrap: wrap;
-  align-items: baseline;
-  gap: 4px 16px;
+  align-items: center;
+  gap: 6px 16px;
   margin-bottom: 8px;
   font-size: 13px;
 }
@@ -134,28 +136,17 @@ h2 {
   font-size: 17px;
 }
 
-.head :deep(label) {
-  color: var(--quiet);
+.look {
+  flex: 0 0 190px;
 }
 
-.head :deep(select) {
-  border: 0;
-  border-bottom: 1px dotted var(--quiet);
-  background: none;
-  color: var(--ink);
-  padding: 2px 0;
-  max-width: 11rem;
+.duration {
+  flex: 0 0 140px;
 }
 
 .turn {
   display: flex;
   gap: 12px;
-}
-
-.word:disabled {
-  color: var(--quiet);
-  text-decoration: none;
-  cursor: default;
 }
 
 .legend {
@@ -233,8 +224,14 @@ figure .was {
   background: var(--hatch);
 }
 
+figure .key {
+  display: inline-block;
+  height: 8px;
+}
+
 figcaption {
   font-size: 12px;
+  line-height: 1.3;
   margin-left: 6px;
 }
 

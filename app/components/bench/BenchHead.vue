@@ -1,78 +1,78 @@
 <script setup lang="ts">
-import type { Definition } from '~~/core/event-type/definition'
 import type { Panel } from '~~/core/event-type/panels'
-import type { Phrase } from '~~/core/event-type/sentence'
+import { nameForTeam } from '~~/core/event-type/settings'
 import { plural } from '~~/core/time/format'
+import { useBench } from '~/stores/bench'
 import BenchSentence from './BenchSentence.vue'
 
-/** Name, state and the sentence; what can be done stands at its side. */
+/** Name, state and the sentence, with what can be done above it. */
 
-const props = defineProps<{
-  definition: Definition
-  phrases: readonly Phrase[]
-  archived: boolean
-  changes: number
-  isSound: boolean
-  saved: 'saved' | 'waiting' | 'failed' | null
-}>()
-const panel = defineModel<Panel>({ required: true })
+const props = defineProps<{ panel: Panel, saved: 'saved' | 'waiting' | 'failed' | null }>()
+const emit = defineEmits<{ open: [panel: Panel, byKeyboard: boolean] }>()
+const bench = useBench()
 
-const others = [
-  ['address', () => `${props.archived ? 'put away, ' : ''}${props.definition.state}, ${props.definition.listed ? 'listed' : 'unlisted'}`],
-  ['history', () => 'history'],
-] as const
-const draftWords = computed(() => {
-  if (props.changes === 0) return ''
-  if (props.saved === null) return `${plural(props.changes, 'change')}, for you to look at only`
-  const saved = { saved: 'saved as your draft', waiting: 'saving…', failed: 'not saved: no answer came' }[props.saved]
-  return `${plural(props.changes, 'change')} not published, ${props.isSound ? saved : 'the last valid state is saved'}`
+const states = { draft: 'Draft', open: 'Open', closed: 'Closed' }
+const state = computed(() => {
+  const { draft, view } = bench
+  if (!draft || !view) return ''
+  return `${view.archived ? 'Archived' : states[draft.state]}, ${draft.listed ? 'listed' : 'unlisted'}`
 })
+const name = computed(() => (bench.draft ? nameForTeam(bench.draft.settings).trim() : '') || 'No name yet')
+const draftWords = computed(() => {
+  const changes = bench.changes.length
+  if (changes === 0) return ''
+  if (props.saved === null) return `${plural(changes, 'change')}, only for you to look at`
+  const saved = { saved: 'saved as your draft', waiting: 'saving…', failed: 'not saved: no answer came' }[props.saved]
+  return `${plural(changes, 'unpublished change')}, ${bench.isSound ? saved : 'the last valid version is saved'}`
+})
+const press = (panel: Panel, event: MouseEvent) => emit('open', panel, event.detail === 0)
+
+const root = useTemplateRef<HTMLElement>('root')
+/** Puts the focus on what opens a panel. */
+function focusOn(panel: Panel): void {
+  root.value?.querySelector<HTMLElement>(`[data-panel="${panel}"]`)?.focus()
+}
+defineExpose({ focusOn })
 </script>
 
 <template>
-  <header class="bench-head">
-    <div>
-      <div class="line">
-        <h1><button type="button" :aria-pressed="panel === 'name'" @click="panel = 'name'">{{ definition.settings.name.trim() || 'Without a name' }}</button></h1>
-        <button
-          v-for="[name, label] in others" :key="name" type="button" :aria-pressed="panel === name" @click="panel = name"
-        >{{ label() }}</button>
-        <span class="quiet" role="status">{{ draftWords }}</span>
-      </div>
-      <BenchSentence :phrases="phrases" :panel="panel" @open="panel = $event" />
+  <header ref="root" class="bench-head">
+    <div class="line">
+      <h1><button type="button" data-panel="name" :aria-pressed="panel === 'name'" @click="press('name', $event)">{{ name }}</button></h1>
+      <button type="button" data-panel="address" :aria-pressed="panel === 'address'" @click="press('address', $event)">{{ state }}</button>
+      <button type="button" data-panel="history" :aria-pressed="panel === 'history'" @click="press('history', $event)">History</button>
+      <span class="quiet" role="status">{{ draftWords }}</span>
+      <div class="do"><slot /></div>
     </div>
-    <div class="do">
-      <slot />
-    </div>
+    <BenchSentence :phrases="bench.phrases" :panel="panel" @open="(panel, byKeyboard) => emit('open', panel, byKeyboard)" />
+    <slot name="fault" />
   </header>
 </template>
 
 <style scoped>
 .bench-head {
-  display: flex;
-  justify-content: space-between;
-  gap: 32px;
   background: var(--surface);
   border-bottom: 1px solid var(--line);
-  padding: 12px 24px;
+  padding: 10px 24px 12px;
 }
 
 .line {
   display: flex;
   flex-wrap: wrap;
   gap: 2px 14px;
-  align-items: baseline;
+  align-items: center;
   font-size: 13px;
-  margin-bottom: 2px;
+  margin-bottom: 4px;
 }
 
 h1 {
-  font-family: var(--body);
-  font-size: 13px;
+  font-family: var(--heading);
+  font-size: 16px;
   letter-spacing: 0;
 }
 
-.line button {
+.line > button,
+h1 button {
   min-height: 24px;
   border: 0;
   background: none;
@@ -87,37 +87,10 @@ h1 {
 }
 
 .do {
-  flex: 0 0 270px;
-  text-align: right;
-  font-size: 13px;
-}
-
-.do :deep(p) {
-  margin-top: 6px;
   display: flex;
   flex-wrap: wrap;
-  justify-content: flex-end;
-  gap: 2px 14px;
-}
-
-.do :deep(.word:disabled) {
-  color: var(--quiet);
-  text-decoration: none;
-  cursor: default;
-}
-
-@media (max-width: 900px) {
-  .bench-head {
-    display: block;
-  }
-
-  .do {
-    text-align: left;
-    margin-top: 12px;
-  }
-
-  .do :deep(p) {
-    justify-content: flex-start;
-  }
+  align-items: center;
+  gap: 2px 12px;
+  margin-left: auto;
 }
 </style>

@@ -3,8 +3,7 @@ import { VCheckbox, VTextField } from 'vuetify/components'
 import type { Definition } from '~~/core/event-type/definition'
 import type { Panel } from '~~/core/event-type/panels'
 import type { Settings } from '~~/core/event-type/settings'
-import type { HolidayDates } from '~~/core/hours/plan'
-import type { BenchView } from '~~/core/views/desk'
+import { useBench } from '~/stores/bench'
 import AddressPanel from './AddressPanel.vue'
 import AfterwardsPanel from './AfterwardsPanel.vue'
 import ChairsPanel from './ChairsPanel.vue'
@@ -21,9 +20,10 @@ import TimeSpanField from './TimeSpanField.vue'
 
 /** The panel of the chosen phrase. */
 
-const props = defineProps<{ panel: Panel, bench: BenchView, errors: Readonly<Record<string, string>>, zone: string, locale: string }>()
+const props = defineProps<{ panel: Panel }>()
 const definition = defineModel<Definition>({ required: true })
-const holidays = defineModel<HolidayDates>('holidays', { required: true })
+const bench = useBench()
+const errors = computed(() => bench.errors)
 const emit = defineEmits<{ unread: [path: string, message: string | null], bring: [definition: Definition] }>()
 
 const titles: Record<Panel, string> = {
@@ -34,17 +34,17 @@ const titles: Record<Panel, string> = {
   hours: 'When can it be booked?',
   leadTime: 'How soon before?',
   horizon: 'How far ahead?',
-  startEvery: 'When can it start?',
-  buffers: 'What is kept free around it?',
+  startEvery: 'How often can it start?',
+  buffers: 'How much time is kept free around it?',
   limits: 'How many at most?',
   seats: 'How many clients share a session?',
-  approval: 'Does each booking need a yes?',
+  approval: 'Must each booking be approved?',
   guests: 'May clients bring others?',
   questions: 'What do clients answer?',
-  afterwards: 'What happens afterwards?',
-  address: 'Where is it found?',
-  team: 'What does the team know?',
-  history: 'What was changed?',
+  afterwards: 'What happens after booking?',
+  address: 'Who can book it, and where?',
+  team: 'What should the team know?',
+  history: 'What has changed?',
 }
 
 const settings = computed<Settings>({
@@ -73,7 +73,11 @@ function readDurations(text: string): void {
   durations.value = text
   const found = read(text)
   emit('unread', 'durations', found ? null : 'Minutes from 1 to 1,440, several of them with commas between')
-  if (found) set('durations', found)
+  if (!found) return
+  // Starts follow the duration until they are set apart from it.
+  const { durations: [before], startEveryMinutes } = settings.value
+  const follows = startEveryMinutes === before && found[0] !== undefined
+  settings.value = { ...settings.value, durations: found, ...(follows ? { startEveryMinutes: found[0] ?? startEveryMinutes } : {}) }
 }
 </script>
 
@@ -95,8 +99,7 @@ function readDurations(text: string): void {
       @update:model-value="definition = { ...definition, chairs: $event }"
     />
     <HoursPanel
-      v-else-if="panel === 'hours'" v-model="settings" v-model:holidays="holidays" :bench="bench"
-      :chairs="definition.chairs" :errors="errors" :locale="locale" @unread="emit('unread', 'hours', $event)"
+      v-else-if="panel === 'hours'" v-model="settings" :chairs="definition.chairs" @unread="emit('unread', 'hours', $event)"
     />
     <template v-else-if="panel === 'leadTime'">
       <TimeSpanField
@@ -105,13 +108,13 @@ function readDurations(text: string): void {
       />
       <p class="quiet hint">0 lets clients book up to the last moment.</p>
     </template>
-    <HorizonPanel v-else-if="panel === 'horizon'" v-model="settings" :errors="errors" />
+    <HorizonPanel v-else-if="panel === 'horizon'" v-model="settings" v-model:holidays="bench.holidays" :errors="errors" />
     <template v-else-if="panel === 'startEvery'">
       <NumberField
-        :model-value="settings.startEveryMinutes" label="A start is offered every" unit="minutes"
+        :model-value="settings.startEveryMinutes" label="Clients can start every" unit="minutes"
         :error="errors['startEveryMinutes']" @update:model-value="set('startEveryMinutes', $event)"
       />
-      <p class="quiet hint">Counted from where the hours begin. It need not be the duration.</p>
+      <p class="quiet hint">Counted from where the hours begin. It follows the duration until you set it apart.</p>
     </template>
     <template v-else-if="panel === 'buffers'">
       <NumberField
@@ -136,7 +139,7 @@ function readDurations(text: string): void {
         :model-value="settings.approval" label="A host approves each booking by hand" hide-details
         @update:model-value="set('approval', $event === true)"
       />
-      <p class="quiet hint">Until then the time is kept, and no room is made. Requests wait under “Needs you”.</p>
+      <p class="quiet hint">Until then the time is held, and no room is made. Requests wait under “Needs you” on Today.</p>
     </template>
     <template v-else-if="panel === 'guests'">
       <VCheckbox
@@ -147,12 +150,9 @@ function readDurations(text: string): void {
     </template>
     <QuestionsPanel v-else-if="panel === 'questions'" v-model="settings" :errors="errors" />
     <AfterwardsPanel v-else-if="panel === 'afterwards'" v-model="settings" :errors="errors" />
-    <AddressPanel v-else-if="panel === 'address'" v-model="definition" :errors="errors" :published="bench.definition" :page="bench.page" />
+    <AddressPanel v-else-if="panel === 'address' && bench.view" v-model="definition" :errors="errors" :published="bench.view.definition" :page="bench.view.page" />
     <TeamPanel v-else-if="panel === 'team'" v-model="settings" :errors="errors" />
-    <HistoryPanel
-      v-else :id="bench.id" :version="bench.version" :zone="zone" :locale="locale" :now="bench.now"
-      @bring="emit('bring', $event)"
-    />
+    <HistoryPanel v-else @bring="emit('bring', $event)" />
   </section>
 </template>
 

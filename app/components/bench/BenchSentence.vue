@@ -2,10 +2,13 @@
 import type { Panel } from '~~/core/event-type/panels'
 import type { Phrase } from '~~/core/event-type/sentence'
 
-/** The sentence that is also how an event type is edited: each bold phrase opens its panel. */
+/**
+ * The sentence that is also how an event type is edited: each bold phrase opens its panel. The phrases are spans, since a
+ * button is one box that punctuation can be torn away from.
+ */
 
 const props = defineProps<{ phrases: readonly Phrase[], panel: Panel }>()
-const emit = defineEmits<{ open: [panel: Panel] }>()
+const emit = defineEmits<{ open: [panel: Panel, byKeyboard: boolean] }>()
 
 const more: { panel: Panel, label: string }[] = [
   { panel: 'buffers', label: 'time kept free' },
@@ -14,30 +17,35 @@ const more: { panel: Panel, label: string }[] = [
   { panel: 'approval', label: 'approval' },
   { panel: 'guests', label: 'guests' },
   { panel: 'questions', label: 'questions' },
-  { panel: 'afterwards', label: 'what happens afterwards' },
+  { panel: 'afterwards', label: 'what happens after booking' },
   { panel: 'team', label: 'notes for the team' },
 ]
 /** What the sentence does not speak of because it is at its default. */
 const unsaid = computed(() => more.filter(part => !props.phrases.some(phrase => phrase.panel === part.panel)))
 const adding = ref(unsaid.value.some(part => part.panel === props.panel))
+
+const opens = (panel: Panel) => ({
+  'role': 'button',
+  'tabindex': 0,
+  'data-panel': panel,
+  'aria-pressed': panel === props.panel,
+  'onClick': () => emit('open', panel, false),
+  'onKeydown': (event: KeyboardEvent) => {
+    if (event.key !== 'Enter' && event.key !== ' ') return
+    event.preventDefault()
+    emit('open', panel, true)
+  },
+})
 </script>
 
 <template>
   <div class="sentence">
     <p>
-      <template v-for="(phrase, index) in phrases" :key="index">
-        <button
-          v-if="phrase.panel" type="button" :aria-pressed="phrase.panel === panel" @click="emit('open', phrase.panel)"
-        >{{ phrase.text }}</button>
-        <template v-else>{{ phrase.text }}</template>
-      </template>
+      <template v-for="(phrase, index) in phrases" :key="index"><span v-if="phrase.panel" class="phrase" v-bind="opens(phrase.panel)">{{ phrase.text }}</span><template v-else>{{ phrase.text }}</template></template>
       <button type="button" class="also" :aria-expanded="adding" @click="adding = !adding">and also …</button>
     </p>
     <p v-if="adding" class="unsaid">
-      <button
-        v-for="part in unsaid" :key="part.panel" type="button" :aria-pressed="part.panel === panel"
-        @click="emit('open', part.panel)"
-      >{{ part.label }}</button>
+      <span v-for="part in unsaid" :key="part.panel" class="phrase" v-bind="opens(part.panel)">{{ part.label }}</span>
     </p>
   </div>
 </template>
@@ -46,22 +54,21 @@ const adding = ref(unsaid.value.some(part => part.panel === props.panel))
 .sentence {
   font-size: 18.5px;
   line-height: 1.5;
-  max-width: 940px;
+  max-width: 1180px;
 }
 
-button {
-  display: inline;
-  border: 0;
-  background: none;
+.phrase,
+.also {
   padding: 0 1px;
   font-weight: 600;
   color: var(--aubergine);
+  border: 0;
   border-bottom: 2px solid var(--aubergine-soft);
+  background: none;
   cursor: pointer;
-  text-align: left;
 }
 
-button[aria-pressed='true'] {
+.phrase[aria-pressed='true'] {
   background: var(--marigold);
   color: var(--on-marigold);
   border-bottom-color: var(--marigold);
@@ -82,7 +89,7 @@ button[aria-pressed='true'] {
   margin-top: 2px;
 }
 
-.unsaid button {
+.unsaid .phrase {
   min-height: 24px;
 }
 </style>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { VTextField } from 'vuetify/components'
+import { VSelect, VTextField } from 'vuetify/components'
 import type { Definition } from '~~/core/event-type/definition'
 import { type ChairPolicy, chairPolicies } from '~~/core/event-type/settings'
 import { formatZone } from '~~/core/time/format'
@@ -16,6 +16,8 @@ const policyWords: Record<ChairPolicy, string> = {
   client: 'the client chooses',
 }
 
+const MOST_CHAIRS = 6
+
 type Chair = Definition['chairs'][number]
 
 function change(index: number, part: Partial<Chair>): void {
@@ -24,22 +26,14 @@ function change(index: number, part: Partial<Chair>): void {
 
 const outside = (chair: Chair) => props.hosts.filter(host => !chair.hosts.some(candidate => candidate.id === host.id))
 
-function addHost(index: number, event: Event): void {
+function addHost(index: number, id: string | null): void {
   const chair = chairs.value[index]
-  const host =
-    event.target instanceof HTMLSelectElement && props.hosts.find(candidate => candidate.id === (event.target as HTMLSelectElement).value)
+  const host = props.hosts.find(candidate => candidate.id === id)
   if (chair && host) change(index, { hosts: [...chair.hosts, { id: host.id, name: host.name, weight: 1 }] })
-  if (event.target instanceof HTMLSelectElement) event.target.value = ''
 }
 
-function setPolicy(index: number, event: Event): void {
-  const policy = chairPolicies.find(candidate => event.target instanceof HTMLSelectElement && candidate === event.target.value)
-  if (policy) change(index, { policy })
-}
-
-function setWeight(index: number, place: number, event: Event): void {
-  if (!(event.target instanceof HTMLInputElement)) return
-  const weight = event.target.value.trim() === '' ? Number.NaN : Number(event.target.value)
+function setWeight(index: number, place: number, text: string): void {
+  const weight = text.trim() === '' ? Number.NaN : Number(text)
   change(index, { hosts: (chairs.value[index]?.hosts ?? []).map((host, i) => (i === place ? { ...host, weight } : host)) })
 }
 
@@ -50,19 +44,26 @@ function moveHost(index: number, place: number, by: number): void {
   change(index, { hosts })
 }
 
-function addChair(): void {
-  const first =
-    props.hosts.find(host => !chairs.value.some(chair => chair.hosts.some(candidate => candidate.id === host.id))) ?? props.hosts[0]
+const adding = ref(false)
+/** A chair begins with the host who is to sit in it. */
+function addChair(id: string | null): void {
+  const host = props.hosts.find(candidate => candidate.id === id)
+  adding.value = false
+  if (!host) return
   chairs.value = [
     ...chairs.value,
     {
       id: crypto.randomUUID(),
       name: `Chair ${chairs.value.length + 1}`,
       policy: 'fairShare',
-      hosts: first ? [{ id: first.id, name: first.name, weight: 1 }] : [],
+      hosts: [{ id: host.id, name: host.name, weight: 1 }],
     },
   ]
 }
+
+const describe = (host: BenchHost) => `${host.name}, ${formatZone(host.timeZone)}`
+const choices = (hosts: readonly BenchHost[]) => hosts.map(host => ({ value: host.id, title: describe(host) }))
+const policies = chairPolicies.map(policy => ({ value: policy, title: policyWords[policy] }))
 
 /** The share of sessions that a weight comes to while all are free. */
 function share(chair: Chair, weight: number): string {
@@ -75,7 +76,7 @@ const zoneOfHost = (id: string) => formatZone(props.hosts.find(host => host.id =
 
 <template>
   <div class="chairs">
-    <p class="quiet hint">Every chair is filled by one host, all of them at once. One chair with several hosts shares the sessions among them.</p>
+    <p class="quiet hint">A chair is a place on the hosts’ side of a session: one host sits in it, chosen from those listed. With two chairs, two hosts sit in together.</p>
     <fieldset v-for="(chair, index) in chairs" :key="chair.id" class="entry">
       <legend>{{ chairs.length > 1 ? `Chair ${index + 1}` : 'Who hosts it' }}</legend>
       <div v-if="chairs.length > 1" class="field">
@@ -89,15 +90,14 @@ const zoneOfHost = (id: string) => formatZone(props.hosts.find(host => host.id =
         <li v-for="(host, place) in chair.hosts" :key="host.id">
           <span class="who"><strong>{{ host.name }}</strong> <span class="quiet">{{ zoneOfHost(host.id) }}</span></span>
           <span class="tools">
-            <label v-if="chair.hosts.length > 1 && chair.policy !== 'order'" class="weight">
-              <span class="visually-hidden">Weight of {{ host.name }}</span>
-              <input
-                type="text" inputmode="decimal" :value="Number.isNaN(host.weight) ? '' : host.weight"
-                :class="{ wrong: errors[`chairs.${index}.hosts.${place}.weight`] }"
-                @input="setWeight(index, place, $event)"
-              >
+            <span v-if="chair.hosts.length > 1 && chair.policy !== 'order'" class="weight">
+              <VTextField
+                class="weight-field" inputmode="decimal" :model-value="Number.isNaN(host.weight) ? '' : String(host.weight)" hide-details
+                :aria-label="`Weight of ${host.name}`" :error="Boolean(errors[`chairs.${index}.hosts.${place}.weight`])"
+                @update:model-value="setWeight(index, place, $event)"
+              />
               <span class="quiet">{{ share(chair, host.weight) }}</span>
-            </label>
+            </span>
             <template v-if="chair.policy === 'order' && chair.hosts.length > 1">
               <LinkButton :disabled="place === 0" :aria-label="`Move ${host.name} up`"
                 @click="moveHost(index, place, -1)"
@@ -116,21 +116,25 @@ const zoneOfHost = (id: string) => formatZone(props.hosts.find(host => host.id =
         </li>
       </ol>
       <p v-if="errors[`chairs.${index}.hosts`]" class="broken" role="alert">{{ errors[`chairs.${index}.hosts`] }}</p>
-      <select v-if="outside(chair).length > 0" :aria-label="`Add a host to chair ${index + 1}`" value="" @change="addHost(index, $event)">
-        <option value="">Add a host …</option>
-        <option v-for="host in outside(chair)" :key="host.id" :value="host.id">{{ host.name }}, {{ formatZone(host.timeZone) }}</option>
-      </select>
-      <label v-if="chair.hosts.length > 1" class="policy">How hosts are assigned
-        <select :value="chair.policy" @change="setPolicy(index, $event)">
-          <option v-for="policy in chairPolicies" :key="policy" :value="policy">{{ policyWords[policy] }}</option>
-        </select>
-      </label>
+      <VSelect
+        v-if="outside(chair).length > 0" :label="chairs.length > 1 ? `Add a host to chair ${index + 1}` : 'Add a host'" :model-value="null"
+        :items="choices(outside(chair))" hide-details @update:model-value="addHost(index, $event)"
+      />
+      <VSelect
+        v-if="chair.hosts.length > 1" class="policy" label="How hosts are assigned" :model-value="chair.policy" :items="policies" hide-details
+        @update:model-value="change(index, { policy: $event })"
+      />
       <LinkButton
         v-if="chairs.length > 1"
         @click="chairs = chairs.filter(other => other.id !== chair.id)"
       >Remove this chair</LinkButton>
     </fieldset>
-    <LinkButton v-if="chairs.length < 6" @click="addChair">Add a chair, so that two sit in together</LinkButton>
+    <VSelect
+      v-if="adding" label="Who sits in the new chair?" :model-value="null" :items="choices(hosts)" hide-details autofocus
+      @update:model-value="addChair"
+    />
+    <LinkButton v-else-if="chairs.length < MOST_CHAIRS" @click="adding = true">Add a chair</LinkButton>
+    <span v-if="!adding && chairs.length === 1" class="quiet hint"> so that two hosts sit in together</span>
     <p v-if="errors['chairs']" class="broken" role="alert">{{ errors['chairs'] }}</p>
   </div>
 </template>
@@ -170,17 +174,13 @@ li .broken {
   align-items: baseline;
 }
 
-.weight input {
-  width: 3.2rem;
-  border: 1px solid var(--quiet);
-  border-radius: var(--corner);
-  background: var(--surface);
-  padding: 2px 6px;
-  text-align: right;
+.weight {
+  display: flex;
+  align-items: center;
 }
 
-.weight input.wrong {
-  border-color: var(--brick);
+.weight-field {
+  width: 4.4rem;
 }
 
 .weight .quiet {
@@ -189,13 +189,7 @@ li .broken {
   text-align: right;
 }
 
-.policy {
-  display: block;
-  font-weight: 600;
-}
-
-.policy select {
-  font-weight: 400;
-  margin-top: 4px;
+.entry .policy {
+  margin-top: 10px;
 }
 </style>

@@ -5,18 +5,20 @@ import type { Definition } from '~~/core/event-type/definition'
 import { formatRelativeDayInSentence, formatTime } from '~~/core/time/format'
 import type { PublishedVersion } from '~~/core/views/desk'
 import AskDialog from '~/components/desk/AskDialog.vue'
+import { useDesk } from '~/stores/desk'
 
 /** Somebody else has published first: what they changed, what you changed, and how to go on. */
 
-const props = defineProps<{ base: Definition, mine: Definition, theirs: PublishedVersion, zone: string, locale: string, now: number }>()
+const props = defineProps<{ base: Definition, mine: Definition, theirs: PublishedVersion }>()
+const desk = useDesk()
 const emit = defineEmits<{ go: [definition: Definition] }>()
 
-const their = computed(() => changesBetween(props.base, props.theirs.definition))
-const my = computed(() => changesBetween(props.base, props.mine))
-const merged = computed(() => mergeChanges(props.base, props.mine, props.theirs.definition))
+const their = computed(() => changesBetween(props.base, props.theirs.definition, desk.locale))
+const my = computed(() => changesBetween(props.base, props.mine, desk.locale))
+const merged = computed(() => mergeChanges(props.base, props.mine, props.theirs.definition, desk.locale))
 const when = computed(
   () =>
-    `${formatRelativeDayInSentence(props.theirs.at, props.zone, props.locale, props.now)} at ${formatTime(props.theirs.at, props.zone, props.locale)}`,
+    `${formatRelativeDayInSentence(props.theirs.at, desk.zone, desk.locale, desk.now)} at ${formatTime(props.theirs.at, desk.zone, desk.locale)}`,
 )
 </script>
 
@@ -36,10 +38,10 @@ const when = computed(
     <template v-if="merged.contested.length > 0">
       <p><strong>Both of you changed:</strong></p>
       <ul>
-        <li v-for="part in merged.contested" :key="part.label">{{ part.label }}: they wrote {{ part.theirs }}, you wrote {{ part.mine }}. Yours would stand in the draft.</li>
+        <li v-for="part in merged.contested" :key="part.label">{{ part.label }}: they wrote {{ part.theirs }}, you wrote {{ part.mine }}. Yours would be in the draft.</li>
       </ul>
     </template>
-    <p class="quiet">Either way you look at it once more before anything is published.</p>
+    <p class="quiet">Either way, you can check it again before anything is published.</p>
     <template #actions>
       <VBtn @click="emit('go', merged.definition)">Apply my changes to theirs</VBtn>
       <LinkButton @click="emit('go', theirs.definition)">Use their version</LinkButton>

@@ -4,10 +4,13 @@ import type { Definition } from '~~/core/event-type/definition'
 import { formatRelativeDay, formatTime } from '~~/core/time/format'
 import type { PublishedVersion } from '~~/core/views/desk'
 import { problemOf } from '~/composables/problem'
+import { useBench } from '~/stores/bench'
+import { useDesk } from '~/stores/desk'
 
 /** What was published, by whom and what it changed; each version can be brought back into the draft. */
 
-const props = defineProps<{ id: string, version: number, zone: string, locale: string, now: number }>()
+const bench = useBench()
+const desk = useDesk()
 const emit = defineEmits<{ bring: [definition: Definition] }>()
 
 const versions = shallowRef<PublishedVersion[] | null>(null)
@@ -15,7 +18,7 @@ const fault = ref('')
 
 onMounted(async () => {
   try {
-    versions.value = await $fetch<PublishedVersion[]>(`/api/desk/event-types/${props.id}/versions`)
+    versions.value = await $fetch<PublishedVersion[]>(`/api/desk/event-types/${bench.view?.id}/versions`)
   } catch (error) {
     fault.value = problemOf(error).message
   }
@@ -23,7 +26,7 @@ onMounted(async () => {
 
 const rows = computed(() => (versions.value ?? []).map((version, index, all) => {
   const before = all[index + 1]
-  return { ...version, changes: before ? changesBetween(before.definition, version.definition).map(describeChange) : ['The first version'] }
+  return { ...version, changes: before ? changesBetween(before.definition, version.definition, desk.locale).map(describeChange) : ['The first version'] }
 }))
 </script>
 
@@ -33,16 +36,16 @@ const rows = computed(() => (versions.value ?? []).map((version, index, all) => 
     <p v-else-if="!versions" class="quiet">Loading…</p>
     <ol v-else>
       <li v-for="row in rows" :key="row.version">
-        <p><strong>{{ formatRelativeDay(row.at, zone, locale, now) }} {{ formatTime(row.at, zone, locale) }}</strong>, {{ row.by }}<template v-if="row.version === version"> · what clients see now</template></p>
+        <p><strong>{{ formatRelativeDay(row.at, desk.zone, desk.locale, desk.now) }} {{ formatTime(row.at, desk.zone, desk.locale) }}</strong>, {{ row.by }}<template v-if="row.version === bench.view?.version"> · the current version</template></p>
         <ul>
           <li v-for="change in row.changes" :key="change">{{ change }}</li>
         </ul>
         <LinkButton
-          v-if="row.version !== version" @click="emit('bring', row.definition)"
+          v-if="row.version !== bench.view?.version" @click="emit('bring', row.definition)"
         >Bring this version back</LinkButton>
       </li>
     </ol>
-    <p v-if="versions" class="quiet hint">Bringing one back puts it into your draft; clients see it once you publish.</p>
+    <p v-if="versions" class="quiet hint">It comes back into your draft; clients see it once you publish.</p>
   </div>
 </template>
 

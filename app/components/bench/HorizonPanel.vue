@@ -1,12 +1,21 @@
 <script setup lang="ts">
-import type { Settings } from '~~/core/event-type/settings'
-import type { Horizon } from '~~/core/openings'
+import { VRadio, VRadioGroup } from 'vuetify/components'
+import type { HolidayDates } from '~~/core/hours/plan'
+import type { Settings, StoredHorizon } from '~~/core/event-type/settings'
+import { zoneOf } from '~~/core/time/zone'
+import DateField from '~/components/fields/DateField.vue'
+import HolidayPicker from '~/components/hours/HolidayPicker.vue'
+import { useBench } from '~/stores/bench'
+import { useDesk } from '~/stores/desk'
 import NumberField from './NumberField.vue'
 
 defineProps<{ errors: Readonly<Record<string, string>> }>()
 const settings = defineModel<Settings>({ required: true })
+const holidays = defineModel<HolidayDates>('holidays', { required: true })
+const bench = useBench()
+const desk = useDesk()
 
-const kinds: { kind: Horizon['kind'], label: string }[] = [
+const kinds: { kind: StoredHorizon['kind'], label: string }[] = [
   { kind: 'rolling', label: 'A number of days ahead' },
   { kind: 'rollingWorkingDays', label: 'A number of working days ahead' },
   { kind: 'dates', label: 'Between two dates' },
@@ -14,46 +23,59 @@ const kinds: { kind: Horizon['kind'], label: string }[] = [
 ]
 const PRESET_DAYS = 30
 
-function set(horizon: Horizon): void {
+function set(horizon: StoredHorizon): void {
   settings.value = { ...settings.value, horizon }
 }
 
-function turn(kind: Horizon['kind']): void {
-  const days = 'days' in settings.value.horizon ? settings.value.horizon.days : PRESET_DAYS
-  switch (kind) {
-    case 'open': return set({ kind })
-    case 'rolling': return set({ kind, days })
-    case 'rollingWorkingDays': return set({ kind, days, holidays: [] })
-    case 'dates': return set({ kind, from: null, to: null })
-  }
-}
-
+/** Working days leave out the holidays that the hours already name, until others are chosen. */
+const namedHolidays = computed(() => (settings.value.hours.mode === 'hosts' ? [] : settings.value.hours.plan.holidays))
 const days = computed({
   get: () => ('days' in settings.value.horizon ? settings.value.horizon.days : PRESET_DAYS),
   set: value => 'days' in settings.value.horizon && set({ ...settings.value.horizon, days: value }),
 })
-
-function setDate(end: 'from' | 'to', event: Event): void {
+const kind = computed({
+  get: () => settings.value.horizon.kind,
+  set: (kind) => {
+    if (kind === 'open') set({ kind })
+    else if (kind === 'rolling') set({ kind, days: days.value })
+    else if (kind === 'rollingWorkingDays') set({ kind, days: days.value, holidays: namedHolidays.value })
+    else set({ kind, from: null, to: null })
+  },
+})
+const calendars = computed({
+  get: () => (settings.value.horizon.kind === 'rollingWorkingDays' ? settings.value.horizon.holidays : []),
+  set: chosen => settings.value.horizon.kind === 'rollingWorkingDays' && set({ ...settings.value.horizon, holidays: chosen }),
+})
+function setDate(end: 'from' | 'to', date: string): void {
   const { horizon } = settings.value
-  if (horizon.kind === 'dates' && event.target instanceof HTMLInputElement) set({ ...horizon, [end]: event.target.value || null })
+  if (horizon.kind === 'dates') set({ ...horizon, [end]: date || null })
 }
+const today = computed(() => zoneOf(settings.value.timeZone).dayOf(bench.now))
 </script>
 
 <template>
   <div>
-    <fieldset class="choices">
-      <legend class="visually-hidden">How far ahead can clients book?</legend>
-      <label v-for="choice in kinds" :key="choice.kind"><input type="radio" name="horizon" :checked="settings.horizon.kind === choice.kind" @change="turn(choice.kind)"> {{ choice.label }}</label>
-    </fieldset>
+    <VRadioGroup v-model="kind" aria-label="How far ahead can clients book?">
+      <VRadio v-for="choice in kinds" :key="choice.kind" :value="choice.kind" :label="choice.label" />
+    </VRadioGroup>
     <NumberField
       v-if="'days' in settings.horizon" v-model="days"
       :label="settings.horizon.kind === 'rolling' ? 'Days ahead' : 'Working days ahead'" unit="days"
       :error="errors['horizon.days']"
     />
+    <template v-if="settings.horizon.kind === 'rollingWorkingDays'">
+      <p class="quiet hint">Weekends are not counted, nor the public holidays of</p>
+      <HolidayPicker v-model="calendars" v-model:holidays="holidays" :today="today" :locale="desk.locale" none="No country chosen." />
+    </template>
     <template v-if="settings.horizon.kind === 'dates'">
-      <label class="date">First date <input type="date" :value="settings.horizon.from" @input="setDate('from', $event)"></label>
-      <label class="date">Last date <input type="date" :value="settings.horizon.to" @input="setDate('to', $event)"></label>
-      <p v-if="errors['horizon.to']" class="broken">{{ errors['horizon.to'] }}</p>
+      <DateField
+        class="date" label="First date" clearable :model-value="settings.horizon.from ?? ''" :locale="desk.locale"
+        @update:model-value="setDate('from', $event)"
+      />
+      <DateField
+        class="date" label="Last date" clearable :model-value="settings.horizon.to ?? ''" :locale="desk.locale"
+        :error-messages="errors['horizon.to'] ?? []" @update:model-value="setDate('to', $event)"
+      />
     </template>
   </div>
 </template>

@@ -1,20 +1,23 @@
 <script setup lang="ts">
-import { VBtn, VDialog } from 'vuetify/components'
+import { VBtn, VDialog, VSelect } from 'vuetify/components'
 import type { Definition } from '~~/core/event-type/definition'
 import { type HostPlan, planFor } from '~~/core/event-type/host-time'
 import type { Settings } from '~~/core/event-type/settings'
-import { type HolidayDates, type StoredPlan, plainPlan } from '~~/core/hours/plan'
-import { formatHours } from '~~/core/time/hours-text'
+import { type StoredPlan, plainPlan } from '~~/core/hours/plan'
+import { describeWeek } from '~~/core/time/hours-text'
 import { plural, formatList, formatZone } from '~~/core/time/format'
-import type { BenchView } from '~~/core/views/desk'
 import PlanEditor from '~/components/hours/PlanEditor.vue'
 import PlanFiles from '~/components/hours/PlanFiles.vue'
 import TypedHours from '~/components/hours/TypedHours.vue'
 import WeekPainter from '~/components/hours/WeekPainter.vue'
+import { useBench } from '~/stores/bench'
+import { useDesk } from '~/stores/desk'
 
-const props = defineProps<{ bench: BenchView, chairs: Definition['chairs'], errors: Readonly<Record<string, string>>, locale: string }>()
+const props = defineProps<{ chairs: Definition['chairs'] }>()
+const bench = useBench()
+const desk = useDesk()
+const locale = computed(() => desk.locale)
 const settings = defineModel<Settings>({ required: true })
-const holidays = defineModel<HolidayDates>('holidays', { required: true })
 const emit = defineEmits<{ unread: [message: string | null] }>()
 
 const modes = [
@@ -50,7 +53,7 @@ function choose(chosen: (typeof modes)[number]['mode']): void {
 
 const pool = computed(() =>
   [...new Set(props.chairs.flatMap(chair => chair.hosts.map(host => host.id)))]
-    .map(id => props.bench.hosts.find(host => host.id === id))
+    .map(id => bench.hosts.find(host => host.id === id))
     .filter(host => host !== undefined),
 )
 
@@ -60,7 +63,7 @@ const hostPlans = computed(() =>
 )
 
 function chosenPlan(hostId: string): HostPlan | undefined {
-  const time = props.bench.time.find(host => host.id === hostId)
+  const time = bench.view?.time.find(host => host.id === hostId)
   return time && planFor(time, settings.value.hours)
 }
 
@@ -68,7 +71,7 @@ function choosePlan(hostId: string, planId: string): void {
   const { hours } = settings.value
   if (hours.mode === 'replace') return
   const { [hostId]: _before, ...others } = hours.hostPlans ?? {}
-  const isDefault = props.bench.time.find(host => host.id === hostId)?.plans.find(item => item.id === planId)?.isDefault
+  const isDefault = bench.view?.time.find(host => host.id === hostId)?.plans.find(item => item.id === planId)?.isDefault
   const named = isDefault ? others : { ...others, [hostId]: planId }
   const { hostPlans: _all, ...rest } = hours
   settings.value = { ...settings.value, hours: Object.keys(named).length === 0 ? rest : { ...rest, hostPlans: named } }
@@ -79,9 +82,9 @@ const others = computed(() => formatList([
   ...(plan.value.recurring.length > 0 ? [plural(plan.value.recurring.length, 'recurring window')] : []),
   ...(plan.value.exceptions.length > 0 ? [plural(plan.value.exceptions.length, 'single date')] : []),
   ...(plan.value.holidays.length > 0 ? ['holidays'] : []),
-  ...(plan.value.valid.from !== null || plan.value.valid.to !== null ? ['dates it holds for'] : []),
+  ...(plan.value.valid.from !== null || plan.value.valid.to !== null ? ['a first or last date'] : []),
 ]))
-const planErrors = computed(() => Object.fromEntries(Object.entries(props.errors).filter(([path]) => path.startsWith('hours.plan'))))
+const planErrors = computed(() => Object.fromEntries(Object.entries(bench.errors).filter(([path]) => path.startsWith('hours.plan'))))
 </script>
 
 <template>
@@ -102,7 +105,7 @@ const planErrors = computed(() => Object.fromEntries(Object.entries(props.errors
       />
       <p v-for="(message, path) in planErrors" :key="path" class="broken" role="alert">{{ message }}</p>
       <p>
-        <LinkButton @click="whole = true">Recurring windows, single dates and holidays</LinkButton>
+        <LinkButton @click="whole = true">Recurring hours, single dates and holidays</LinkButton>
         <span class="quiet">{{ others ? ` It has ${others}.` : ' It has none.' }}</span>
       </p>
     </template>
@@ -110,13 +113,11 @@ const planErrors = computed(() => Object.fromEntries(Object.entries(props.errors
       <template v-for="host in pool" :key="host.id">
         <dt>{{ host.name }}</dt>
         <dd>
-          <select
-            v-if="host.plans.length > 1" :aria-label="`Hours of ${host.name} that apply`"
-            :value="chosenPlan(host.id)?.id" @change="choosePlan(host.id, ($event.target as HTMLSelectElement).value)"
-          >
-            <option v-for="hostPlan in host.plans" :key="hostPlan.id" :value="hostPlan.id">{{ hostPlan.name }}</option>
-          </select>
-          {{ formatHours(chosenPlan(host.id)?.plan.weekly ?? []) || 'closed' }} <span class="quiet">{{ formatZone(host.timeZone) }} time</span>
+          <VSelect
+            v-if="host.plans.length > 1" :aria-label="`Hours of ${host.name} that apply`" :model-value="chosenPlan(host.id)?.id"
+            :items="host.plans" item-value="id" item-title="name" hide-details @update:model-value="choosePlan(host.id, $event ?? '')"
+          />
+          {{ describeWeek(chosenPlan(host.id)?.plan.weekly ?? [], locale) }} <span class="quiet">{{ formatZone(host.timeZone) }} time</span>
           {{ ' ' }}<NuxtLink v-if="chosenPlan(host.id)" :to="`/desk/hours/${chosenPlan(host.id)?.id}`">Change</NuxtLink>
         </dd>
       </template>
@@ -125,11 +126,11 @@ const planErrors = computed(() => Object.fromEntries(Object.entries(props.errors
       <div class="whole" role="document">
         <header>
           <h2>Hours of this event type</h2>
-          <p><PlanFiles :id="bench.id" v-model="plan" :name="settings.name" :now="bench.now" :holidays="holidays" /></p>
+          <p><PlanFiles :id="bench.view?.id ?? ''" v-model="plan" :name="settings.name" :now="bench.now" :holidays="bench.holidays" /></p>
           <VBtn @click="whole = false">Done</VBtn>
         </header>
         <PlanEditor
-          v-model="plan" v-model:holidays="holidays" :now="bench.now" :locale="locale"
+          v-model="plan" v-model:holidays="bench.holidays" :now="bench.now" :locale="locale"
           :zones="bench.hosts.map(host => host.timeZone)" :errors="planErrors" @unread="emit('unread', $event)"
         />
       </div>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { VTextField } from 'vuetify/components'
+import { VSelect, VTextField } from 'vuetify/components'
 import type { Place, Settings } from '~~/core/event-type/settings'
 import { placeWords } from '~~/core/catalogue/event-type'
 import { type PlaceKind, placeKinds } from '~~/core/event-type/place-kinds'
@@ -11,12 +11,8 @@ function change(index: number, part: Partial<Place>): void {
   settings.value = { ...settings.value, places: settings.value.places.map((place, i) => (i === index ? { ...place, ...part } : place)) }
 }
 
-function setKind(index: number, event: Event): void {
-  const kind: PlaceKind | undefined = placeKinds.find(
-    candidate => event.target instanceof HTMLSelectElement && candidate === event.target.value,
-  )
-  if (kind) change(index, { kind, label: '', detail: '' })
-}
+const kinds = placeKinds.map(kind => ({ value: kind, title: placeWords[kind] }))
+const setKind = (index: number, kind: PlaceKind) => change(index, { kind, label: '', detail: '' })
 
 function add(): void {
   const taken = new Set(settings.value.places.map(place => place.key))
@@ -43,9 +39,10 @@ const details: Partial<Record<PlaceKind, string>> = {
   <div>
     <fieldset v-for="(place, index) in settings.places" :key="place.key" class="entry">
       <legend>{{ settings.places.length > 1 ? `Choice ${index + 1}` : 'Where it takes place' }}</legend>
-      <select :value="place.kind" :aria-label="`Kind of place ${index + 1}`" @change="setKind(index, $event)">
-        <option v-for="kind in placeKinds" :key="kind" :value="kind">{{ placeWords[kind] }}</option>
-      </select>
+      <VSelect
+        :model-value="place.kind" :aria-label="`Kind of place ${index + 1}`" :items="kinds" hide-details
+        @update:model-value="setKind(index, $event)"
+      />
       <div class="field">
         <label :for="`place-label-${place.key}`">What clients read before booking</label>
         <VTextField
@@ -61,10 +58,10 @@ const details: Partial<Record<PlaceKind, string>> = {
           :error-messages="errors[`places.${index}.detail`] ?? []" hide-details="auto"
           @update:model-value="change(index, { detail: $event })"
         />
-        <p class="quiet hint">Told to clients once they have booked.</p>
+        <p class="quiet hint">Clients see it once they have booked.</p>
       </div>
       <LinkButton v-if="settings.places.length > 1" @click="remove(index)">Remove this choice</LinkButton>
     </fieldset>
-    <LinkButton @click="add">Let clients choose another place too</LinkButton>
+    <LinkButton @click="add">Add another place for clients to choose</LinkButton>
   </div>
 </template>

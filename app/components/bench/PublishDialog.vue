@@ -2,32 +2,31 @@
 import { VBtn } from 'vuetify/components'
 import { formatNoLongerAllowed } from '~~/core/catalogue/affected-sessions'
 import type { Affected, NoLongerAllowed } from '~~/core/event-type/affected-sessions'
-import { type Change, describeChange } from '~~/core/event-type/changes'
+import { describeChange } from '~~/core/event-type/changes'
 import type { OpeningsDifference } from '~~/core/event-type/consequences'
-import type { EventTypeState } from '~~/core/event-type/settings'
 import { instantToSeconds } from '~~/core/time/civil'
 import { plural, formatDay, formatList, formatTime } from '~~/core/time/format'
 import AskDialog from '~/components/desk/AskDialog.vue'
 import { firstNames } from '~/composables/first-names'
+import { useBench } from '~/stores/bench'
+import { useDesk } from '~/stores/desk'
 
 /** What publishing means, in words, before it is done. */
 
 const props = defineProps<{
-  changes: readonly Change[]
-  state: EventTypeState
   /** Null while it is counted. */
   difference: OpeningsDifference | null
   /** Null while it is worked out. */
   affected: readonly Affected[] | null
   sending: boolean
   faults: readonly string[]
-  hosts: readonly { id: string, name: string }[]
-  zone: string
-  locale: string
-  now: number
 }>()
 const open = defineModel<boolean>({ required: true })
 const emit = defineEmits<{ publish: [opens: boolean] }>()
+const bench = useBench()
+const desk = useDesk()
+const state = computed(() => bench.draft?.state ?? 'draft')
+const when = (at: number) => `${formatDay(at, desk.zone, desk.locale, bench.now)} ${formatTime(at, desk.zone, desk.locale)}`
 
 const clientsSee = computed(() => {
   const { gained, lost } = props.difference ?? { gained: 0, lost: 0 }
@@ -35,28 +34,28 @@ const clientsSee = computed(() => {
   const parts = [...(gained > 0 ? [`gain ${plural(gained, 'opening')}`] : []), ...(lost > 0 ? [`lose ${plural(lost, 'opening')}`] : [])]
   return `in the next two weeks clients ${formatList(parts)}.`
 })
-const names = computed(() => firstNames(props.hosts))
+const names = computed(() => firstNames(bench.hosts))
 const capitalise = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
 function reasonsFor(reasons: readonly NoLongerAllowed[]): string {
-  const { zone, locale, now } = props
-  return reasons.flatMap(reason => formatNoLongerAllowed(reason, { zone, locale, now, names: names.value })).join(' ')
+  const reader = { zone: desk.zone, locale: desk.locale, now: bench.now, names: names.value }
+  return reasons.flatMap(reason => formatNoLongerAllowed(reason, reader)).join(' ')
 }
 </script>
 
 <template>
-  <AskDialog v-model="open" :title="`Publish ${plural(changes.length, 'change')}?`" :width="620">
+  <AskDialog v-model="open" :title="`Publish ${plural(bench.changes.length, 'change')}?`" :width="620">
     <ul>
-      <li v-for="change in changes" :key="change.label">{{ describeChange(change) }}<span v-if="!change.forClients" class="quiet"> (clients do not see this)</span></li>
+      <li v-for="change in bench.changes" :key="change.label">{{ describeChange(change) }}<span v-if="!change.forClients" class="quiet"> (clients do not see this)</span></li>
     </ul>
     <p v-if="difference === null" class="quiet">Counting openings…</p>
     <p v-else>{{ state === 'draft' ? `Once it is open: ${clientsSee}` : capitalise(clientsSee) }}</p>
     <p v-if="affected === null" class="quiet">Checking what is already booked…</p>
     <p v-else-if="affected.length === 0">Everything booked already would still be allowed.</p>
     <template v-else>
-      <p><strong>{{ affected.length === 1 ? 'One session that is booked would no longer be allowed' : `${affected.length} sessions that are booked would no longer be allowed` }}.</strong> {{ affected.length === 1 ? 'It stays' : 'They stay' }} as booked; nobody is told.</p>
+      <p><strong>{{ affected.length === 1 ? 'One session that is booked would no longer be allowed' : `${affected.length} sessions that are booked would no longer be allowed` }}.</strong> {{ affected.length === 1 ? 'It stays' : 'They stay' }} as booked, and nobody is notified.</p>
       <ul class="affected">
         <li v-for="booked in affected" :key="booked.session.id">
-          <NuxtLink :to="`/desk/sessions/${booked.session.id}`" target="_blank">{{ formatDay(instantToSeconds(booked.session.start), zone, locale, now) }} {{ formatTime(instantToSeconds(booked.session.start), zone, locale) }}, {{ formatList(booked.session.clients) }}</NuxtLink>
+          <NuxtLink :to="`/desk/sessions/${booked.session.id}`" target="_blank">{{ when(instantToSeconds(booked.session.start)) }}, {{ formatList(booked.session.clients) }}</NuxtLink>
           <span class="quiet">{{ reasonsFor(booked.reasons) }}</span>
         </li>
       </ul>

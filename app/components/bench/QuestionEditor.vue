@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { VCheckbox, VTextarea, VTextField } from 'vuetify/components'
+import { VCheckbox, VSelect, VTextarea, VTextField } from 'vuetify/components'
 import { answerTypes } from '~~/core/catalogue/event-type'
-import { hasOptions, optionsOfLines, possibleConditions, type Question, questionKinds } from '~~/core/intake'
+import { hasOptions, optionsOfLines, possibleConditions, type Question, type QuestionKind, questionKinds } from '~~/core/intake'
 
 /** One question: its wording, the kind of its answer, and when it is asked. */
 
@@ -25,13 +25,17 @@ function change(part: { [Name in keyof Question]?: Question[Name] | undefined })
   )
 }
 
-const chosen = (event: Event) =>
-  event.target instanceof HTMLSelectElement || event.target instanceof HTMLInputElement ? event.target.value : ''
+const kinds = questionKinds.map(kind => ({ value: kind, title: answerTypes[kind] }))
+const setKind = (kind: QuestionKind) =>
+  change({ kind, preset: undefined, options: hasOptions(kind) ? props.question.options ?? [] : undefined })
 
-function setKind(event: Event): void {
-  const kind = questionKinds.find(candidate => candidate === chosen(event))
-  if (kind) change({ kind, preset: undefined, options: hasOptions(kind) ? props.question.options ?? [] : undefined })
-}
+/** What can be answered beforehand; the first is nothing. */
+const presets = computed(() => [
+  { value: '', title: 'none' },
+  ...(props.question.kind === 'yesNo'
+    ? [{ value: 'true', title: 'yes' }, { value: 'false', title: 'no' }]
+    : (props.question.options ?? []).map(option => ({ value: option.value, title: option.label }))),
+])
 
 function setPreset(text: string): void {
   const { kind } = props.question
@@ -48,7 +52,7 @@ const conditions = computed(() =>
     possibleConditions(question).map(equals => ({
       id: `${question.key} ${equals}`,
       showIf: { key: question.key, equals },
-      label: `if ${typeof equals === 'boolean' ? (equals ? 'yes' : 'no') : (question.options?.find(option => option.value === equals)?.label ?? equals)} (${question.label || 'a question without label'})`,
+      label: `only if “${typeof equals === 'boolean' ? (equals ? 'yes' : 'no') : (question.options?.find(option => option.value === equals)?.label ?? equals)}” to “${question.label || 'a question without a label'}”`,
     })),
   ),
 )
@@ -63,11 +67,10 @@ const conditions = computed(() =>
         :error-messages="errors['label'] ?? []" hide-details="auto" @update:model-value="change({ label: $event })"
       />
     </div>
-    <label class="line">Answer type<span class="visually-hidden">, question {{ number }}</span>
-      <select :value="question.kind" @change="setKind">
-        <option v-for="kind in questionKinds" :key="kind" :value="kind">{{ answerTypes[kind] }}</option>
-      </select>
-    </label>
+    <VSelect
+      :label="`Answer type of question ${number}`" :model-value="question.kind" :items="kinds" hide-details
+      @update:model-value="setKind"
+    />
     <div v-if="hasOptions(question.kind)" class="field">
       <label :for="`${id}-options`">Options, one per line</label>
       <VTextarea
@@ -79,34 +82,27 @@ const conditions = computed(() =>
     <div class="field">
       <label :for="`${id}-help`">Help text</label>
       <VTextField
-        :id="`${id}-help`" :model-value="question.help ?? ''" placeholder="if it needs one"
+        :id="`${id}-help`" :model-value="question.help ?? ''" placeholder="optional"
         :error-messages="errors['help'] ?? []" hide-details="auto"
         @update:model-value="change({ help: $event || undefined })"
       />
     </div>
-    <label class="line">Default answer
-      <select
-        v-if="question.kind === 'yesNo' || hasOptions(question.kind)"
-        :value="String(Array.isArray(question.preset) ? question.preset[0] : question.preset ?? '')"
-        @change="setPreset(chosen($event))"
-      >
-        <option value="">nothing</option>
-        <template v-if="question.kind === 'yesNo'"><option value="true">yes</option><option value="false">no</option></template>
-        <option v-for="option in question.options ?? []" v-else :key="option.value" :value="option.value">{{ option.label }}</option>
-      </select>
-      <input v-else type="text" :value="String(question.preset ?? '')" placeholder="nothing" @input="setPreset(chosen($event))">
-    </label>
-    <p v-if="errors['preset']" class="broken" role="alert">{{ errors['preset'] }}</p>
-    <label v-if="conditions.length > 0" class="line asked">Asked
-      <select
-        :value="question.showIf ? `${question.showIf.key} ${question.showIf.equals}` : ''"
-        @change="change({ showIf: conditions.find(condition => condition.id === chosen($event))?.showIf })"
-      >
-        <option value="">always</option>
-        <option v-for="condition in conditions" :key="condition.id" :value="condition.id">only {{ condition.label }}</option>
-      </select>
-    </label>
-    <p v-if="errors['showIf']" class="broken" role="alert">{{ errors['showIf'] }} <LinkButton @click="change({ showIf: undefined })">Ask it always</LinkButton></p>
+    <VSelect
+      v-if="question.kind === 'yesNo' || hasOptions(question.kind)" label="Default answer" :items="presets" hide-details="auto"
+      :model-value="String(Array.isArray(question.preset) ? question.preset[0] : question.preset ?? '')"
+      :error-messages="errors['preset'] ?? []" @update:model-value="setPreset"
+    />
+    <VTextField
+      v-else label="Default answer (optional)" :model-value="String(question.preset ?? '')" hide-details="auto"
+      :error-messages="errors['preset'] ?? []" @update:model-value="setPreset"
+    />
+    <VSelect
+      v-if="conditions.length > 0" label="When it is asked" hide-details
+      :model-value="question.showIf ? `${question.showIf.key} ${question.showIf.equals}` : ''"
+      :items="[{ id: '', label: 'always' }, ...conditions]" item-value="id" item-title="label"
+      @update:model-value="change({ showIf: conditions.find(condition => condition.id === $event)?.showIf })"
+    />
+    <p v-if="errors['showIf']" class="broken" role="alert">{{ errors['showIf'] }} <LinkButton @click="change({ showIf: undefined })">Always ask it</LinkButton></p>
     <VCheckbox
       :model-value="question.required" label="Required" hide-details
       @update:model-value="change({ required: $event === true })"
@@ -130,34 +126,7 @@ const conditions = computed(() =>
   padding: 6px 0 6px 32px;
 }
 
-.body select,
 .body .field {
   margin: 0;
-}
-
-.line {
-  display: grid;
-  grid-template-columns: 8.5rem 1fr;
-  align-items: baseline;
-  gap: 8px;
-  color: var(--quiet);
-}
-
-.line.asked {
-  grid-template-columns: auto 1fr;
-}
-
-.line input {
-  border: 1px solid var(--quiet);
-  border-radius: var(--corner);
-  background: var(--surface);
-  color: var(--ink);
-  padding: 6px 8px;
-  min-width: 0;
-}
-
-.line select {
-  color: var(--ink);
-  min-width: 0;
 }
 </style>

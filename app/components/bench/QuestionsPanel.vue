@@ -1,6 +1,7 @@
 <script setup lang="ts">
+import { VChip, VChipGroup } from 'vuetify/components'
+import { commonQuestions, answerTypes } from '~~/core/catalogue/event-type'
 import type { Settings } from '~~/core/event-type/settings'
-import { answerTypes } from '~~/core/catalogue/event-type'
 import type { Question } from '~~/core/intake'
 import QuestionEditor from '~/components/bench/QuestionEditor.vue'
 import { useReorder } from '~/composables/reorder'
@@ -16,12 +17,17 @@ function set(questions: Question[]): void {
   settings.value = { ...settings.value, questions }
 }
 
-function add(): void {
+/** What many ask, as far as it is not asked already. */
+const readyMade = computed(() =>
+  commonQuestions.filter(common => !settings.value.questions.some(question => question.label === common.label)),
+)
+
+function add(question: Pick<Question, 'kind' | 'label'>): void {
   const taken = new Set(settings.value.questions.map(question => question.key))
   let number = settings.value.questions.length + 1
   while (taken.has(`question${number}`)) number++
   open.value = `question${number}`
-  set([...settings.value.questions, { key: open.value, kind: 'text', label: '', required: false }])
+  set([...settings.value.questions, { key: open.value, required: false, ...question }])
 }
 
 const change = (index: number, question: Question) => set(settings.value.questions.map((item, i) => (i === index ? question : item)))
@@ -48,16 +54,16 @@ function faultsOf(errors: Readonly<Record<string, string>>, index: number): Reco
         <div class="head">
           <button
             type="button" class="handle" v-bind="handle(index)"
-            :aria-label="`Question ${index + 1}, ${question.label || 'without words'}: drag, or move with the arrow keys`"
+            :aria-label="`Question ${index + 1}, ${question.label || 'no wording yet'}: drag, or move with the arrow keys`"
           >⠿</button>
           <button
             type="button" class="title" :aria-expanded="open === question.key"
             @click="open = open === question.key ? null : question.key"
           >
-            <strong>{{ question.label || 'Without words yet' }}</strong>
+            <strong>{{ question.label || 'No wording yet' }}</strong>
             <span class="quiet">{{ answerTypes[question.kind] }}{{ question.required ? ', required' : '' }}{{ question.showIf ? ', sometimes' : '' }}</span>
           </button>
-          <span v-if="open !== question.key && Object.keys(faultsOf(errors, index)).length > 0" class="broken">does not fit yet</span>
+          <span v-if="open !== question.key && Object.keys(faultsOf(errors, index)).length > 0" class="broken">needs a correction</span>
         </div>
         <QuestionEditor
           v-if="open === question.key" :question="question" :index="index" :count="settings.questions.length"
@@ -66,7 +72,13 @@ function faultsOf(errors: Readonly<Record<string, string>>, index: number): Reco
         />
       </li>
     </ol>
-    <LinkButton @click="add">Add a question</LinkButton>
+    <p class="add">
+      <LinkButton @click="add({ kind: 'text', label: '' })">Add a question</LinkButton>
+    </p>
+    <p v-if="readyMade.length > 0" class="quiet hint">Or add a common one</p>
+    <VChipGroup v-if="readyMade.length > 0" column>
+      <VChip v-for="question in readyMade" :key="question.label" variant="outlined" size="small" @click="add(question)">{{ question.label }}</VChip>
+    </VChipGroup>
   </div>
 </template>
 

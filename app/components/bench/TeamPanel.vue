@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { VCombobox, VTextarea } from 'vuetify/components'
+import { VCombobox, VTextarea, VTextField } from 'vuetify/components'
 import type { Settings } from '~~/core/event-type/settings'
 
 /** What only members see. */
@@ -14,6 +14,14 @@ const tagFault = (errors: Readonly<Record<string, string>>) =>
 
 <template>
   <div>
+    <div class="field">
+      <label for="team-name">Name for the team</label>
+      <VTextField
+        id="team-name" :model-value="settings.teamName" :placeholder="settings.name" :error-messages="errors['teamName'] ?? []"
+        hide-details="auto" @update:model-value="settings = { ...settings, teamName: $event }"
+      />
+      <p class="quiet hint">Where your lists should say something else than clients read.</p>
+    </div>
     <div class="field">
       <label for="team-notes">Notes for the team</label>
       <VTextarea

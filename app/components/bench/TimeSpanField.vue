@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { VTextField } from 'vuetify/components'
+import { VSelect, VTextField } from 'vuetify/components'
 
 /** A length of time as people give it: a number and a unit; stored in minutes. */
 
@@ -24,10 +24,8 @@ function read(text: string): void {
   model.value = text.trim() === '' ? Number.NaN : Math.round(Number(text) * sizeOf(unit.value))
 }
 
-function turn(event: Event): void {
-  const chosen = units.find(([name]) => event.target instanceof HTMLSelectElement && name === event.target.value)
-  if (!chosen) return
-  unit.value = chosen[0]
+function turn(chosen: Unit): void {
+  unit.value = chosen
   read(typed.value)
 }
 </script>
@@ -40,9 +38,10 @@ function turn(event: Event): void {
         :id="id" :model-value="typed" inputmode="decimal" :error-messages="props.error ?? []" hide-details="auto"
         @update:model-value="read"
       />
-      <select :value="unit" :aria-label="`Unit of: ${props.label}`" @change="turn">
-        <option v-for="[name] in units" :key="name" :value="name">{{ name }}</option>
-      </select>
+      <VSelect
+        :model-value="unit" class="unit" :aria-label="`Unit of: ${props.label}`" :items="units.map(([name]) => name)" hide-details
+        @update:model-value="turn"
+      />
     </div>
   </div>
 </template>
@@ -53,13 +52,5 @@ function turn(event: Event): void {
   grid-template-columns: 1fr 7rem;
   gap: 8px;
   align-items: start;
-}
-
-select {
-  height: 40px;
-  border: 1px solid var(--quiet);
-  border-radius: var(--corner);
-  background: var(--surface);
-  padding: 0 8px;
 }
 </style>

@@ -1,36 +1,72 @@
 <script setup lang="ts">
 import type { Panel } from '~~/core/event-type/panels'
-import type { Explanation, EngineQuery } from '~~/core/openings'
-import { type ReasonText, formatReasons } from '~~/core/catalogue/reasons'
+import { type ReasonText, formatReasons, formatSpanReasons } from '~~/core/catalogue/reasons'
+import type { Explanation } from '~~/core/openings'
 import { instantToSeconds } from '~~/core/time/civil'
-import { formatDay, formatTime } from '~~/core/time/format'
+import { formatDay, formatShortDay, formatTime } from '~~/core/time/format'
+import { zoneOf } from '~~/core/time/zone'
 import { firstNames } from '~/composables/first-names'
+import type { Asked } from '~/composables/why-not'
+import { useBench } from '~/stores/bench'
+import { useDesk } from '~/stores/desk'
 
-/** Why a time is not offered, in sentences, each with what would change it. */
+/** Why a time is not offered, in sentences, each with what would change it; of a span a summary, and its times to choose one. */
 
-const props = defineProps<{
-  explanation: Explanation
-  query: EngineQuery
-  hosts: readonly { id: string, name: string }[]
-  zone: string
-  locale: string
-  now: number
-}>()
-const emit = defineEmits<{ open: [panel: Panel], save: [], close: [] }>()
+const props = defineProps<{ asked: Asked }>()
+const emit = defineEmits<{ open: [panel: Panel], ask: [at: number], save: [instants: string[]], close: [] }>()
+const bench = useBench()
+const desk = useDesk()
 
-const at = computed(() => instantToSeconds(props.explanation.at))
-const when = computed(() => `${formatDay(at.value, props.zone, props.locale, props.now)} ${formatTime(at.value, props.zone, props.locale)}`)
-const reasons = computed(() => formatReasons(props.explanation, {
-  query: props.query,
-  names: firstNames(props.hosts),
-  zone: props.zone,
-  locale: props.locale,
-  now: props.now,
-}))
+const MOST_TIMES = 24
+
+const time = (instant: number) => formatTime(instant, desk.zone, desk.locale)
+const day = (instant: number) => formatDay(instant, desk.zone, desk.locale, bench.now)
+const dayOf = (instant: number) => zoneOf(desk.zone).dayOf(instant)
+
+const explanation = computed(() => (props.asked.kind === 'time' ? props.asked.explanation : null))
+const summary = computed(() => (props.asked.kind === 'span' ? props.asked.summary : null))
+const isOffered = computed(() => explanation.value?.offered ?? (summary.value?.offered === summary.value?.times))
+
+const when = computed(() => {
+  const { asked } = props
+  if (asked.kind === 'time') return `${day(instantToSeconds(asked.explanation.at))} ${time(instantToSeconds(asked.explanation.at))}`
+  const last = asked.to - 1
+  const isMidnight = (instant: number) => zoneOf(desk.zone).startOfDay(dayOf(instant)) === instant
+  if (isMidnight(asked.from) && isMidnight(asked.to)) return dayOf(last) === dayOf(asked.from) ? `on ${day(asked.from)}` : `from ${day(asked.from)} to ${day(last)}`
+  return `${day(asked.from)}, ${time(asked.from)} to ${time(asked.to)}`
+})
+
+const names = computed(() => firstNames(bench.hosts))
+const reasons = computed((): ReasonText[] => {
+  if (summary.value) return formatSpanReasons(summary.value, { names: names.value })
+  if (!explanation.value || !bench.draft) return []
+  return formatReasons(explanation.value, {
+    query: bench.caseQuery(bench.draft, [explanation.value.at]),
+    names: names.value,
+    zone: desk.zone,
+    locale: desk.locale,
+    now: bench.now,
+  })
+})
 /** A way out that several reasons share is offered once, with the last of them. */
 const listed = computed(() => reasons.value.map((reason, index) => ({
-  ...reason, offersWayOut: !reasons.value.slice(index + 1).some(later => later.setting === reason.setting),
+  ...reason,
+  offersWayOut: !reasons.value
+    .slice(index + 1)
+    .some(later => later.setting === reason.setting && later.sessionId === reason.sessionId),
 })))
+
+/** Some of the times of a span, evenly, so that one can be asked about. */
+const times = computed(() => {
+  const all = summary.value?.explanations ?? []
+  const every = Math.ceil(all.length / MOST_TIMES)
+  return all.filter((_, index) => index % every === 0)
+})
+const spansDays = computed(() => props.asked.kind === 'span' && dayOf(props.asked.from) !== dayOf(props.asked.to - 1))
+function nameOf({ at }: Explanation): string {
+  const instant = instantToSeconds(at)
+  return spansDays.value ? `${formatShortDay(instant, desk.zone, desk.locale, bench.now)} ${time(instant)}` : time(instant)
+}
 
 const panelOf: Partial<Record<ReasonText['setting'], Panel>> = {
   leadTime: 'leadTime',
@@ -42,26 +78,34 @@ const panelOf: Partial<Record<ReasonText['setting'], Panel>> = {
   seats: 'seats',
   chairs: 'chairs',
 }
+const instants = computed(() => (explanation.value ? [explanation.value.at] : times.value.map(item => item.at)))
 </script>
 
 <template>
   <section class="why" aria-labelledby="why" aria-live="polite">
-    <h3 id="why">{{ explanation.offered ? `${when} can be booked` : `Why not ${when}?` }}</h3>
-    <p v-if="explanation.offered" class="quiet">No problems found.</p>
-    <ul v-else>
+    <h3 id="why">{{ isOffered ? `${when} can be booked` : `Why not ${when}?` }}</h3>
+    <p v-if="isOffered" class="quiet">No problems found.</p>
+    <p v-else-if="summary && summary.offered > 0">{{ summary.offered }} of {{ summary.times }} times can be booked; of the others:</p>
+    <ul v-if="!isOffered">
       <li v-for="(reason, index) in listed" :key="index">
         {{ reason.text }}
         <template v-if="reason.offersWayOut">
+          <NuxtLink v-if="reason.sessionId && reason.setting === 'sessions'" :to="`/desk/sessions/${reason.sessionId}`">{{ reason.wayOut }}</NuxtLink>
           <LinkButton
-            v-if="panelOf[reason.setting]"
-            @click="emit('open', panelOf[reason.setting] ?? 'hours')"
+            v-else-if="panelOf[reason.setting]" @click="emit('open', panelOf[reason.setting] ?? 'hours')"
           >{{ reason.wayOut }}</LinkButton>
-          <span v-else class="quiet">{{ reason.wayOut }}.</span>
         </template>
       </li>
     </ul>
+    <div v-if="summary" class="times">
+      <span class="quiet">Ask about one time:</span>
+      <LinkButton v-for="item in times" :key="item.at" @click="emit('ask', instantToSeconds(item.at))">{{ nameOf(item) }}</LinkButton>
+    </div>
     <p class="actions">
-      <LinkButton @click="emit('save')">Save this as a case</LinkButton>
+      <LinkButton
+        title="A file of the rules, hours and taken time behind this answer, without names: for reports and tests"
+        @click="emit('save', instants)"
+      >Save this as a case</LinkButton>
       <LinkButton @click="emit('close')">Close</LinkButton>
     </p>
   </section>
@@ -87,6 +131,15 @@ ul {
 
 li {
   padding: 2px 0;
+}
+
+.times {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  gap: 2px 8px;
+  margin-top: 8px;
+  font-size: 13px;
 }
 
 .actions {

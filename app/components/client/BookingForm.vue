@@ -21,6 +21,8 @@ const props = defineProps<{
   locale: string
   now: number
   eventType: EventTypePage['eventType']
+  /** Only to be tried: everything is checked and nothing is sent. */
+  isPreview?: boolean
 }>()
 const emit = defineEmits<{ choose: [at: number], taken: [], ready: [] }>()
 onMounted(() => emit('ready'))
@@ -37,6 +39,8 @@ const errors = ref<Record<string, string>>({})
 const message = ref('')
 const nearest = ref<number[]>([])
 const sending = ref(false)
+/** Whether what was entered has passed the checks here. */
+const isValid = ref(false)
 /** Kept while nobody knows whether the booking was made, so that pressing again cannot book twice. */
 const key = ref('')
 const form = useTemplateRef<HTMLFormElement>('form')
@@ -49,6 +53,12 @@ const press = computed(
     `${props.eventType.approval ? 'Ask for' : 'Book'} ${formatWeekday(zoneOf(props.zone).dayOf(props.start), 'long', props.locale)} ${formatTime(props.start, props.zone, props.locale)}`,
 )
 
+/** Questions change while they are edited; what was answered stays. */
+watch(() => props.eventType.questions, (questions) => {
+  answers.value = { ...presetAnswers(questions), ...answers.value }
+  isValid.value = false
+})
+
 watch(() => [props.start, props.duration, props.host], () => {
   key.value = ''
   message.value = ''
@@ -60,13 +70,16 @@ async function book(): Promise<void> {
   const submitted = Object.fromEntries(
     asked.value.map(question => [question.key, answers.value[question.key]]).filter(([, value]) => value !== undefined && value !== ''),
   )
+  isValid.value = false
   errors.value = Object.fromEntries([
-    ...(name.value.trim() ? [] : [['client.name', 'Please give your name']]),
-    ...(email.value.trim() ? [] : [['client.email', 'Please give your address']]),
-    ...(needsPhone.value && !phone.value.trim() ? [['client.phone', 'We call you, so please give your number']] : []),
+    ...(name.value.trim() ? [] : [['client.name', 'Enter your name']]),
+    ...(email.value.trim() ? [] : [['client.email', 'Enter your e-mail address']]),
+    ...(needsPhone.value && !phone.value.trim() ? [['client.phone', 'We call you, so please enter your number']] : []),
     ...checkAnswers(props.eventType.questions, submitted).errors.map(error => [error.path, formatInputFault(error)]),
   ])
   if (await showFirstError()) return
+  isValid.value = true
+  if (props.isPreview) return
   const invited = guests.value.map(guest => guest.trim()).filter(Boolean).map(guest => ({ email: guest }))
   guests.value = invited.map(guest => guest.email)
   sending.value = true
@@ -154,9 +167,9 @@ async function showFirstError(): Promise<boolean> {
               placeholder="name@place.example" :error-messages="errors[`guests.${index}.email`]"
             />
             <button
-              type="button" class="word" :aria-label="`Leave ${guest || `guest ${index + 1}`} out`"
+              type="button" class="word" :aria-label="`Remove ${guest || `guest ${index + 1}`}`"
               @click="guests.splice(index, 1)"
-            >Leave out</button>
+            >Remove</button>
           </div>
           <p v-if="errors['guests']" class="broken">{{ errors['guests'] }}</p>
           <button v-if="guests.length < 10" type="button" class="word" @click="guests.push('')">Add a guest</button>
@@ -169,7 +182,8 @@ async function showFirstError(): Promise<boolean> {
             </button>
           </div>
         </div>
-        <VBtn type="submit" block size="large" :loading="sending">{{ press }}</VBtn>
+        <p v-if="isPreview && isValid" role="status">These answers are valid.</p>
+        <VBtn type="submit" block size="large" :loading="sending">{{ isPreview ? 'Check the answers' : press }}</VBtn>
       </form>
     </VDefaultsProvider>
   </VThemeProvider>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { VDialog } from 'vuetify/components'
+import { VCard, VDialog } from 'vuetify/components'
 
 /** A sheet that asks before something is done. */
 
@@ -9,11 +9,11 @@ const open = defineModel<boolean>({ required: true })
 
 <template>
   <VDialog v-model="open" :max-width="width" :persistent="persistent" scrollable>
-    <div class="ask" role="document">
+    <VCard class="ask">
       <h2>{{ title }}</h2>
       <slot />
       <p class="ask-actions"><slot name="actions" /></p>
-    </div>
+    </VCard>
   </VDialog>
 </template>
 

@@ -1,27 +1,29 @@
 <script setup lang="ts">
+import { VTextField } from 'vuetify/components'
 import { formatClock, parseClock } from '~~/core/time/civil'
 import { readClock } from '~~/core/time/clock'
-import { formatTimeOfDay } from '~~/core/time/format'
+import { formatEndOfWindow, formatTimeOfDay } from '~~/core/time/format'
 
 /** A time of day, typed as people write it and shown back in their own way; the model is `HH:MM`, or empty where it cannot be read. */
 
-const props = defineProps<{ locale: string, asEnd?: boolean }>()
+const props = defineProps<{ locale: string, asEnd?: boolean, label?: string }>()
 const model = defineModel<string>({ required: true })
 
 const typed = ref(shown(model.value))
+const example = computed(() => formatTimeOfDay(570, props.locale))
 const isUnread = computed(() => model.value === '')
 
 function shown(clock: string): string {
   const minutes = parseClock(clock, props.asEnd)
-  return minutes === null ? '' : minutes === 1440 ? '24:00' : formatTimeOfDay(minutes, props.locale)
+  return minutes === null ? '' : props.asEnd ? formatEndOfWindow(minutes, props.locale) : formatTimeOfDay(minutes, props.locale)
 }
 
 function set(minutes: number | null): void {
   model.value = minutes === null ? '' : formatClock(minutes)
 }
 
-function read(event: Event): void {
-  typed.value = event.target instanceof HTMLInputElement ? event.target.value : ''
+function read(text: string): void {
+  typed.value = text
   set(readClock(typed.value, props.asEnd))
 }
 
@@ -42,19 +44,16 @@ watch(model, clock => (readClock(typed.value, props.asEnd) === parseClock(clock,
 </script>
 
 <template>
-  <input
-    type="text" class="clock" autocomplete="off" spellcheck="false" :value="typed" :aria-invalid="isUnread"
-    title="A time of day such as 9:30"
-    @input="read" @blur="tidy" @keydown.up.prevent="step(15)" @keydown.down.prevent="step(-15)"
-  >
+  <VTextField
+    class="clock" autocomplete="off" spellcheck="false" :model-value="typed" :error="isUnread" :label="label"
+    :title="`A time of day such as ${example}`" hide-details
+    @update:model-value="read" @blur="tidy" @keydown.up.prevent="step(15)" @keydown.down.prevent="step(-15)"
+  />
 </template>
 
 <style scoped>
 .clock {
-  width: 5.6rem;
-}
-
-.clock[aria-invalid='true'] {
-  border-color: var(--brick);
+  flex: none;
+  width: 7.4rem;
 }
 </style>

@@ -2,26 +2,27 @@
 import { plural, formatMonthDay, formatTime, formatWeekday } from '~~/core/time/format'
 import { zoneOf } from '~~/core/time/zone'
 import { groupBy } from '~~/core/group-by'
-import type { SessionCard } from '~~/core/views/desk'
+import type { ComingSession } from '~~/core/views/desk'
 import { useDesk } from '~/stores/desk'
 
-const props = defineProps<{ cards: readonly SessionCard[] }>()
+const props = defineProps<{ sessions: readonly ComingSession[], addressOf: (day: number) => { path: string } }>()
+
 const desk = useDesk()
 
 const dayOf = (instant: number) => zoneOf(desk.zone).dayOf(instant)
+
 /** Short and with its date, so that a day and its sessions stand in one line. */
 const nameOf = (day: number) =>
   day === dayOf(desk.now) + 1 ? 'Tomorrow' : `${formatWeekday(day, 'short', desk.locale)} ${formatMonthDay(day, 'short', desk.locale)}`
 
-const days = computed(() => [...groupBy(props.cards, card => dayOf(card.start))].map(([day, cards]) => {
-  const first = cards[0]?.start ?? 0
-  const toApprove = cards.flatMap(card => card.bookings).filter(booking => booking.state === 'awaitingApproval').length
+const days = computed(() => [...groupBy(props.sessions, session => dayOf(session.start))].map(([day, sessions]) => {
+  const toApprove = sessions.reduce((sum, session) => sum + session.toApprove, 0)
   return {
     key: day,
     name: nameOf(day),
     text: [
-      plural(cards.length, 'session'),
-      `first ${formatTime(first, desk.zone, desk.locale)}`,
+      plural(sessions.length, 'session'),
+      `first ${formatTime(sessions[0]?.start ?? 0, desk.zone, desk.locale)}`,
       ...(toApprove ? [`${toApprove} to approve`] : []),
     ].join(', '),
   }
@@ -34,7 +35,7 @@ const days = computed(() => [...groupBy(props.cards, card => dayOf(card.start))]
     <p v-if="days.length === 0" class="quiet">Nothing in the next seven days.</p>
     <dl v-else>
       <template v-for="day in days" :key="day.key">
-        <dt>{{ day.name }}</dt>
+        <dt><NuxtLink :to="addressOf(day.key)">{{ day.name }}</NuxtLink></dt>
         <dd>{{ day.text }}</dd>
       </template>
     </dl>

@@ -5,27 +5,32 @@ import type { SessionCard, TodayView } from '~~/core/views/desk'
 
 /** The day as a vertical time line with a lane per host. */
 
-const props = defineProps<{ view: TodayView, zone: string, locale: string, now: number }>()
+const props = defineProps<{
+  hosts: TodayView['hosts']
+  cards: readonly SessionCard[]
+  /** The local date, in days since 1970-01-01. */
+  day: number
+  zone: string
+  locale: string
+  now: number
+}>()
 
 const HOUR_PIXELS = 61
 const SHORTEST_PIXELS = 19
 const [USUAL_START, USUAL_END] = [8, 18]
 
-const dayStart = computed(() => {
-  const zone = zoneOf(props.zone)
-  return zone.startOfDay(zone.dayOf(props.view.now))
-})
+const dayStart = computed(() => zoneOf(props.zone).startOfDay(props.day))
 const hoursInto = (instant: number) => (instant - dayStart.value) / 3600
-const first = computed(() => Math.floor(Math.min(USUAL_START, ...props.view.today.map(card => hoursInto(card.start)))))
-const last = computed(() => Math.min(24, Math.ceil(Math.max(USUAL_END, ...props.view.today.map(card => hoursInto(card.end))))))
+const first = computed(() => Math.floor(Math.min(USUAL_START, ...props.cards.map(card => hoursInto(card.start)))))
+const last = computed(() => Math.min(24, Math.ceil(Math.max(USUAL_END, ...props.cards.map(card => hoursInto(card.end))))))
 const hours = computed(() => Array.from({ length: last.value - first.value + 1 }, (_, i) => first.value + i))
 const top = (instant: number) => (hoursInto(instant) - first.value) * HOUR_PIXELS
 const isShown = computed(() => hoursInto(props.now) >= first.value && hoursInto(props.now) <= last.value)
 
-const lanes = computed(() => props.view.hosts.map(host => ({
+const lanes = computed(() => props.hosts.map(host => ({
   ...host,
   where: `${host.own ? 'you · ' : ''}${formatZone(host.timeZone)}${difference(host.timeZone)}`,
-  cards: props.view.today.filter(card => card.hosts.some(candidate => candidate.id === host.id)),
+  cards: props.cards.filter(card => card.hosts.some(candidate => candidate.id === host.id)),
 })))
 
 function difference(zone: string): string {
@@ -34,6 +39,7 @@ function difference(zone: string): string {
 }
 
 function stateOf(card: SessionCard): { kind: string, text: string } {
+  if (card.cancelled) return { kind: 'cancelled', text: 'cancelled' }
   if (card.end <= props.now) return { kind: 'past', text: '' }
   if (card.room?.state === 'failing') return { kind: 'failing', text: 'no link yet' }
   if (card.bookings.some(booking => booking.state === 'awaitingApproval')) return { kind: 'asked', text: 'to approve' }
@@ -172,6 +178,17 @@ function describe(card: SessionCard): string {
 .lane .failing {
   border-left-color: var(--brick);
   background: var(--brick-tint);
+}
+
+.lane .cancelled {
+  border-left-style: dashed;
+  border-left-color: var(--hatch);
+  background: var(--paper);
+}
+
+.lane .cancelled bdi {
+  text-decoration: line-through;
+  color: var(--quiet);
 }
 
 .lane .asked {

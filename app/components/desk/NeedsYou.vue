@@ -1,80 +1,109 @@
 <script setup lang="ts">
 import { formatFault } from '~~/core/catalogue/faults'
-import { formatRelativeDayInSentence, formatTime } from '~~/core/time/format'
-import type { Attention, SessionCard } from '~~/core/views/desk'
+import { type FailingGroup, groupFailingRooms } from '~~/core/booking/waiting'
+import { formatList, formatRelativeDayInSentence, formatTime, plural } from '~~/core/time/format'
+import type { Attention, SessionCard, TodayView } from '~~/core/views/desk'
 import AttentionItem from '~/components/desk/AttentionItem.vue'
 import { problemOf } from '~/composables/problem'
+import { useDecisions } from '~/stores/decisions'
 import { useDesk } from '~/stores/desk'
+import { useToday } from '~/stores/today'
 
-const props = defineProps<{ cards: readonly SessionCard[], attention: readonly Attention[] }>()
-const emit = defineEmits<{ changed: [] }>()
+/** What waits for a person, answers first; what has one cause stands in one line. */
+
+const props = defineProps<{ cards: readonly SessionCard[], attention: readonly Attention[], hosts: TodayView['hosts'] }>()
 
 const desk = useDesk()
+const today = useToday()
+const decisions = useDecisions()
 const fault = ref('')
 const busy = ref('')
-const tried = ref<string[]>([])
 
 const time = (instant: number) => formatTime(instant, desk.zone, desk.locale)
 const moment = (instant: number) => `${formatRelativeDayInSentence(instant, desk.zone, desk.locale, desk.now)} ${time(instant)}`
-const when = (card: SessionCard) => moment(card.start)
+const clients = (card: SessionCard) => formatList(card.bookings.map(booking => booking.client))
 
-const approvals = computed(() =>
-  props.cards.flatMap(card => card.bookings.filter(booking => booking.state === 'awaitingApproval').map(booking => ({ card, booking }))),
-)
-const failing = computed(() => props.cards.filter(card => card.room?.state === 'failing'))
+const ahead = computed(() => props.cards.filter(card => card.end > desk.now))
+const approvals = computed(() => ahead.value.flatMap(card => card.bookings
+  .filter(booking => booking.state === 'awaitingApproval' && !decisions.pending.has(booking.id))
+  .map(booking => ({ card, booking }))))
+const failing = computed(() => groupFailingRooms(ahead.value))
+const count = computed(() => approvals.value.length + failing.value.length + props.attention.length)
 
-async function act(id: string, path: string, body: Record<string, unknown> = {}): Promise<void> {
+const isOwn = (group: FailingGroup) => group.hosts.length === 1 && props.hosts.some(host => host.own && host.id === group.hosts[0]?.id)
+const titleOf = (group: FailingGroup) =>
+  (group.cards.length === 1 && group.cards[0]
+    ? `No video link yet for ${moment(group.cards[0].start)}`
+    : `No video link yet for ${plural(group.cards.length, 'session')}`)
+const causeOf = (group: FailingGroup) =>
+  (group.hosts.length === 0 ? (group.fault ? `${formatFault(group.fault)}.` : '')
+    : isOwn(group) ? 'Your video account is not connected.'
+      : `No video account is connected for ${formatList(group.hosts.map(host => host.name))}.`)
+const nextTry = (group: FailingGroup) => {
+  const next = group.hosts.length > 0 ? null : group.cards[0]?.room?.nextTryAt
+  return next ? `Next try ${time(next)}.` : ''
+}
+
+async function act(id: string, paths: readonly string[]): Promise<void> {
   busy.value = id
   fault.value = ''
   try {
-    await $fetch(path, { method: 'POST', body })
+    for (const path of paths) await $fetch(path, { method: 'POST', body: {} })
   } catch (error) {
     fault.value = problemOf(error).message
   } finally {
     busy.value = ''
-    emit('changed')
+    await today.load()
   }
 }
 
-async function tryNow(card: SessionCard): Promise<void> {
-  tried.value = [...tried.value, card.id]
-  await act(card.id, `/api/desk/sessions/${card.id}/room`)
+function approve(bookingId: string, client: string): void {
+  decisions.decide(bookingId, { path: `/api/desk/bookings/${bookingId}/approve`, text: `Approved: ${client}`, after: today.load })
+}
+
+function decline(bookingId: string, client: string): void {
+  decisions.decide(bookingId, {
+    path: `/api/desk/bookings/${bookingId}/close`, body: { state: 'declined' }, text: `Declined: ${client}`, after: today.load,
+  })
 }
 </script>
 
 <template>
   <section class="needs-you" aria-labelledby="needs-you">
-    <h2 id="needs-you">Needs you</h2>
-    <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
-    <p v-if="approvals.length + failing.length + attention.length === 0" class="quiet item">Nothing waits for you.</p>
-    <div v-for="card in failing" :key="card.id" class="item">
-      <h3 class="broken">No video link yet for {{ when(card) }}</h3>
-      <p class="quiet">
-        {{ card.eventType }} with <bdi>{{ card.bookings.map(booking => booking.client).join(', ') }}</bdi>, {{ card.hosts.map(host => host.name).join(', ') }}. {{ card.room?.fault ? formatFault(card.room.fault) : '' }}.{{ card.room?.nextTryAt ? ` Next try ${time(card.room.nextTryAt)}.` : '' }}
-      </p>
+    <h2 id="needs-you">Needs you<span v-if="count > 0" class="count">{{ count }}</span></h2>
+    <p v-if="fault || decisions.failed" class="broken" role="alert">{{ fault || decisions.failed }}</p>
+    <p v-if="count === 0" class="quiet item">Nothing waits for you.</p>
+    <div v-for="{ card, booking } in approvals" :key="booking.id" class="item">
+      <h3>Approve: {{ card.eventType }}, {{ moment(card.start) }}</h3>
+      <p class="quiet" dir="auto">{{ booking.client }}{{ booking.firstAnswers.map(answer => ` · ${answer}`).join('') }}. Waiting since {{ moment(booking.createdAt) }}.</p>
       <p class="actions">
-        <NuxtLink v-if="card.room?.fault?.fault.code === 'noVideoAccount'" to="/desk/connections">Connect an account</NuxtLink>
-        <LinkButton v-else :disabled="busy === card.id" @click="tryNow(card)">Try again now</LinkButton>
-        <NuxtLink :to="`/desk/sessions/${card.id}`">See the trail</NuxtLink>
+        <LinkButton @click="approve(booking.id, booking.client)">Approve</LinkButton>
+        <LinkButton @click="decline(booking.id, booking.client)">Decline</LinkButton>
+        <NuxtLink :to="`/desk/sessions/${card.id}`">See it</NuxtLink>
+      </p>
+    </div>
+    <div v-for="group in failing" :key="group.key" class="item">
+      <h3 class="broken">{{ titleOf(group) }}</h3>
+      <p class="quiet">{{ causeOf(group) }} {{ nextTry(group) }}</p>
+      <details v-if="group.cards.length > 1">
+        <summary>Which sessions?</summary>
+        <ul>
+          <li v-for="card in group.cards" :key="card.id"><NuxtLink :to="`/desk/sessions/${card.id}`">{{ moment(card.start) }}, <bdi>{{ clients(card) }}</bdi></NuxtLink></li>
+        </ul>
+      </details>
+      <p v-else-if="group.cards[0]" class="quiet">{{ group.cards[0].eventType }} with <bdi>{{ clients(group.cards[0]) }}</bdi></p>
+      <p class="actions">
+        <NuxtLink v-if="group.hosts.length > 0" to="/desk/connections">{{ isOwn(group) ? 'Connect your account' : 'Connect an account' }}</NuxtLink>
+        <LinkButton
+          v-else :disabled="busy === group.key" @click="act(group.key, group.cards.map(card => `/api/desk/sessions/${card.id}/room`))"
+        >Try again now</LinkButton>
+        <NuxtLink v-if="group.cards.length === 1 && group.cards[0]" :to="`/desk/sessions/${group.cards[0].id}`">See the trail</NuxtLink>
       </p>
     </div>
     <AttentionItem
       v-for="(item, index) in attention" :key="index" :item="item" :busy="busy !== ''" :when="moment"
-      @act="act(`attention ${index}`, $event)"
+      @act="act(`attention ${index}`, [$event])"
     />
-    <div v-for="{ card, booking } in approvals" :key="booking.id" class="item">
-      <h3>Approve: {{ card.eventType }}, {{ when(card) }}</h3>
-      <p class="quiet" dir="auto">{{ booking.client }}{{ booking.firstAnswers.map(answer => ` · ${answer}`).join('') }}. Waiting since {{ formatRelativeDayInSentence(booking.createdAt, desk.zone, desk.locale, desk.now) }} {{ time(booking.createdAt) }}.</p>
-      <p class="actions">
-        <LinkButton :disabled="busy === booking.id"
-          @click="act(booking.id, `/api/desk/bookings/${booking.id}/approve`)"
-        >Approve</LinkButton>
-        <LinkButton :disabled="busy === booking.id"
-          @click="act(booking.id, `/api/desk/bookings/${booking.id}/close`, { state: 'declined' })"
-        >Decline</LinkButton>
-        <NuxtLink :to="`/desk/sessions/${card.id}`">See it</NuxtLink>
-      </p>
-    </div>
   </section>
 </template>
 
@@ -82,6 +111,24 @@ async function tryNow(card: SessionCard): Promise<void> {
 .needs-you h2 {
   font-size: 17px;
   padding-bottom: 10px;
+}
+
+.needs-you .count {
+  margin-left: 8px;
+  padding: 1px 7px;
+  border-radius: 10px;
+  background: var(--marigold);
+  color: var(--on-marigold);
+  font-size: 12px;
+}
+
+.needs-you details {
+  font-size: 13px;
+}
+
+.needs-you details ul {
+  margin: 4px 0;
+  padding-left: 18px;
 }
 
 .needs-you .item {
@@ -110,7 +157,7 @@ async function tryNow(card: SessionCard): Promise<void> {
 }
 
 .needs-you .actions a,
-.needs-you .actions button {
+.needs-you .actions .v-btn {
   font-size: 13px;
   font-weight: 600;
   line-height: 24px;

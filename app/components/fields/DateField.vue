@@ -5,7 +5,13 @@ import { formatFullDate, formatWeekday } from '~~/core/time/format'
 
 /** A date, picked or typed as the reader writes dates; the model is `YYYY-MM-DD`, empty for none. */
 
-const props = defineProps<{ locale: string, clearable?: boolean, errorMessages?: string | readonly string[] }>()
+const props = defineProps<{
+  locale: string
+  label?: string
+  disabled?: boolean
+  clearable?: boolean
+  errorMessages?: string | readonly string[]
+}>()
 const date = defineModel<string>({ required: true })
 
 /** The picker works with moments of the browser's zone: noon keeps the date in all of them. */
@@ -29,7 +35,7 @@ const words = computed(() => {
 
 <template>
   <VDateInput
-    v-model="picked" class="date-field" :hint="words" persistent-hint :clearable="clearable" hide-details="auto"
+    v-model="picked" class="date-field" :label="label" :readonly="disabled" :hint="words" persistent-hint :clearable="clearable" hide-details="auto"
     :error-messages="errorMessages ?? []" :first-day-of-week="1"
   />
 </template>

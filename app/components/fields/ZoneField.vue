@@ -4,7 +4,7 @@ import { listZones, matchesZone, type ZoneChoice } from '~~/core/time/zone-choic
 
 /** A time zone, found by typing its city, country or offset. */
 
-const props = defineProps<{ locale: string, now: number, label?: string, near?: readonly string[] }>()
+const props = defineProps<{ locale: string, now: number, label?: string, disabled?: boolean, near?: readonly string[] }>()
 const zone = defineModel<string>({ required: true })
 
 /** Zones that are likely come first; all stand in the order of what is written. */
@@ -22,7 +22,7 @@ const describe = (choice: ZoneChoice) => [choice.country, choice.offset].filter(
 
 <template>
   <VAutocomplete
-    v-model="zone" :items="choices" item-value="zone" item-title="name" :custom-filter="matches" :label="label" hide-details="auto"
+    v-model="zone" :items="choices" item-value="zone" item-title="name" :custom-filter="matches" :label="label" :readonly="disabled" hide-details="auto"
     auto-select-first spellcheck="false"
   >
     <template #item="{ props: item, internalItem }">

@@ -1,39 +1,48 @@
 <script setup lang="ts">
-import { calendarKey, type Holiday, type HolidayCalendar, type HolidayDates, type StoredPlan } from '~~/core/hours/plan'
+import { VAutocomplete, VSelect } from 'vuetify/components'
+import { calendarKey, type Holiday, type HolidayCalendar, type HolidayDates } from '~~/core/hours/plan'
 import { dateToDays } from '~~/core/time/civil'
 import { formatMonthDay } from '~~/core/time/format'
+import { countryName } from '~~/core/time/zone-choices'
+import type { CountryChoice } from '~~/core/views/desk'
 import { problemOf } from '~/composables/problem'
 
-/** Public holidays of countries and regions, on which the plan is closed. */
+/** Holiday calendars of countries and regions. */
 
-const props = defineProps<{ locale: string, today: number, disabled?: boolean }>()
-const plan = defineModel<StoredPlan>({ required: true })
+const props = defineProps<{ locale: string, today: number, none: string, disabled?: boolean }>()
+const calendars = defineModel<readonly HolidayCalendar[]>({ required: true })
 const holidays = defineModel<HolidayDates>('holidays', { required: true })
 
-interface Country { code: string, name: string, regions: { code: string, name: string }[] }
-const countries = ref<Country[]>([])
+const MOST_CALENDARS = 5
+const countries = ref<CountryChoice[]>([])
 const fault = ref('')
 
 onMounted(async () => {
   try {
-    countries.value = await $fetch<Country[]>('/api/desk/holidays')
+    countries.value = await $fetch<CountryChoice[]>('/api/desk/holidays')
   } catch (error) {
     fault.value = problemOf(error).message
   }
 })
 
+const offered = computed(() => countries.value
+  .map(({ code }) => ({ value: code, title: countryName(code, props.locale) }))
+  .sort((a, b) => a.title.localeCompare(b.title, props.locale)))
+
 const countryOf = (calendar: HolidayCalendar) => countries.value.find(country => country.code === calendar.country)
+const regionsOf = (calendar: HolidayCalendar) => [
+  { value: '', title: 'the whole country' }, ...(countryOf(calendar)?.regions ?? []).map(({ code, name }) => ({ value: code, title: name })),
+]
 
 function nameOf(calendar: HolidayCalendar): string {
-  const country = countryOf(calendar)
-  const region = country?.regions.find(candidate => candidate.code === calendar.region)
-  return [country?.name ?? calendar.country, region?.name ?? calendar.region].filter(Boolean).join(', ')
+  const region = countryOf(calendar)?.regions.find(candidate => candidate.code === calendar.region)
+  return [countryName(calendar.country, props.locale), region?.name ?? calendar.region].filter(Boolean).join(', ')
 }
 
-async function use(calendars: HolidayCalendar[]): Promise<void> {
+async function use(chosen: readonly HolidayCalendar[]): Promise<void> {
   fault.value = ''
   try {
-    const missing = calendars.filter(calendar => !holidays.value[calendarKey(calendar)])
+    const missing = chosen.filter(calendar => !holidays.value[calendarKey(calendar)])
     const found = await Promise.all(
       missing.map(
         async calendar =>
@@ -44,56 +53,48 @@ async function use(calendars: HolidayCalendar[]): Promise<void> {
       ),
     )
     holidays.value = { ...holidays.value, ...Object.fromEntries(found) }
-    plan.value = { ...plan.value, holidays: calendars }
+    calendars.value = chosen
   } catch (error) {
     fault.value = problemOf(error).message
   }
 }
 
-async function add(event: Event): Promise<void> {
-  if (!(event.target instanceof HTMLSelectElement) || !event.target.value) return
-  const country = event.target.value
-  event.target.value = ''
-  if (!plan.value.holidays.some(holiday => holiday.country === country && holiday.region === null))
-    await use([...plan.value.holidays, { country, region: null }])
+async function add(country: string | null): Promise<void> {
+  if (country && !calendars.value.some(holiday => holiday.country === country && holiday.region === null))
+    await use([...calendars.value, { country, region: null }])
 }
 
-async function setRegion(index: number, event: Event): Promise<void> {
-  if (!(event.target instanceof HTMLSelectElement)) return
-  const region = event.target.value || null
-  await use(plan.value.holidays.map((holiday, i) => (i === index ? { ...holiday, region } : holiday)))
-}
+const setRegion = (index: number, region: string) =>
+  use(calendars.value.map((calendar, i) => (i === index ? { ...calendar, region: region || null } : calendar)))
 
 function nextOf(calendar: HolidayCalendar): string {
   const next = (holidays.value[calendarKey(calendar)] ?? []).find(holiday => dateToDays(holiday.date) >= props.today)
-  return next ? `next ${next.name}, ${formatMonthDay(dateToDays(next.date), 'long', props.locale)}` : ''
+  return next ? `next: ${next.name}, ${formatMonthDay(dateToDays(next.date), 'long', props.locale)}` : ''
 }
 </script>
 
 <template>
-  <div>
-    <ul v-if="plan.holidays.length > 0">
-      <li v-for="(calendar, index) in plan.holidays" :key="calendarKey(calendar)">
+  <div class="holidays">
+    <ul v-if="calendars.length > 0">
+      <li v-for="(calendar, index) in calendars" :key="calendarKey(calendar)">
         <strong>{{ nameOf(calendar) }}</strong>
-        <select
-          v-if="!disabled && (countryOf(calendar)?.regions.length ?? 0) > 0" :value="calendar.region ?? ''"
-          :aria-label="`Region of ${countryOf(calendar)?.name}`" @change="setRegion(index, $event)"
-        >
-          <option value="">the whole country</option>
-          <option v-for="region in countryOf(calendar)?.regions" :key="region.code" :value="region.code">{{ region.name }}</option>
-        </select>
+        <VSelect
+          v-if="!disabled && (countryOf(calendar)?.regions.length ?? 0) > 0" :model-value="calendar.region ?? ''" class="region"
+          :items="regionsOf(calendar)" :aria-label="`Region of ${countryName(calendar.country, locale)}`" hide-details
+          @update:model-value="setRegion(index, $event)"
+        />
         <span class="quiet">{{ nextOf(calendar) }}</span>
         <LinkButton
           v-if="!disabled" :aria-label="`Remove the holidays of ${nameOf(calendar)}`"
-          @click="use(plan.holidays.filter((_, i) => i !== index))"
+          @click="use(calendars.filter((_, i) => i !== index))"
         >Remove</LinkButton>
       </li>
     </ul>
-    <p v-else class="quiet">None: clients can book on public holidays.</p>
-    <select v-if="!disabled && plan.holidays.length < 5" aria-label="Add the holidays of a country" value="" @change="add">
-      <option value="">Add the holidays of …</option>
-      <option v-for="country in countries" :key="country.code" :value="country.code">{{ country.name }}</option>
-    </select>
+    <p v-else class="quiet">{{ none }}</p>
+    <VAutocomplete
+      v-if="!disabled && calendars.length < MOST_CALENDARS" class="country" label="Add the holidays of a country" :model-value="null"
+      :items="offered" auto-select-first hide-details @update:model-value="add"
+    />
     <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
   </div>
 </template>
@@ -113,11 +114,12 @@ li {
   padding: 4px 0;
 }
 
-select {
-  border: 1px solid var(--quiet);
-  border-radius: var(--corner);
-  background: var(--surface);
-  padding: 4px 6px;
-  max-width: 18rem;
+.region {
+  flex: 0 0 220px;
+}
+
+.country {
+  max-width: 360px;
+  margin-top: 6px;
 }
 </style>

@@ -2,6 +2,8 @@
 import type { HolidayDates, StoredPlan } from '~~/core/hours/plan'
 import { formatZone } from '~~/core/time/format'
 import { zoneOf } from '~~/core/time/zone'
+import DateField from '~/components/fields/DateField.vue'
+import ZoneField from '~/components/fields/ZoneField.vue'
 import HolidayPicker from './HolidayPicker.vue'
 import RecurringWindows from './RecurringWindows.vue'
 import TypedHours from './TypedHours.vue'
@@ -22,16 +24,13 @@ const holidays = defineModel<HolidayDates>('holidays', { required: true })
 const emit = defineEmits<{ unread: [message: string | null] }>()
 
 const today = computed(() => zoneOf(plan.value.timeZone).dayOf(props.now))
-const zoneChoices = computed(() => [...new Set([plan.value.timeZone, ...props.zones, ...Intl.supportedValuesOf('timeZone')])])
-
-function setValid(end: 'from' | 'to', event: Event): void {
-  if (event.target instanceof HTMLInputElement)
-    plan.value = { ...plan.value, valid: { ...plan.value.valid, [end]: event.target.value || null } }
-}
-
-function setZone(event: Event): void {
-  if (event.target instanceof HTMLSelectElement) plan.value = { ...plan.value, timeZone: event.target.value }
-}
+const valid = (end: 'from' | 'to') => computed({
+  get: () => plan.value.valid[end] ?? '',
+  set: date => (plan.value = { ...plan.value, valid: { ...plan.value.valid, [end]: date || null } }),
+})
+const [validFrom, validTo] = [valid('from'), valid('to')]
+const timeZone = computed({ get: () => plan.value.timeZone, set: zone => (plan.value = { ...plan.value, timeZone: zone }) })
+const calendars = computed({ get: () => plan.value.holidays, set: chosen => (plan.value = { ...plan.value, holidays: [...chosen] }) })
 </script>
 
 <template>
@@ -45,7 +44,7 @@ function setZone(event: Event): void {
       />
     </section>
     <section aria-labelledby="plan-recurring">
-      <h2 id="plan-recurring">Recurring windows</h2>
+      <h2 id="plan-recurring">Recurring hours</h2>
       <RecurringWindows v-model="plan" :today="today" :locale="locale" :disabled="disabled" />
     </section>
     <section aria-labelledby="plan-dates">
@@ -54,16 +53,19 @@ function setZone(event: Event): void {
     </section>
     <section aria-labelledby="plan-holidays">
       <h2 id="plan-holidays">Holidays</h2>
-      <HolidayPicker v-model="plan" v-model:holidays="holidays" :today="today" :locale="locale" :disabled="disabled" />
+      <HolidayPicker
+        v-model="calendars" v-model:holidays="holidays" :today="today" :locale="locale" :disabled="disabled"
+        none="None: clients can book on public holidays."
+      />
     </section>
     <section aria-labelledby="plan-zone">
-      <h2 id="plan-zone">Zone and dates it holds for</h2>
-      <p class="line">
-        <label>Zone <select :value="plan.timeZone" :disabled="disabled" @change="setZone"><option v-for="zone in zoneChoices" :key="zone" :value="zone">{{ zone.replaceAll('_', ' ').replaceAll('/', ' / ') }}</option></select></label>
-        <label>holds from <input type="date" :value="plan.valid.from" :disabled="disabled" @input="setValid('from', $event)"></label>
-        <label>to <input type="date" :value="plan.valid.to" :disabled="disabled" @input="setValid('to', $event)"></label>
-        <span class="quiet">Leave empty for no end date.</span>
-      </p>
+      <h2 id="plan-zone">Time zone, first and last date</h2>
+      <div class="line">
+        <ZoneField v-model="timeZone" class="zone" label="Time zone" :locale="locale" :now="now" :near="zones" :disabled="disabled" />
+        <DateField v-model="validFrom" class="date" label="First date" clearable :locale="locale" :disabled="disabled" />
+        <DateField v-model="validTo" class="date" label="Last date" clearable :locale="locale" :disabled="disabled" />
+      </div>
+      <p class="quiet hint">Leave empty for no end date.</p>
       <p v-for="(message, path) in errors" :key="path" class="broken" role="alert">{{ message }}</p>
     </section>
   </div>
@@ -104,16 +106,15 @@ h2 {
 .line {
   display: flex;
   flex-wrap: wrap;
-  align-items: baseline;
+  align-items: flex-start;
   gap: 8px 16px;
 }
 
-.line select,
-.line input {
-  border: 1px solid var(--quiet);
-  border-radius: var(--corner);
-  background: var(--surface);
-  padding: 4px 6px;
-  max-width: 16rem;
+.zone {
+  flex: 0 0 260px;
+}
+
+.date {
+  flex: 0 0 240px;
 }
 </style>

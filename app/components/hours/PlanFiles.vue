@@ -31,7 +31,7 @@ async function importFile(): Promise<void> {
     if (chosen.size > MOST_BYTES) throw new AvailabilityError({ code: 'tooLarge' })
     const read = readAvailability(await chosen.text(), plan.value.timeZone)
     plan.value = { ...read.plan, holidays: plan.value.holidays }
-    done.value = `Read from ${chosen.name}. Look it over: clients see nothing of it yet.`
+    done.value = `Read from ${chosen.name}. Check it before you save: clients do not see it yet.`
   } catch (error) {
     if (!(error instanceof AvailabilityError)) throw error
     fault.value = `${chosen.name}: ${formatAvailabilityFault(error.fault)}`
@@ -43,7 +43,7 @@ async function importFile(): Promise<void> {
 
 <template>
   <LinkButton @click="exportFile">Save as a calendar file</LinkButton>
-  <label v-if="!disabled" class="word file">Read from a file<input ref="file" type="file" accept=".ics,text/calendar" @change="importFile"></label>
+  <label v-if="!disabled" class="file-label">Read from a file<input ref="file" type="file" accept=".ics,text/calendar" @change="importFile"></label>
   <span v-if="done" role="status">{{ done }}</span>
   <span v-if="fault" class="broken" role="alert">{{ fault }}</span>
 </template>

@@ -1,13 +1,15 @@
 <script setup lang="ts">
-import { VBtn } from 'vuetify/components'
+import { VBtn, VChip, VChipGroup, VNumberInput, VSelect } from 'vuetify/components'
 import type { StoredPlan } from '~~/core/hours/plan'
 import { type CommonRule, monthPlaces, formatOrdinal, describeRule, writeRule } from '~~/core/hours/rule'
 import { dateToDays, formatDate, parseClock, parseDate, type Weekday, weekdayNames, weekdays } from '~~/core/time/civil'
 import { formatMonthDay, formatWeekday } from '~~/core/time/format'
 import { recurringDays } from '~~/core/openings/recurring'
+import { formatWindow } from '~~/core/time/hours-text'
+import DateField from '~/components/fields/DateField.vue'
 import ClockField from '~/components/desk/ClockField.vue'
 
-/** Windows that come back otherwise than every week, built without knowing how such rules are written. */
+/** Hours that recur otherwise than every week, built without knowing how such rules are written. */
 
 const props = defineProps<{ today: number, locale: string, disabled?: boolean }>()
 const plan = defineModel<StoredPlan>({ required: true })
@@ -35,17 +37,17 @@ function datesOf(window: { rrule: string, start: string }): string {
   const dates = [...recurringDays(window.rrule, dateToDays(window.start), props.today, props.today + 400)].slice(0, 3)
   return dates.length === 0
     ? 'no date within a year'
-    : `next ${dates.map(day => `${formatWeekday(day, 'short', props.locale)} ${formatMonthDay(day, 'short', props.locale)}`).join(', ')}`
+    : `next: ${dates.map(day => `${formatWeekday(day, 'short', props.locale)} ${formatMonthDay(day, 'short', props.locale)}`).join(', ')}`
 }
 
 function faultOf(): string {
   if (kind.value === 'weeks' && days.value.length === 0) return 'Choose at least one day'
   if ((kind.value === 'weeks' || kind.value === 'days') && !(Number.isInteger(every.value) && every.value >= 1 && every.value <= 52))
-    return 'Every 1 to 52'
-  if (kind.value === 'monthDay' && !(monthDay.value >= 1 && monthDay.value <= 31)) return 'A day from 1 to 31'
-  if (parseDate(start.value) === null) return 'Write the date it is counted from'
+    return 'Enter a number from 1 to 52'
+  if (kind.value === 'monthDay' && !(monthDay.value >= 1 && monthDay.value <= 31)) return 'Enter a day from 1 to 31'
+  if (parseDate(start.value) === null) return 'Enter the date it is counted from'
   const [begins, ends] = [parseClock(from.value), parseClock(to.value, true)]
-  if (begins === null || ends === null) return 'Write when it begins and ends'
+  if (begins === null || ends === null) return 'Enter when it begins and ends'
   return ends <= begins ? 'It ends before it begins' : ''
 }
 
@@ -61,17 +63,23 @@ function add(): void {
 
 const remove = (index: number) => (plan.value = { ...plan.value, recurring: plan.value.recurring.filter((_, i) => i !== index) })
 
-function chooseDay(day: Weekday, event: Event): void {
-  const on = event.target instanceof HTMLInputElement && event.target.checked
-  days.value = on ? [...days.value, day] : days.value.filter(other => other !== day)
-}
+const kinds: { value: CommonRule['kind'], title: string }[] = [
+  { value: 'weeks', title: 'every few weeks' },
+  { value: 'monthWeekday', title: 'on a weekday of the month' },
+  { value: 'monthDay', title: 'on a day of the month' },
+  { value: 'days', title: 'every few days' },
+]
+const places = monthPlaces.map(place => ({ value: place, title: formatOrdinal(place) }))
+const dayNames = weekdays.map(day => ({ value: day, title: weekdayNames[day] }))
+const firstDay = computed({ get: () => days.value[0] ?? 'MO', set: day => (days.value = [day]) })
+const capitalise = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
 </script>
 
 <template>
   <div class="recurring">
     <ul v-if="plan.recurring.length > 0">
       <li v-for="(window, index) in plan.recurring" :key="index">
-        <span><strong>{{ describeRule(window.rrule) }}, {{ window.from }}–{{ window.to }}</strong> <span class="quiet">{{ datesOf(window) }}</span></span>
+        <span><strong>{{ capitalise(describeRule(window.rrule)) }}, {{ formatWindow(window, locale) }}</strong> <span class="quiet">{{ datesOf(window) }}</span></span>
         <LinkButton
           v-if="!disabled" :aria-label="`Remove ${describeRule(window.rrule)}`"
           @click="remove(index)"
@@ -80,31 +88,29 @@ function chooseDay(day: Weekday, event: Event): void {
     </ul>
     <p v-else class="quiet">None.</p>
     <form v-if="adding" class="builder" @submit.prevent="add">
-      <label>It comes back
-        <select v-model="kind">
-          <option value="weeks">every few weeks</option>
-          <option value="monthWeekday">on a weekday of the month</option>
-          <option value="monthDay">on a day of the month</option>
-          <option value="days">every few days</option>
-        </select>
-      </label>
-      <label v-if="kind === 'weeks' || kind === 'days'">every <input v-model.number="every" type="number" min="1" max="52"> {{ kind === 'weeks' ? 'weeks' : 'days' }}</label>
-      <span v-if="kind === 'weeks'" class="days" role="group" aria-label="Days of the week">
-        <label v-for="day in weekdays" :key="day"><input type="checkbox" :checked="days.includes(day)" @change="chooseDay(day, $event)"> {{ weekdayNames[day].slice(0, 2) }}<span class="visually-hidden">{{ weekdayNames[day].slice(2) }}</span></label>
-      </span>
+      <VSelect v-model="kind" class="wide" label="Repeats" :items="kinds" hide-details />
+      <VNumberInput
+        v-if="kind === 'weeks' || kind === 'days'" v-model="every" class="number" control-variant="stacked"
+        :label="kind === 'weeks' ? 'Every … weeks' : 'Every … days'" :min="1" :max="52" hide-details
+      />
+      <VChipGroup v-if="kind === 'weeks'" v-model="days" multiple class="days" aria-label="Days of the week">
+        <VChip v-for="day in weekdays" :key="day" :value="day" filter variant="outlined" size="small">{{ weekdayNames[day] }}</VChip>
+      </VChipGroup>
       <template v-if="kind === 'monthWeekday'">
-        <label>the <select v-model.number="nth"><option v-for="place in monthPlaces" :key="place" :value="place">{{ formatOrdinal(place) }}</option></select></label>
-        <label><span class="visually-hidden">weekday</span><select :value="days[0]" @change="days = [($event.target as HTMLSelectElement).value as Weekday]"><option v-for="day in weekdays" :key="day" :value="day">{{ weekdayNames[day] }}</option></select></label>
+        <VSelect v-model="nth" class="short" label="Which one" :items="places" hide-details />
+        <VSelect v-model="firstDay" class="short" label="Weekday" :items="dayNames" hide-details />
       </template>
-      <label v-if="kind === 'monthDay'">day <input v-model.number="monthDay" type="number" min="1" max="31"></label>
-      <label>counted from <input v-model="start" type="date"></label>
-      <label>from <ClockField v-model="from" :locale="locale" /></label>
-      <label>to <ClockField v-model="to" :locale="locale" as-end /></label>
-      <p class="result">{{ describeRule(writeRule(rule)) }}: <span class="quiet">{{ faultOf() || datesOf({ rrule: writeRule(rule), start }) }}</span></p>
+      <VNumberInput
+        v-if="kind === 'monthDay'" v-model="monthDay" class="number" control-variant="stacked" label="Day" :min="1" :max="31" hide-details
+      />
+      <DateField v-model="start" class="wide" label="Counted from" :locale="locale" />
+      <ClockField v-model="from" label="From" :locale="locale" />
+      <ClockField v-model="to" label="To" :locale="locale" as-end />
+      <p class="result">{{ capitalise(describeRule(writeRule(rule))) }}: <span class="quiet">{{ faultOf() || datesOf({ rrule: writeRule(rule), start }) }}</span></p>
       <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
-      <span class="actions"><VBtn type="submit" size="small">Add this window</VBtn> <LinkButton @click="adding = false">Cancel</LinkButton></span>
+      <span class="actions"><VBtn type="submit" size="small">Add these hours</VBtn> <LinkButton @click="adding = false">Cancel</LinkButton></span>
     </form>
-    <LinkButton v-else-if="!disabled" @click="adding = true">Add a recurring window</LinkButton>
+    <LinkButton v-else-if="!disabled" @click="adding = true">Add recurring hours</LinkButton>
   </div>
 </template>
 
@@ -123,44 +129,35 @@ li {
   border-bottom: 1px solid var(--line);
 }
 
-li strong::first-letter {
-  text-transform: uppercase;
-}
-
 .builder {
   margin-top: 8px;
   display: flex;
   flex-wrap: wrap;
-  align-items: baseline;
+  align-items: flex-start;
   gap: 8px 14px;
   border-left: 3px solid var(--marigold);
   background: var(--surface);
   padding: 10px 14px;
 }
 
-.builder select,
-.builder input:not([type='checkbox']) {
-  border: 1px solid var(--quiet);
-  border-radius: var(--corner);
-  background: var(--surface);
-  padding: 4px 6px;
+.wide {
+  flex: 0 0 230px;
 }
 
-.builder input[type='number'] {
-  width: 4rem;
+.short {
+  flex: 0 0 150px;
+}
+
+.number {
+  flex: 0 0 130px;
 }
 
 .days {
-  display: flex;
-  gap: 10px;
+  flex-basis: 100%;
 }
 
 .result {
   flex-basis: 100%;
-}
-
-.result::first-letter {
-  text-transform: uppercase;
 }
 
 .actions {

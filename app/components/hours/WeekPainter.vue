@@ -1,11 +1,15 @@
 <script setup lang="ts">
+import { VList, VListItem, VMenu } from 'vuetify/components'
 import { copyDay, isOpenAt, paintDay } from '~~/core/hours/week'
-import { formatClock, weekdayNames, weekdays } from '~~/core/time/civil'
-import { minutesPerDay, type WeeklyWindow } from '~~/core/time/hours-text'
+import { weekdayNames, weekdays } from '~~/core/time/civil'
+import { formatHour, formatTimeOfDay } from '~~/core/time/format'
+import { formatMinutes, minutesPerDay, type WeeklyWindow } from '~~/core/time/hours-text'
+import { useDesk } from '~/stores/desk'
 
 /** A week to paint on: dragging from an empty place opens, from a painted one closes; quarter hours. */
 
 const props = defineProps<{ wide?: boolean, disabled?: boolean }>()
+const desk = useDesk()
 const windows = defineModel<WeeklyWindow[]>({ required: true })
 
 const SHORT = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su']
@@ -51,7 +55,7 @@ function apply(): void {
   const { day, open } = stroke.value
   const [from, to] = bounds(stroke.value)
   windows.value = paintDay(windows.value, day, from, to, open)
-  announcement.value = `${LONG[day]} ${formatClock(from)} to ${formatClock(to)} ${open ? 'opened' : 'closed'}`
+  announcement.value = `${LONG[day]} ${formatMinutes(from, to, desk.locale)} ${open ? 'opened' : 'closed'}`
   stroke.value = null
 }
 
@@ -92,7 +96,7 @@ function toggle(day: number): void {
 function valueText(day: number): string {
   const at = cursor.value.minute
   const now = isOpenAt(windows.value, day, at) ? 'open' : 'closed'
-  return `${formatClock(at)}, ${now}${stroke.value ? `; ${stroke.value.open ? 'opening' : 'closing'} from ${formatClock(stroke.value.from)}` : ''}`
+  return `${formatTimeOfDay(at, desk.locale)}, ${now}${stroke.value ? `; ${stroke.value.open ? 'opening' : 'closing'} from ${formatTimeOfDay(stroke.value.from, desk.locale)}` : ''}`
 }
 
 const strokeStyle = computed(() => {
@@ -101,11 +105,14 @@ const strokeStyle = computed(() => {
   return { left: `${from / 14.4}%`, width: `${(to - from) / 14.4}%` }
 })
 
-function copy(day: number, event: Event): void {
-  if (!(event.target instanceof HTMLSelectElement)) return
-  const to: Record<string, number[]> = { workdays: [0, 1, 2, 3, 4], all: [0, 1, 2, 3, 4, 5, 6] }
-  windows.value = copyDay(windows.value, day, to[event.target.value] ?? [Number(event.target.value)])
-  event.target.value = ''
+/** Where a day can be copied to, by the indexes of days. */
+const targets = (day: number) => [
+  { name: 'Monday to Friday', to: [0, 1, 2, 3, 4] },
+  { name: 'Every day', to: [0, 1, 2, 3, 4, 5, 6] },
+  ...LONG.map((name, index) => ({ name, to: [index] })).filter(({ to: [index] }) => index !== day),
+]
+function copy(day: number, to: readonly number[]): void {
+  windows.value = copyDay(windows.value, day, to)
 }
 
 const hours = computed(() => (props.wide ? Array.from({ length: 12 }, (_, i) => i * 2) : [0, 6, 12, 18]))
@@ -114,7 +121,7 @@ const hours = computed(() => (props.wide ? Array.from({ length: 12 }, (_, i) => 
 <template>
   <div ref="root" class="painter" :class="{ wide }" role="group" aria-label="Hours of the week">
     <div class="ruler" aria-hidden="true">
-      <span /><span class="scale"><i v-for="hour in hours" :key="hour" :style="{ left: `${hour / 0.24}%` }">{{ hour }}</i></span><span />
+      <span /><span class="scale"><i v-for="hour in hours" :key="hour" :style="{ left: `${hour / 0.24}%` }">{{ formatHour(hour, desk.locale) }}</i></span><span />
     </div>
     <div v-for="(pairs, day) in week" :key="day" class="day">
       <span aria-hidden="true">{{ wide ? LONG[day] : SHORT[day] }}</span>
@@ -128,16 +135,18 @@ const hours = computed(() => (props.wide ? Array.from({ length: 12 }, (_, i) => 
         <i
           v-for="[from, to] in pairs" :key="from" class="open"
           :style="{ left: `${from / 14.4}%`, width: `${(to - from) / 14.4}%` }"
-        ><b v-if="wide && to - from >= 120">{{ formatClock(from) }}–{{ formatClock(to) }}</b></i>
+        ><b v-if="wide && to - from >= 120">{{ formatMinutes(from, to, desk.locale) }}</b></i>
         <i v-if="stroke?.day === day" class="stroke" :class="{ closing: !stroke.open }" :style="strokeStyle" />
         <i class="cursor" :style="{ left: `${cursor.minute / 14.4}%`, width: `${QUARTER / 14.4}%` }" />
       </span>
-      <select v-if="!disabled" class="copy" :aria-label="`Copy ${LONG[day]} to`" value="" @change="copy(day, $event)">
-        <option value="">copy{{ wide ? ' to' : '' }} …</option>
-        <option value="workdays">Monday to Friday</option>
-        <option value="all">every day</option>
-        <template v-for="(name, other) in LONG" :key="name"><option v-if="other !== day" :value="other">{{ name }}</option></template>
-      </select>
+      <VMenu v-if="!disabled">
+        <template #activator="{ props: activator }">
+          <LinkButton v-bind="activator" class="copy" :aria-label="`Copy ${LONG[day]} to…`">{{ wide ? 'Copy to…' : 'Copy' }}</LinkButton>
+        </template>
+        <VList>
+          <VListItem v-for="target in targets(day)" :key="target.name" :title="target.name" @click="copy(day, target.to)" />
+        </VList>
+      </VMenu>
     </div>
     <p class="visually-hidden" role="status">{{ announcement }}</p>
   </div>
@@ -235,18 +244,7 @@ const hours = computed(() => (props.wide ? Array.from({ length: 12 }, (_, i) => 
 }
 
 .copy {
-  border: 0;
-  background: none;
-  color: var(--quiet);
-  width: 46px;
-  min-height: 24px;
+  justify-self: end;
   font-size: 12px;
-  cursor: pointer;
-  padding: 0;
-  margin: 0;
-}
-
-.wide .copy {
-  width: 92px;
 }
 </style>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { VBtn } from 'vuetify/components'
+import { VBtn, VTextField } from 'vuetify/components'
 import type { HolidayDates, StoredPlan } from '~~/core/hours/plan'
 import { exceptionRuns, plannedDays, type PlannedDay, setExceptions } from '~~/core/hours/year'
 import { civilOf, daysOf, weekdayIndex } from '~~/core/time/civil'
@@ -128,16 +128,16 @@ const runs = computed(() => exceptionRuns(plan.value).filter(run => run.last >= 
     <form v-if="range" class="choice" @submit.prevent="set('hours')">
       <strong>{{ range.first === range.last ? formatRunDay(range.first) : `${formatRunDay(range.first)} to ${formatRunDay(range.last)}` }}</strong>
       <VBtn size="small" @click="set('closed')">Closed</VBtn>
-      <label>or only <input v-model="hours" aria-label="Hours of these days" spellcheck="false"></label>
+      <span>or only</span> <VTextField v-model="hours" class="hours-of-days" aria-label="Hours of these days" spellcheck="false" hide-details />
       <LinkButton type="submit">Set these hours</LinkButton>
       <LinkButton @click="set('usual')">As usual</LinkButton>
       <LinkButton @click="chosen = null">Cancel</LinkButton>
       <span v-if="fault" class="broken" role="alert">{{ fault }}</span>
     </form>
-    <p v-else class="quiet hint">Drag over days to close them or to give them other hours; with the keyboard, arrows with Shift.</p>
+    <p v-else class="quiet hint">Drag over days to close them or give them other hours. With the keyboard, use Shift and the arrows.</p>
     <ul v-if="runs.length > 0">
       <li v-for="run in runs" :key="run.first">
-        {{ run.first === run.last ? formatRunDay(run.first) : `${formatRunDay(run.first)} to ${formatRunDay(run.last)}` }}: {{ run.windows.length === 0 ? 'closed' : formatList(run.windows.map(formatWindow)) }}
+        {{ run.first === run.last ? formatRunDay(run.first) : `${formatRunDay(run.first)} to ${formatRunDay(run.last)}` }}: {{ run.windows.length === 0 ? 'closed' : formatList(run.windows.map(window => formatWindow(window, locale))) }}
         <LinkButton
           v-if="!disabled"
           :aria-label="`Remove the exception from ${formatRunDay(run.first)}`"

@@ -12,7 +12,7 @@ const title = computed(() => `${props.state === 'cancelled' ? 'Cancel' : 'Declin
 
 <template>
   <AskDialog :model-value="true" :title="title" :width="460" @update:model-value="emit('keep')">
-    <p>The client is told by mail at once, and the time is free again.</p>
+    <p>The client is notified by mail, and the time is free again.</p>
     <div>
       <label for="close-reason">Reason <span class="quiet">(optional; the client reads it)</span></label>
       <VTextarea id="close-reason" v-model="reason" rows="2" maxlength="500" hide-details="auto" />

@@ -1,10 +1,13 @@
 <script setup lang="ts">
+import { VBtn } from 'vuetify/components'
 import { bookingStateWords } from '~~/core/booking/states'
 import type { SessionView } from '~~/core/views/desk'
+import { useDecisions } from '~/stores/decisions'
 
 /** One client's booking: who, what they answered, and what can be done with it. */
 
 defineProps<{ booking: SessionView['bookings'][number], over: boolean, busy: boolean, stamp: (instant: number) => string }>()
+const decisions = useDecisions()
 const emit = defineEmits<{ approve: [], close: [state: 'cancelled' | 'declined'] }>()
 </script>
 
@@ -22,7 +25,7 @@ const emit = defineEmits<{ approve: [], close: [state: 'cancelled' | 'declined']
       <dd>{{ stamp(booking.createdAt) }}{{ booking.source ? `, from ${booking.source}` : '' }}</dd>
       <template v-for="answer in booking.answers" :key="answer.label">
         <dt dir="auto">{{ answer.label }}</dt>
-        <dd dir="auto" class="answer">{{ answer.text }}</dd>
+        <dd dir="auto" class="answer"><a v-if="answer.kind === 'phone'" :href="`tel:${answer.text}`">{{ answer.text }}</a><template v-else>{{ answer.text }}</template></dd>
       </template>
       <template v-if="booking.cancelReason">
         <dt>Reason</dt>
@@ -30,13 +33,10 @@ const emit = defineEmits<{ approve: [], close: [state: 'cancelled' | 'declined']
       </template>
     </dl>
     <p class="actions">
-      <button
-        v-if="booking.state === 'awaitingApproval'" type="button" class="press" :disabled="busy"
-        @click="emit('approve')"
-      >Approve</button>
-      <button
-        v-if="booking.state === 'awaitingApproval'" type="button" class="press light" @click="emit('close', 'declined')"
-      >Decline</button>
+      <template v-if="booking.state === 'awaitingApproval' && !decisions.pending.has(booking.id)">
+        <VBtn :disabled="busy" @click="emit('approve')">Approve</VBtn>
+        <VBtn variant="outlined" @click="emit('close', 'declined')">Decline</VBtn>
+      </template>
       <LinkButton
         v-if="booking.state === 'confirmed' && !over" @click="emit('close', 'cancelled')"
       >Cancel this booking</LinkButton>

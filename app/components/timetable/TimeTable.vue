@@ -3,6 +3,7 @@ import { type TimetableStart, layTimetable, otherClock, type TimetableRow } from
 import type { Mark } from '~~/core/timetable/marks'
 import { intersect } from '~~/core/time/intervals'
 import { formatTimeOfDay, formatMonthDay, formatZoneDifference, formatHour, formatWeekday, formatZone } from '~~/core/time/format'
+import { DAY } from '~~/core/time/civil'
 import { zoneOf } from '~~/core/time/zone'
 import { moveInTable } from '~/composables/table-keys'
 import TimetableDay, { type Strip } from './TimetableDay.vue'
@@ -24,7 +25,15 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ choose: [at: number], ask: [from: number, to: number] }>()
 
-const table = computed(() => layTimetable(props.departures, props.zone, props.otherZone, props.firstDay, props.firstDay + props.days - 1))
+/** Where time is taken, there are columns and rows for it, also without a start. */
+const takenHours = computed(() => {
+  const zone = zoneOf(props.zone)
+  return [...new Set([...strips.value.keys()].map(at => Math.floor((((zone.toLocal(at) % DAY) + DAY) % DAY) / 3600)))]
+})
+const takenDays = computed(() => new Set([...strips.value.keys()].map(at => zoneOf(props.zone).dayOf(at))))
+const table = computed(() => layTimetable(
+  props.departures, props.zone, props.otherZone, props.firstDay, props.firstDay + props.days - 1, takenHours.value,
+))
 
 /** From this many hours on, minutes stand closer. */
 const DENSE_FROM = 9
@@ -40,13 +49,13 @@ const lines = computed(() => {
   let ahead = firstAhead.value
   for (const row of table.value.rows) {
     const last = found.at(-1)
-    if (row.count === 0) {
+    if (row.count === 0 && !takenDays.value.has(row.day)) {
       if (last?.kind === 'empty') last.to = row.day
       else found.push({ kind: 'empty', from: row.day, to: row.day })
       continue
     }
-    if (row.ahead !== ahead) found.push({ kind: 'ruler', ahead: row.ahead, from: row.day })
-    ahead = row.ahead
+    if (row.ahead !== ahead && row.count > 0) found.push({ kind: 'ruler', ahead: row.ahead, from: row.day })
+    if (row.count > 0) ahead = row.ahead
     found.push({ kind: 'day', row })
   }
   return found
@@ -145,8 +154,8 @@ watch([lines, columns], ([now, shape], [, before]) => {
           <td :colspan="Math.max(1, table.hours.length)">
             <button
               v-if="asks" type="button" class="nothing" @click="emit('ask', ...daysOf(line.from, line.to))"
-            >no times: why not?</button>
-            <template v-else>no times</template>
+            >No times: why not?</button>
+            <template v-else>No times</template>
           </td>
         </tr>
         <tr v-else-if="line.kind === 'ruler'" class="ruler">

@@ -44,6 +44,18 @@ const hourAt = (hour: number) => zoneOf(props.zone).toInstant(props.row.day * DA
 const NONE: readonly Strip[] = []
 const stripsOf = (hour: number) => (props.strips.size > 0 ? props.strips.get(hourAt(hour)) ?? NONE : NONE)
 
+/** What stands in an hour with starts, in the order of time: minutes, and hatching where time is taken. */
+type Item = { kind: 'start', departure: TimetableCell<Mark>['departures'][number] } | { kind: 'taken', strip: Strip }
+function itemsOf(cell: TimetableCell<Mark>): Item[] {
+  const at = (item: Item) => (item.kind === 'start' ? item.departure.minute / 0.6 : item.strip.from)
+  return [
+    ...cell.departures.map(departure => ({ kind: 'start' as const, departure })),
+    ...stripsOf(cell.hour).map(strip => ({ kind: 'taken' as const, strip })),
+  ].sort((a, b) => at(a) - at(b))
+}
+/** Without starts, hatching takes its part of the whole hour. */
+const isHatched = (cell: TimetableCell<Mark>) => cell.departures.length === 0 || isCrowded(cell)
+
 function fullTime(at: number, mark: Mark): string {
   const time = `${dayWords.value}, ${formatTime(at, props.zone, props.locale)}`
   return mark === 'stays' ? time : `${time}, ${mark}`
@@ -68,19 +80,25 @@ function memoOf(cell: TimetableCell<Mark>): string {
       {{ formatWeekday(row.day, 'short', locale) }} <span class="date">{{ formatMonthDay(row.day, 'short', locale) }}</span>
     </th>
     <td v-for="cell in row.cells" :key="cell.hour" v-memo="[memoOf(cell)]" :class="{ taken: stripsOf(cell.hour).length > 0 }">
-      <i v-for="{ from, to } in stripsOf(cell.hour)" :key="from" class="strip" :style="{ left: `${from}%`, width: `${to - from}%` }" />
+      <template v-if="isHatched(cell)">
+        <i v-for="{ from, to } in stripsOf(cell.hour)" :key="from" class="strip" :style="{ left: `${from}%`, width: `${to - from}%` }" />
+      </template>
       <button
         v-if="asks && cell.departures.length === 0" type="button" class="nothing place" tabindex="-1"
         :data-at="hourAt(cell.hour)" :data-until="hourAt(cell.hour + 1)" :aria-label="emptyWords(cell.hour)"
       >?</button>
       <span v-else-if="isCrowded(cell)" class="crowd"><span v-for="{ mark, count } in crowdOf(cell)" :key="mark" :class="mark">{{ count }} {{ mark === 'stays' ? 'starts' : mark }}</span></span>
       <span v-else class="minutes">
-        <button
-          v-for="departure in cell.departures" :key="departure.at" type="button" :data-at="departure.at"
-          :class="[departure.mark, { chosen: departure.at === chosen }]" :aria-label="fullTime(departure.at, departure.mark)"
-          :aria-pressed="chosen === undefined ? undefined : departure.at === chosen"
-          :tabindex="departure.at === entry ? 0 : -1" :disabled="departure.mark === 'gone' && !asks"
-        >{{ String(departure.minute).padStart(2, '0') }}</button>
+        <template v-for="item in itemsOf(cell)" :key="item.kind === 'start' ? item.departure.at : `taken ${item.strip.from}`">
+          <i v-if="item.kind === 'taken'" class="between" :style="{ flexGrow: item.strip.to - item.strip.from }" />
+          <button
+            v-else type="button" :data-at="item.departure.at"
+            :class="[item.departure.mark, { chosen: item.departure.at === chosen }]"
+            :aria-label="fullTime(item.departure.at, item.departure.mark)"
+            :aria-pressed="chosen === undefined ? undefined : item.departure.at === chosen"
+            :tabindex="item.departure.at === entry ? 0 : -1" :disabled="item.departure.mark === 'gone' && !asks"
+          >{{ String(item.departure.minute).padStart(2, '0') }}</button>
+        </template>
       </span>
     </td>
   </tr>

@@ -1,35 +1,42 @@
 <script setup lang="ts">
-import { VBtn } from 'vuetify/components'
+import { VBtn, VChip, VChipGroup } from 'vuetify/components'
+import type { Shape } from '~~/core/event-type/shapes'
 import { type Weekday, weekdayNames, weekdays } from '~~/core/time/civil'
 import { formatTime, formatZone } from '~~/core/time/format'
+import type { SetupStep, TodayAnswer } from '~~/core/views/desk'
 import ClockField from '~/components/desk/ClockField.vue'
+import EventTypePreview from '~/components/desk/EventTypePreview.vue'
+import SetupList from '~/components/desk/SetupList.vue'
+import ShapeChoice from '~/components/desk/ShapeChoice.vue'
+import ZoneField from '~/components/fields/ZoneField.vue'
+import { copyText } from '~/composables/copy-text'
 import { fieldErrors, problemOf } from '~/composables/problem'
 import { useDesk } from '~/stores/desk'
 
-/** Three questions, and there is something to book. */
+/** Four questions, and there is something to book. */
 
 definePageMeta({ layout: 'desk' })
-useHead({ title: 'Three questions · Temporia' })
+useHead({ title: 'Four questions · Temporia' })
 
 const desk = useDesk()
 const days = ref<Weekday[]>(['MO', 'TU', 'WE', 'TH', 'FR'])
 const from = ref('09:00')
 const to = ref('17:00')
 const timeZone = ref(desk.member?.timeZone ?? 'UTC')
-const zones = computed(() => [...new Set([timeZone.value, ...Intl.supportedValuesOf('timeZone')])])
+const shape = ref<Shape>('meeting')
 const errors = ref<Record<string, string>>({})
 const fault = ref('')
 const sending = ref(false)
 const created = ref<{ id: string, page: string } | null>(null)
-const copied = ref(false)
 
 /** What a clock in the chosen zone shows, so that nobody takes the wrong one. */
 const clock = computed(() => formatTime(desk.now, timeZone.value, desk.locale))
 
-function choose(day: Weekday, event: Event): void {
-  const on = event.target instanceof HTMLInputElement && event.target.checked
-  days.value = on ? [...days.value, day] : days.value.filter(other => other !== day)
-}
+const settled = ref<readonly SetupStep[]>([])
+watch(created, async () => {
+  const answer = await $fetch<TodayAnswer>('/api/desk/today', { query: { timeZone: desk.zone } }).catch(() => null)
+  settled.value = answer?.view?.setup ?? []
+})
 
 async function begin(): Promise<void> {
   sending.value = true
@@ -38,7 +45,7 @@ async function begin(): Promise<void> {
   try {
     created.value = await $fetch<{ id: string, page: string }>('/api/desk/begin', {
       method: 'POST',
-      body: { days: days.value, from: from.value, to: to.value, timeZone: timeZone.value },
+      body: { days: days.value, from: from.value, to: to.value, timeZone: timeZone.value, shape: shape.value },
     })
     await desk.load()
   } catch (error) {
@@ -54,35 +61,37 @@ async function begin(): Promise<void> {
     sending.value = false
   }
 }
-
-async function copy(): Promise<void> {
-  await navigator.clipboard.writeText(created.value?.page ?? '').then(() => (copied.value = true), () => (copied.value = false))
-}
 </script>
 
 <template>
   <div class="begin">
     <form v-if="!created" @submit.prevent="begin">
-      <h1>Three questions</h1>
+      <h1>Four questions</h1>
       <p class="quiet">All of it can be changed later.</p>
       <fieldset>
-        <legend><span>1</span> On which days can clients talk with you?</legend>
-        <div class="days">
-          <label v-for="day in weekdays" :key="day" :class="{ on: days.includes(day) }"><input type="checkbox" :checked="days.includes(day)" @change="choose(day, $event)"> {{ weekdayNames[day] }}</label>
-        </div>
+        <legend><span>1</span> On which days can clients meet you?</legend>
+        <VChipGroup v-model="days" multiple column aria-label="Days">
+          <VChip v-for="day in weekdays" :key="day" :value="day" filter variant="outlined" rounded="md">{{ weekdayNames[day] }}</VChip>
+        </VChipGroup>
         <p v-if="errors['days']" class="broken" role="alert">{{ errors['days'] }}</p>
       </fieldset>
       <fieldset>
         <legend><span>2</span> From when to when?</legend>
-        <label>from <ClockField v-model="from" :locale="desk.locale" /></label>
-        <label>to <ClockField v-model="to" :locale="desk.locale" as-end /></label>
+        <div class="times">
+          <ClockField v-model="from" label="From" :locale="desk.locale" />
+          <ClockField v-model="to" label="To" :locale="desk.locale" as-end />
+        </div>
         <p v-if="errors['from'] ?? errors['to']" class="broken" role="alert">{{ errors['from'] ?? errors['to'] }}</p>
       </fieldset>
       <fieldset>
-        <legend><span>3</span> In which zone?</legend>
-        <select v-model="timeZone" aria-label="Zone"><option v-for="zone in zones" :key="zone" :value="zone">{{ zone.replaceAll('_', ' ').replaceAll('/', ' / ') }}</option></select>
-        <span class="quiet"> It is {{ clock }} in {{ formatZone(timeZone) }} now.</span>
+        <legend><span>3</span> In which time zone?</legend>
+        <ZoneField v-model="timeZone" class="zone" label="Time zone" :locale="desk.locale" :now="desk.now" />
+        <p class="quiet">It is {{ clock }} in {{ formatZone(timeZone) }} now.</p>
         <p v-if="errors['timeZone']" class="broken" role="alert">{{ errors['timeZone'] }}</p>
+      </fieldset>
+      <fieldset>
+        <legend><span>4</span> What can clients book first?</legend>
+        <ShapeChoice v-model="shape" :offered="['shortCall', 'meeting', 'group']" />
       </fieldset>
       <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
       <VBtn type="submit" size="large" :loading="sending">Open my page</VBtn>
@@ -90,13 +99,15 @@ async function copy(): Promise<void> {
     <section v-else class="ready" role="status">
       <h1>{{ desk.member?.confirmed ? 'Clients can book you now' : 'Your page is ready' }}</h1>
       <p v-if="!desk.member?.confirmed">One step is left: follow the link in the mail to <strong>{{ desk.member?.email }}</strong>. Until then only you see the page.</p>
-      <p class="link"><a :href="created.page" target="_blank" rel="noopener">{{ created.page }}</a> <LinkButton @click="copy">{{ copied ? 'Copied' : 'Copy the link' }}</LinkButton></p>
-      <p>A talk of 30 minutes by phone: clients leave their number and you call them. Send them the link, or put it into your mail signature.</p>
-      <ul>
-        <li><NuxtLink :to="`/desk/event-types/${created.id}`">Shape it</NuxtLink> <span class="quiet">how long, how soon, what you ask, what is kept free</span></li>
-        <li><NuxtLink to="/desk/connections">Connect a video account</NuxtLink> <span class="quiet">then talks can be by video, with a link made by itself</span></li>
-        <li><NuxtLink to="/desk">Go to today</NuxtLink></li>
-      </ul>
+      <p class="link"><a :href="created.page" target="_blank" rel="noopener">{{ created.page }}</a> <LinkButton @click="copyText(created.page, 'The link is copied.')">Copy link</LinkButton></p>
+      <div class="both">
+        <div>
+          <SetupList v-if="settled.length > 0" :steps="settled" />
+          <p><NuxtLink :to="`/desk/event-types/${created.id}`">Change what can be booked</NuxtLink> <span class="quiet">how long, how soon, what you ask, what is kept free</span></p>
+          <p><NuxtLink to="/desk">Go to Today</NuxtLink></p>
+        </div>
+        <EventTypePreview :page="created.page" />
+      </div>
     </section>
   </div>
 </template>
@@ -137,36 +148,13 @@ legend span {
   margin-right: 8px;
 }
 
-.days {
+.times {
   display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
+  gap: 12px;
 }
 
-.days label {
-  border: 1px solid var(--line);
-  border-radius: var(--corner);
-  background: var(--surface);
-  padding: 7px 12px;
-}
-
-.days label.on {
-  border-color: var(--aubergine);
-  box-shadow: inset 3px 0 0 var(--aubergine);
-}
-
-input,
-select {
-  accent-color: var(--aubergine);
-}
-
-fieldset input[type='text'],
-select {
-  border: 1px solid var(--quiet);
-  border-radius: var(--corner);
-  background: var(--surface);
-  padding: 7px 10px;
-  margin-right: 14px;
+.zone {
+  max-width: 360px;
 }
 
 form > .v-btn {
@@ -176,6 +164,18 @@ form > .v-btn {
 .ready {
   display: grid;
   gap: 14px;
+}
+
+.both {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 390px;
+  gap: 24px;
+  align-items: start;
+}
+
+.both > div:first-child {
+  display: grid;
+  gap: 8px;
 }
 
 .link {
@@ -189,11 +189,9 @@ form > .v-btn {
   overflow-wrap: anywhere;
 }
 
-ul {
-  margin: 0;
-  padding: 0;
-  list-style: none;
-  display: grid;
-  gap: 8px;
+@media (max-width: 860px) {
+  .both {
+    grid-template-columns: 1fr;
+  }
 }
 </style>

@@ -1,17 +1,17 @@
 <script setup lang="ts">
+import { VBtn, VTable } from 'vuetify/components'
 import { formatDay } from '~~/core/time/format'
-import type { Connections } from '~~/core/views/desk'
-import { problemOf } from '~/composables/problem'
+import { useConnections } from '~/stores/connections'
 import { useDesk } from '~/stores/desk'
 
 definePageMeta({ layout: 'desk' })
 useHead({ title: 'Connections · Temporia' })
 
 const desk = useDesk()
-const connections = ref<Connections | null>(null)
+const store = useConnections()
+const connections = computed(() => store.connections)
 /** Rooms are made by the first service of the installation. */
 const service = computed(() => connections.value?.services[0])
-const fault = ref('')
 const asking = ref<string | null>(null)
 const outcome = computed(() => ({
   connected: 'Connected. New rooms are made under this account from now on.',
@@ -19,23 +19,11 @@ const outcome = computed(() => ({
   failed: 'The video service did not complete the connection. Please try again.',
 }[String(useRoute().query['outcome'])]))
 
-async function load(): Promise<void> {
-  try {
-    connections.value = await $fetch<Connections>('/api/desk/connections')
-  } catch (error) {
-    fault.value = problemOf(error).message
-  }
-}
-onMounted(load)
+onMounted(store.load)
 
 async function disconnect(accountId: string): Promise<void> {
-  try {
-    await $fetch(`/api/desk/connections/${accountId}/disconnect`, { method: 'POST' })
-  } catch (error) {
-    fault.value = problemOf(error).message
-  }
   asking.value = null
-  await load()
+  await store.disconnect(accountId)
 }
 </script>
 
@@ -44,9 +32,9 @@ async function disconnect(accountId: string): Promise<void> {
     <h1>Connections</h1>
     <p class="quiet">Under whose video account each host’s rooms are made.</p>
     <p v-if="outcome" role="status" class="outcome">{{ outcome }}</p>
-    <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
+    <p v-if="store.fault" class="broken" role="alert">{{ store.fault }}</p>
     <p v-if="connections && !service">No video service is set up for this installation.</p>
-    <table v-else-if="connections && service">
+    <VTable v-else-if="connections && service">
       <thead>
         <tr>
           <th scope="col">Host</th>
@@ -56,32 +44,30 @@ async function disconnect(accountId: string): Promise<void> {
       </thead>
       <tbody>
         <tr v-for="host in connections.hosts" :key="host.hostId">
-          <th scope="row">{{ host.name }}</th>
+          <th scope="row">{{ host.name }}<span v-if="host.own" class="quiet"> (you)</span></th>
           <td>
             <template v-if="host.account?.state === 'connected'">
-              {{ host.account.label }}<span class="quiet block">connected {{ formatDay(host.account.since, desk.zone, desk.locale, desk.now) }}</span>
+              {{ host.account.label }}<span class="quiet block">Connected {{ formatDay(host.account.since, desk.zone, desk.locale, desk.now) }}</span>
             </template>
-            <span v-else-if="host.account" class="broken">Consent was withdrawn or lost: no rooms can be made for {{ host.name }}</span>
-            <span v-else class="quiet">not connected: sessions by video with {{ host.name }} get no room</span>
+            <span v-else-if="host.account" class="broken">Consent was withdrawn or lost: no rooms can be made for {{ host.own ? 'you' : host.name }}</span>
+            <span v-else class="quiet">Not connected: sessions by video with {{ host.own ? 'you' : host.name }} get no room</span>
           </td>
           <td>
             <template v-if="host.account?.state === 'connected'">
               <span v-if="asking === host.account.id" class="asking">
-                Rooms that exist stay; new sessions get none. <button type="button" class="press grave" @click="disconnect(host.account.id)">Disconnect</button>
-                <LinkButton @click="asking = null">Keep it</LinkButton>
+                Rooms that exist stay; new sessions get none. <VBtn color="error" size="small" @click="disconnect(host.account.id)">Disconnect</VBtn>
+                <LinkButton @click="asking = null">Keep it connected</LinkButton>
               </span>
               <LinkButton
                 v-else :aria-label="`Disconnect ${host.name}`"
                 @click="asking = host.account.id"
               >Disconnect</LinkButton>
             </template>
-            <a
-              v-else class="press light" :href="`/api/desk/video-services/${service.key}/connect?host=${host.hostId}`"
-            >Connect {{ host.name.split(' ')[0] }}</a>
+            <VBtn v-else variant="outlined" size="small" :href="`/api/desk/video-services/${service.key}/connect?host=${host.hostId}`">{{ host.own ? 'Connect your account' : `Connect ${host.name}` }}</VBtn>
           </td>
         </tr>
       </tbody>
-    </table>
+    </VTable>
   </div>
 </template>
 
@@ -102,29 +88,22 @@ h1 {
   margin-top: 14px;
 }
 
-table {
-  width: 100%;
-  border-collapse: collapse;
+.v-table {
   margin-top: 16px;
+  background: none;
 }
 
 th,
 td {
   text-align: left;
-  border-top: 1px solid var(--line);
-  padding: 12px 16px 12px 0;
-  vertical-align: top;
 }
 
-thead th {
-  color: var(--quiet);
-  font-weight: 400;
-  border-top: 0;
+tbody th {
+  font-weight: 600;
 }
 
 td:last-child {
   text-align: right;
-  padding-right: 0;
 }
 
 .block {

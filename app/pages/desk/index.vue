@@ -1,79 +1,106 @@
 <script setup lang="ts">
-import type { SessionCard, TodayView } from '~~/core/views/desk'
-import { formatRelativeDay, formatTime } from '~~/core/time/format'
+import { VBtn, VDatePicker, VMenu } from 'vuetify/components'
+import { DAY, formatDate, parseDate } from '~~/core/time/civil'
+import { formatDay, formatList, formatRelativeDay, formatTime, plural } from '~~/core/time/format'
+import { zoneOf } from '~~/core/time/zone'
 import ComingDays from '~/components/desk/ComingDays.vue'
 import DayLine from '~/components/desk/DayLine.vue'
 import NeedsYou from '~/components/desk/NeedsYou.vue'
-import { problemOf } from '~/composables/problem'
+import SetupList from '~/components/desk/SetupList.vue'
+import { useDecisions } from '~/stores/decisions'
 import { useDesk } from '~/stores/desk'
+import { useToday } from '~/stores/today'
 
 definePageMeta({ layout: 'desk' })
-useHead({ title: 'Today · Temporia' })
 
 const desk = useDesk()
-const view = ref<TodayView | null>(null)
-const fault = ref('')
+const today = useToday()
+const decisions = useDecisions()
+const route = useRoute()
 
-async function load(): Promise<void> {
-  try {
-    view.value = await $fetch<TodayView>('/api/desk/today', { query: { timeZone: desk.zone } })
-    fault.value = ''
-  } catch (error) {
-    fault.value = problemOf(error).message
-  }
-}
+/** The day that is shown stands in the address; without one it is today. */
+const todayDate = computed(() => zoneOf(desk.zone).dayOf(desk.now))
+const asked = computed(() => (typeof route.query['date'] === 'string' ? parseDate(route.query['date']) : null))
+const day = computed(() => asked.value ?? todayDate.value)
+const isToday = computed(() => day.value === todayDate.value)
+const addressOf = (day: number) => (day === todayDate.value ? { path: '/desk' } : { path: '/desk', query: { date: formatDate(day) } })
+const noon = computed(() => zoneOf(desk.zone).startOfDay(day.value) + DAY / 2)
+const title = computed(() => formatDay(noon.value, desk.zone, desk.locale, desk.now))
+useHead({ title: () => `${isToday.value ? 'Today' : title.value} · Temporia` })
 
 const RELOAD_SECONDS = 10
-watch(() => desk.zone, load)
+watch([() => desk.zone, day], () => today.show(isToday.value ? null : formatDate(day.value)), { immediate: true })
 onMounted(() => {
-  void load()
-  const timer = setInterval(load, RELOAD_SECONDS * 1000)
+  const timer = setInterval(today.load, RELOAD_SECONDS * 1000)
   onBeforeUnmount(() => clearInterval(timer))
 })
+onBeforeRouteLeave(() => void decisions.sendNow())
 
-/** The next session of one's own; without a lane of one's own, anybody's. */
-const next = computed<SessionCard | null>(() => {
-  if (!view.value) return null
-  const own = new Set(view.value.hosts.filter(host => host.own).map(host => host.id))
-  const ahead = [...view.value.today, ...view.value.coming].filter(
-    card => card.end > desk.now && card.bookings.some(booking => booking.state === 'confirmed'),
-  )
-  return ahead.find(card => own.size === 0 || card.hosts.some(host => own.has(host.id))) ?? null
-})
+const pickerOpen = ref(false)
+function pick(value: unknown): void {
+  pickerOpen.value = false
+  if (value instanceof Date) void navigateTo(addressOf(Date.UTC(value.getFullYear(), value.getMonth(), value.getDate()) / (DAY * 1000)))
+}
 
+const cancelledShown = ref(false)
+const cancelled = computed(() => (today.view?.day ?? []).filter(card => card.cancelled))
+const shown = computed(() => (today.view?.day ?? []).filter(card => cancelledShown.value || !card.cancelled))
+
+const next = computed(() => today.view?.next ?? null)
 const when = computed(() => {
   if (!next.value) return ''
   const minutes = Math.ceil((next.value.start - desk.now) / 60)
   if (minutes <= 0) return 'Now'
-  if (minutes === 1) return 'In 1 minute'
-  if (minutes < 90) return `In ${minutes} minutes`
+  if (minutes < 90) return `In ${plural(minutes, 'minute')}`
   return `${formatRelativeDay(next.value.start, desk.zone, desk.locale, desk.now)} ${formatTime(next.value.start, desk.zone, desk.locale)}`
 })
 </script>
 
 <template>
   <div class="today">
-    <section v-if="view" class="day">
-      <h1 class="visually-hidden">Today</h1>
-      <div v-if="next" class="next">
-        <h2>{{ when }}</h2>
-        <div class="about">
-          <NuxtLink :to="`/desk/sessions/${next.id}`"><strong dir="auto">{{ next.bookings.map(booking => booking.client).join(', ') }}</strong>, {{ next.eventType }}</NuxtLink>
-          <p class="quiet" dir="auto">
-            {{ formatTime(next.start, desk.zone, desk.locale) }} to {{ formatTime(next.end, desk.zone, desk.locale) }} · {{ next.hosts.map(host => host.name).join(', ') }}<template v-if="next.bookings[0]?.firstAnswers.length"> · {{ next.bookings[0].firstAnswers.join(' · ') }}</template>
-          </p>
+    <section class="day">
+      <header>
+        <h1>{{ title }}</h1>
+        <nav aria-label="Day">
+          <VBtn variant="outlined" size="small" :to="addressOf(day - 1)" :active="false" aria-label="The day before">‹</VBtn>
+          <VBtn variant="outlined" size="small" :to="addressOf(todayDate)" :active="false" :disabled="isToday">Today</VBtn>
+          <VBtn variant="outlined" size="small" :to="addressOf(day + 1)" :active="false" aria-label="The day after">›</VBtn>
+          <VMenu v-model="pickerOpen" :close-on-content-click="false">
+            <template #activator="{ props: activator }">
+              <VBtn variant="outlined" size="small" v-bind="activator">Another day</VBtn>
+            </template>
+            <VDatePicker hide-header :first-day-of-week="1" @update:model-value="pick" />
+          </VMenu>
+        </nav>
+      </header>
+      <p v-if="today.fault" class="fault" role="alert">{{ today.fault }}</p>
+      <p v-else-if="!today.view" class="quiet">Loading…</p>
+      <template v-if="today.view">
+        <SetupList v-if="today.view.setup.length > 0" :steps="today.view.setup" />
+        <div v-if="next" class="next">
+          <h2>{{ when }}</h2>
+          <div class="about">
+            <NuxtLink :to="`/desk/sessions/${next.id}`"><strong dir="auto">{{ formatList(next.bookings.map(booking => booking.client)) }}</strong>, {{ next.eventType }}</NuxtLink>
+            <p class="quiet" dir="auto">
+              {{ formatTime(next.start, desk.zone, desk.locale) }} to {{ formatTime(next.end, desk.zone, desk.locale) }} · {{ formatList(next.hosts.map(host => host.name)) }}<template v-if="next.bookings[0]?.firstAnswers.length"> · {{ next.bookings[0].firstAnswers.join(' · ') }}</template>
+            </p>
+          </div>
+          <VBtn v-if="next.room?.hostUrl" :href="next.room.hostUrl" target="_blank" rel="noopener">Open room</VBtn>
+          <VBtn v-else variant="outlined" :to="`/desk/sessions/${next.id}`">See the session</VBtn>
         </div>
-        <a v-if="next.room?.hostUrl" class="press" :href="next.room.hostUrl" target="_blank" rel="noopener">Open room</a>
-        <NuxtLink v-else class="press light" :to="`/desk/sessions/${next.id}`">See the session</NuxtLink>
-      </div>
-      <p v-else class="next quiet">No session is coming up. The day is yours.</p>
-      <DayLine v-if="view.hosts.length > 0" :view="view" :zone="desk.zone" :locale="desk.locale" :now="desk.now" />
+        <p v-else-if="isToday" class="next quiet">No session is coming up. The day is yours.</p>
+        <p v-if="cancelled.length > 0" class="cancelled">
+          <LinkButton :aria-pressed="cancelledShown" @click="cancelledShown = !cancelledShown">{{ cancelledShown ? 'Hide cancelled sessions' : `Show ${plural(cancelled.length, 'cancelled session')}` }}</LinkButton>
+        </p>
+        <DayLine
+          v-if="today.view.hosts.length > 0" :hosts="today.view.hosts" :cards="shown" :day="day" :zone="desk.zone" :locale="desk.locale"
+          :now="desk.now"
+        />
+      </template>
     </section>
-    <p v-else-if="!fault" class="day quiet">Loading…</p>
-    <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
-    <aside v-if="view" class="side">
-      <NeedsYou :cards="view.waiting" :attention="view.attention" @changed="load" />
-      <ComingDays :cards="view.coming" />
+    <aside v-if="today.view" class="side">
+      <NeedsYou :cards="today.view.waiting" :attention="today.view.attention" :hosts="today.view.hosts" />
+      <ComingDays :sessions="today.view.coming" :address-of="addressOf" />
     </aside>
   </div>
 </template>
@@ -89,6 +116,28 @@ const when = computed(() => {
   padding: 20px 24px 32px;
 }
 
+.day > header {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  justify-content: space-between;
+  gap: 8px 16px;
+  margin-bottom: 10px;
+}
+
+.day h1 {
+  font-size: 24px;
+}
+
+.day nav {
+  display: flex;
+  gap: 6px;
+}
+
+.cancelled {
+  margin-bottom: 6px;
+}
+
 .next {
   display: flex;
   align-items: center;
@@ -98,7 +147,7 @@ const when = computed(() => {
 }
 
 .next h2 {
-  font-size: 28px;
+  font-size: 22px;
   white-space: nowrap;
 }
 
@@ -129,6 +178,18 @@ const when = computed(() => {
   background: var(--surface);
   border-left: 1px solid var(--line);
   padding: 20px 22px;
+}
+
+/* What waits stays in sight while the day is scrolled. */
+@media (min-width: 901px) {
+  .side {
+    position: sticky;
+    top: 0;
+    align-self: start;
+    max-height: 100vh;
+    min-height: calc(100vh - 48px);
+    overflow-y: auto;
+  }
 }
 
 @media (max-width: 900px) {

@@ -63,7 +63,7 @@ async function enter(): Promise<void> {
       />
     </template>
     <p v-if="message" class="broken" role="alert">{{ message }}</p>
-    <VBtn type="submit" block size="large" :loading="sending">Go on to three questions</VBtn>
+    <VBtn type="submit" block size="large" :loading="sending">Continue to four questions</VBtn>
     <p class="other">Signed up already? <NuxtLink to="/desk/sign-in">Sign in</NuxtLink></p>
   </EntryFrame>
 </template>

@@ -1,14 +1,12 @@
 <script setup lang="ts">
 import { VBtn } from 'vuetify/components'
-import type { Finding, WayOut } from '~~/core/checks'
+import type { WayOut } from '~~/core/checks'
 import { partAt } from '~~/core/event-type/changes'
-import { benchQuery, type Consequences } from '~~/core/event-type/consequences'
+import type { Consequences } from '~~/core/event-type/consequences'
 import type { Definition } from '~~/core/event-type/definition'
 import { type Panel, panels } from '~~/core/event-type/panels'
-import { sentenceOf } from '~~/core/event-type/sentence'
-import { hostIdsOf } from '~~/core/event-type/settings'
-import type { HolidayDates } from '~~/core/hours/plan'
-import { DAY, formatInstant } from '~~/core/time/civil'
+import { nameForTeam } from '~~/core/event-type/settings'
+import { formatInstant } from '~~/core/time/civil'
 import type { BenchView } from '~~/core/views/desk'
 import BenchConsequences from '~/components/bench/BenchConsequences.vue'
 import BenchHead from '~/components/bench/BenchHead.vue'
@@ -17,75 +15,47 @@ import ConflictDialog from '~/components/bench/ConflictDialog.vue'
 import PublishDialog from '~/components/bench/PublishDialog.vue'
 import QuestionsPreview from '~/components/bench/QuestionsPreview.vue'
 import WhyNot from '~/components/bench/WhyNot.vue'
-import { type BenchDraft, useBenchDraft } from '~/composables/bench-draft'
 import { useConsequences } from '~/composables/consequences'
+import { copyText } from '~/composables/copy-text'
 import { useSavedDraft } from '~/composables/saved-draft'
 import { problemOf } from '~/composables/problem'
 import { usePublishing } from '~/composables/publishing'
 import { saveCase, useWhyNot } from '~/composables/why-not'
+import { useBench } from '~/stores/bench'
 import { useDesk } from '~/stores/desk'
+import { useNotice } from '~/stores/notice'
 
 definePageMeta({ layout: 'desk' })
 
-const COMPUTED_DAYS = 56
-const TWO_WEEKS = 14 * DAY
-
 const desk = useDesk()
+const bench = useBench()
+const notice = useNotice()
 const route = useRoute()
 const id = String(route.params['id'])
-const bench = shallowRef<BenchView | null>(null)
-const edited = shallowRef<BenchDraft | null>(null)
-const holidays = shallowRef<HolidayDates>({})
-const before = shallowRef<Consequences | null>(null)
-const after = shallowRef<Consequences | null>(null)
-const findings = shallowRef<Finding[] | null>(null)
-const duration = ref(30)
 const fault = ref('')
 const { know, compute } = useConsequences()
 const savedDraft = useSavedDraft(id)
-const {
-  isAsked,
-  faults,
-  sending,
-  affected,
-  difference,
-  conflict,
-  done,
-  ask: prepare,
-  publish,
-  meet,
-  settle,
-} = usePublishing(id, { bench, edited, savedDraft, compute, load })
-
+const { isAsked, faults, sending, affected, difference, conflict, ask: prepare, publish, meet, settle } =
+  usePublishing(id, { savedDraft, compute, load })
 /** Hosts may try everything here; what they try stays with them. */
-const mayChange = computed(() => desk.member?.role !== 'host')
+const mayChange = computed(() => desk.mayChangeEventTypes)
+bench.close()
 
 /** The open panel stands in the address, so that a link leads to it and back goes back. */
 const panel = computed<Panel>({
   get: () => panels.find(candidate => candidate === route.query['panel']) ?? 'hours',
   set: value => void navigateTo({ query: { ...route.query, panel: value }, replace: true }),
 })
-
 /** What was typed at a panel and could not be read goes when the panel goes. */
-watch(panel, () => edited.value?.dropUnread())
-
-useHead({ title: () => `${bench.value?.definition.settings.name ?? 'Event type'} · Temporia` })
+watch(panel, () => bench.edited?.dropUnread())
+useHead({ title: () => `${bench.view ? nameForTeam(bench.view.definition.settings) : 'Event type'} · Temporia` })
 
 async function load(): Promise<void> {
   try {
     const loaded = await $fetch<BenchView>(`/api/desk/event-types/${id}`)
     const { draft } = loaded
-    bench.value = loaded
-    holidays.value = loaded.holidays
-    duration.value = loaded.definition.settings.durations[0] ?? 30
-    know({
-      hosts: loaded.hosts,
-      time: loaded.time,
-      holidays: loaded.holidays,
-      linkedFrom: loaded.linkedFrom,
-      now: formatInstant(loaded.now),
-    })
-    edited.value = useBenchDraft(loaded.definition, draft?.definition)
+    knowOf(loaded)
+    bench.open(loaded)
     if (draft && draft.basedOn < loaded.version) await meet(draft.basedOn)
   } catch (error) {
     fault.value = problemOf(error).message
@@ -93,155 +63,139 @@ async function load(): Promise<void> {
 }
 onMounted(load)
 
-const span = (view: BenchView) => ({ from: view.now, to: view.now + COMPUTED_DAYS * DAY, durationMinutes: duration.value })
-const explain = (definition: Definition, instants: string[], answered: (answer: Consequences) => void) =>
-  bench.value
-  && compute(
-    'why',
-    {
-      kind: 'openings',
-      definition,
-      span: { from: bench.value.now, to: bench.value.now, durationMinutes: duration.value, explain: instants },
-    },
-    answered,
-  )
+function knowOf(view: BenchView, holidays = view.holidays): void {
+  know({ hosts: view.hosts, time: view.time, holidays, linkedFrom: view.linkedFrom, now: formatInstant(view.now) })
+}
+
+const explain = (definition: Definition, instants: string[], done: (answer: Consequences) => void) => {
+  const span = { from: bench.now, to: bench.now, durationMinutes: bench.duration, explain: instants }
+  compute('why', { kind: 'openings', definition, span }, done)
+}
 const { answered, ask, askAgain, close } = useWhyNot(explain)
 
-const draft = computed(() => edited.value?.draft.value ?? null)
-const errors = computed(() => edited.value?.errors.value ?? {})
-const isSound = computed(() => edited.value?.isSound.value ?? true)
-const changes = computed(() => edited.value?.changes.value ?? [])
 /** A part that does not fit and is not in sight. */
-const wrong = computed(() => Object.keys(errors.value).map(partAt).find(part => part !== null && part.panel !== panel.value))
-const isChanged = computed(() => changes.value.length > 0 || !isSound.value)
-let lastPhrases: ReturnType<typeof sentenceOf> = []
-const phrases = computed(() => {
-  if (draft.value && isSound.value) lastPhrases = sentenceOf(draft.value.settings, draft.value.chairs)
-  return lastPhrases
-})
+const wrong = computed(() => Object.keys(bench.errors).map(partAt).find(part => part !== null && part.panel !== panel.value))
 
-watch([bench, duration], () => {
-  if (bench.value)
-    compute('before', { kind: 'openings', definition: bench.value.definition, span: span(bench.value) }, answer => (before.value = answer))
+watch(() => [bench.view, bench.duration] as const, ([view]) => {
+  if (view) compute('before', { kind: 'openings', definition: view.definition, span: bench.span() }, answer => (bench.before = answer))
 })
-watch([draft, isSound, duration, holidays], () => {
-  const view = bench.value
-  if (!draft.value || !isSound.value || !view) return
-  const definition = draft.value
-  if (!definition.settings.durations.includes(duration.value)) duration.value = definition.settings.durations[0] ?? 30
-  compute('after', { kind: 'openings', definition, span: span(view) }, answer => (after.value = answer))
+watch(() => [bench.draft, bench.isSound, bench.duration, bench.holidays] as const, ([definition, isSound]) => {
+  if (!definition || !isSound || !bench.view) return
+  if (!definition.settings.durations.includes(bench.duration)) bench.duration = definition.settings.durations[0] ?? 30
+  compute('after', { kind: 'openings', definition, span: bench.span() }, answer => (bench.after = answer))
   compute('findings', { kind: 'findings', definition }, (answer) => {
-    if (JSON.stringify(answer) !== JSON.stringify(findings.value)) findings.value = answer
+    if (JSON.stringify(answer) !== JSON.stringify(bench.findings)) bench.findings = answer
   })
   askAgain(definition)
 })
-watch(holidays, (dates) => {
-  const view = bench.value
-  if (view) know({ hosts: view.hosts, time: view.time, holidays: dates, linkedFrom: view.linkedFrom, now: formatInstant(view.now) })
+watch(() => bench.holidays, (dates) => {
+  if (bench.view) knowOf(bench.view, dates)
 })
-watch(draft, (definition, earlier) => {
-  if (!definition || !earlier || !bench.value) return
-  done.value = ''
-  if (!mayChange.value) return
-  if (definition === bench.value.definition || changes.value.length === 0) void savedDraft.drop()
-  else if (isSound.value) savedDraft.save(bench.value.version, definition)
+watch(() => bench.draft, (definition, earlier) => {
+  if (!definition || !earlier || !bench.view || !mayChange.value) return
+  if (definition === bench.view.definition || bench.changes.length === 0) void savedDraft.drop()
+  else if (bench.isSound) savedDraft.save(bench.view.version, definition)
 })
-
-const hostZones = computed(() => [...new Set(bench.value?.hosts.map(host => host.timeZone))])
-const explained = computed(() => (answered.value && draft.value && bench.value
-  ? { explanation: answered.value, query: queryOf(draft.value, [answered.value.at]) } : null))
-
-function queryOf(definition: Definition, instants?: string[]) {
-  const view = bench.value
-  if (!view) throw new Error('Nothing is loaded')
-  return benchQuery(
-    definition,
-    { time: view.time, holidays: holidays.value, now: formatInstant(view.now) },
-    { ...span(view), to: view.now + TWO_WEEKS, ...(instants ? { explain: instants } : {}) },
-  )
-}
 
 function takeWayOut(wayOut: WayOut): void {
   if (wayOut.kind === 'open') panel.value = wayOut.panel
-  if (wayOut.kind === 'set' && edited.value && draft.value) edited.value.changeSettings({ ...draft.value.settings, ...wayOut.settings })
+  if (wayOut.kind === 'set' && bench.edited && bench.draft)
+    bench.edited.changeSettings({ ...bench.draft.settings, ...wayOut.settings })
+}
+
+function save(instants?: string[]): void {
+  if (!bench.draft || !bench.isSound) return
+  saveCase(bench.caseQuery(bench.draft, instants))
+  notice.show('Saved as openings-case.json: the rules, hours and taken time behind these openings, without names.')
+}
+
+/** A panel that is opened by keyboard has the cursor, and Escape gives it back to its phrase. */
+const left = useTemplateRef<HTMLElement>('left')
+const head = useTemplateRef<InstanceType<typeof BenchHead>>('head')
+async function open(next: Panel, byKeyboard: boolean): Promise<void> {
+  panel.value = next
+  if (!byKeyboard) return
+  await nextTick()
+  await nextTick()
+  const first = 'input:not([type="hidden"]):not(:disabled), textarea, [tabindex="0"], button:not(:disabled)'
+  left.value?.querySelector<HTMLElement>(first)?.focus()
+}
+function leavePanel(event: KeyboardEvent): void {
+  if (event.defaultPrevented || document.querySelector('.v-overlay--active:not(.v-snackbar)')) return
+  head.value?.focusOn(panel.value)
 }
 
 /** Whoever types into a field means the draft, not the letters of that field. */
 function key(event: KeyboardEvent): void {
-  if (!(event.ctrlKey || event.metaKey) || event.altKey || !edited.value) return
+  if (!(event.ctrlKey || event.metaKey) || event.altKey || !bench.edited) return
   const name = event.key.toLowerCase()
   if (name !== 'z' && name !== 'y') return
   event.preventDefault()
-  if (name === 'y' || event.shiftKey) edited.value.redo()
-  else edited.value.undo()
+  if (name === 'y' || event.shiftKey) bench.edited.redo()
+  else bench.edited.undo()
 }
-
 onMounted(() => window.addEventListener('keydown', key))
 onBeforeUnmount(() => window.removeEventListener('keydown', key))
 
+/** A preview shows what the server has saved. */
+async function preview(): Promise<void> {
+  const tab = window.open('', '_blank')
+  await savedDraft.send()
+  const page = bench.view?.page
+  const isPlain = bench.draft?.state === 'open' && !bench.isChanged && !bench.view?.archived
+  if (tab && page) tab.location.href = isPlain ? page : `${page.slice(0, page.lastIndexOf('/') + 1)}${bench.draft?.slug ?? ''}?preview`
+}
+
 /** Where the draft cannot be saved, what was changed is not lost by a slip. */
 onBeforeRouteLeave(() =>
-  isSound.value && savedDraft.state.value !== 'failed' ? true : window.confirm('Leave? Some of your changes could not be saved.'),
+  bench.isSound && savedDraft.state.value !== 'failed' ? true : window.confirm('Leave? Some of your changes could not be saved.'),
 )
 </script>
 
 <template>
   <div class="bench">
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
-    <p v-if="!bench && !fault" class="fault quiet">Loading…</p>
-    <template v-if="bench && draft && edited">
-      <BenchHead
-        v-model="panel" :definition="draft" :phrases="phrases" :archived="bench.archived" :changes="changes.length"
-        :is-sound="isSound" :saved="mayChange ? savedDraft.state.value : null"
-      >
-        <VBtn v-if="mayChange" :disabled="changes.length === 0 || !isSound" @click="prepare">Publish…</VBtn>
-        <p v-else class="quiet">Try what you like: owners and coordinators publish.</p>
-        <p>
-          <LinkButton :disabled="!edited.canUndo.value" title="Ctrl Z" @click="edited.undo()">Undo</LinkButton>
-          <LinkButton :disabled="!edited.canRedo.value" title="Ctrl Shift Z" @click="edited.redo()">Redo</LinkButton>
-          <LinkButton v-if="isChanged" @click="edited.discard()">Discard all</LinkButton>
-          <a :href="bench.page" target="_blank" rel="noopener">Look as a client</a>
-        </p>
-        <p v-if="done && changes.length === 0" role="status">{{ done }}</p>
-        <p v-if="!isSound" class="broken" role="status">
-          Fix the marked part; showing the last valid version.
-          <LinkButton v-if="wrong" @click="panel = wrong.panel">Where: {{ wrong.label }}</LinkButton>
-        </p>
+    <p v-if="!bench.view && !fault" class="fault quiet">Loading…</p>
+    <template v-if="bench.view && bench.draft && bench.edited">
+      <BenchHead ref="head" :panel="panel" :saved="mayChange ? savedDraft.state.value : null" @open="open">
+        <LinkButton :disabled="!bench.edited.canUndo.value" title="Ctrl Z" @click="bench.edited.undo()">Undo</LinkButton>
+        <LinkButton :disabled="!bench.edited.canRedo.value" title="Ctrl Shift Z" @click="bench.edited.redo()">Redo</LinkButton>
+        <LinkButton v-if="bench.isChanged" @click="bench.edited.discard()">Discard all</LinkButton>
+        <LinkButton @click="copyText(bench.view.page, 'The link is copied.')">Copy link</LinkButton>
+        <LinkButton @click="preview">Preview as a client</LinkButton>
+        <VBtn v-if="mayChange" :disabled="bench.changes.length === 0 || !bench.isSound" @click="prepare">Publish…</VBtn>
+        <span v-else class="quiet">Try what you like: owners and coordinators publish.</span>
+        <template v-if="!bench.isSound" #fault>
+          <p class="broken" role="status">
+            Fix the marked part; showing the last valid version.
+            <LinkButton v-if="wrong" @click="panel = wrong.panel">Where: {{ wrong.label }}</LinkButton>
+          </p>
+        </template>
       </BenchHead>
       <div class="parts">
-        <div class="left">
+        <div ref="left" class="left" @keydown.esc="leavePanel">
           <BenchPanel
-            :key="`${panel} ${bench.version} ${edited.fresh.value}`" v-model:holidays="holidays" :model-value="draft"
-            :panel="panel" :bench="bench" :errors="errors" :zone="desk.zone" :locale="desk.locale"
-            @update:model-value="edited.change($event, panel)" @unread="edited?.setUnread" @bring="edited.change($event, 'bring')"
+            :key="`${panel} ${bench.view.version} ${bench.edited.fresh.value}`" :model-value="bench.draft" :panel="panel"
+            @update:model-value="bench.edited.change($event, panel)" @unread="bench.edited?.setUnread"
+            @bring="bench.edited.change($event, 'bring')"
           />
         </div>
         <div class="right">
-          <QuestionsPreview v-if="panel === 'questions'" :questions="draft.settings.questions" />
+          <QuestionsPreview v-if="panel === 'questions'" :definition="bench.draft" />
           <BenchConsequences
-            v-else v-model:duration="duration" :before="before" :after="after" :findings="findings" :zone="desk.zone"
-            :zones="hostZones" :other-zone="draft.settings.timeZone"
-            :locale="desk.locale" :now="bench.now" :days="COMPUTED_DAYS" :durations="draft.settings.durations"
-            :pool="hostIdsOf(draft.chairs).length"
-            @ask="(from, to) => draft && isSound && ask(draft, from, to)"
-            @save="draft && isSound && saveCase(queryOf(draft))" @out="takeWayOut"
+            v-else @ask="(from, to) => bench.draft && bench.isSound && ask(bench.draft, from, to)" @save="save()" @out="takeWayOut"
           >
             <WhyNot
-              v-if="explained" v-bind="explained" :hosts="bench.hosts" :zone="desk.zone" :locale="desk.locale" :now="bench.now"
-              @open="panel = $event" @save="explained && saveCase(explained.query)" @close="close"
+              v-if="answered" :asked="answered" @open="panel = $event" @save="save($event)" @close="close"
+              @ask="at => bench.draft && ask(bench.draft, at, at)"
             />
           </BenchConsequences>
         </div>
       </div>
       <PublishDialog
-        v-model="isAsked" :state="draft.state" :changes="changes" :difference="difference" :affected="affected" :sending="sending"
-        :faults="faults" :hosts="bench.hosts" :zone="desk.zone" :locale="desk.locale" :now="bench.now"
-        @publish="publish"
+        v-model="isAsked" :difference="difference" :affected="affected" :sending="sending" :faults="faults" @publish="publish"
       />
-      <ConflictDialog
-        v-if="conflict" v-bind="conflict" :mine="draft" :zone="desk.zone" :locale="desk.locale" :now="bench.now"
-        @go="settle"
-      />
+      <ConflictDialog v-if="conflict" v-bind="conflict" :mine="bench.draft" @go="settle" />
     </template>
   </div>
 </template>

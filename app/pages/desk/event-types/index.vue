@@ -1,124 +1,122 @@
 <script setup lang="ts">
-import { VBtn, VList, VListItem, VMenu, VTextField } from 'vuetify/components'
+import { VBtn, VList, VListItem, VMenu } from 'vuetify/components'
+import { nameForTeam } from '~~/core/event-type/settings'
 import type { EventTypeRow } from '~~/core/views/desk'
+import AskDialog from '~/components/desk/AskDialog.vue'
 import EventTypeSummary from '~/components/desk/EventTypeSummary.vue'
-import { problemOf } from '~/composables/problem'
+import NewEventTypeDialog from '~/components/desk/NewEventTypeDialog.vue'
+import { copyText } from '~/composables/copy-text'
 import { useReorder } from '~/composables/reorder'
 import { useDesk } from '~/stores/desk'
+import { useEventTypes } from '~/stores/event-types'
+import { useNotice } from '~/stores/notice'
 
 definePageMeta({ layout: 'desk' })
 useHead({ title: 'Event types · Temporia' })
 
 const desk = useDesk()
+const eventTypes = useEventTypes()
+const notice = useNotice()
 const route = useRoute()
-const rows = ref<EventTypeRow[] | null>(null)
-const fault = ref('')
-const naming = ref<string | null>(null)
-const nameFault = ref('')
+const creating = ref(false)
+const deleting = ref<EventTypeRow | null>(null)
 
 /** Which are shown stands in the address. */
 const tag = computed(() => (typeof route.query['tag'] === 'string' ? route.query['tag'] : null))
-const archived = computed(() => route.query['archived'] !== undefined)
-const tags = computed(() => [...new Set((rows.value ?? []).flatMap(row => row.tags))].sort())
+const archivedShown = computed(() => route.query['archived'] !== undefined)
+const all = computed(() => eventTypes.rows ?? [])
+const tags = computed(() => [...new Set(all.value.flatMap(row => row.definition.settings.tags))].sort())
 const shown = computed(() =>
-  (rows.value ?? []).filter(row => row.archived === archived.value && (tag.value === null || row.tags.includes(tag.value))),
+  all.value.filter(row => row.archived === archivedShown.value && (tag.value === null || row.definition.settings.tags.includes(tag.value))),
 )
-const putAway = computed(() => (rows.value ?? []).filter(row => row.archived).length)
-const mayChange = computed(() => desk.member?.role !== 'host')
+const archivedCount = computed(() => all.value.filter(row => row.archived).length)
+const nameOf = (row: EventTypeRow) => nameForTeam(row.definition.settings)
 
-async function load(): Promise<void> {
-  try {
-    rows.value = await $fetch<EventTypeRow[]>('/api/desk/event-types')
-  } catch (error) {
-    fault.value = problemOf(error).message
-  }
-}
-onMounted(load)
+onMounted(eventTypes.load)
 
-/** Does something at the server and shows what came of it. */
-async function act(doing: () => Promise<unknown>): Promise<void> {
-  fault.value = ''
-  try {
-    await doing()
-  } catch (error) {
-    fault.value = problemOf(error).message
-    await load()
-  }
+async function duplicate(row: EventTypeRow): Promise<void> {
+  const made = await eventTypes.duplicate(row.id)
+  if (made) await navigateTo(`/desk/event-types/${made.id}?panel=name`)
 }
 
-async function create(): Promise<void> {
-  nameFault.value = naming.value?.trim() ? '' : 'Give it a name'
-  if (nameFault.value) return
-  await act(async () => {
-    const { id } = await $fetch<{ id: string }>('/api/desk/event-types', { method: 'POST', body: { name: naming.value } })
-    await navigateTo(`/desk/event-types/${id}`)
-  })
+async function archive(row: EventTypeRow): Promise<void> {
+  const done = await eventTypes.archive(row.id, !row.archived)
+  if (done) notice.show(`${done.archived ? 'Archived' : 'Restored'}: ${nameOf(row)}`, () => eventTypes.archive(row.id, row.archived))
 }
 
-const duplicate = (row: EventTypeRow) => act(async () => {
-  const { id } = await $fetch<{ id: string }>(`/api/desk/event-types/${row.id}/duplicate`, { method: 'POST' })
-  await navigateTo(`/desk/event-types/${id}?panel=name`)
-})
+async function turn(row: EventTypeRow): Promise<void> {
+  const before = row.definition.state
+  const done = await eventTypes.setState(row.id, before === 'open' ? 'closed' : 'open')
+  if (!done) return
+  const undo = before === 'draft' ? null : () => eventTypes.setState(row.id, before)
+  notice.show(done.state === 'open' ? `Clients can book ${nameOf(row)} now.` : `${nameOf(row)} is closed: its link leads nowhere for now.`, undo)
+}
 
-const archive = (row: EventTypeRow) => act(async () => {
-  await $fetch<{ archived: boolean }>(`/api/desk/event-types/${row.id}/archive`, { method: 'POST', body: { archived: !row.archived } })
-  await load()
-})
+async function remove(): Promise<void> {
+  const row = deleting.value
+  deleting.value = null
+  if (row && await eventTypes.remove(row.id)) notice.show(`Deleted: ${nameOf(row)}`)
+}
 
-/** Those that are not shown stay where they are. */
-const { handle, row: place } = useReorder(() => shown.value, (order) => {
-  const next = order.values()
-  rows.value = (rows.value ?? []).map(row => (order.includes(row) ? next.next().value ?? row : row))
-  void act(() =>
-    $fetch<{ ids: string[] }>('/api/desk/event-types/order', { method: 'POST', body: { ids: rows.value?.map(row => row.id) } }),
-  )
-})
+const { handle, row: place } = useReorder(() => shown.value, order => void eventTypes.reorder(order))
 </script>
 
 <template>
   <div class="list">
     <header>
       <h1>Event types</h1>
-      <p v-if="tags.length > 0 || putAway > 0" class="filter">
-        <NuxtLink :to="{ query: {} }" :class="{ here: !tag && !archived }">all</NuxtLink>
+      <p v-if="tags.length > 0 || archivedCount > 0" class="filter">
+        <NuxtLink :to="{ query: {} }" :class="{ here: !tag && !archivedShown }">All</NuxtLink>
         <NuxtLink
           v-for="choice in tags" :key="choice" :to="{ query: { tag: choice } }" :class="{ here: tag === choice }"
         >{{ choice }}</NuxtLink>
-        <NuxtLink v-if="putAway > 0" :to="{ query: { archived: null } }" :class="{ here: archived }">put away ({{ putAway }})</NuxtLink>
+        <NuxtLink v-if="archivedCount > 0" :to="{ query: { archived: null } }" :class="{ here: archivedShown }">Archived ({{ archivedCount }})</NuxtLink>
       </p>
-      <form v-if="naming !== null" class="naming" @submit.prevent="create">
-        <VTextField
-          v-model="naming" autofocus aria-label="Name of the new event type" placeholder="What can be booked?"
-          :error-messages="nameFault || []" hide-details="auto" @keydown.esc="naming = null"
-        />
-        <VBtn type="submit">Begin a draft</VBtn>
-      </form>
-      <VBtn v-else-if="mayChange" @click="naming = ''">New event type</VBtn>
+      <VBtn v-if="desk.mayChangeEventTypes" @click="creating = true">New event type</VBtn>
     </header>
-    <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
-    <p v-else-if="!rows" class="quiet">Loading…</p>
-    <p v-else-if="shown.length === 0" class="quiet">{{ tag || archived ? 'None like this.' : 'There is nothing to book yet. Begin with a name.' }}</p>
+    <p v-if="eventTypes.fault" class="fault" role="alert">{{ eventTypes.fault }}</p>
+    <p v-else-if="!eventTypes.rows" class="quiet">Loading…</p>
+    <p v-else-if="shown.length === 0" class="quiet">{{ tag || archivedShown ? 'No event type matches this filter.' : 'No event types yet. Create one for clients to book.' }}</p>
     <ul>
       <li v-for="(row, index) in shown" :key="row.id" v-bind="place(index)">
         <button
-          v-if="mayChange" type="button" class="handle" v-bind="handle(index)"
-          :aria-label="`${row.name}: drag, or move with the arrow keys`"
+          v-if="desk.mayChangeEventTypes" type="button" class="handle" v-bind="handle(index)"
+          :aria-label="`${nameOf(row)}: drag, or move with the arrow keys`"
         >⠿</button>
         <EventTypeSummary :row="row" :zone="desk.zone" :locale="desk.locale" :now="desk.now" />
-        <VMenu v-if="mayChange">
-          <template #activator="{ props: activator }">
-            <LinkButton class="more" v-bind="activator" :aria-label="`More for ${row.name}`">more</LinkButton>
-          </template>
-          <VList>
-            <VListItem title="Duplicate" @click="duplicate(row)" />
-            <VListItem
-              :title="row.archived ? 'Restore' : 'Archive'"
-              :subtitle="row.archived ? '' : 'Its link leads nowhere until it is taken out'" @click="archive(row)"
-            />
-          </VList>
-        </VMenu>
+        <div class="actions">
+          <LinkButton :aria-label="`Copy the link to ${nameOf(row)}`" @click="copyText(row.page, 'The link is copied.')">Copy link</LinkButton>
+          <VMenu v-if="desk.mayChangeEventTypes">
+            <template #activator="{ props: activator }">
+              <LinkButton v-bind="activator" :aria-label="`More for ${nameOf(row)}`">More</LinkButton>
+            </template>
+            <VList>
+              <VListItem
+                v-if="!row.archived" :title="row.definition.state === 'open' ? 'Close' : 'Open for clients'"
+                :subtitle="row.definition.state === 'open' ? 'Its link leads nowhere until it is opened' : ''" @click="turn(row)"
+              />
+              <VListItem title="Duplicate" @click="duplicate(row)" />
+              <VListItem
+                :title="row.archived ? 'Restore' : 'Archive'"
+                :subtitle="row.archived ? '' : 'Its link leads nowhere until it is restored'" @click="archive(row)"
+              />
+              <VListItem v-if="!row.everBooked" title="Delete" subtitle="Nobody has ever booked it" @click="deleting = row" />
+            </VList>
+          </VMenu>
+        </div>
       </li>
     </ul>
+    <NewEventTypeDialog v-if="creating" v-model="creating" />
+    <AskDialog
+      v-if="deleting" :model-value="true" :title="`Delete ${nameOf(deleting)}?`" :width="420"
+      @update:model-value="deleting = null"
+    >
+      <p>Its settings, drafts and history go for good.</p>
+      <template #actions>
+        <VBtn color="error" @click="remove">Delete</VBtn>
+        <LinkButton @click="deleting = null">Cancel</LinkButton>
+      </template>
+    </AskDialog>
   </div>
 </template>
 
@@ -134,7 +132,7 @@ header {
   gap: 8px 24px;
 }
 
-header > :last-child {
+header > .v-btn {
   margin-left: auto;
 }
 
@@ -156,13 +154,6 @@ h1 {
   border-bottom: 2px solid var(--marigold);
 }
 
-.naming {
-  display: flex;
-  gap: 12px;
-  align-items: flex-start;
-  min-width: 420px;
-}
-
 ul {
   list-style: none;
   margin: 12px 0 0;
@@ -171,7 +162,7 @@ ul {
 
 li {
   display: grid;
-  grid-template-columns: 24px minmax(0, 1fr) 200px 150px 40px;
+  grid-template-columns: 24px minmax(0, 1fr) 200px 150px 70px;
   gap: 20px;
   border-top: 1px solid var(--line);
   padding: 12px 0;
@@ -191,18 +182,17 @@ li.over {
   touch-action: none;
 }
 
-.more {
-  align-self: start;
+.actions {
+  display: grid;
+  gap: 4px;
+  justify-items: end;
+  align-content: start;
 }
 
 @media (max-width: 900px) {
   li {
     grid-template-columns: 1fr;
     gap: 10px;
-  }
-
-  .naming {
-    min-width: 0;
   }
 }
 </style>

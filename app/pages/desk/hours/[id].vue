@@ -10,10 +10,12 @@ import PlanEditor from '~/components/hours/PlanEditor.vue'
 import PlanFiles from '~/components/hours/PlanFiles.vue'
 import { problemOf } from '~/composables/problem'
 import { useDesk } from '~/stores/desk'
+import { useNotice } from '~/stores/notice'
 
 definePageMeta({ layout: 'desk' })
 
 const desk = useDesk()
+const notice = useNotice()
 const id = String(useRoute().params['id'])
 const view = shallowRef<HoursView | null>(null)
 const name = ref('')
@@ -21,7 +23,6 @@ const plan = shallowRef<StoredPlan | null>(null)
 const holidays = shallowRef<HolidayDates>({})
 const fault = ref('')
 const unread = ref<string | null>(null)
-const done = ref('')
 const sending = ref(false)
 
 useHead({ title: () => `${view.value?.name ?? 'Hours'} · Temporia` })
@@ -59,21 +60,19 @@ async function save(): Promise<void> {
       body: { basedOn: view.value.version, name: name.value.trim(), plan: plan.value },
     })
     await load()
-    done.value = 'Saved. Clients see it from now on.'
+    notice.show('Saved. Clients see it from now on.')
   } catch (error) {
     fault.value = problemOf(error).message
   } finally {
     sending.value = false
   }
 }
-watch([plan, name], () => (done.value = ''))
-
 /** The plan that applies to all event types that name no other of the host's. */
 async function makeDefault(): Promise<void> {
   await act(async () => {
     await $fetch(`/api/desk/hours/${id}/default`, { method: 'POST' })
     await load()
-    done.value = 'These hours apply from now on, except where an event type names others.'
+    notice.show('These hours apply from now on, except where an event type names others.')
   })
 }
 
@@ -104,7 +103,7 @@ onBeforeRouteLeave(() => !isChanged.value || window.confirm('Leave without savin
         <div>
           <h1>{{ view.host.name }}: {{ view.name }}</h1>
           <p class="quiet">
-            {{ formatZone(plan.timeZone) }} time. {{ view.isDefault ? 'Default hours.' : 'Apply only where an event type names them.' }}
+            {{ formatZone(plan.timeZone) }} time. {{ view.isDefault ? 'Default hours.' : 'They apply only where an event type names them.' }}
             <template v-if="view.usedBy.length > 0">
               Used by <template v-for="(eventType, index) in view.usedBy" :key="eventType.id">{{ index === 0 ? '' : index === view.usedBy.length - 1 ? ' and ' : ', ' }}<NuxtLink :to="`/desk/event-types/${eventType.id}`">{{ eventType.name }}</NuxtLink>{{ eventType.narrowed ? ' (narrowed there)' : '' }}</template>.
             </template>
@@ -112,7 +111,6 @@ onBeforeRouteLeave(() => !isChanged.value || window.confirm('Leave without savin
           </p>
         </div>
         <div class="do">
-          <VBtn v-if="view.mayChange" :disabled="!isChanged || !isSound" :loading="sending" @click="save">Save</VBtn>
           <p>
             <PlanFiles :id="id" v-model="plan" :name="name" :now="desk.now" :holidays="holidays" :disabled="!view.mayChange" />
             <LinkButton
@@ -122,26 +120,30 @@ onBeforeRouteLeave(() => !isChanged.value || window.confirm('Leave without savin
             <LinkButton v-if="view.mayChange" :disabled="isChanged" @click="addLike">Add another plan</LinkButton>
             <NuxtLink to="/desk/hours">All hours</NuxtLink>
           </p>
-          <p role="status">{{ done || (isChanged ? 'Not saved yet.' : '') }}</p>
         </div>
       </header>
-      <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
       <div v-if="view.mayChange" class="name">
-        <label for="plan-name">Called</label>
-        <VTextField id="plan-name" v-model="name" :error-messages="name.trim() ? [] : 'Give the hours a name'" hide-details="auto" />
+        <label for="plan-name">Name</label>
+        <VTextField id="plan-name" v-model="name" :error-messages="name.trim() ? [] : 'Enter a name'" hide-details="auto" />
       </div>
       <PlanEditor
         v-model="plan" v-model:holidays="holidays" :now="view.now" :locale="desk.locale"
         :zones="[view.host.timeZone, desk.zone]" :errors="errors" :disabled="!view.mayChange"
         @unread="unread = $event"
       />
+      <div v-if="view.mayChange" class="save">
+        <p role="status">{{ isSound ? (isChanged ? 'Unsaved changes' : 'Everything is saved.') : 'Fix the marked part before you save.' }}</p>
+        <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
+        <LinkButton :disabled="!isChanged" @click="load">Discard changes</LinkButton>
+        <VBtn :disabled="!isChanged || !isSound" :loading="sending" @click="save">Save</VBtn>
+      </div>
     </template>
   </div>
 </template>
 
 <style scoped>
 .hours {
-  padding: 18px 24px 40px;
+  padding: 18px 24px 0;
   max-width: 1180px;
 }
 
@@ -169,6 +171,21 @@ h1 {
   flex-wrap: wrap;
   gap: 4px 16px;
   justify-content: flex-end;
+}
+
+.save {
+  position: sticky;
+  bottom: 0;
+  z-index: 2;
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  justify-content: flex-end;
+  gap: 6px 18px;
+  margin: 0 -24px;
+  padding: 10px 24px;
+  background: var(--surface);
+  border-top: 1px solid var(--line);
 }
 
 .name {

@@ -1,13 +1,15 @@
 <script setup lang="ts">
 import { describeRule } from '~~/core/hours/rule'
-import { formatHours } from '~~/core/time/hours-text'
+import { describeWeek, formatWindow } from '~~/core/time/hours-text'
 import { formatZone } from '~~/core/time/format'
 import type { HoursRow } from '~~/core/views/desk'
 import { problemOf } from '~/composables/problem'
+import { useDesk } from '~/stores/desk'
 
 definePageMeta({ layout: 'desk' })
 useHead({ title: 'Hours · Temporia' })
 
+const desk = useDesk()
 const rows = ref<HoursRow[] | null>(null)
 const fault = ref('')
 
@@ -20,7 +22,7 @@ onMounted(async () => {
 })
 
 const describe = ({ plan }: HoursRow) =>
-  [formatHours(plan.weekly), ...plan.recurring.map(window => `${describeRule(window.rrule)} ${window.from}-${window.to}`)]
+  [...(plan.weekly.length > 0 ? [describeWeek(plan.weekly, desk.locale)] : []), ...plan.recurring.map(window => `${describeRule(window.rrule)} ${formatWindow(window, desk.locale)}`)]
     .filter(Boolean)
     .join('; ') || 'closed'
 </script>
@@ -34,7 +36,7 @@ const describe = ({ plan }: HoursRow) =>
       <li v-for="row in rows ?? []" :key="row.id">
         <NuxtLink :to="`/desk/hours/${row.id}`">{{ row.host }}</NuxtLink>
         <span>{{ row.name }} <span v-if="!row.isDefault" class="quiet">not the default</span></span>
-        <span>{{ describe(row) }} <span class="quiet">{{ formatZone(row.plan.timeZone) }} time{{ row.plan.holidays.length > 0 ? ', holidays kept' : '' }}</span></span>
+        <span>{{ describe(row) }} <span class="quiet">{{ formatZone(row.plan.timeZone) }} time{{ row.plan.holidays.length > 0 ? ', closed on holidays' : '' }}</span></span>
       </li>
     </ul>
   </div>

@@ -7,15 +7,18 @@ import SessionRecord from '~/components/session/SessionRecord.vue'
 import SessionRoom from '~/components/session/SessionRoom.vue'
 import SessionTimes from '~/components/session/SessionTimes.vue'
 import { problemOf } from '~/composables/problem'
+import { useDecisions } from '~/stores/decisions'
 import { useDesk } from '~/stores/desk'
 
 definePageMeta({ layout: 'desk' })
 
 const desk = useDesk()
+const decisions = useDecisions()
 const id = String(useRoute().params['id'])
 const session = ref<SessionView | null>(null)
 const fault = ref('')
-const closing = ref<{ booking: SessionView['bookings'][number], state: 'cancelled' | 'declined' } | null>(null)
+type Booking = SessionView['bookings'][number]
+const closing = ref<{ booking: Booking, state: 'cancelled' | 'declined' } | null>(null)
 const busy = ref(false)
 
 useHead({ title: () => `${session.value?.eventType.name ?? 'Session'} · Temporia` })
@@ -40,7 +43,6 @@ async function act(path: string, body: Record<string, unknown> = {}): Promise<vo
   fault.value = ''
   try {
     await $fetch(path, { method: 'POST', body })
-    closing.value = null
   } catch (error) {
     fault.value = problemOf(error).message
   } finally {
@@ -49,10 +51,21 @@ async function act(path: string, body: Record<string, unknown> = {}): Promise<vo
   }
 }
 
-function close(reason: string): void {
-  if (closing.value)
-    void act(`/api/desk/bookings/${closing.value.booking.id}/close`, { state: closing.value.state, ...(reason ? { reason } : {}) })
+function approve({ id: bookingId, client }: Booking): void {
+  decisions.decide(bookingId, { path: `/api/desk/bookings/${bookingId}/approve`, text: `Approved: ${client.name}`, after: load })
 }
+
+/** Declining can be taken back for a moment; cancelling was asked about and is done at once. */
+function close(reason: string): void {
+  if (!closing.value) return
+  const { booking, state } = closing.value
+  const path = `/api/desk/bookings/${booking.id}/close`
+  const body = { state, ...(reason ? { reason } : {}) }
+  closing.value = null
+  if (state === 'declined') decisions.decide(booking.id, { path, body, text: `Declined: ${booking.client.name}`, after: load })
+  else void act(path, body)
+}
+onBeforeRouteLeave(() => void decisions.sendNow())
 
 const stamp = (instant: number) =>
   `${formatRelativeDay(instant, desk.zone, desk.locale, desk.now)} ${formatTime(instant, desk.zone, desk.locale)}`
@@ -61,7 +74,7 @@ const over = computed(() => (session.value ? session.value.end < desk.now : fals
 
 <template>
   <div class="session">
-    <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+    <p v-if="fault || decisions.failed" class="fault" role="alert">{{ fault || decisions.failed }}</p>
     <p v-if="!session && !fault" class="quiet">Loading…</p>
     <template v-if="session">
       <section class="facts">
@@ -80,7 +93,7 @@ const over = computed(() => (session.value ? session.value.end < desk.now : fals
         </dl>
         <SessionBooking
           v-for="booking in session.bookings" :key="booking.id" :booking="booking" :over="over" :busy="busy" :stamp="stamp"
-          @approve="act(`/api/desk/bookings/${booking.id}/approve`)" @close="closing = { booking, state: $event }"
+          @approve="approve(booking)" @close="closing = { booking, state: $event }"
         />
       </section>
       <SessionRecord

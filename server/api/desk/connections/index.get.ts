@@ -3,5 +3,5 @@ import { listConnections } from '../../../rooms'
 
 export default defineDeskCall('GET /api/desk/connections', async (_event, { db, video }, member) => ({
   services: [...video].map(([key, { name }]) => ({ key, name })),
-  hosts: await listConnections(db, member.workspaceId),
+  hosts: await listConnections(db, member),
 }))

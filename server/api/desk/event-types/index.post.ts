@@ -4,6 +4,6 @@ import { defineDeskCall } from '../../../http/member'
 import { newEventTypeSchema } from '../../../http/requests'
 
 export default defineDeskCall('POST /api/desk/event-types', async (event, context, member) => {
-  const { name } = await readBodyOf(event, newEventTypeSchema)
-  return { id: await newEventType(context, member, name) }
+  const { name, shape } = await readBodyOf(event, newEventTypeSchema)
+  return { id: await newEventType(context, member, name, shape) }
 })

@@ -8,7 +8,7 @@ import { publicOpening } from '../../../../booking'
 import { findOpenings, stampOf } from '../../../../event-types'
 import { defineCall } from '../../../../http/define'
 import { check, refuse } from '../../../../http/problem'
-import { eventTypeOfPath } from '../../../../http/public'
+import { eventTypeOfPath, isPreview } from '../../../../http/public'
 import { openingsQuerySchema } from '../../../../http/requests'
 
 const MOST_DAYS = 92
@@ -35,7 +35,8 @@ export default defineCall('GET /api/public/{workspace}/{eventType}/openings', as
   }
   const now = context.now()
   const key = JSON.stringify([stampOf(snapshot, now), eventType.id, query])
-  const known = remembered.get(key)
+  // What a member has drafted is theirs alone and changes with every key.
+  const known = isPreview(event) ? undefined : remembered.get(key)
   if (known) return known
   const zone = zoneOf(query.timeZone)
   const openings = await findOpenings(context.db, eventType, {
@@ -46,6 +47,6 @@ export default defineCall('GET /api/public/{workspace}/{eventType}/openings', as
     ...(query.host === undefined ? {} : { host: query.host }),
   }, snapshot.plans)
   const answer = JsonText.of({ openings: openings.map(publicOpening) })
-  remembered.set(key, answer)
+  if (!isPreview(event)) remembered.set(key, answer)
   return answer
 })

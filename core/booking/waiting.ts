@@ -1,0 +1,27 @@
+import type { FaultBy } from '../faults'
+import type { SessionCard } from '../views/desk'
+
+/** Sessions whose video room fails, gathered by what they wait for. */
+export interface FailingGroup {
+  key: string
+  fault: FaultBy | null
+  /** Whose account is missing, where that is the cause. */
+  hosts: SessionCard['hosts']
+  /** Ascending. */
+  cards: SessionCard[]
+}
+
+/** One group for each cause: a host's missing account however many sessions wait for it, or a service that does not answer. */
+export function groupFailingRooms(cards: readonly SessionCard[]): FailingGroup[] {
+  const groups = new Map<string, FailingGroup>()
+  for (const card of cards) {
+    if (card.room?.state !== 'failing') continue
+    const { fault } = card.room
+    const isAccount = fault?.fault.code === 'noVideoAccount'
+    const key = JSON.stringify(isAccount ? ['account', card.hosts.map(host => host.id).sort()] : [fault?.by, fault?.fault.code])
+    const group = groups.get(key) ?? { key, fault, hosts: isAccount ? card.hosts : [], cards: [] }
+    group.cards.push(card)
+    groups.set(key, group)
+  }
+  return [...groups.values()]
+}

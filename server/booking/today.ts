@@ -1,0 +1,172 @@
+import { and, asc, eq, exists, gt, gte, inArray, lt, or, sql, type SQL } from 'drizzle-orm'
+import { takingStates } from '../../core/booking/states'
+import { formatAnswer } from '../../core/intake'
+import { nameForTeam } from '../../core/event-type/settings'
+import { DAY } from '../../core/time/civil'
+import type { ComingSession, SessionCard, SetupStep, SignedIn, TodayView } from '../../core/views/desk'
+import { type Context, dateOf, secondsOf } from '../context'
+import type { Database } from '../database/connection'
+import { answers, bookings, eventTypes, hosts, hoursPlans, rooms, sessionHosts, sessions, trail, videoAccounts, workspaces } from '../database/schema'
+import { areJobsRun } from '../jobs/presence'
+import { countFailingJobs, listAttention } from './attention'
+import { sessionsOf } from './scope'
+
+/** A day of sessions with what waits for a person and what comes next. */
+
+const COMING_DAYS = 7
+
+/** The day from `from` to `to`, one's own lane first; to a host no other's. `today` ends where the coming days begin. */
+export async function viewToday(
+  context: Context,
+  member: SignedIn,
+  { from, to, todayEnds }: { from: number, to: number, todayEnds: number },
+): Promise<TodayView> {
+  const { db, now } = context
+  const lanes = await db
+    .select()
+    .from(hosts)
+    .where(and(eq(hosts.workspaceId, member.workspaceId), member.role === 'host' ? eq(hosts.memberId, member.memberId) : undefined))
+    .orderBy(asc(hosts.name))
+  const own = lanes.find(host => host.memberId === member.memberId)
+  return {
+    now: now(),
+    hosts: lanes
+      .map(host => ({ id: host.id, name: host.name, timeZone: host.timeZone, own: host === own }))
+      .sort((a, b) => Number(b.own) - Number(a.own)),
+    day: await listSessions(db, member, and(gte(sessions.startsAt, dateOf(from)), lt(sessions.startsAt, dateOf(to)))),
+    next: await nextSession(context, member, own?.id ?? null),
+    coming: await listComing(db, member, todayEnds, todayEnds + COMING_DAYS * DAY),
+    waiting: await listWaiting(context, member),
+    attention: await listAttention(context, member),
+    setup: member.role === 'host' ? [] : await setupSteps(context, member.workspaceId),
+  }
+}
+
+/** Changes whenever something happens that Today shows. Cheap, so that screens can ask often. */
+export async function todayRevision({ db }: Context, { workspaceId }: SignedIn): Promise<string> {
+  const [row] = await db.select({
+    stamp: workspaces.stamp,
+    newest: sql<number>`coalesce((select max(${trail.id}) from ${trail} where ${trail.workspaceId} = ${workspaces.id}), 0)::float8`,
+  }).from(workspaces).where(eq(workspaces.id, workspaceId))
+  return [row?.stamp, row?.newest, await areJobsRun(db), await countFailingJobs(db, workspaceId)].join(' ')
+}
+
+/** A member's sessions that a condition holds for, ascending. Cancelled ones keep the bookings that they had. */
+async function listSessions(db: Database, member: SignedIn, condition: SQL | undefined, limit = 500): Promise<SessionCard[]> {
+  const { workspaceId } = member
+  const found = await db.select({ session: sessions, settings: eventTypes.settings, room: rooms }).from(sessions)
+    .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, sessions.workspaceId), eq(eventTypes.id, sessions.eventTypeId)))
+    .leftJoin(rooms, and(eq(rooms.workspaceId, sessions.workspaceId), eq(rooms.sessionId, sessions.id)))
+    .where(and(sessionsOf(db, member), condition))
+    .orderBy(asc(sessions.startsAt))
+    .limit(limit)
+  const ids = found.map(row => row.session.id)
+  if (ids.length === 0) return []
+  const sitting = await db.select({ sessionId: sessionHosts.sessionId, id: hosts.id, name: hosts.name }).from(sessionHosts)
+    .innerJoin(hosts, and(eq(hosts.workspaceId, sessionHosts.workspaceId), eq(hosts.id, sessionHosts.hostId)))
+    .where(and(eq(sessionHosts.workspaceId, workspaceId), inArray(sessionHosts.sessionId, ids)))
+  const booked = await db.select().from(bookings)
+    .where(and(eq(bookings.workspaceId, workspaceId), inArray(bookings.sessionId, ids)))
+    .orderBy(asc(bookings.createdAt))
+  const answered = booked.length === 0 ? [] : await db.select().from(answers)
+    .where(and(eq(answers.workspaceId, workspaceId), inArray(answers.bookingId, booked.map(booking => booking.id))))
+    .orderBy(asc(answers.position))
+  return found.map(({ session, settings, room }) => ({
+    id: session.id,
+    eventType: nameForTeam(settings),
+    cancelled: session.cancelled,
+    start: secondsOf(session.startsAt),
+    end: secondsOf(session.endsAt),
+    hosts: sitting.filter(host => host.sessionId === session.id).map(({ id, name }) => ({ id, name })),
+    placeKind: session.place.kind,
+    room: room && {
+      state: room.state,
+      fault: room.lastFault,
+      nextTryAt: room.nextTryAt ? secondsOf(room.nextTryAt) : null,
+      hostUrl: room.state === 'ready' ? room.hostUrl : null,
+    },
+    bookings: booked
+      .filter(booking => booking.sessionId === session.id && (session.cancelled || takingStates.some(state => state === booking.state)))
+      .map(booking => ({
+        id: booking.id,
+        client: booking.clientName,
+        state: booking.state,
+        createdAt: secondsOf(booking.createdAt),
+        firstAnswers: answered.filter(answer => answer.bookingId === booking.id).map(answer => formatAnswer(answer).text).slice(0, 2),
+      })),
+  }))
+}
+
+const standing = eq(sessions.cancelled, false)
+
+/** A booking of the session in one of some states. */
+function hasBooking(db: Database, ...states: (typeof bookings.$inferSelect)['state'][]): SQL {
+  return exists(db.select({ id: bookings.id }).from(bookings).where(
+    and(eq(bookings.workspaceId, sessions.workspaceId), eq(bookings.sessionId, sessions.id), inArray(bookings.state, states)),
+  ))
+}
+
+/** The next confirmed session of one's own; without a lane of one's own, anybody's. */
+async function nextSession({ db, now }: Context, member: SignedIn, ownHostId: string | null): Promise<SessionCard | null> {
+  const isOwn = ownHostId === null ? undefined : exists(db.select({ id: sessionHosts.sessionId }).from(sessionHosts).where(
+    and(eq(sessionHosts.workspaceId, sessions.workspaceId), eq(sessionHosts.sessionId, sessions.id), eq(sessionHosts.hostId, ownHostId)),
+  ))
+  const [next] = await listSessions(
+    db, member, and(standing, gt(sessions.endsAt, dateOf(now())), hasBooking(db, 'confirmed'), isOwn), 1,
+  )
+  return next ?? null
+}
+
+/** Sessions to come whose room fails or that somebody must approve. */
+function listWaiting({ db, now }: Context, member: SignedIn): Promise<SessionCard[]> {
+  return listSessions(db, member, and(
+    standing,
+    gt(sessions.endsAt, dateOf(now())),
+    or(
+      hasBooking(db, 'awaitingApproval'),
+      exists(db.select({ id: rooms.sessionId }).from(rooms).where(
+        and(eq(rooms.workspaceId, sessions.workspaceId), eq(rooms.sessionId, sessions.id), eq(rooms.state, 'failing')),
+      )),
+    ),
+  ))
+}
+
+/** Only what a line about a day needs. */
+async function listComing(db: Database, member: SignedIn, from: number, to: number): Promise<ComingSession[]> {
+  const found = await db.select({
+    start: sessions.startsAt,
+    toApprove: sql<number>`(select count(*)::int from ${bookings} where ${and(
+      eq(bookings.workspaceId, sessions.workspaceId), eq(bookings.sessionId, sessions.id), eq(bookings.state, 'awaitingApproval'),
+    )})`,
+  }).from(sessions)
+    .where(and(
+      sessionsOf(db, member),
+      standing,
+      gte(sessions.startsAt, dateOf(from)),
+      lt(sessions.startsAt, dateOf(to)),
+      hasBooking(db, ...takingStates),
+    ))
+    .orderBy(asc(sessions.startsAt))
+  return found.map(({ start, toApprove }) => ({ start: secondsOf(start), toApprove }))
+}
+
+/** What a new workspace needs before clients can book, each step with its state; empty once all is done. */
+async function setupSteps({ db, video }: Context, workspaceId: string): Promise<SetupStep[]> {
+  const { rows } = await db.execute<{ hours: boolean, open: boolean, video: boolean, booked: boolean }>(sql`
+    select
+      exists (select 1 from ${hoursPlans} where ${hoursPlans.workspaceId} = ${workspaceId} and ${hoursPlans.version} > 1) as hours,
+      exists (select 1 from ${eventTypes} where ${eventTypes.workspaceId} = ${workspaceId} and ${eventTypes.state} = 'open') as open,
+      exists (
+        select 1 from ${videoAccounts} where ${videoAccounts.workspaceId} = ${workspaceId} and ${videoAccounts.state} = 'connected'
+      ) as video,
+      exists (select 1 from ${bookings} where ${bookings.workspaceId} = ${workspaceId}) as booked`)
+  const [found] = rows
+  if (!found) return []
+  const steps: SetupStep[] = [
+    { step: 'hours', done: found.hours || found.booked },
+    { step: 'open', done: found.open },
+    ...(video.size > 0 ? [{ step: 'video' as const, done: found.video }] : []),
+    { step: 'booked', done: found.booked },
+  ]
+  return steps.every(({ done }) => done) ? [] : steps
+}

@@ -2,15 +2,17 @@ import { defineStore } from 'pinia'
 import type { Shape } from '~~/core/event-type/shapes'
 import type { EventTypeRow } from '~~/core/views/desk'
 import { problemOf } from '~/composables/problem'
+import { useDesk } from './desk'
 
 /** The workspace's event types in their order, and what can be done with one. */
 export const useEventTypes = defineStore('event types', () => {
   const rows = shallowRef<EventTypeRow[] | null>(null)
   const fault = ref('')
+  const desk = useDesk()
 
   async function load(): Promise<void> {
     try {
-      rows.value = await $fetch<EventTypeRow[]>('/api/desk/event-types')
+      rows.value = await $fetch<EventTypeRow[]>('/api/desk/event-types', { query: { clock: desk.clock } })
     } catch (error) {
       fault.value = problemOf(error).message
     }

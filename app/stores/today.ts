@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import type { TodayAnswer, TodayView } from '~~/core/views/desk'
+import type { TodayView } from '~~/core/views/desk'
 import { problemOf } from '~/composables/problem'
 import { useDesk } from './desk'
 
@@ -10,28 +10,28 @@ export const useToday = defineStore('today', () => {
   const fault = ref('')
   /** `YYYY-MM-DD`, or null for today. */
   const date = ref<string | null>(null)
-  let known: { revision: string, about: string, at: number } | null = null
+  let known: { tag: string, about: string, at: number } | null = null
 
-  /** What is not told by a change, such as a session that ends, is asked for anew now and then. Seconds. */
+  /** What no change announces, such as a session that ends, is asked for anew now and then. Seconds. */
   const HOLDS = 300
 
-  /** Asks whether anything has changed, and for the whole only where something has. */
+  /** Asks whether anything has changed; the whole is sent only where something has. */
   async function load(): Promise<void> {
-    const about = `${date.value} ${desk.zone} ${desk.member?.memberId}`
-    const isKnown = known?.about === about && desk.now - known.at < HOLDS && !hasMovedOn()
+    const about = () => `${date.value} ${desk.zone} ${desk.member?.memberId}`
+    const asked = about()
+    const tag = known?.about === asked && desk.now - known.at < HOLDS && !hasMovedOn() ? known.tag : null
     try {
-      const answer = await $fetch<TodayAnswer>('/api/desk/today', {
-        query: {
-          timeZone: desk.zone,
-          ...(date.value === null ? {} : { date: date.value }),
-          ...(isKnown && known ? { revision: known.revision } : {}),
-        },
+      const answer = await $fetch.raw<TodayView>('/api/desk/today', {
+        query: { timeZone: desk.zone, ...(date.value === null ? {} : { date: date.value }) },
+        // The browser's own cache would answer a 304 with what it has.
+        cache: 'no-store',
+        headers: tag === null ? {} : { 'if-none-match': tag },
       })
-      if (about !== `${date.value} ${desk.zone} ${desk.member?.memberId}`) return
+      if (asked !== about()) return
       fault.value = ''
-      if (!answer.view) return
-      known = { revision: answer.revision, about, at: desk.now }
-      view.value = answer.view
+      if (answer.status === 304 || !answer._data) return
+      known = { tag: answer.headers.get('etag') ?? '', about: asked, at: desk.now }
+      view.value = answer._data
     } catch (error) {
       fault.value = problemOf(error).message
     }

@@ -77,6 +77,7 @@ export interface Answer {
 export interface AnswerText {
   label: string
   text: string
+  kind: QuestionKind
 }
 
 /** The questions that are asked, submitted the answers so far; an answer to one that is not asked opens no other. */

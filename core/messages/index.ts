@@ -1,10 +1,11 @@
 import type { AnswerText } from '../intake'
-import { formatDay, formatTime, formatZone } from '../time/format'
+import { formatDay, formatList, formatTime, formatZone } from '../time/format'
 import { describeClockChange } from './clock-change'
 import { htmlMessage, type Message } from './html'
 import { type Audience, type Occasion, occasionTable } from './occasions'
 import { quoteContinuation } from './quoting'
 import { createTemplateEngine } from './templates'
+import { withHosts } from './with-hosts'
 
 export { type AccountFields, renderAccountMessage } from './account'
 export { type Audience, isOccasion, type Occasion, occasions, occasionTable } from './occasions'
@@ -21,7 +22,7 @@ export interface MessageFields {
   /** Who made the change that the message is about. */
   actor: string
   session: { page: string }
-  hosts: string
+  hostNames: readonly string[]
   reason: string
   place: string
   room: { expected: boolean, link: string, number: string, passcode: string }
@@ -37,6 +38,8 @@ export function renderMessage(occasion: Occasion, audience: Audience, fields: Me
   const { start, readerZone, locale } = fields.when
   const scope = {
     ...fields,
+    session: { ...fields.session, title: withHosts(fields.eventType.name, fields.hostNames) },
+    hosts: formatList(fields.hostNames),
     when: { short: `${formatDay(start, readerZone, locale)} ${formatTime(start, readerZone, locale)}` },
   }
   const render = (template: string) => engine.render(template, scope)

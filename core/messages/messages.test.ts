@@ -9,7 +9,7 @@ const fields = (change: Partial<MessageFields> = {}): MessageFields => ({
   booking: { page: 'https://book.example/bookings/t', canCancel: true },
   actor: 'Ana',
   session: { page: 'https://book.example/desk/sessions/s' },
-  hosts: 'Ottoline Marsh',
+  hostNames: ['Ottoline Marsh'],
   reason: '',
   place: 'By video',
   room: { expected: true, link: 'https://rooms.example/r/1', number: '123 456', passcode: '987' },
@@ -50,7 +50,7 @@ describe('messages', () => {
         fields({
           client: { name: nasty, email: 'a@b.example', phone: '' },
           reason: 'See: https://evil.example',
-          answers: [{ label: nasty, text: `${nasty}\nsecond line` }],
+          answers: [{ label: nasty, text: `${nasty}\nsecond line`, kind: 'paragraph' }],
         }),
       )
       expect(html).not.toContain('<img')

@@ -36,9 +36,9 @@ const CONFIRMED = ['confirmed', 'attended', 'missed'] as const
 
 // Guests have no page of their own, and what can no longer be changed is not offered for change.
 const manage =
-  '{% if booking.page != "" %}You can see, keep in your calendar{% if booking.canCancel %} or cancel{% endif %} this booking at any time: {{ booking.page }}\n\n{% endif %}'
+  '{% if booking.page != "" %}See{% if booking.canCancel %} or cancel{% endif %} this booking, or add it to your calendar: {{ booking.page }}\n\n{% endif %}'
 const linkFollows =
-  '{% if room.expected and room.link == "" %} The video link is still being made; it follows in a mail of its own.{% endif %}'
+  '{% if room.expected and room.link == "" %} The video link is still being made and follows in another mail.{% endif %}'
 
 export const occasionTable: Record<Occasion, OccasionRow> = {
   booked: {
@@ -50,38 +50,38 @@ export const occasionTable: Record<Occasion, OccasionRow> = {
     wording: {
       client: {
         subject: '{{ eventType.name }}, {{ when.short }}',
-        opening: `Hello {{ client.name }},\n\nyour {{ eventType.name }} with {{ hosts }} is booked.${linkFollows}`,
+        opening: `Hello {{ client.name }},\n\nyour {{ session.title }} is booked.${linkFollows}`,
         closing: `${manage}{{ workspace.name }}`,
       },
       host: {
         subject: '{{ client.name }}: {{ eventType.name }}, {{ when.short }}',
-        opening: `{{ client.name }} has booked {{ eventType.name }} with {{ hosts }}.${linkFollows}`,
+        opening: `{{ client.name }} has booked {{ session.title }}.${linkFollows}`,
         closing: 'Everything about this session: {{ session.page }}',
       },
     },
   },
   awaitingApproval: {
-    name: 'word that it waits for approval',
+    name: 'the request confirmation',
     states: ['awaitingApproval'],
     calendar: null,
     lasts: 'start',
     withAnswers: true,
     wording: {
       client: {
-        subject: 'Asked for: {{ eventType.name }}, {{ when.short }}',
+        subject: 'Requested: {{ eventType.name }}, {{ when.short }}',
         opening:
-          'Hello {{ client.name }},\n\nthank you for asking for {{ eventType.name }}. The time is kept for you until {{ hosts }} says yes or no; you hear from us either way.',
-        closing: '{% if booking.page != "" %}You can see or withdraw it here: {{ booking.page }}\n\n{% endif %}{{ workspace.name }}',
+          'Hello {{ client.name }},\n\nthank you for requesting {{ eventType.name }}. The time is held for you until {{ hosts }} approves or declines it. You will get a mail either way.',
+        closing: '{% if booking.page != "" %}See or withdraw your request: {{ booking.page }}\n\n{% endif %}{{ workspace.name }}',
       },
       host: {
         subject: 'To approve: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
-        opening: '{{ client.name }} asks for {{ eventType.name }}. The time is kept until you approve or decline.',
+        opening: '{{ client.name }} requests {{ eventType.name }}. The time is held until you approve or decline.',
         closing: 'Approve or decline here: {{ session.page }}',
       },
     },
   },
   declined: {
-    name: 'word that it was declined',
+    name: 'the decline',
     states: ['declined'],
     calendar: null,
     lasts: 'dayOrStart',
@@ -90,7 +90,7 @@ export const occasionTable: Record<Occasion, OccasionRow> = {
       client: {
         subject: 'Not possible: {{ eventType.name }}, {{ when.short }}',
         opening:
-          'Hello {{ client.name }},\n\nwe are sorry: {{ eventType.name }} at this time is not possible. The time is free again, and you are welcome to choose another.',
+          'Hello {{ client.name }},\n\nwe are sorry, {{ eventType.name }} is not possible at this time. You are welcome to choose another time.',
         closing: 'Other times: {{ eventType.page }}\n\n{{ workspace.name }}',
       },
       host: {
@@ -109,7 +109,7 @@ export const occasionTable: Record<Occasion, OccasionRow> = {
     wording: {
       client: {
         subject: 'Cancelled: {{ eventType.name }}, {{ when.short }}',
-        opening: 'Hello {{ client.name }},\n\nyour {{ eventType.name }} with {{ hosts }} is cancelled.',
+        opening: 'Hello {{ client.name }},\n\nyour {{ session.title }} is cancelled.',
         closing: 'If you would like another time: {{ eventType.page }}\n\n{{ workspace.name }}',
       },
       host: {
@@ -128,7 +128,7 @@ export const occasionTable: Record<Occasion, OccasionRow> = {
     wording: {
       client: {
         subject: 'Your video link: {{ eventType.name }}, {{ when.short }}',
-        opening: 'Hello {{ client.name }},\n\nhere is the video link for your {{ eventType.name }} with {{ hosts }}.',
+        opening: 'Hello {{ client.name }},\n\nhere is the video link for your {{ session.title }}.',
         closing: `${manage}{{ workspace.name }}`,
       },
       host: {

@@ -249,6 +249,11 @@ export function formatList(items: readonly string[]): string {
   return items.length < 2 ? items.join('') : `${items.slice(0, -1).join(', ')} and ${items.at(-1)}`
 }
 
+/** "a, b or c". */
+export function formatAlternatives(items: readonly string[]): string {
+  return items.length < 2 ? items.join('') : `${items.slice(0, -1).join(', ')} or ${items.at(-1)}`
+}
+
 /** The next clock change of a zone within (from, to]: its instant and how far the clock moves, in minutes. */
 export function nextClockChange(zone: string, from: number, to: number): { at: number, minutes: number } | null {
   const shown = zoneOf(zone)

@@ -16,8 +16,15 @@ export type Looks = z.infer<typeof looksSchema>
 export const answerTextSchema = z.strictObject({ label: text, text, kind: z.enum(questionKinds) })
 
 export const workspacePageSchema = z.strictObject({
-  workspace: z.strictObject({ slug: text, name: text, about: text, looks: looksSchema }),
-  eventTypes: z.array(z.strictObject({ slug: text, name: text, summary: text, durations: z.array(z.int()) })),
+  workspace: z.strictObject({ slug: text, name: text, about: text, timeZone: text, looks: looksSchema }),
+  eventTypes: z.array(z.strictObject({
+    slug: text,
+    name: text,
+    summary: text,
+    durations: z.array(z.int()),
+    /** The next start that can be booked, if any in the next weeks. */
+    nextOpening: instant.nullable(),
+  })),
 })
 export type WorkspacePage = z.infer<typeof workspacePageSchema>
 

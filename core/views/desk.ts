@@ -5,6 +5,8 @@ import { titleFaultSchema, trailEntrySchema } from '../booking/trail'
 import { checkHostSchema, findingSchema } from '../checks/finding'
 import { bookedSessionSchema } from '../event-type/affected-sessions'
 import { definitionSchema } from '../event-type/definition'
+import { phraseSchema } from '../event-type/sentence'
+import { eventTypeStates } from '../event-type/settings'
 import { hostTimeSchema } from '../event-type/host-time'
 import { faultBySchema, faultSchema } from '../faults'
 import { holidayDatesSchema, storedPlanSchema } from '../hours/plan'
@@ -37,7 +39,6 @@ export type SignedIn = z.infer<typeof signedInSchema>
 const sessionCardSchema = z.strictObject({
   id: text,
   eventType: text,
-  cancelled: z.boolean(),
   start: instant,
   end: instant,
   hosts: z.array(z.strictObject({ id: text, name: text })),
@@ -88,9 +89,6 @@ const attentionSchema = z.discriminatedUnion('kind', [
 /** Something that did not work and that somebody must look at. */
 export type Attention = z.infer<typeof attentionSchema>
 
-const comingSessionSchema = z.strictObject({ start: instant, toApprove: z.int() })
-export type ComingSession = z.infer<typeof comingSessionSchema>
-
 export const setupSteps = ['hours', 'open', 'video', 'booked'] as const
 const setupStepSchema = z.strictObject({ step: z.enum(setupSteps), done: z.boolean() })
 export type SetupStep = z.infer<typeof setupStepSchema>
@@ -98,12 +96,14 @@ export type SetupStep = z.infer<typeof setupStepSchema>
 export const todayViewSchema = z.strictObject({
   now: instant,
   hosts: z.array(z.strictObject({ id: text, name: text, timeZone: text, own: z.boolean() })),
-  /** The sessions of the day that was asked for, cancelled ones too. */
-  day: z.array(sessionCardSchema),
+  /** The sessions of the day that was asked for. */
+  today: z.array(sessionCardSchema),
+  /** Those of the day that were cancelled, with the bookings that they had. */
+  cancelled: z.array(sessionCardSchema),
   /** The next confirmed session, whatever the day. */
   next: sessionCardSchema.nullable(),
   /** The sessions of the seven days after today. */
-  coming: z.array(comingSessionSchema),
+  coming: z.array(sessionCardSchema),
   /** Everything ahead that waits for a person, by session. */
   waiting: z.array(sessionCardSchema),
   /** What went wrong behind the scenes and waits for a person. */
@@ -111,9 +111,6 @@ export const todayViewSchema = z.strictObject({
   /** What is left to set up, with what is done; empty where all is. */
   setup: z.array(setupStepSchema),
 })
-/** What the call answers: nothing but the revision where nothing has changed since. */
-export const todayAnswerSchema = z.strictObject({ revision: text, view: todayViewSchema.nullable() })
-export type TodayAnswer = z.infer<typeof todayAnswerSchema>
 export type TodayView = z.infer<typeof todayViewSchema>
 
 const datedEntrySchema = z.strictObject({ id: z.int(), at: instant, bookingId: text.nullable(), entry: trailEntrySchema })
@@ -171,8 +168,16 @@ export type SessionView = z.infer<typeof sessionViewSchema>
 export const eventTypeRowSchema = z.strictObject({
   id: text,
   version: z.int(),
-  definition: definitionSchema,
+  slug: text,
+  name: text,
+  /** What the team calls it, empty where that is the same. */
+  teamName: text,
+  state: z.enum(eventTypeStates),
+  listed: z.boolean(),
   archived: z.boolean(),
+  colour: text,
+  tags: z.array(text),
+  sentence: z.array(phraseSchema),
   /** How many parts of the member's own draft differ from what is published. */
   unpublishedChanges: z.int(),
   /** The worst finding about it, if any. */

@@ -3,7 +3,7 @@ import { takingStates } from '../../core/booking/states'
 import { formatAnswer } from '../../core/intake'
 import { nameForTeam } from '../../core/event-type/settings'
 import { DAY } from '../../core/time/civil'
-import type { ComingSession, SessionCard, SetupStep, SignedIn, TodayView } from '../../core/views/desk'
+import type { SessionCard, SetupStep, SignedIn, TodayView } from '../../core/views/desk'
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { answers, bookings, eventTypes, hosts, hoursPlans, rooms, sessionHosts, sessions, trail, videoAccounts, workspaces } from '../database/schema'
@@ -33,9 +33,10 @@ export async function viewToday(
     hosts: lanes
       .map(host => ({ id: host.id, name: host.name, timeZone: host.timeZone, own: host === own }))
       .sort((a, b) => Number(b.own) - Number(a.own)),
-    day: await listSessions(db, member, and(gte(sessions.startsAt, dateOf(from)), lt(sessions.startsAt, dateOf(to)))),
+    today: await listSessions(db, member, and(standing, inSpan(from, to))),
+    cancelled: await listSessions(db, member, and(eq(sessions.cancelled, true), inSpan(from, to))),
     next: await nextSession(context, member, own?.id ?? null),
-    coming: await listComing(db, member, todayEnds, todayEnds + COMING_DAYS * DAY),
+    coming: await listSessions(db, member, and(standing, inSpan(todayEnds, todayEnds + COMING_DAYS * DAY))),
     waiting: await listWaiting(context, member),
     attention: await listAttention(context, member),
     setup: member.role === 'host' ? [] : await setupSteps(context, member.workspaceId),
@@ -74,7 +75,6 @@ async function listSessions(db: Database, member: SignedIn, condition: SQL | und
   return found.map(({ session, settings, room }) => ({
     id: session.id,
     eventType: nameForTeam(settings),
-    cancelled: session.cancelled,
     start: secondsOf(session.startsAt),
     end: secondsOf(session.endsAt),
     hosts: sitting.filter(host => host.sessionId === session.id).map(({ id, name }) => ({ id, name })),
@@ -98,6 +98,7 @@ async function listSessions(db: Database, member: SignedIn, condition: SQL | und
 }
 
 const standing = eq(sessions.cancelled, false)
+const inSpan = (from: number, to: number) => and(gte(sessions.startsAt, dateOf(from)), lt(sessions.startsAt, dateOf(to)))
 
 /** A booking of the session in one of some states. */
 function hasBooking(db: Database, ...states: (typeof bookings.$inferSelect)['state'][]): SQL {
@@ -129,25 +130,6 @@ function listWaiting({ db, now }: Context, member: SignedIn): Promise<SessionCar
       )),
     ),
   ))
-}
-
-/** Only what a line about a day needs. */
-async function listComing(db: Database, member: SignedIn, from: number, to: number): Promise<ComingSession[]> {
-  const found = await db.select({
-    start: sessions.startsAt,
-    toApprove: sql<number>`(select count(*)::int from ${bookings} where ${and(
-      eq(bookings.workspaceId, sessions.workspaceId), eq(bookings.sessionId, sessions.id), eq(bookings.state, 'awaitingApproval'),
-    )})`,
-  }).from(sessions)
-    .where(and(
-      sessionsOf(db, member),
-      standing,
-      gte(sessions.startsAt, dateOf(from)),
-      lt(sessions.startsAt, dateOf(to)),
-      hasBooking(db, ...takingStates),
-    ))
-    .orderBy(asc(sessions.startsAt))
-  return found.map(({ start, toApprove }) => ({ start: secondsOf(start), toApprove }))
 }
 
 /** What a new workspace needs before clients can book, each step with its state; empty once all is done. */

@@ -1,28 +1,32 @@
 import { and, asc, count, eq, gt, gte, inArray, sql } from 'drizzle-orm'
 import type { BookingState } from '../../core/booking/states'
 import { worstFinding } from '../../core/checks'
+import { sentenceOf } from '../../core/event-type/sentence'
 import { countChanges } from '../../core/event-type/changes'
 import type { BookedSession } from '../../core/event-type/affected-sessions'
 import { definitionSchema } from '../../core/event-type/definition'
 import { calendarsOf } from '../../core/event-type/settings'
 import type { HolidayDates } from '../../core/hours/plan'
-import type { Opening } from '../../core/openings'
 import { DAY, formatInstant } from '../../core/time/civil'
 import { groupBy } from '../../core/group-by'
 import type { BenchHost, BenchView, EventTypeRow, SignedIn } from '../../core/views/desk'
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { bookings, eventTypeDrafts, hosts, hoursPlans, sessionHosts, sessions, videoAccounts, workspaces } from '../database/schema'
-import { holidayDates, type HostsTime, loadHostsTime, WIDE } from '../hosts-time'
+import { holidayDates, loadHostsTime, WIDE } from '../hosts-time'
 import { definitionOf, type EventType, hostIdsOf, loadEventTypes } from './load'
-import { openingsOf, QueryTooLarge, TooManyOpenings } from './openings'
+import { nextOpening } from './openings'
 
 const DAYS_COUNTED = 30
 /** How far ahead the list looks for the next opening. */
 const DAYS_SEARCHED = 60
 
 /** All event types as the list shows them. */
-export async function listEventTypes({ db, settings, now }: Context, { workspaceId, memberId }: SignedIn): Promise<EventTypeRow[]> {
+export async function listEventTypes(
+  { db, settings, now }: Context,
+  { workspaceId, memberId }: SignedIn,
+  locale: string,
+): Promise<EventTypeRow[]> {
   const since = now() - DAYS_COUNTED * DAY
   const [workspace] = await db.select({ slug: workspaces.slug }).from(workspaces).where(eq(workspaces.id, workspaceId))
   const counts = await db
@@ -49,8 +53,15 @@ export async function listEventTypes({ db, settings, now }: Context, { workspace
     return {
       id: eventType.id,
       version: eventType.version,
-      definition: definitionOf(eventType),
+      slug: eventType.slug,
+      name: eventType.settings.name,
+      teamName: eventType.settings.teamName,
+      state: eventType.state,
+      listed: eventType.listed,
       archived: eventType.archived,
+      colour: eventType.settings.colour,
+      tags: eventType.settings.tags,
+      sentence: sentenceOf(eventType.settings, eventType.chairs, locale),
       unpublishedChanges: draftChanges.get(eventType.id) ?? 0,
       worst: eventType.archived ? null : worstFinding({
         definition: definitionOf(eventType),
@@ -95,32 +106,6 @@ async function countDraftChanges(
     return eventType && draft.success ? [[eventTypeId, countChanges(definitionOf(eventType), draft.data)]] : []
   }))
 }
-
-/** The first opening, looked for in one part of the span after the other: most are found in the first. */
-function nextOpening(
-  eventType: EventType,
-  time: HostsTime,
-  { now, from, to }: { now: number, from: number, to: number },
-): Opening | undefined {
-  for (let start = from; start < to; start += SEARCH_STEP) {
-    const next = firstWithin(eventType, time, now, start, Math.min(to, start + SEARCH_STEP))
-    if (next) return next
-  }
-  return undefined
-}
-
-function firstWithin(eventType: EventType, time: HostsTime, now: number, from: number, to: number): Opening | undefined {
-  try {
-    return openingsOf(eventType, time, { now, from, to })[0]
-  } catch (error) {
-    if (error instanceof QueryTooLarge) return undefined
-    if (!(error instanceof TooManyOpenings)) throw error
-    const middle = Math.floor((from + to) / 2)
-    return firstWithin(eventType, time, now, from, middle) ?? firstWithin(eventType, time, now, middle, to)
-  }
-}
-
-const SEARCH_STEP = 10 * DAY
 
 /** How far ahead the bench can look. */
 export const BENCH_DAYS = 70

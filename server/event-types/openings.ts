@@ -136,3 +136,29 @@ export async function nearestOpenings(
     .slice(0, most)
     .sort((a, b) => (a.start < b.start ? -1 : 1))
 }
+
+const SEARCH_STEP = 10 * DAY
+
+/** The first opening, looked for in one part of the span after the other: most are found in the first. */
+export function nextOpening(
+  eventType: EventType,
+  time: HostsTime,
+  { now, from, to }: { now: number, from: number, to: number },
+): Opening | undefined {
+  for (let start = from; start < to; start += SEARCH_STEP) {
+    const next = firstWithin(eventType, time, now, start, Math.min(to, start + SEARCH_STEP))
+    if (next) return next
+  }
+  return undefined
+}
+
+function firstWithin(eventType: EventType, time: HostsTime, now: number, from: number, to: number): Opening | undefined {
+  try {
+    return openingsOf(eventType, time, { now, from, to })[0]
+  } catch (error) {
+    if (error instanceof QueryTooLarge) return undefined
+    if (!(error instanceof TooManyOpenings)) throw error
+    const middle = Math.floor((from + to) / 2)
+    return firstWithin(eventType, time, now, from, middle) ?? firstWithin(eventType, time, now, middle, to)
+  }
+}

@@ -9,7 +9,7 @@ import {
   publishedVersionSchema,
   sessionViewSchema,
   signedInSchema,
-  todayAnswerSchema,
+  todayViewSchema,
   type MemberRole,
 } from '../../core/views/desk'
 import { bookingViewSchema, clientPageViewSchema, eventTypePageSchema, openingsSchema, workspacePageSchema } from '../../core/views/client'
@@ -21,6 +21,7 @@ import {
   cancelSchema,
   closeSchema,
   confirmSchema,
+  eventTypesQuerySchema,
   forgottenPasswordSchema,
   newPasswordSchema,
   preferencesSchema,
@@ -196,16 +197,18 @@ export const calls = {
   'PUT /api/desk/me': { summary: 'Set one’s own zone and clock', right: 'seeSessions', body: preferencesSchema, ...anybody, problems: bad },
   'GET /api/desk/me': { summary: 'Who is signed in', right: 'seeSessions', answer: signedInSchema },
   'GET /api/desk/today': {
-    summary: 'A day, what waits for a person, and the coming days: a host’s own, else all; no view while `revision` is still right',
+    summary: 'A day, what waits for a person, and the coming days: a host’s own, else all; 304 while its ETag is still right',
     right: 'seeSessions',
     query: todayQuerySchema,
-    answer: todayAnswerSchema,
+    answer: todayViewSchema,
     problems: bad,
   },
   'GET /api/desk/event-types': {
     summary: 'All event types with their sentence, next opening, worst finding and recent bookings',
     right: 'seeEventTypes',
+    query: eventTypesQuerySchema,
     answer: z.array(eventTypeRowSchema),
+    problems: bad,
   },
   'POST /api/desk/event-types': {
     summary: 'Create a draft',

@@ -3,6 +3,7 @@ import type { Context } from '../context'
 import type { MemberRole, SignedIn } from '../../core/views/desk'
 import { type AnswerOf, calls, type DeskCallName, type Right, rights } from './calls'
 import { defineCall } from './define'
+import type { JsonText } from './json-text'
 import { problem } from './problem'
 import { signedInMember } from './session'
 
@@ -11,7 +12,7 @@ import { signedInMember } from './session'
 /** Wraps a call that only members may make; its right and its answer are those of its row. */
 export function defineDeskCall<Name extends DeskCallName>(
   name: Name,
-  handler: (event: H3Event, context: Context, member: SignedIn) => Promise<AnswerOf<Name>>,
+  handler: (event: H3Event, context: Context, member: SignedIn) => Promise<AnswerOf<Name> | JsonText<AnswerOf<Name>>>,
 ) {
   return defineCall<Name>(name, async (event, context) => handler(event, context, await requireMember(event, context, calls[name].right)))
 }

@@ -87,7 +87,8 @@ export const openingsQuerySchema = z.object({
 }).refine(query => query.from <= query.to, { path: ['to'], message: fault('dateOrder') })
 
 export const pageQuerySchema = z.object({ mail: z.string().max(100).optional() })
-export const todayQuerySchema = z.object({ timeZone: zoneName, date: dateSchema.optional(), revision: z.string().max(100).optional() })
+export const eventTypesQuerySchema = z.object({ clock: z.enum(clockFaces).optional() })
+export const todayQuerySchema = z.object({ timeZone: zoneName, date: dateSchema.optional() })
 export const holidaysQuerySchema = z.object({ country: z.string(), region: z.string().optional() })
   .transform(({ country, region }) => ({ country, region: region || null })).pipe(calendarSchema)
 export const connectQuerySchema = z.object({ host: z.uuid() })

@@ -5,7 +5,7 @@ import { isConfirmed } from '../../core/booking/states'
 import { formatAnswer } from '../../core/intake'
 import { type MessageFields, occasionTable, renderMessage } from '../../core/messages'
 import type { Occasion } from '../../core/messages/occasions'
-import { type ClockFace, englishLocale, formatList, withClock } from '../../core/time/format'
+import { type ClockFace, englishLocale, withClock } from '../../core/time/format'
 import { clientEntry, type EntryOutcome, hostEntry } from '../calendars'
 import { type Context, secondsOf } from '../context'
 import type { Database } from '../database/connection'
@@ -109,7 +109,7 @@ function messageFields(
     },
     session: { page: `${baseUrl}/desk/sessions/${session.id}` },
     actor: cause?.actorName ?? booking.clientName,
-    hosts: formatList(details.hosts.map(host => host.name)),
+    hostNames: details.hosts.map(host => host.name),
     reason: booking.cancelReason ?? '',
     place: reader || isConfirmed(booking.state) ? formatPlace(session.place, booking.clientPhone) : formatPlaceLabel(session.place),
     room: {

@@ -2,10 +2,10 @@
 import { plural, formatMonthDay, formatTime, formatWeekday } from '~~/core/time/format'
 import { zoneOf } from '~~/core/time/zone'
 import { groupBy } from '~~/core/group-by'
-import type { ComingSession } from '~~/core/views/desk'
+import type { SessionCard } from '~~/core/views/desk'
 import { useDesk } from '~/stores/desk'
 
-const props = defineProps<{ sessions: readonly ComingSession[], addressOf: (day: number) => { path: string } }>()
+const props = defineProps<{ cards: readonly SessionCard[], addressOf: (day: number) => { path: string } }>()
 
 const desk = useDesk()
 
@@ -15,14 +15,14 @@ const dayOf = (instant: number) => zoneOf(desk.zone).dayOf(instant)
 const nameOf = (day: number) =>
   day === dayOf(desk.now) + 1 ? 'Tomorrow' : `${formatWeekday(day, 'short', desk.locale)} ${formatMonthDay(day, 'short', desk.locale)}`
 
-const days = computed(() => [...groupBy(props.sessions, session => dayOf(session.start))].map(([day, sessions]) => {
-  const toApprove = sessions.reduce((sum, session) => sum + session.toApprove, 0)
+const days = computed(() => [...groupBy(props.cards, card => dayOf(card.start))].map(([day, cards]) => {
+  const toApprove = cards.flatMap(card => card.bookings).filter(booking => booking.state === 'awaitingApproval').length
   return {
     key: day,
     name: nameOf(day),
     text: [
-      plural(sessions.length, 'session'),
-      `first ${formatTime(sessions[0]?.start ?? 0, desk.zone, desk.locale)}`,
+      plural(cards.length, 'session'),
+      `first ${formatTime(cards[0]?.start ?? 0, desk.zone, desk.locale)}`,
       ...(toApprove ? [`${toApprove} to approve`] : []),
     ].join(', '),
   }

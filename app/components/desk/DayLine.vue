@@ -8,6 +8,8 @@ import type { SessionCard, TodayView } from '~~/core/views/desk'
 const props = defineProps<{
   hosts: TodayView['hosts']
   cards: readonly SessionCard[]
+  /** Shown among the others, and marked as such. */
+  cancelled: readonly SessionCard[]
   /** The local date, in days since 1970-01-01. */
   day: number
   zone: string
@@ -20,9 +22,10 @@ const SHORTEST_PIXELS = 19
 const [USUAL_START, USUAL_END] = [8, 18]
 
 const dayStart = computed(() => zoneOf(props.zone).startOfDay(props.day))
+const all = computed(() => [...props.cards, ...props.cancelled])
 const hoursInto = (instant: number) => (instant - dayStart.value) / 3600
-const first = computed(() => Math.floor(Math.min(USUAL_START, ...props.cards.map(card => hoursInto(card.start)))))
-const last = computed(() => Math.min(24, Math.ceil(Math.max(USUAL_END, ...props.cards.map(card => hoursInto(card.end))))))
+const first = computed(() => Math.floor(Math.min(USUAL_START, ...all.value.map(card => hoursInto(card.start)))))
+const last = computed(() => Math.min(24, Math.ceil(Math.max(USUAL_END, ...all.value.map(card => hoursInto(card.end))))))
 const hours = computed(() => Array.from({ length: last.value - first.value + 1 }, (_, i) => first.value + i))
 const top = (instant: number) => (hoursInto(instant) - first.value) * HOUR_PIXELS
 const isShown = computed(() => hoursInto(props.now) >= first.value && hoursInto(props.now) <= last.value)
@@ -30,7 +33,7 @@ const isShown = computed(() => hoursInto(props.now) >= first.value && hoursInto(
 const lanes = computed(() => props.hosts.map(host => ({
   ...host,
   where: `${host.own ? 'you · ' : ''}${formatZone(host.timeZone)}${difference(host.timeZone)}`,
-  cards: props.cards.filter(card => card.hosts.some(candidate => candidate.id === host.id)),
+  cards: all.value.filter(card => card.hosts.some(candidate => candidate.id === host.id)),
 })))
 
 function difference(zone: string): string {
@@ -39,7 +42,7 @@ function difference(zone: string): string {
 }
 
 function stateOf(card: SessionCard): { kind: string, text: string } {
-  if (card.cancelled) return { kind: 'cancelled', text: 'cancelled' }
+  if (props.cancelled.includes(card)) return { kind: 'cancelled', text: 'cancelled' }
   if (card.end <= props.now) return { kind: 'past', text: '' }
   if (card.room?.state === 'failing') return { kind: 'failing', text: 'no link yet' }
   if (card.bookings.some(booking => booking.state === 'awaitingApproval')) return { kind: 'asked', text: 'to approve' }

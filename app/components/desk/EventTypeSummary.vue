@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { formatFinding, severityWords } from '~~/core/catalogue/findings'
-import { describeSettings } from '~~/core/event-type/sentence'
 import { nameForTeam } from '~~/core/event-type/settings'
 import { instantToSeconds } from '~~/core/time/civil'
 import { plural, formatShortDay, formatTime } from '~~/core/time/format'
@@ -11,14 +10,12 @@ import type { EventTypeRow } from '~~/core/views/desk'
 const props = defineProps<{ row: EventTypeRow, zone: string, locale: string, now: number }>()
 
 const stateWords = { draft: 'Draft', open: 'Open', closed: 'Closed' }
-const definition = computed(() => props.row.definition)
-const sentence = computed(() => describeSettings(definition.value.settings, definition.value.chairs, props.locale))
 
 const next = computed(() => {
   const { row } = props
   if (row.archived) return row.bookingsAhead > 0 ? `${plural(row.bookingsAhead, 'booking')} still to come` : 'no bookings to come'
-  if (definition.value.state === 'draft') return 'only members see it'
-  if (definition.value.state === 'closed') return 'cannot be booked for now'
+  if (row.state === 'draft') return 'only members see it'
+  if (row.state === 'closed') return 'cannot be booked for now'
   if (!row.nextOpening) return 'no opening in 60 days'
   const at = instantToSeconds(row.nextOpening)
   return `next: ${formatShortDay(at, props.zone, props.locale, props.now)} ${formatTime(at, props.zone, props.locale)}`
@@ -31,16 +28,16 @@ const height = (count: number) => Math.max(count > 0 ? 3 : 1, Math.round(26 * co
 
 <template>
   <div class="what">
-    <h2><i :style="{ background: definition.settings.colour }" /><NuxtLink :to="`/desk/event-types/${row.id}`">{{ nameForTeam(definition.settings) }}</NuxtLink></h2>
-    <p class="sentence">{{ sentence }}</p>
+    <h2><i :style="{ background: row.colour }" /><NuxtLink :to="`/desk/event-types/${row.id}`">{{ nameForTeam(row) }}</NuxtLink></h2>
+    <p class="sentence">{{ row.sentence.map(phrase => phrase.text).join('') }}</p>
     <p v-if="row.unpublishedChanges > 0" class="unpublished"><NuxtLink :to="`/desk/event-types/${row.id}`">{{ plural(row.unpublishedChanges, 'unpublished change') }} of yours</NuxtLink></p>
     <p v-if="row.worst" class="worst" :class="row.worst.severity"><strong>{{ severityWords[row.worst.severity] }}.</strong> {{ formatFinding(row.worst).text }}</p>
   </div>
   <div class="state">
     <p v-if="row.archived"><strong class="closed">Archived</strong></p>
-    <p v-else><strong :class="definition.state">{{ stateWords[definition.state] }}</strong>, {{ definition.listed ? 'listed' : 'unlisted' }}</p>
-    <p class="quiet" :class="{ broken: definition.state === 'open' && !row.archived && !row.nextOpening }">{{ next }}</p>
-    <p v-if="!row.archived"><a :href="definition.state === 'open' ? row.page : `${row.page}?preview`" target="_blank" rel="noopener">{{ definition.state === 'open' ? 'The page clients see' : 'Preview as a client' }}</a></p>
+    <p v-else><strong :class="row.state">{{ stateWords[row.state] }}</strong>, {{ row.listed ? 'listed' : 'unlisted' }}</p>
+    <p class="quiet" :class="{ broken: row.state === 'open' && !row.archived && !row.nextOpening }">{{ next }}</p>
+    <p v-if="!row.archived"><a :href="row.state === 'open' ? row.page : `${row.page}?preview`" target="_blank" rel="noopener">{{ row.state === 'open' ? 'The page clients see' : 'Preview as a client' }}</a></p>
   </div>
   <figure>
     <svg viewBox="0 0 150 28" role="img" :aria-label="`${plural(total, 'booking')} in the last 30 days`">

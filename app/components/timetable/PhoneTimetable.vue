@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { type TimetableStart, layTimetable, otherClock } from '~~/core/timetable'
-import { formatTimeOfDay, formatMonthDay, formatDay, formatHour, formatTime, formatWeekday, formatZone } from '~~/core/time/format'
+import { formatTimeOfDay, formatMonthDay, formatDay, formatHour, formatTime, formatWeekday, formatZone, plural } from '~~/core/time/format'
 
 /** The timetable turned for a narrow screen: a strip of days with how much choice each has, below it one row an hour. */
 
@@ -25,6 +25,13 @@ const hours = computed(() => day.value?.cells.filter(cell => cell.departures.len
 
 watch(() => [props.firstDay, props.zone], () => (picked.value = null))
 
+/** Up to so many times an hour are written in full; more are minutes past it. */
+const MOST_WHOLE = 4
+
+function describeDay(row: { day: number, count: number }): string {
+  return `${formatWeekday(row.day, 'long', props.locale)} ${formatMonthDay(row.day, 'long', props.locale)}, ${plural(row.count, 'time')}`
+}
+
 function otherHour(hour: number): string {
   const { minutes, dayShift } = otherClock(hour, day.value?.ahead ?? 0)
   return formatTimeOfDay(minutes, props.locale) + (dayShift === 0 ? '' : dayShift > 0 ? ' +1' : ' −1')
@@ -36,11 +43,10 @@ function otherHour(hour: number): string {
     <div class="strip" role="group" aria-label="Days">
       <button
         v-for="row in table.rows" :key="row.day" type="button" :disabled="row.count === 0"
-        :aria-pressed="row.day === day?.day"
+        :aria-pressed="row.day === day?.day" :aria-label="describeDay(row)"
         @click="picked = row.day"
       >
         {{ formatWeekday(row.day, 'short', locale) }}<strong>{{ formatMonthDay(row.day, 'short', locale).replace(/[^\d]/g, '') }}</strong>
-        <span class="visually-hidden">, {{ row.count }} times</span>
         <span class="choice"><span :style="{ width: `${100 * row.count / most}%` }" /></span>
       </button>
     </div>
@@ -48,17 +54,19 @@ function otherHour(hour: number): string {
       <strong>{{ formatWeekday(day.day, 'long', locale) }} {{ formatMonthDay(day.day, 'long', locale) }}</strong>
       <span v-if="day.ahead !== 0" class="quiet">{{ formatZone(zone) }} time, {{ formatZone(otherZone) }} beside it</span>
     </p>
-    <div v-for="cell in hours" :key="cell.hour" class="hour">
-      <strong>{{ formatHour(cell.hour, locale) }}</strong>
-      <span v-if="day && day.ahead !== 0" class="quiet">{{ otherHour(cell.hour) }}</span>
-      <span class="minutes">
-        <button
-          v-for="departure in cell.departures" :key="departure.at" type="button" :class="{ chosen: departure.at === chosen }"
-          :aria-pressed="departure.at === chosen"
-          :aria-label="`${formatDay(departure.at, zone, locale, departure.at)}, ${formatTime(departure.at, zone, locale)}`"
-          @click="emit('choose', departure.at)"
-        >{{ String(departure.minute).padStart(2, '0') }}</button>
-      </span>
+    <div class="hours" :class="{ two: day && day.ahead !== 0 }">
+      <div v-for="cell in hours" :key="cell.hour" class="hour">
+        <strong>{{ formatHour(cell.hour, locale) }}</strong>
+        <span v-if="day && day.ahead !== 0" class="quiet">{{ otherHour(cell.hour) }}</span>
+        <span class="minutes">
+          <button
+            v-for="departure in cell.departures" :key="departure.at" type="button" :class="{ chosen: departure.at === chosen }"
+            :aria-pressed="departure.at === chosen"
+            :aria-label="`${formatDay(departure.at, zone, locale, departure.at)}, ${formatTime(departure.at, zone, locale)}`"
+            @click="emit('choose', departure.at)"
+          >{{ cell.departures.length > MOST_WHOLE ? String(departure.minute).padStart(2, '0') : formatTime(departure.at, zone, locale) }}</button>
+        </span>
+      </div>
     </div>
   </div>
 </template>
@@ -122,21 +130,32 @@ function otherHour(hour: number): string {
   font-size: 0.95rem;
 }
 
+/* One grid for all hours, so that they line up whatever their length. */
+.phone-timetable .hours {
+  display: grid;
+  grid-template-columns: max-content minmax(0, 1fr);
+}
+
+.phone-timetable .hours.two {
+  grid-template-columns: max-content max-content minmax(0, 1fr);
+}
+
 .phone-timetable .hour {
-  display: flex;
+  display: grid;
+  grid-column: 1 / -1;
+  grid-template-columns: subgrid;
   align-items: center;
-  gap: 10px;
+  column-gap: 12px;
   border-top: 1px solid var(--line);
   padding: 5px 0;
 }
 
-.phone-timetable .hour > strong {
-  flex: 0 0 auto;
-  min-width: 2.2rem;
+.phone-timetable .hour > strong,
+.phone-timetable .hour > .quiet {
+  white-space: nowrap;
 }
 
 .phone-timetable .hour > .quiet {
-  flex: 0 0 3.6rem;
   font-size: 0.9rem;
 }
 
@@ -149,6 +168,8 @@ function otherHour(hour: number): string {
 .phone-timetable .minutes button {
   min-width: 54px;
   min-height: 44px;
+  padding: 0 10px;
+  white-space: nowrap;
   border: 1px solid transparent;
   border-radius: var(--corner);
   background: var(--aubergine-tint);

@@ -4,11 +4,13 @@ import {
   nextClockChange,
   formatMonthDay,
   formatDay,
+  formatAlternatives,
   formatList,
   formatDuration,
   formatRelativeDay,
   formatTime,
   formatZone,
+  plural,
 } from '~~/core/time/format'
 import { zoneOf } from '~~/core/time/zone'
 import { suggestStarts } from '~~/core/timetable/suggestions'
@@ -30,17 +32,21 @@ const BookingForm = defineAsyncComponent(() => import('~/components/client/Booki
 const route = useRoute()
 const slug = String(route.params['workspace'])
 const path = `/api/public/${encodeURIComponent(slug)}/${encodeURIComponent(String(route.params['eventType']))}`
+/** A member looks at a draft of theirs, or at what is not open. */
+const isPreview = route.query['preview'] !== undefined
+const preview = isPreview ? { preview: '' } : {}
 const now = useState('now', () => Math.floor(Date.now() / 1000))
 /** Minutes and host, where clients may choose; none is the first duration and any host. */
 const duration = ref<number | null>(null)
 const host = ref<string | null>(null)
 const openings = useEventTypeOpenings(path, now.value, () => ({
   ...(duration.value === null ? {} : { duration: duration.value }), ...(host.value === null ? {} : { host: host.value }),
+  ...preview,
 }))
 
 const request = useRequestFetch()
-const { data, error } = await useAsyncData(path, async () => {
-  const [page, first] = await Promise.all([request<EventTypePage>(path), openings.loadFirst()])
+const { data, error } = await useAsyncData(`${path} ${isPreview}`, async () => {
+  const [page, first] = await Promise.all([request<EventTypePage>(path, { query: preview }), openings.loadFirst()])
   return { page, first }
 })
 if (!data.value) throw pageError(error.value)
@@ -119,7 +125,7 @@ async function turn(views: number): Promise<void> {
     firstDay.value = day
     fault.value = ''
   } catch {
-    fault.value = 'The times could not be fetched. Please try again.'
+    fault.value = 'The times could not be loaded. Please try again.'
   }
 }
 
@@ -138,13 +144,16 @@ async function chooseAnew(): Promise<void> {
     if (chosen.value !== null && !found.starts.includes(chosen.value)) chosen.value = null
     fault.value = ''
   } catch {
-    fault.value = 'The times could not be fetched. Please try again.'
+    fault.value = 'The times could not be loaded. Please try again.'
   }
 }
 
-function isPast(day: number): boolean {
-  return day <= zoneOf(zone.value).dayOf(now.value)
-}
+/** Before the first opening there is nothing to turn to. */
+const isAtStart = computed(() => firstDay.value <= first.firstDay)
+const facts = computed(() => [
+  ...(eventType.durations.length === 1 ? [formatDuration(minutes.value)] : []),
+  formatAlternatives(eventType.places.map(place => place.label)),
+].join(', '))
 </script>
 
 <template>
@@ -155,9 +164,13 @@ function isPast(day: number): boolean {
         <template v-if="page.hostZones.length > 1"> · hosts in {{ formatList(page.hostZones.map(formatZone)) }}</template>
       </span>
     </template>
+    <p v-if="isPreview" class="preview-note" role="status">
+      Preview: your own draft as clients would see it. Nothing is booked here.
+    </p>
     <div class="booking-page" :class="{ open: chosen !== null }">
       <section class="times">
         <h1 :style="{ borderColor: eventType.colour }">{{ eventType.name }}</h1>
+        <p class="facts">{{ facts }}</p>
         <!-- eslint-disable-next-line vue/no-v-html -- made by the server's Markdown renderer, which lets no HTML through -->
         <div class="description" v-html="eventType.descriptionHtml" />
         <ClientChoices
@@ -177,9 +190,9 @@ function isPast(day: number): boolean {
           <div class="times-head">
             <h2>Or choose from the timetable</h2>
             <span class="turn">
-              <button type="button" class="word" :disabled="isPast(firstDay)" @click="turn(-1)">earlier</button>
+              <button type="button" class="word" :disabled="isAtStart" @click="turn(-1)">Earlier</button>
               {{ formatMonthDay(firstDay, 'short', locale) }} to {{ formatMonthDay(lastDay, 'short', locale) }}
-              <button type="button" class="word" @click="turn(1)">later</button>
+              <button type="button" class="word" @click="turn(1)">Later</button>
             </span>
           </div>
           <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
@@ -195,7 +208,7 @@ function isPast(day: number): boolean {
           />
           <p v-if="nightCount > 0" class="foot">
             <button type="button" class="word" :aria-expanded="nightShown" @click="nightShown = !nightShown">
-              {{ nightShown ? 'Leave out the times at night' : `Also show ${nightCount} times at night` }}
+              {{ nightShown ? 'Hide the times at night' : `Also show ${plural(nightCount, 'time')} at night` }}
             </button>
           </p>
           <p class="foot wide quiet">Minutes past the hour, as in a railway timetable. {{ clockChange }}</p>
@@ -207,17 +220,18 @@ function isPast(day: number): boolean {
         <h2>{{ formatDay(chosen, zone, locale, now) }}, {{ formatTime(chosen, zone, locale) }} to {{ formatTime(chosen + minutes * 60, zone, locale) }}</h2>
         <p v-if="otherZone !== zone" class="quiet">{{ formatTime(chosen, otherZone, locale) }} in {{ formatZone(otherZone) }}</p>
         <BookingForm
-          :path="path" :start="chosen" :duration="minutes" :host="host" :zone="zone" :locale="locale" :now="now" :event-type="eventType"
+          :path="path" :start="chosen" :duration="minutes" :host="host" :zone="zone" :locale="locale" :now="now"
+          :event-type="eventType" :is-preview="isPreview"
           @choose="choose" @taken="refresh" @ready="showPanel"
         />
         <p class="foot quiet">
-          {{ eventType.approval ? 'The time is kept for you until the host has answered. ' : '' }}{{ eventType.places.length === 1 && eventType.places[0]?.kind === 'video' ? 'You get the video link here and by mail. ' : '' }}You can cancel by a link in your mail.
+          {{ eventType.approval ? 'The time is held for you until the host has answered. ' : '' }}{{ eventType.places.length === 1 && eventType.places[0]?.kind === 'video' ? 'You get the video link here and by mail. ' : '' }}You can cancel by a link in your mail.
         </p>
       </aside>
       <aside v-else-if="soonest.length > 0" class="panel waiting">
-        <h2>Choose a time first</h2>
+        <h2>Choose a time</h2>
         <p class="quiet">
-          {{ formatDuration(minutes) }}{{ eventType.places.length === 1 ? `, ${eventType.places[0]?.kind === 'video' ? 'by video' : eventType.places[0]?.label}` : '' }}. Then tell us who you are{{ eventType.questions.length > 0 ? `, answer ${eventType.questions.length === 1 ? 'one question' : `${eventType.questions.length} questions`}` : '' }} and it is booked.
+          Then tell us who you are{{ eventType.questions.length > 0 ? ` and answer ${eventType.questions.length === 1 ? 'one question' : `${eventType.questions.length} questions`}` : '' }}, and it is booked.
         </p>
       </aside>
     </div>

@@ -1,6 +1,11 @@
 <script setup lang="ts">
 import { formatDurations } from '~~/core/catalogue/event-type'
+import { instantToSeconds } from '~~/core/time/civil'
+import { formatRelativeDay, formatTime } from '~~/core/time/format'
 import ClientFrame from '~/components/client/ClientFrame.vue'
+import ZonePicker from '~/components/client/ZonePicker.vue'
+import { useClientZone } from '~/composables/client-zone'
+import { useReaderLocale } from '~/composables/reader-locale'
 import type { WorkspacePage } from '~~/core/views/client'
 import { pageError } from '~/composables/page-error'
 
@@ -10,10 +15,22 @@ const slug = String(useRoute().params['workspace'])
 const { data, error } = await useFetch<WorkspacePage>(`/api/public/${encodeURIComponent(slug)}`, { key: `workspace ${slug}` })
 if (!data.value) throw pageError(error.value)
 useHead({ title: data.value.workspace.name })
+
+const locale = useReaderLocale()
+const now = useState('now', () => Math.floor(Date.now() / 1000))
+const { zone, chooseZone } = useClientZone(data.value.workspace.timeZone)
+
+function formatNext(start: string): string {
+  const at = instantToSeconds(start)
+  return `${formatRelativeDay(at, zone.value, locale.value, now.value)}, ${formatTime(at, zone.value, locale.value)}`
+}
 </script>
 
 <template>
   <ClientFrame v-if="data" :name="data.workspace.name" :home="`/${slug}`">
+    <template #aside>
+      <ZonePicker :zone="zone" :host-zones="[]" :now="now" @choose="chooseZone" />
+    </template>
     <div class="workspace">
       <h1>{{ data.workspace.name }}</h1>
       <p v-if="data.workspace.about" class="about">{{ data.workspace.about }}</p>
@@ -23,6 +40,10 @@ useHead({ title: data.value.workspace.name })
           <NuxtLink :to="`/${slug}/${eventType.slug}`">
             <span class="length">{{ formatDurations(eventType.durations) }}</span>
             <span class="what"><strong>{{ eventType.name }}</strong>{{ eventType.summary }}</span>
+            <span class="next">
+              <span class="quiet">{{ eventType.nextOpening ? 'Next time' : 'No times in the next weeks' }}</span>
+              <strong v-if="eventType.nextOpening">{{ formatNext(eventType.nextOpening) }}</strong>
+            </span>
             <span class="go" aria-hidden="true">See times</span>
           </NuxtLink>
         </li>
@@ -32,8 +53,8 @@ useHead({ title: data.value.workspace.name })
 </template>
 
 <style scoped>
-.workspace {
-  max-width: 760px;
+.about {
+  max-width: 46rem;
 }
 
 .about {
@@ -56,7 +77,7 @@ li {
 
 li a {
   display: grid;
-  grid-template-columns: 8rem 1fr auto;
+  grid-template-columns: 9rem minmax(0, 1fr) 17rem auto;
   gap: 16px;
   align-items: baseline;
   padding: 18px 0;
@@ -72,6 +93,19 @@ li a {
   display: block;
   font-family: var(--heading);
   font-size: 1.2rem;
+}
+
+.next {
+  font-size: 0.95rem;
+}
+
+.next .quiet,
+.next strong {
+  display: block;
+}
+
+.next .quiet {
+  font-size: 0.85rem;
 }
 
 .go {

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { describeClockChange } from '~~/core/messages/clock-change'
 import { instantToSeconds } from '~~/core/time/civil'
-import { formatDay, formatList, formatTime, formatZone } from '~~/core/time/format'
+import { formatDay, formatList, formatTime, formatZone, zoneDifference } from '~~/core/time/format'
 import type { ClientPageView } from '~~/core/views/client'
+import { withHosts } from '~~/core/messages/with-hosts'
 import ClientFrame from '~/components/client/ClientFrame.vue'
 import { useReaderLocale } from '~/composables/reader-locale'
 import { pageError } from '~/composables/page-error'
@@ -26,11 +27,13 @@ const start = computed(() => instantToSeconds(booking.value?.start ?? ''))
 const end = computed(() => instantToSeconds(booking.value?.end ?? ''))
 const zone = computed(() => booking.value?.timeZone ?? 'UTC')
 const hostZone = computed(() => data.value?.hostZone ?? 'UTC')
+/** Zones with the same clock need not be told apart. */
+const hostClockDiffers = computed(() => zoneDifference(hostZone.value, zone.value, start.value) !== 0)
 const change = computed(() => describeClockChange([zone.value, hostZone.value], now.value, start.value, locale.value))
 
 const titles: Record<string, string> = {
   confirmed: 'Booked',
-  awaitingApproval: 'Asked for, and kept for you',
+  awaitingApproval: 'Requested, and held for you',
   cancelled: 'Cancelled',
   declined: 'Not possible at this time',
   expired: 'No longer held',
@@ -75,6 +78,15 @@ const reason = ref('')
 const fault = ref('')
 const sending = ref(false)
 
+const form = useTemplateRef<HTMLFormElement>('form')
+/** What must be confirmed comes into sight, with the cursor in it. */
+async function askToCancel(): Promise<void> {
+  asking.value = true
+  await nextTick()
+  form.value?.scrollIntoView({ behavior: 'smooth', block: 'center' })
+  form.value?.querySelector('textarea')?.focus({ preventScroll: true })
+}
+
 async function cancel(): Promise<void> {
   sending.value = true
   fault.value = ''
@@ -83,7 +95,7 @@ async function cancel(): Promise<void> {
     asking.value = false
     await refresh()
   } catch {
-    fault.value = 'It could not be cancelled just now. Please try again.'
+    fault.value = 'It could not be cancelled. Please try again.'
   } finally {
     sending.value = false
   }
@@ -96,26 +108,26 @@ async function cancel(): Promise<void> {
       <p class="state" :class="booking.state" role="status">{{ title }}</p>
       <h1>{{ formatDay(start, zone, locale, now) }}, {{ formatTime(start, zone, locale) }} to {{ formatTime(end, zone, locale) }}</h1>
       <p class="quiet zones">
-        {{ formatZone(zone) }} time<template v-if="hostZone !== zone">; {{ formatDay(start, hostZone, locale, now) }}, {{ formatTime(start, hostZone, locale) }} in {{ formatZone(hostZone) }}, where your host is</template>
+        {{ formatZone(zone) }} time<template v-if="hostClockDiffers">; {{ formatDay(start, hostZone, locale, now) }}, {{ formatTime(start, hostZone, locale) }} in {{ formatZone(hostZone) }}, where your host is</template>
       </p>
       <p v-if="change && booking.state === 'confirmed'" class="change">{{ change }}</p>
       <div v-if="stands && (data.afterwards.text || data.afterwards.address)" class="afterwards">
         <p v-if="data.afterwards.text">{{ data.afterwards.text }}</p>
         <p v-if="data.afterwards.address" role="status">
-          <template v-if="leadsOn">You are led on to {{ onward }} in a moment. <button type="button" class="word" @click="leadsOn = false">Stay here</button></template>
-          <a v-else :href="data.afterwards.address" rel="noopener">Go on to {{ onward }}</a>
+          <template v-if="leadsOn">You will be taken to {{ onward }} in a moment. <button type="button" class="word" @click="leadsOn = false">Stay here</button></template>
+          <a v-else :href="data.afterwards.address" rel="noopener">Continue to {{ onward }}</a>
         </p>
       </div>
       <dl>
         <dt>What</dt>
-        <dd>{{ data.eventType.name }} with {{ formatList(booking.hosts) }}</dd>
+        <dd>{{ withHosts(data.eventType.name, booking.hosts) }}</dd>
         <template v-if="booking.state === 'confirmed' && booking.place.kind === 'video'">
           <dt>How to join</dt>
           <dd v-if="booking.room?.joinUrl">
             <a class="press" :href="booking.room.joinUrl">Open the room</a>
-            <span class="numbers">Number <strong>{{ booking.room.number }}</strong> · passcode <strong>{{ booking.room.passcode }}</strong></span>
+            <span class="numbers">Number <strong>{{ booking.room.number }}</strong> · Passcode <strong>{{ booking.room.passcode }}</strong></span>
           </dd>
-          <dd v-else aria-live="polite">The video link is being made. It appears here in a moment and comes by mail as well.</dd>
+          <dd v-else aria-live="polite">The video link is being made. It will appear here in a moment and in your mail.</dd>
         </template>
         <template v-else>
           <dt>Where</dt>
@@ -123,7 +135,7 @@ async function cancel(): Promise<void> {
         </template>
         <template v-if="booking.state === 'awaitingApproval'">
           <dt>What happens now</dt>
-          <dd>{{ formatList(booking.hosts) }} looks at it and says yes or no. You hear by mail either way.</dd>
+          <dd>{{ formatList(booking.hosts) }} will approve or decline it. You get a mail either way.</dd>
         </template>
         <dt>For</dt>
         <dd dir="auto">{{ data.client.name }} <span class="quiet">{{ data.client.email }}</span></dd>
@@ -138,18 +150,18 @@ async function cancel(): Promise<void> {
       </dl>
       <div v-if="!asking" class="actions">
         <a v-if="booking.state === 'confirmed'" class="press light" :href="`${path}/calendar.ics`">Add to calendar</a>
-        <button v-if="data.mayCancel" type="button" class="word" @click="asking = true">Cancel this booking</button>
+        <button v-if="data.mayCancel" type="button" class="word" @click="askToCancel">Cancel this booking</button>
         <NuxtLink
           v-if="!data.mayCancel" class="press light" :to="`/${data.workspace.slug}/${data.eventType.slug}`"
         >Choose another time</NuxtLink>
       </div>
-      <form v-else class="cancel" @submit.prevent="cancel">
-        <label for="reason">Why? <span class="quiet">(optional; {{ formatList(booking.hosts) }} will read it)</span></label>
+      <form v-else ref="form" class="cancel" @submit.prevent="cancel">
+        <label for="reason">Why are you cancelling? <span class="quiet">(optional; {{ formatList(booking.hosts) }} will read it)</span></label>
         <textarea id="reason" v-model="reason" rows="2" maxlength="500" />
         <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
         <div class="actions">
           <button type="submit" class="press grave" :disabled="sending">Cancel {{ formatDay(start, zone, locale, now) }}, {{ formatTime(start, zone, locale) }}</button>
-          <button type="button" class="word" @click="asking = false">Keep it</button>
+          <button type="button" class="word" @click="asking = false">Keep the booking</button>
         </div>
       </form>
     </div>

@@ -3,7 +3,7 @@ import { VBtn, VChip, VChipGroup } from 'vuetify/components'
 import type { Shape } from '~~/core/event-type/shapes'
 import { type Weekday, weekdayNames, weekdays } from '~~/core/time/civil'
 import { formatTime, formatZone } from '~~/core/time/format'
-import type { SetupStep, TodayAnswer } from '~~/core/views/desk'
+import type { SetupStep, TodayView } from '~~/core/views/desk'
 import ClockField from '~/components/desk/ClockField.vue'
 import EventTypePreview from '~/components/desk/EventTypePreview.vue'
 import SetupList from '~/components/desk/SetupList.vue'
@@ -34,8 +34,8 @@ const clock = computed(() => formatTime(desk.now, timeZone.value, desk.locale))
 
 const settled = ref<readonly SetupStep[]>([])
 watch(created, async () => {
-  const answer = await $fetch<TodayAnswer>('/api/desk/today', { query: { timeZone: desk.zone } }).catch(() => null)
-  settled.value = answer?.view?.setup ?? []
+  const answer = await $fetch<TodayView>('/api/desk/today', { query: { timeZone: desk.zone } }).catch(() => null)
+  settled.value = answer?.setup ?? []
 })
 
 async function begin(): Promise<void> {

@@ -43,8 +43,7 @@ function pick(value: unknown): void {
 }
 
 const cancelledShown = ref(false)
-const cancelled = computed(() => (today.view?.day ?? []).filter(card => card.cancelled))
-const shown = computed(() => (today.view?.day ?? []).filter(card => cancelledShown.value || !card.cancelled))
+const cancelled = computed(() => today.view?.cancelled ?? [])
 
 const next = computed(() => today.view?.next ?? null)
 const when = computed(() => {
@@ -93,14 +92,15 @@ const when = computed(() => {
           <LinkButton :aria-pressed="cancelledShown" @click="cancelledShown = !cancelledShown">{{ cancelledShown ? 'Hide cancelled sessions' : `Show ${plural(cancelled.length, 'cancelled session')}` }}</LinkButton>
         </p>
         <DayLine
-          v-if="today.view.hosts.length > 0" :hosts="today.view.hosts" :cards="shown" :day="day" :zone="desk.zone" :locale="desk.locale"
+          v-if="today.view.hosts.length > 0" :hosts="today.view.hosts" :cards="today.view.today" :cancelled="cancelledShown ? cancelled : []"
+          :day="day" :zone="desk.zone" :locale="desk.locale"
           :now="desk.now"
         />
       </template>
     </section>
     <aside v-if="today.view" class="side">
       <NeedsYou :cards="today.view.waiting" :attention="today.view.attention" :hosts="today.view.hosts" />
-      <ComingDays :sessions="today.view.coming" :address-of="addressOf" />
+      <ComingDays :cards="today.view.coming" :address-of="addressOf" />
     </aside>
   </div>
 </template>

@@ -25,12 +25,12 @@ const deleting = ref<EventTypeRow | null>(null)
 const tag = computed(() => (typeof route.query['tag'] === 'string' ? route.query['tag'] : null))
 const archivedShown = computed(() => route.query['archived'] !== undefined)
 const all = computed(() => eventTypes.rows ?? [])
-const tags = computed(() => [...new Set(all.value.flatMap(row => row.definition.settings.tags))].sort())
+const tags = computed(() => [...new Set(all.value.flatMap(row => row.tags))].sort())
 const shown = computed(() =>
-  all.value.filter(row => row.archived === archivedShown.value && (tag.value === null || row.definition.settings.tags.includes(tag.value))),
+  all.value.filter(row => row.archived === archivedShown.value && (tag.value === null || row.tags.includes(tag.value))),
 )
 const archivedCount = computed(() => all.value.filter(row => row.archived).length)
-const nameOf = (row: EventTypeRow) => nameForTeam(row.definition.settings)
+const nameOf = (row: EventTypeRow) => nameForTeam(row)
 
 onMounted(eventTypes.load)
 
@@ -45,7 +45,7 @@ async function archive(row: EventTypeRow): Promise<void> {
 }
 
 async function turn(row: EventTypeRow): Promise<void> {
-  const before = row.definition.state
+  const before = row.state
   const done = await eventTypes.setState(row.id, before === 'open' ? 'closed' : 'open')
   if (!done) return
   const undo = before === 'draft' ? null : () => eventTypes.setState(row.id, before)
@@ -92,8 +92,8 @@ const { handle, row: place } = useReorder(() => shown.value, order => void event
             </template>
             <VList>
               <VListItem
-                v-if="!row.archived" :title="row.definition.state === 'open' ? 'Close' : 'Open for clients'"
-                :subtitle="row.definition.state === 'open' ? 'Its link leads nowhere until it is opened' : ''" @click="turn(row)"
+                v-if="!row.archived" :title="row.state === 'open' ? 'Close' : 'Open for clients'"
+                :subtitle="row.state === 'open' ? 'Its link leads nowhere until it is opened' : ''" @click="turn(row)"
               />
               <VListItem title="Duplicate" @click="duplicate(row)" />
               <VListItem

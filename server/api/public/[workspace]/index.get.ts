@@ -2,4 +2,5 @@ import { workspacePage } from '../../../event-types'
 import { defineCall } from '../../../http/define'
 import { workspaceOfPath } from '../../../http/public'
 
-export default defineCall('GET /api/public/{workspace}', async (event, context) => workspacePage(await workspaceOfPath(event, context)))
+export default defineCall('GET /api/public/{workspace}', async (event, context) =>
+  workspacePage(context, await workspaceOfPath(event, context)))

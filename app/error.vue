@@ -2,16 +2,30 @@
 import type { NuxtError } from '#app'
 
 const props = defineProps<{ error: NuxtError }>()
-const missing = computed(() => props.error.statusCode === 404)
-const busy = computed(() => props.error.statusCode === 429)
-useHead({ title: () => (missing.value ? 'Nothing here' : 'Something went wrong') })
+
+const kind = computed(() => (props.error.statusCode === 404 ? 'missing' : props.error.statusCode === 429 ? 'busy' : 'failed'))
+const texts = {
+  missing: { title: 'There is nothing at this address', text: 'This link is no longer valid or was mistyped. Please ask whoever sent it to you.' },
+  busy: { title: 'Too many requests', text: 'Your network has asked for many pages just now. Please try again in a moment.' },
+  failed: { title: 'Something went wrong', text: 'Something went wrong on our side. Please try again in a moment.' },
+}
+useHead({ title: () => texts[kind.value].title })
+
+/** Where to go on: from a workspace's missing page to the workspace, and from the desk's to its first screen. */
+const path = useRequestURL().pathname
+const wayOn = computed(() => {
+  if (kind.value !== 'missing') return { to: path, text: 'Try again' }
+  if (/^\/desk(\/|$)/.test(path)) return { to: '/desk', text: 'Go to Today' }
+  const [, workspace, page] = path.split('/')
+  return workspace && page && workspace !== 'bookings' ? { to: `/${workspace}`, text: 'See everything that can be booked here' } : null
+})
 </script>
 
 <template>
   <main class="error-page">
-    <h1>{{ missing ? 'There is nothing at this address' : busy ? 'Too many requests' : 'Something went wrong' }}</h1>
-    <p v-if="missing">This link is no longer valid or was mistyped. Please ask whoever sent it to you.</p>
-    <p v-else>{{ busy ? 'Your network has asked for many pages just now.' : 'It went wrong on our side.' }} Please try again in a moment.</p>
+    <h1>{{ texts[kind].title }}</h1>
+    <p>{{ texts[kind].text }}</p>
+    <p v-if="wayOn"><a :href="wayOn.to">{{ wayOn.text }}</a></p>
   </main>
 </template>
 

@@ -67,7 +67,7 @@ async function loadPeople({ db, now }: Context): Promise<{ workspaceId: string, 
       const { name, email, role, timeZone, hours, holidays } = person
       const [member] = await tx
         .insert(members)
-        .values({ workspaceId, name, email, role, timeZone, passwordHash, confirmedAt: dateOf(now()) })
+        .values({ workspaceId, name, email, role, timeZone, clock: '24', passwordHash, confirmedAt: dateOf(now()) })
         .returning({ id: members.id })
       if (!hours) continue
       const [host] = await tx

@@ -193,13 +193,13 @@ async function leave(): Promise<void> {
   font-weight: 600;
 }
 
-.desk .plain-button.v-btn--disabled {
+.desk .plain-button:not(.link-button).v-btn--disabled {
   background: var(--line) !important;
   color: var(--quiet) !important;
   opacity: 1;
 }
 
-.desk .plain-button.v-btn--disabled .v-btn__overlay {
+.desk .plain-button:not(.link-button).v-btn--disabled .v-btn__overlay {
   display: none;
 }
 

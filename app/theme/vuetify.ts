@@ -21,7 +21,7 @@ export const brand: VuetifyOptions = {
           'on-surface': '#241C27',
           'warning': '#E0A526',
         },
-        variables: { 'border-color': '#8A7F8C', 'border-opacity': 0.6 },
+        variables: { 'border-color': '#8A7F8C', 'border-opacity': 0.6, 'medium-emphasis-opacity': 0.8 },
       },
       dark: {
         dark: true,
@@ -36,7 +36,7 @@ export const brand: VuetifyOptions = {
           'on-surface': '#F3ECF2',
           'warning': '#E9B443',
         },
-        variables: { 'border-color': '#8A7F8C', 'border-opacity': 0.8 },
+        variables: { 'border-color': '#8A7F8C', 'border-opacity': 0.8, 'medium-emphasis-opacity': 0.8 },
       },
     },
   },

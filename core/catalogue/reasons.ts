@@ -1,5 +1,6 @@
 import { dateToDays, instantToSeconds } from '../time/civil'
 import { plural, formatMonthDay, formatDay, formatList, formatDuration, formatTime } from '../time/format'
+import { groupBy } from '../group-by'
 import { zoneOf } from '../time/zone'
 import type { Explanation, Reason } from '../openings/explain'
 import type { EngineQuery } from '../openings/engine-query'
@@ -157,25 +158,36 @@ function formatSessionReason(
   }
 }
 
-/** What speaks against the times of a span, with how many of them: one line for each reason and host. */
-export function formatSpanReasons(summary: SpanSummary, { names }: Pick<Reader, 'names'>): ReasonText[] {
-  return summary.reasons.map(({ code, host, count }) => {
-    const often = count === summary.times ? (summary.times === 1 ? 'at this time' : 'at all of these times') : `at ${count} of ${plural(summary.times, 'time')}`
-    const { text, setting } = spanWords[code](host === null ? '' : names.get(host) ?? host, often)
-    return { code, text, setting, wayOut: waysOut[setting] }
+/** What speaks against the times of a span, with how many of them; hosts with the same reason as often share a line. */
+export function formatSpanReasons({ reasons, times }: SpanSummary, { names }: Pick<Reader, 'names'>): ReasonText[] {
+  return [...groupBy(reasons, ({ code, count }) => `${code} ${count}`).values()].flatMap((alike) => {
+    const [first] = alike
+    if (!first) return []
+    const hosts = alike.flatMap(({ host }) => (host === null ? [] : [names.get(host) ?? host]))
+    const often = first.count === times ? 'at any of these times' : `at ${first.count} of ${plural(times, 'time')}`
+    const { text, setting } = spanWords[first.code]({ hosts, often, isAll: first.count === times })
+    return [{ code: first.code, text, setting, wayOut: waysOut[setting] }]
   })
 }
 
-const spanWords: Record<Reason['code'], (name: string, often: string) => Sentence> = {
-  leadTime: (_, often) => ({ text: `It is too soon ${often}.`, setting: 'leadTime' }),
-  beforeHorizon: (_, often) => ({ text: `It is too early to be booked ${often}.`, setting: 'horizon' }),
-  beyondHorizon: (_, often) => ({ text: `It is too far ahead ${often}.`, setting: 'horizon' }),
-  offGrid: (_, often) => ({ text: `Nothing starts ${often}.`, setting: 'startEvery' }),
-  closed: (name, often) => ({ text: `${name} has no open hours ${often}.`, setting: 'hours' }),
-  busy: (name, often) => ({ text: `${name}’s calendar is taken ${often}.`, setting: 'calendar' }),
-  session: (name, often) => ({ text: `${name} has another session ${often}, with what is kept free around it.`, setting: 'sessions' }),
-  dailyLimit: (name, often) => ({ text: `${name} has reached the daily limit ${often}.`, setting: 'limits' }),
-  weeklyLimit: (name, often) => ({ text: `${name} has reached the weekly limit ${often}.`, setting: 'limits' }),
-  full: (_, often) => ({ text: `The session is full ${often}.`, setting: 'seats' }),
-  noDistinctHosts: (_, often) => ({ text: `The same person would have to sit in two chairs ${often}.`, setting: 'chairs' }),
+interface SpanWords {
+  hosts: readonly string[]
+  often: string
+  isAll: boolean
+}
+const has = (hosts: readonly string[]) => `${formatList(hosts)} ${hosts.length === 1 ? 'has' : 'have'}`
+const somewhere = ({ often, isAll }: SpanWords) => (isAll ? 'at all of these times' : often)
+
+const spanWords: Record<Reason['code'], (words: SpanWords) => Sentence> = {
+  leadTime: words => ({ text: `It is too soon ${somewhere(words)}.`, setting: 'leadTime' }),
+  beforeHorizon: words => ({ text: `It is too early to be booked ${somewhere(words)}.`, setting: 'horizon' }),
+  beyondHorizon: words => ({ text: `It is too far ahead ${somewhere(words)}.`, setting: 'horizon' }),
+  offGrid: ({ often }) => ({ text: `Nothing starts ${often}.`, setting: 'startEvery' }),
+  closed: ({ hosts, often }) => ({ text: `${has(hosts)} no open hours ${often}.`, setting: 'hours' }),
+  busy: words => ({ text: `${formatList(words.hosts)}: the calendar is taken ${somewhere(words)}.`, setting: 'calendar' }),
+  session: words => ({ text: `${has(words.hosts)} another session, or time kept free around one, ${somewhere(words)}.`, setting: 'sessions' }),
+  dailyLimit: words => ({ text: `${has(words.hosts)} reached the daily limit ${somewhere(words)}.`, setting: 'limits' }),
+  weeklyLimit: words => ({ text: `${has(words.hosts)} reached the weekly limit ${somewhere(words)}.`, setting: 'limits' }),
+  full: words => ({ text: `The session is full ${somewhere(words)}.`, setting: 'seats' }),
+  noDistinctHosts: words => ({ text: `The same person would have to sit in two chairs ${somewhere(words)}.`, setting: 'chairs' }),
 }

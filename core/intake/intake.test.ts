@@ -41,7 +41,7 @@ describe('answers', () => {
   ])('of kind %s are saved as values with the wording of their question', (kind, given, value, text) => {
     const { answers, errors } = checkAnswers([question(kind)], { q: given })
     expect({ answers, errors }).toMatchObject({ answers: [{ key: 'q', question: { kind, label: 'Which?' }, value }], errors: [] })
-    expect(answers.map(formatAnswer)).toEqual([{ label: 'Which?', text }])
+    expect(answers.map(formatAnswer)).toEqual([{ label: 'Which?', text, kind }])
   })
 
   it.each<[QuestionKind, unknown]>([

@@ -28,10 +28,13 @@ export function summariseSpan(explanations: readonly Explanation[]): SpanSummary
       counts.set(key, known)
     }
   }
+  // Where nothing starts in the whole span, the reasons beside that are the ones that tell.
+  const all = [...counts.values()].sort((a, b) => b.count - a.count)
+  const told = all.filter(reason => reason.code !== 'offGrid')
   return {
     times: looked.length,
     offered: looked.filter(explanation => explanation.offered).length,
-    reasons: [...counts.values()].sort((a, b) => b.count - a.count),
+    reasons: told.length > 0 ? told : all,
     explanations: looked,
   }
 }

@@ -1,4 +1,4 @@
-import { and, asc, eq, exists, gt, gte, inArray, lt, or, sql, type SQL } from 'drizzle-orm'
+import { and, asc, eq, exists, gt, gte, inArray, lt, max, or, sql, type SQL } from 'drizzle-orm'
 import { takingStates } from '../../core/booking/states'
 import { formatAnswer } from '../../core/intake'
 import { nameForTeam } from '../../core/event-type/settings'
@@ -45,11 +45,9 @@ export async function viewToday(
 
 /** Changes whenever something happens that Today shows. Cheap, so that screens can ask often. */
 export async function todayRevision({ db }: Context, { workspaceId }: SignedIn): Promise<string> {
-  const [row] = await db.select({
-    stamp: workspaces.stamp,
-    newest: sql<number>`coalesce((select max(${trail.id}) from ${trail} where ${trail.workspaceId} = ${workspaces.id}), 0)::float8`,
-  }).from(workspaces).where(eq(workspaces.id, workspaceId))
-  return [row?.stamp, row?.newest, await areJobsRun(db), await countFailingJobs(db, workspaceId)].join(' ')
+  const [workspace] = await db.select({ stamp: workspaces.stamp }).from(workspaces).where(eq(workspaces.id, workspaceId))
+  const [newest] = await db.select({ id: max(trail.id) }).from(trail).where(eq(trail.workspaceId, workspaceId))
+  return [workspace?.stamp, newest?.id ?? 0, await areJobsRun(db), await countFailingJobs(db, workspaceId)].join(' ')
 }
 
 /** A member's sessions that a condition holds for, ascending. Cancelled ones keep the bookings that they had. */

@@ -67,10 +67,10 @@ const conditions = computed(() =>
         :error-messages="errors['label'] ?? []" hide-details="auto" @update:model-value="change({ label: $event })"
       />
     </div>
-    <VSelect
-      :label="`Answer type of question ${number}`" :model-value="question.kind" :items="kinds" hide-details
-      @update:model-value="setKind"
-    />
+    <div class="field">
+      <label :for="`${id}-kind`">Answer type<span class="visually-hidden"> of question {{ number }}</span></label>
+      <VSelect :id="`${id}-kind`" :model-value="question.kind" :items="kinds" hide-details @update:model-value="setKind" />
+    </div>
     <div v-if="hasOptions(question.kind)" class="field">
       <label :for="`${id}-options`">Options, one per line</label>
       <VTextarea
@@ -87,21 +87,26 @@ const conditions = computed(() =>
         @update:model-value="change({ help: $event || undefined })"
       />
     </div>
-    <VSelect
-      v-if="question.kind === 'yesNo' || hasOptions(question.kind)" label="Default answer" :items="presets" hide-details="auto"
-      :model-value="String(Array.isArray(question.preset) ? question.preset[0] : question.preset ?? '')"
-      :error-messages="errors['preset'] ?? []" @update:model-value="setPreset"
-    />
-    <VTextField
-      v-else label="Default answer (optional)" :model-value="String(question.preset ?? '')" hide-details="auto"
-      :error-messages="errors['preset'] ?? []" @update:model-value="setPreset"
-    />
-    <VSelect
-      v-if="conditions.length > 0" label="When it is asked" hide-details
-      :model-value="question.showIf ? `${question.showIf.key} ${question.showIf.equals}` : ''"
-      :items="[{ id: '', label: 'always' }, ...conditions]" item-value="id" item-title="label"
-      @update:model-value="change({ showIf: conditions.find(condition => condition.id === $event)?.showIf })"
-    />
+    <div class="field">
+      <label :for="`${id}-default`">Default answer</label>
+      <VSelect
+        v-if="question.kind === 'yesNo' || hasOptions(question.kind)" :id="`${id}-default`" :items="presets" hide-details="auto"
+        :model-value="String(Array.isArray(question.preset) ? question.preset[0] : question.preset ?? '')"
+        :error-messages="errors['preset'] ?? []" @update:model-value="setPreset"
+      />
+      <VTextField
+        v-else :id="`${id}-default`" placeholder="optional" :model-value="String(question.preset ?? '')" hide-details="auto"
+        :error-messages="errors['preset'] ?? []" @update:model-value="setPreset"
+      />
+    </div>
+    <div v-if="conditions.length > 0" class="field">
+      <label :for="`${id}-asked`">When it is asked</label>
+      <VSelect
+        :id="`${id}-asked`" hide-details :model-value="question.showIf ? `${question.showIf.key} ${question.showIf.equals}` : ''"
+        :items="[{ id: '', label: 'always' }, ...conditions]" item-value="id" item-title="label"
+        @update:model-value="change({ showIf: conditions.find(condition => condition.id === $event)?.showIf })"
+      />
+    </div>
     <p v-if="errors['showIf']" class="broken" role="alert">{{ errors['showIf'] }} <LinkButton @click="change({ showIf: undefined })">Always ask it</LinkButton></p>
     <VCheckbox
       :model-value="question.required" label="Required" hide-details

@@ -157,7 +157,7 @@ async function showFirstError(): Promise<boolean> {
             :error-messages="errors['client.phone']"
           />
         </template>
-        <QuestionFields v-model="answers" :questions="eventType.questions" :errors="errors" />
+        <QuestionFields v-model="answers" :questions="eventType.questions" :locale="locale" :errors="errors" />
         <fieldset v-if="eventType.guests" class="guests">
           <legend>Guests <span class="quiet">(optional)</span></legend>
           <p v-if="guests.length === 0" class="quiet help">They get the confirmation too.</p>

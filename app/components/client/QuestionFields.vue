@@ -2,9 +2,12 @@
 import { VCheckbox, VRadio, VRadioGroup, VTextarea, VTextField } from 'vuetify/components'
 import { askedQuestions, type Question } from '~~/core/intake'
 
+/** Its picker is large, and few questions ask for a date. */
+const DateField = defineAsyncComponent(() => import('~/components/fields/DateField.vue'))
+
 /** The fields of intake questions: on clients' pages, and beside the questions while they are written. */
 
-const props = defineProps<{ questions: readonly Question[], errors: Readonly<Record<string, string>> }>()
+const props = defineProps<{ questions: readonly Question[], locale: string, errors: Readonly<Record<string, string>> }>()
 const answers = defineModel<Record<string, unknown>>({ required: true })
 
 const asked = computed(() => askedQuestions(props.questions, answers.value))
@@ -35,7 +38,7 @@ function read(question: Question, value: string): void {
 }
 
 const fault = (key: string) => props.errors[`answers.${key}`] ?? ''
-const inputTypes: Record<string, string> = { email: 'email', phone: 'tel', date: 'date' }
+const inputTypes: Record<string, string> = { email: 'email', phone: 'tel' }
 </script>
 
 <template>
@@ -71,6 +74,10 @@ const inputTypes: Record<string, string> = { email: 'email', phone: 'tel', date:
         v-if="question.kind === 'paragraph'" :id="`question-${question.key}`" :model-value="text(question.key)" rows="3"
         auto-grow maxlength="5000"
         :error-messages="fault(question.key)" @update:model-value="read(question, $event)"
+      />
+      <DateField
+        v-else-if="question.kind === 'date'" :id="`question-${question.key}`" clearable :locale="locale"
+        :model-value="text(question.key)" :error-messages="fault(question.key)" @update:model-value="set(question.key, $event)"
       />
       <VTextField
         v-else :id="`question-${question.key}`" :type="inputTypes[question.kind] ?? 'text'"

@@ -43,21 +43,16 @@ async function importFile(): Promise<void> {
 
 <template>
   <LinkButton @click="exportFile">Save as a calendar file</LinkButton>
-  <label v-if="!disabled" class="file-label">Read from a file<input ref="file" type="file" accept=".ics,text/calendar" @change="importFile"></label>
+  <template v-if="!disabled">
+    <LinkButton @click="file?.click()">Read from a calendar file</LinkButton>
+    <input ref="file" type="file" class="file" aria-label="Calendar file" accept=".ics,text/calendar" @change="importFile">
+  </template>
   <span v-if="done" role="status">{{ done }}</span>
   <span v-if="fault" class="broken" role="alert">{{ fault }}</span>
 </template>
 
 <style scoped>
-.file input {
-  position: absolute;
-  width: 1px;
-  height: 1px;
-  opacity: 0;
-}
-
-.file:focus-within {
-  outline: 2px solid var(--ink);
-  outline-offset: 2px;
+.file {
+  display: none;
 }
 </style>

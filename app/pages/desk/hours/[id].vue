@@ -144,7 +144,6 @@ onBeforeRouteLeave(() => !isChanged.value || window.confirm('Leave without savin
 <style scoped>
 .hours {
   padding: 18px 24px 0;
-  max-width: 1180px;
 }
 
 header {
@@ -159,8 +158,8 @@ h1 {
 }
 
 .do {
-  flex: 0 0 auto;
-  max-width: 460px;
+  flex: 0 1 auto;
+  max-width: 620px;
   text-align: right;
   font-size: 13px;
 }
@@ -169,6 +168,7 @@ h1 {
   margin-top: 6px;
   display: flex;
   flex-wrap: wrap;
+  align-items: baseline;
   gap: 4px 16px;
   justify-content: flex-end;
 }

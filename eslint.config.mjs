@@ -32,6 +32,16 @@ export default withNuxt(
         code: 140, template: 140, ignoreStrings: true, ignoreTemplateLiterals: true, ignoreRegExpLiterals: true, ignoreUrls: true,
         ignoreHTMLAttributeValues: true, ignoreHTMLTextContents: true,
       }],
+      // What screens say stands in app/locales.
+      'vue/no-bare-strings-in-template': ['error', {
+        allowlist: ['·', ',', '.', ':', '?', '–', '—', '/', '(', ')', '⠿', '‹', '›', '±', '%'],
+        attributes: { '/.+/': ['title', 'subtitle', 'label', 'aria-label', 'placeholder', 'alt', 'hint', 'caption', 'lead', 'none', 'unit'] },
+        directives: ['v-text'],
+      }],
+      'vue/no-restricted-syntax': ['error', {
+        selector: 'VExpressionContainer :matches(Literal[value=/[a-z,’] [a-z]/i], TemplateElement[value.raw=/[a-z,’] [a-z]|^[A-Z][a-z]+ /])',
+        message: 'What screens say stands in app/locales.',
+      }],
     },
   },
   { ignores: ['server/database/migrations/**', '.data/**'] },

@@ -1,30 +1,31 @@
 <script setup lang="ts">
+import { texts } from '~/locales/client'
 import type { NuxtError } from '#app'
 
 const props = defineProps<{ error: NuxtError }>()
 
 const kind = computed(() => (props.error.statusCode === 404 ? 'missing' : props.error.statusCode === 429 ? 'busy' : 'failed'))
-const texts = {
-  missing: { title: 'There is nothing at this address', text: 'This link is no longer valid or was mistyped. Please ask whoever sent it to you.' },
-  busy: { title: 'Too many requests', text: 'Your network has asked for many pages just now. Please try again in a moment.' },
-  failed: { title: 'Something went wrong', text: 'Something went wrong on our side. Please try again in a moment.' },
+const pages = {
+  missing: { title: texts.thereIsNothingAtThisAddress, text: texts.thisLinkIsNoLongerValid },
+  busy: { title: texts.tooManyRequests, text: texts.yourNetworkHasAskedForMany },
+  failed: { title: texts.somethingWentWrong, text: texts.somethingWentWrongOnOurSide },
 }
-useHead({ title: () => texts[kind.value].title })
+useHead({ title: () => pages[kind.value].title })
 
 /** Where to go on: from a workspace's missing page to the workspace, and from the desk's to its first screen. */
 const path = useRequestURL().pathname
 const wayOn = computed(() => {
-  if (kind.value !== 'missing') return { to: path, text: 'Try again' }
-  if (/^\/desk(\/|$)/.test(path)) return { to: '/desk', text: 'Go to Today' }
+  if (kind.value !== 'missing') return { to: path, text: texts.tryAgain }
+  if (/^\/desk(\/|$)/.test(path)) return { to: '/desk', text: texts.goToToday }
   const [, workspace, page] = path.split('/')
-  return workspace && page && workspace !== 'bookings' ? { to: `/${workspace}`, text: 'See everything that can be booked here' } : null
+  return workspace && page && workspace !== 'bookings' ? { to: `/${workspace}`, text: texts.seeEverythingThatCanBeBooked } : null
 })
 </script>
 
 <template>
   <main class="error-page">
-    <h1>{{ texts[kind].title }}</h1>
-    <p>{{ texts[kind].text }}</p>
+    <h1>{{ pages[kind].title }}</h1>
+    <p>{{ pages[kind].text }}</p>
     <p v-if="wayOn"><a :href="wayOn.to">{{ wayOn.text }}</a></p>
   </main>
 </template>

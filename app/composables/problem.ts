@@ -1,4 +1,5 @@
 import { z } from 'zod/mini'
+import { texts } from '~/locales/common'
 
 /** A problem document as the interface answers it (RFC 9457). */
 
@@ -17,7 +18,7 @@ export function problemOf(error: unknown): { message: string, document: ProblemD
   const data = typeof error === 'object' && error !== null && 'data' in error ? error.data : undefined
   const read = problemSchema.safeParse(data)
   if (read.success) return { message: read.data.detail, document: read.data }
-  return { message: 'No answer came. Please check your connection and press again.', document: null }
+  return { message: texts.noAnswer, document: null }
 }
 
 export function fieldErrors(document: ProblemDocument | null): Record<string, string> {

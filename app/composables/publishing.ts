@@ -6,6 +6,7 @@ import { DAY } from '~~/core/time/civil'
 import type { PublishedVersion } from '~~/core/views/desk'
 import type { useConsequences } from '~/composables/consequences'
 import type { useSavedDraft } from '~/composables/saved-draft'
+import { texts } from '~/locales/bench'
 import { problemOf } from '~/composables/problem'
 import { useBench } from '~/stores/bench'
 import { useNotice } from '~/stores/notice'
@@ -20,9 +21,9 @@ interface Around {
 const COUNTED_SECONDS = 14 * DAY
 
 const published: Record<EventTypeState, string> = {
-  open: 'Published. Clients see it from now on.',
-  draft: 'Published as a draft. Clients see nothing of it until you open it.',
-  closed: 'Published. It stays closed to clients.',
+  open: texts.publishedOpen,
+  draft: texts.publishedDraft,
+  closed: texts.publishedClosed,
 }
 
 /** Publishing a draft: asked first with what it means, and set beside what somebody else published meanwhile. */

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/desk'
 import { VApp, VBtn, VBtnToggle, VCard, VDivider, VList, VListItem, VMenu, VSnackbar } from 'vuetify/components'
 import { useTheme } from 'vuetify'
 import { formatZone } from '~~/core/time/format'
@@ -15,7 +16,7 @@ const route = useRoute()
 
 const links = [
   { to: '/desk', name: 'Today' },
-  { to: '/desk/event-types', name: 'Event types' },
+  { to: '/desk/event-types', name: texts.eventTypes },
   { to: '/desk/hours', name: 'Hours' },
   { to: '/desk/connections', name: 'Connections' },
 ]
@@ -24,7 +25,7 @@ const isHere = (to: string) => (to === '/desk' ? /^\/desk(\/day\/|\/?$)/.test(ro
 const zonesOpen = ref(false)
 const near = computed(() => [...new Set([desk.member?.timeZone ?? 'UTC', Intl.DateTimeFormat().resolvedOptions().timeZone])])
 const initials = computed(() => (desk.member?.name ?? '').split(/\s+/).map(part => part[0]).filter(Boolean).slice(0, 2).join(''))
-const themeNames = { system: 'System', light: 'Light', dark: 'Dark' }
+const themeNames = { system: texts.system, light: texts.light, dark: texts.dark }
 
 function chooseZone(zone: string): void {
   desk.chooseZone(zone)
@@ -50,7 +51,7 @@ async function leave(): Promise<void> {
   <VApp class="desk">
     <header class="bar">
       <NuxtLink to="/desk" class="workspace">{{ desk.member?.workspace.name }}</NuxtLink>
-      <nav aria-label="Main">
+      <nav :aria-label="texts.main">
         <NuxtLink
           v-for="link in links" :key="link.to" :to="link.to" :class="{ here: isHere(link.to) }"
           :aria-current="isHere(link.to) ? 'page' : undefined"
@@ -58,35 +59,35 @@ async function leave(): Promise<void> {
       </nav>
       <VMenu v-model="zonesOpen" :close-on-content-click="false">
         <template #activator="{ props: activator }">
-          <VBtn variant="text" color="inherit" v-bind="activator">{{ formatZone(desk.zone) }} time</VBtn>
+          <VBtn variant="text" color="inherit" v-bind="activator">{{ texts.time(formatZone(desk.zone)) }}</VBtn>
         </template>
         <VCard class="zones">
-          <p>All times are shown in</p>
+          <p>{{ texts.allTimesAreShownIn }}</p>
           <ZoneField
-            :model-value="desk.zone" label="Time zone" :locale="desk.locale" :now="desk.now" :near="near"
+            :model-value="desk.zone" :label="texts.timeZone" :locale="desk.locale" :now="desk.now" :near="near"
             @update:model-value="chooseZone"
           />
           <template v-for="zone in near" :key="zone">
-            <LinkButton v-if="zone !== desk.zone" @click="chooseZone(zone)">Back to {{ formatZone(zone) }} time</LinkButton>
+            <LinkButton v-if="zone !== desk.zone" @click="chooseZone(zone)">{{ texts.backToTime(formatZone(zone)) }}</LinkButton>
           </template>
         </VCard>
       </VMenu>
       <VMenu :close-on-content-click="false">
         <template #activator="{ props: activator }">
-          <VBtn variant="text" color="inherit" v-bind="activator" :aria-label="`${initials}, menu of ${desk.member?.name}`">{{ initials }}</VBtn>
+          <VBtn variant="text" color="inherit" v-bind="activator" :aria-label="texts.menuOf(initials, desk.member?.name ?? '')">{{ initials }}</VBtn>
         </template>
         <VList class="person">
           <VListItem :title="desk.member?.name ?? ''" :subtitle="desk.member?.email ?? ''" />
           <VDivider />
-          <VListItem title="Your settings" to="/desk/account" />
+          <VListItem :title="texts.yourSettings" to="/desk/account" />
           <VListItem>
-            <span class="theme-label">Theme</span>
-            <VBtnToggle :model-value="theme.choice" mandatory aria-label="Theme" @update:model-value="theme.choose">
+            <span class="theme-label">{{ texts.theme }}</span>
+            <VBtnToggle :model-value="theme.choice" mandatory :aria-label="texts.theme" @update:model-value="theme.choose">
               <VBtn v-for="name in themes" :key="name" :value="name" size="small" variant="text">{{ themeNames[name] }}</VBtn>
             </VBtnToggle>
           </VListItem>
           <VDivider />
-          <VListItem title="Sign out" @click="leave" />
+          <VListItem :title="texts.signOut" @click="leave" />
         </VList>
       </VMenu>
     </header>
@@ -96,7 +97,7 @@ async function leave(): Promise<void> {
     </main>
     <VSnackbar v-model="notice.isShown" :text="notice.text">
       <template #actions>
-        <LinkButton v-if="notice.undo" color="inherit" @click="notice.takeBack">Undo</LinkButton>
+        <LinkButton v-if="notice.undo" color="inherit" @click="notice.takeBack">{{ texts.undo }}</LinkButton>
       </template>
     </VSnackbar>
   </VApp>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/bench'
 import { VRadio, VRadioGroup, VTextarea, VTextField } from 'vuetify/components'
 import type { Settings } from '~~/core/event-type/settings'
 
@@ -8,52 +9,58 @@ defineProps<{ errors: Readonly<Record<string, string>> }>()
 const settings = defineModel<Settings>({ required: true })
 
 const goesOn = ref(settings.value.afterwards.address !== '')
-const fields = [['{{ client.name }}', 'the client’s name'], ['{{ eventType.name }}', 'this event type']] as const
+const fields = [
+  { field: '{{ client.name }}', label: texts.theClientsName },
+  { field: '{{ eventType.name }}', label: texts.thisEventType },
+]
 
-function set(part: Partial<Settings['afterwards']>): void {
+function setPart(part: Partial<Settings['afterwards']>): void {
   settings.value = { ...settings.value, afterwards: { ...settings.value.afterwards, ...part } }
 }
 
-function turn(onward: boolean): void {
-  goesOn.value = onward
-  if (!onward) set({ address: '' })
-}
+const onward = computed({
+  get: () => goesOn.value,
+  set: (leads: boolean) => {
+    goesOn.value = leads
+    if (!leads) setPart({ address: '' })
+  },
+})
 </script>
 
 <template>
   <div>
-    <VRadioGroup :model-value="goesOn" label="After booking, clients" @update:model-value="turn($event === true)">
-      <VRadio :value="false" label="see what they booked, and this text" />
-      <VRadio :value="true" label="go on to a page of yours" />
+    <VRadioGroup v-model="onward" :label="texts.afterBookingClients">
+      <VRadio :value="false" :label="texts.seeWhatTheyBookedAndThis" />
+      <VRadio :value="true" :label="texts.goOnToAPageOf" />
     </VRadioGroup>
-    <div v-if="goesOn" class="field">
-      <label for="onward">Address of that page</label>
+    <div v-if="onward" class="field">
+      <label for="onward">{{ texts.addressOfThatPage }}</label>
       <VTextField
-        id="onward" :model-value="settings.afterwards.address" placeholder="https://"
+        id="onward" :model-value="settings.afterwards.address" :placeholder="texts.addressExample"
         :error-messages="errors['afterwards.address'] ?? []" hide-details="auto"
-        @update:model-value="set({ address: $event.trim() })"
+        @update:model-value="setPart({ address: $event.trim() })"
       />
-      <p class="quiet hint">What they booked stays one press away, and in their mail.</p>
+      <p class="quiet hint">{{ texts.whatTheyBookedStaysOnePress }}</p>
     </div>
     <div v-else class="field">
-      <label for="thanks">Text</label>
+      <label for="thanks">{{ texts.text }}</label>
       <VTextarea
         id="thanks" :model-value="settings.afterwards.text" rows="3" auto-grow
         :error-messages="errors['afterwards.text'] ?? []" hide-details="auto"
-        @update:model-value="set({ text: $event })"
+        @update:model-value="setPart({ text: $event })"
       />
     </div>
     <div class="field">
-      <label for="calendar-title">Title in calendars</label>
+      <label for="calendar-title">{{ texts.titleInCalendars }}</label>
       <VTextField
         id="calendar-title" :model-value="settings.calendarTitle" spellcheck="false"
         :error-messages="errors['calendarTitle'] ?? []" hide-details="auto"
         @update:model-value="settings = { ...settings, calendarTitle: $event }"
       />
       <p class="hint">
-        Insert
-        <template v-for="([field, label], index) in fields" :key="field">
-          <template v-if="index > 0"> or </template>
+        {{ texts.insert }}
+        <template v-for="({ field, label }, index) in fields" :key="field">
+          <template v-if="index > 0">{{ texts.or }}</template>
           <LinkButton
             @click="settings = { ...settings, calendarTitle: `${settings.calendarTitle} ${field}`.trim() }"
           >{{ label }}</LinkButton>

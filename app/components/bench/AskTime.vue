@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/bench'
 import { DAY, formatDate, parseClock, parseDate } from '~~/core/time/civil'
 import { zoneOf } from '~~/core/time/zone'
 import ClockField from '~/components/desk/ClockField.vue'
@@ -19,22 +20,22 @@ const fault = ref('')
 
 function ask(): void {
   const [day, minutes] = [parseDate(date.value), parseClock(time.value)]
-  fault.value = day === null || minutes === null ? 'Enter a date and a time of day' : ''
+  fault.value = day === null || minutes === null ? texts.enterADateAndATime : ''
   if (day !== null && minutes !== null) emit('ask', zoneOf(props.zone).toInstant(day * DAY + minutes * 60))
 }
 </script>
 
 <template>
   <form class="ask-time" @submit.prevent="ask">
-    <p>Press an empty place to ask why not, or ask about</p>
-    <DateField v-model="date" class="date" label="Date" :locale="desk.locale" />
-    <ClockField v-model="time" label="Time" :locale="desk.locale" />
-    <LinkButton type="submit">Ask</LinkButton>
+    <p>{{ texts.pressAnEmptyPlaceToAsk }}</p>
+    <DateField v-model="date" class="date" :label="texts.date" :locale="desk.locale" />
+    <ClockField v-model="time" :label="texts.time" :locale="desk.locale" />
+    <LinkButton type="submit">{{ texts.ask }}</LinkButton>
     <span v-if="fault" class="broken" role="alert">{{ fault }}</span>
     <LinkButton
-      class="save" title="A file of the rules, hours and taken time behind these openings, without names: for reports and tests"
+      class="save" :title="texts.caseOfOpenings"
       @click="emit('save')"
-    >Save this as a case</LinkButton>
+    >{{ texts.saveThisAsACase }}</LinkButton>
   </form>
 </template>
 

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/bench'
 import { VSelect } from 'vuetify/components'
 import type { WayOut } from '~~/core/checks'
 import { hostIdsOf } from '~~/core/event-type/settings'
@@ -60,51 +61,51 @@ const weeks = computed(() => {
 })
 const most = computed(() => Math.max(1, ...weeks.value.map(week => Math.max(week.before, week.after))))
 const figure = (before: number, after: number) => (before === after ? String(after) : `${before} → ${after}`)
-const weekWords = (week: number) => (week === 0 ? 'in the next 7 days' : week === 1 ? 'in the 7 days after' : `in week ${week + 1}`)
+const weekWords = (week: number) => (week === 0 ? texts.inTheNext7Days : week === 1 ? texts.inThe7DaysAfter : texts.inWeek(week + 1))
 </script>
 
 <template>
   <section class="consequences" aria-labelledby="consequences">
     <div class="head">
-      <h2 id="consequences">What clients would see</h2>
+      <h2 id="consequences">{{ texts.whatClientsWouldSee }}</h2>
       <ZoneField
-        :model-value="seen" class="look" label="Seen from" density="compact" :locale="desk.locale" :now="bench.now" :near="near"
+        :model-value="seen" class="look" :label="texts.seenFrom" density="compact" :locale="desk.locale" :now="bench.now" :near="near"
         @update:model-value="look = $event"
       />
-      <VSelect v-if="durations.length > 1" v-model="bench.duration" class="duration" label="Duration" :items="durations" hide-details />
+      <VSelect v-if="durations.length > 1" v-model="bench.duration" class="duration" :label="texts.duration" :items="durations" hide-details />
       <span class="turn">
-        <LinkButton :disabled="page === 0" @click="page--">Earlier</LinkButton>
-        <LinkButton :disabled="page >= pages - 1" @click="page++">Later</LinkButton>
+        <LinkButton :disabled="page === 0" @click="page--">{{ texts.earlier }}</LinkButton>
+        <LinkButton :disabled="page >= pages - 1" @click="page++">{{ texts.later }}</LinkButton>
       </span>
       <p class="legend timetable" aria-hidden="true">
-        <button type="button" class="stays" tabindex="-1">00</button> stays
-        <button type="button" class="new" tabindex="-1">15</button> new
-        <button type="button" class="gone" tabindex="-1">30</button> gone
-        <i class="hatched" /> taken
+        <button type="button" class="stays" tabindex="-1">{{ '00' }}</button> {{ texts.stays }}
+        <button type="button" class="new" tabindex="-1">{{ '15' }}</button> {{ texts.newText }}
+        <button type="button" class="gone" tabindex="-1">{{ '30' }}</button> {{ texts.gone }}
+        <i class="hatched" /> {{ texts.taken }}
       </p>
     </div>
-    <p v-if="!bench.after" class="quiet">Calculating…</p>
+    <p v-if="!bench.after" class="quiet">{{ texts.calculating }}</p>
     <template v-else>
       <div class="top">
         <dl class="figures" aria-live="polite">
           <div v-for="row in weeks.slice(0, 2)" :key="row.week">
             <dt>{{ figure(row.before, row.after) }}</dt>
-            <dd>openings {{ weekWords(row.week) }}</dd>
+            <dd>{{ texts.openings(weekWords(row.week)) }}</dd>
           </div>
           <div>
-            <dt>{{ bench.after.hosts.length }} of {{ pool }}</dt>
-            <dd>{{ pool === 1 ? 'host can be booked' : 'hosts can be booked' }}</dd>
+            <dt>{{ texts.of(bench.after.hosts.length, pool) }}</dt>
+            <dd>{{ pool === 1 ? texts.hostCanBeBooked : texts.hostsCanBeBooked }}</dd>
           </div>
         </dl>
-        <figure :aria-label="`Openings a week: ${weeks.map(row => figure(row.before, row.after)).join(', ')}`" role="img">
-          <span v-for="row in weeks" :key="row.week" :title="`${figure(row.before, row.after)} openings ${weekWords(row.week)}`">
+        <figure :aria-label="texts.openingsAWeek(weeks.map(row => figure(row.before, row.after)).join(', '))" role="img">
+          <span v-for="row in weeks" :key="row.week" :title="texts.openingsInWeek(figure(row.before, row.after), weekWords(row.week))">
             <i
               class="was" :style="{ height: `${100 * row.before / most}%` }"
             /><i class="is" :style="{ height: `${100 * row.after / most}%` }" />
           </span>
           <figcaption class="quiet">
-            Openings a week, for {{ weeks.length }} weeks<br>
-            <i class="key was" /> published <i class="key is" /> your draft
+            {{ texts.openingsAWeekForWeeks(weeks.length) }}<br>
+            <i class="key was" /> {{ texts.published }} <i class="key is" /> {{ texts.yourDraft }}
           </figcaption>
         </figure>
       </div>
@@ -113,10 +114,10 @@ const weekWords = (week: number) => (week === 0 ? 'in the next 7 days' : week ==
       <TimeTable
         v-if="hasRows" asks :departures="departures" :zone="seen" :other-zone="otherZone"
         :first-day="firstDay" :days="SHOWN_DAYS" :locale="desk.locale" :taken="taken"
-        :caption="changed ? 'Openings before and after the change, one row a day and one column an hour' : 'Openings, one row a day and one column an hour'"
+        :caption="changed ? texts.openingsBeforeAndAfterTheChange : texts.openingsOneRowADayAnd"
         @ask="(from, to) => emit('ask', from, to)"
       />
-      <p v-else class="none">Nothing can be booked in these two weeks.</p>
+      <p v-else class="none">{{ texts.nothingCanBeBookedInThese }}</p>
       <AskTime :key="seen" :zone="seen" @ask="at => emit('ask', at, at)" @save="emit('save')" />
     </template>
   </section>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
+import { texts } from '~/locales/bench'
 import type { Panel } from '~~/core/event-type/panels'
 import { nameForTeam } from '~~/core/event-type/settings'
-import { plural } from '~~/core/time/format'
 import { useBench } from '~/stores/bench'
 import BenchSentence from './BenchSentence.vue'
 
@@ -11,19 +11,19 @@ const props = defineProps<{ panel: Panel, saved: 'saved' | 'waiting' | 'failed' 
 const emit = defineEmits<{ open: [panel: Panel, byKeyboard: boolean] }>()
 const bench = useBench()
 
-const states = { draft: 'Draft', open: 'Open', closed: 'Closed' }
+const states = { draft: texts.draft, open: texts.open, closed: texts.closed }
 const state = computed(() => {
   const { draft, view } = bench
   if (!draft || !view) return ''
-  return `${view.archived ? 'Archived' : states[draft.state]}, ${draft.listed ? 'listed' : 'unlisted'}`
+  return `${view.archived ? texts.archived : states[draft.state]}, ${draft.listed ? 'listed' : 'unlisted'}`
 })
-const name = computed(() => (bench.draft ? nameForTeam(bench.draft.settings).trim() : '') || 'No name yet')
+const name = computed(() => (bench.draft ? nameForTeam(bench.draft.settings).trim() : '') || texts.noNameYet)
 const draftWords = computed(() => {
   const changes = bench.changes.length
   if (changes === 0) return ''
-  if (props.saved === null) return `${plural(changes, 'change')}, only for you to look at`
-  const saved = { saved: 'saved as your draft', waiting: 'saving…', failed: 'not saved: no answer came' }[props.saved]
-  return `${plural(changes, 'unpublished change')}, ${bench.isSound ? saved : 'the last valid version is saved'}`
+  if (props.saved === null) return texts.onlyForYouToLookAt(texts.changeCount(changes))
+  const saved = { saved: texts.savedAsYourDraft, waiting: 'saving…', failed: texts.notSavedNoAnswerCame }[props.saved]
+  return `${texts.unpublishedChangeCount(changes)}, ${bench.isSound ? saved : texts.theLastValidVersionIsSaved}`
 })
 const press = (panel: Panel, event: MouseEvent) => emit('open', panel, event.detail === 0)
 
@@ -40,7 +40,7 @@ defineExpose({ focusOn })
     <div class="line">
       <h1><button type="button" data-panel="name" :aria-pressed="panel === 'name'" @click="press('name', $event)">{{ name }}</button></h1>
       <button type="button" data-panel="address" :aria-pressed="panel === 'address'" @click="press('address', $event)">{{ state }}</button>
-      <button type="button" data-panel="history" :aria-pressed="panel === 'history'" @click="press('history', $event)">History</button>
+      <button type="button" data-panel="history" :aria-pressed="panel === 'history'" @click="press('history', $event)">{{ texts.history }}</button>
       <span class="quiet" role="status">{{ draftWords }}</span>
       <div class="do"><slot /></div>
     </div>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/bench'
 import { VCheckbox, VTextField } from 'vuetify/components'
 import type { Definition } from '~~/core/event-type/definition'
 import type { Panel } from '~~/core/event-type/panels'
@@ -27,24 +28,24 @@ const errors = computed(() => bench.errors)
 const emit = defineEmits<{ unread: [path: string, message: string | null], bring: [definition: Definition] }>()
 
 const titles: Record<Panel, string> = {
-  name: 'What is it?',
-  duration: 'How long does it take?',
-  place: 'Where does it take place?',
-  chairs: 'Who hosts it?',
-  hours: 'When can it be booked?',
-  leadTime: 'How soon before?',
-  horizon: 'How far ahead?',
-  startEvery: 'How often can it start?',
-  buffers: 'How much time is kept free around it?',
-  limits: 'How many at most?',
-  seats: 'How many clients share a session?',
-  approval: 'Must each booking be approved?',
-  guests: 'May clients bring others?',
-  questions: 'What do clients answer?',
-  afterwards: 'What happens after booking?',
-  address: 'Who can book it, and where?',
-  team: 'What should the team know?',
-  history: 'What has changed?',
+  name: texts.whatIsIt,
+  duration: texts.howLongDoesItTake,
+  place: texts.whereDoesItTakePlace,
+  chairs: texts.whoHostsIt,
+  hours: texts.whenCanItBeBooked,
+  leadTime: texts.howSoonBefore,
+  horizon: texts.howFarAhead,
+  startEvery: texts.howOftenCanItStart,
+  buffers: texts.howMuchTimeIsKeptFree,
+  limits: texts.howManyAtMost,
+  seats: texts.howManyClientsShareASession,
+  approval: texts.mustEachBookingBeApproved,
+  guests: texts.mayClientsBringOthers,
+  questions: texts.whatDoClientsAnswer,
+  afterwards: texts.whatHappensAfterBooking,
+  address: texts.whoCanBookItAndWhere,
+  team: texts.whatShouldTheTeamKnow,
+  history: texts.whatHasChanged,
 }
 
 const settings = computed<Settings>({
@@ -72,7 +73,7 @@ function read(text: string): number[] | null {
 function readDurations(text: string): void {
   durations.value = text
   const found = read(text)
-  emit('unread', 'durations', found ? null : 'Minutes from 1 to 1,440, several of them with commas between')
+  emit('unread', 'durations', found ? null : texts.minutesFrom1To1440)
   if (!found) return
   // Starts follow the duration until they are set apart from it.
   const { durations: [before], startEveryMinutes } = settings.value
@@ -86,12 +87,12 @@ function readDurations(text: string): void {
     <h2 id="panel-title" tabindex="-1">{{ titles[props.panel] }}</h2>
     <NamePanel v-if="panel === 'name'" v-model="settings" :errors="errors" />
     <div v-else-if="panel === 'duration'" class="field">
-      <label for="durations">Minutes</label>
+      <label for="durations">{{ texts.minutes }}</label>
       <VTextField
         id="durations" :model-value="durations" inputmode="numeric" :error-messages="errors['durations'] ?? []"
         hide-details="auto" @update:model-value="readDurations"
       />
-      <p class="quiet hint">Several, such as 30, 60, let clients choose; the first is the default.</p>
+      <p class="quiet hint">{{ texts.severalSuchAs3060Let }}</p>
     </div>
     <PlacePanel v-else-if="panel === 'place'" v-model="settings" :errors="errors" />
     <ChairsPanel
@@ -103,50 +104,50 @@ function readDurations(text: string): void {
     />
     <template v-else-if="panel === 'leadTime'">
       <TimeSpanField
-        :model-value="settings.leadTimeMinutes" label="At least this long before its start"
+        :model-value="settings.leadTimeMinutes" :label="texts.atLeastThisLongBeforeIts"
         :error="errors['leadTimeMinutes']" @update:model-value="set('leadTimeMinutes', $event)"
       />
-      <p class="quiet hint">0 lets clients book up to the last moment.</p>
+      <p class="quiet hint">{{ texts.text0LetsClientsBookUpTo }}</p>
     </template>
     <HorizonPanel v-else-if="panel === 'horizon'" v-model="settings" v-model:holidays="bench.holidays" :errors="errors" />
     <template v-else-if="panel === 'startEvery'">
       <NumberField
-        :model-value="settings.startEveryMinutes" label="Clients can start every" unit="minutes"
+        :model-value="settings.startEveryMinutes" :label="texts.clientsCanStartEvery" :unit="texts.minutesUnit"
         :error="errors['startEveryMinutes']" @update:model-value="set('startEveryMinutes', $event)"
       />
-      <p class="quiet hint">Counted from where the hours begin. It follows the duration until you set it apart.</p>
+      <p class="quiet hint">{{ texts.countedFromWhereTheHoursBegin }}</p>
     </template>
     <template v-else-if="panel === 'buffers'">
       <NumberField
-        :model-value="settings.bufferBeforeMinutes" label="Kept free before" unit="minutes"
+        :model-value="settings.bufferBeforeMinutes" :label="texts.keptFreeBefore" :unit="texts.minutesUnit"
         :error="errors['bufferBeforeMinutes']" @update:model-value="set('bufferBeforeMinutes', $event)"
       />
       <NumberField
-        :model-value="settings.bufferAfterMinutes" label="Kept free after" unit="minutes"
+        :model-value="settings.bufferAfterMinutes" :label="texts.keptFreeAfter" :unit="texts.minutesUnit"
         :error="errors['bufferAfterMinutes']" @update:model-value="set('bufferAfterMinutes', $event)"
       />
     </template>
     <LimitsPanel v-else-if="panel === 'limits'" v-model="settings" :errors="errors" />
     <template v-else-if="panel === 'seats'">
       <NumberField
-        :model-value="settings.seats" label="Seats in a session" unit="seats" :error="errors['seats']"
+        :model-value="settings.seats" :label="texts.seatsInASession" :unit="texts.seatsUnit" :error="errors['seats']"
         @update:model-value="set('seats', $event)"
       />
-      <p class="quiet hint">With one seat every client has a session alone. With more, clients who choose the same time share it, and one room.</p>
+      <p class="quiet hint">{{ texts.withOneSeatEveryClientHas }}</p>
     </template>
     <template v-else-if="panel === 'approval'">
       <VCheckbox
-        :model-value="settings.approval" label="A host approves each booking by hand" hide-details
+        :model-value="settings.approval" :label="texts.aHostApprovesEachBookingBy" hide-details
         @update:model-value="set('approval', $event === true)"
       />
-      <p class="quiet hint">Until then the time is held, and no room is made. Requests wait under “Needs you” on Today.</p>
+      <p class="quiet hint">{{ texts.untilThenTheTimeIsHeld }}</p>
     </template>
     <template v-else-if="panel === 'guests'">
       <VCheckbox
-        :model-value="settings.guests" label="Clients may bring guests" hide-details
+        :model-value="settings.guests" :label="texts.clientsMayBringGuests" hide-details
         @update:model-value="set('guests', $event === true)"
       />
-      <p class="quiet hint">Guests get the confirmation and the link. They take no seat of their own.</p>
+      <p class="quiet hint">{{ texts.guestsGetTheConfirmationAndThe }}</p>
     </template>
     <QuestionsPanel v-else-if="panel === 'questions'" v-model="settings" :errors="errors" />
     <AfterwardsPanel v-else-if="panel === 'afterwards'" v-model="settings" :errors="errors" />

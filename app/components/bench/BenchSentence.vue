@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/bench'
 import type { Panel } from '~~/core/event-type/panels'
 import type { Phrase } from '~~/core/event-type/sentence'
 
@@ -11,14 +12,14 @@ const props = defineProps<{ phrases: readonly Phrase[], panel: Panel }>()
 const emit = defineEmits<{ open: [panel: Panel, byKeyboard: boolean] }>()
 
 const more: { panel: Panel, label: string }[] = [
-  { panel: 'buffers', label: 'time kept free' },
+  { panel: 'buffers', label: texts.timeKeptFree },
   { panel: 'limits', label: 'limits' },
   { panel: 'seats', label: 'seats' },
   { panel: 'approval', label: 'approval' },
   { panel: 'guests', label: 'guests' },
   { panel: 'questions', label: 'questions' },
-  { panel: 'afterwards', label: 'what happens after booking' },
-  { panel: 'team', label: 'notes for the team' },
+  { panel: 'afterwards', label: texts.afterBooking },
+  { panel: 'team', label: texts.notesForTheTeam },
 ]
 /** What the sentence does not speak of because it is at its default. */
 const unsaid = computed(() => more.filter(part => !props.phrases.some(phrase => phrase.panel === part.panel)))
@@ -42,7 +43,7 @@ const opens = (panel: Panel) => ({
   <div class="sentence">
     <p>
       <template v-for="(phrase, index) in phrases" :key="index"><span v-if="phrase.panel" class="phrase" v-bind="opens(phrase.panel)">{{ phrase.text }}</span><template v-else>{{ phrase.text }}</template></template>
-      <button type="button" class="also" :aria-expanded="adding" @click="adding = !adding">and also …</button>
+      <button type="button" class="also" :aria-expanded="adding" @click="adding = !adding">{{ texts.andAlso }}</button>
     </p>
     <p v-if="adding" class="unsaid">
       <span v-for="part in unsaid" :key="part.panel" class="phrase" v-bind="opens(part.panel)">{{ part.label }}</span>

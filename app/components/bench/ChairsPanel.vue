@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/bench'
 import { VSelect, VTextField } from 'vuetify/components'
 import type { Definition } from '~~/core/event-type/definition'
 import { type ChairPolicy, chairPolicies } from '~~/core/event-type/settings'
@@ -11,9 +12,9 @@ const props = defineProps<{ hosts: readonly BenchHost[], errors: Readonly<Record
 const chairs = defineModel<Definition['chairs']>({ required: true })
 
 const policyWords: Record<ChairPolicy, string> = {
-  fairShare: 'by fair share',
-  order: 'the first who is free, in this order',
-  client: 'the client chooses',
+  fairShare: texts.byFairShare,
+  order: texts.theFirstWhoIsFreeIn,
+  client: texts.theClientChooses,
 }
 
 const MOST_CHAIRS = 6
@@ -76,12 +77,12 @@ const zoneOfHost = (id: string) => formatZone(props.hosts.find(host => host.id =
 
 <template>
   <div class="chairs">
-    <p class="quiet hint">A chair is a place on the hosts’ side of a session: one host sits in it, chosen from those listed. With two chairs, two hosts sit in together.</p>
+    <p class="quiet hint">{{ texts.aChairIsAPlaceOn }}</p>
     <fieldset v-for="(chair, index) in chairs" :key="chair.id" class="entry">
-      <legend>{{ chairs.length > 1 ? `Chair ${index + 1}` : 'Who hosts it' }}</legend>
+      <legend>{{ chairs.length > 1 ? texts.chair(index + 1) : texts.whoHosts }}</legend>
       <div v-if="chairs.length > 1" class="field">
         <VTextField
-          :model-value="chair.name" :aria-label="`Name of chair ${index + 1}`"
+          :model-value="chair.name" :aria-label="texts.nameOfChair(index + 1)"
           :error-messages="errors[`chairs.${index}.name`] ?? []" hide-details="auto"
           @update:model-value="change(index, { name: $event })"
         />
@@ -93,22 +94,22 @@ const zoneOfHost = (id: string) => formatZone(props.hosts.find(host => host.id =
             <span v-if="chair.hosts.length > 1 && chair.policy !== 'order'" class="weight">
               <VTextField
                 class="weight-field" inputmode="decimal" :model-value="Number.isNaN(host.weight) ? '' : String(host.weight)" hide-details
-                :aria-label="`Weight of ${host.name}`" :error="Boolean(errors[`chairs.${index}.hosts.${place}.weight`])"
+                :aria-label="texts.weightOf(host.name)" :error="Boolean(errors[`chairs.${index}.hosts.${place}.weight`])"
                 @update:model-value="setWeight(index, place, $event)"
               />
               <span class="quiet">{{ share(chair, host.weight) }}</span>
             </span>
             <template v-if="chair.policy === 'order' && chair.hosts.length > 1">
-              <LinkButton :disabled="place === 0" :aria-label="`Move ${host.name} up`"
+              <LinkButton :disabled="place === 0" :aria-label="texts.moveUp(host.name)"
                 @click="moveHost(index, place, -1)"
-              >Up</LinkButton>
+              >{{ texts.up }}</LinkButton>
               <LinkButton :disabled="place === chair.hosts.length - 1"
-                :aria-label="`Move ${host.name} down`" @click="moveHost(index, place, 1)"
-              >Down</LinkButton>
+                :aria-label="texts.moveDown(host.name)" @click="moveHost(index, place, 1)"
+              >{{ texts.down }}</LinkButton>
             </template>
-            <LinkButton :aria-label="`Remove ${host.name} from the chair`"
+            <LinkButton :aria-label="texts.removeFromTheChair(host.name)"
               @click="change(index, { hosts: chair.hosts.filter(other => other.id !== host.id) })"
-            >Remove</LinkButton>
+            >{{ texts.remove }}</LinkButton>
           </span>
           <p
             v-if="errors[`chairs.${index}.hosts.${place}.weight`]" class="broken" role="alert"
@@ -117,24 +118,24 @@ const zoneOfHost = (id: string) => formatZone(props.hosts.find(host => host.id =
       </ol>
       <p v-if="errors[`chairs.${index}.hosts`]" class="broken" role="alert">{{ errors[`chairs.${index}.hosts`] }}</p>
       <VSelect
-        v-if="outside(chair).length > 0" :label="chairs.length > 1 ? `Add a host to chair ${index + 1}` : 'Add a host'" :model-value="null"
+        v-if="outside(chair).length > 0" :label="chairs.length > 1 ? texts.addAHostToChair(index + 1) : texts.addAHost" :model-value="null"
         :items="choices(outside(chair))" hide-details @update:model-value="addHost(index, $event)"
       />
       <VSelect
-        v-if="chair.hosts.length > 1" class="policy" label="How hosts are assigned" :model-value="chair.policy" :items="policies" hide-details
+        v-if="chair.hosts.length > 1" class="policy" :label="texts.howHostsAreAssigned" :model-value="chair.policy" :items="policies" hide-details
         @update:model-value="change(index, { policy: $event })"
       />
       <LinkButton
         v-if="chairs.length > 1"
         @click="chairs = chairs.filter(other => other.id !== chair.id)"
-      >Remove this chair</LinkButton>
+      >{{ texts.removeThisChair }}</LinkButton>
     </fieldset>
     <VSelect
-      v-if="adding" label="Who sits in the new chair?" :model-value="null" :items="choices(hosts)" hide-details autofocus
+      v-if="adding" :label="texts.whoSitsInTheNewChair" :model-value="null" :items="choices(hosts)" hide-details autofocus
       @update:model-value="addChair"
     />
-    <LinkButton v-else-if="chairs.length < MOST_CHAIRS" @click="adding = true">Add a chair</LinkButton>
-    <span v-if="!adding && chairs.length === 1" class="quiet hint"> so that two hosts sit in together</span>
+    <LinkButton v-else-if="chairs.length < MOST_CHAIRS" @click="adding = true">{{ texts.addAChair }}</LinkButton>
+    <span v-if="!adding && chairs.length === 1" class="quiet hint">{{ texts.soThatTwoHostsSitIn }}</span>
     <p v-if="errors['chairs']" class="broken" role="alert">{{ errors['chairs'] }}</p>
   </div>
 </template>

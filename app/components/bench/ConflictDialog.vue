@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/bench'
 import { VBtn } from 'vuetify/components'
 import { changesBetween, mergeChanges, describeChange } from '~~/core/event-type/changes'
 import type { Definition } from '~~/core/event-type/definition'
@@ -18,33 +19,38 @@ const my = computed(() => changesBetween(props.base, props.mine, desk.locale))
 const merged = computed(() => mergeChanges(props.base, props.mine, props.theirs.definition, desk.locale))
 const when = computed(
   () =>
-    `${formatRelativeDayInSentence(props.theirs.at, desk.zone, desk.locale, desk.now)} at ${formatTime(props.theirs.at, desk.zone, desk.locale)}`,
+    texts.at(
+      formatRelativeDayInSentence(props.theirs.at, desk.zone, desk.locale, desk.now),
+      formatTime(props.theirs.at, desk.zone, desk.locale),
+    ),
 )
 </script>
 
 <template>
-  <AskDialog :model-value="true" persistent :title="`${theirs.by} has published first`" :width="680">
-    <p>That was {{ when }}, after you began. Nothing was overwritten: neither theirs nor yours.</p>
+  <AskDialog :model-value="true" persistent :title="texts.hasPublishedFirst(theirs.by)" :width="680">
+    <p>{{ texts.thatWasAfterYouBeganNothing(when) }}</p>
     <div class="both">
       <section>
-        <h3>They changed</h3>
+        <h3>{{ texts.theyChanged }}</h3>
         <ul><li v-for="change in their" :key="change.label">{{ describeChange(change) }}</li></ul>
       </section>
       <section>
-        <h3>You changed</h3>
+        <h3>{{ texts.youChanged }}</h3>
         <ul><li v-for="change in my" :key="change.label">{{ describeChange(change) }}</li></ul>
       </section>
     </div>
     <template v-if="merged.contested.length > 0">
-      <p><strong>Both of you changed:</strong></p>
+      <p><strong>{{ texts.bothOfYouChanged }}</strong></p>
       <ul>
-        <li v-for="part in merged.contested" :key="part.label">{{ part.label }}: they wrote {{ part.theirs }}, you wrote {{ part.mine }}. Yours would be in the draft.</li>
+        <li
+          v-for="part in merged.contested" :key="part.label"
+        >{{ texts.theyWroteYouWroteYoursWould(part.label, part.theirs, part.mine) }}</li>
       </ul>
     </template>
-    <p class="quiet">Either way, you can check it again before anything is published.</p>
+    <p class="quiet">{{ texts.eitherWayYouCanCheckIt }}</p>
     <template #actions>
-      <VBtn @click="emit('go', merged.definition)">Apply my changes to theirs</VBtn>
-      <LinkButton @click="emit('go', theirs.definition)">Use their version</LinkButton>
+      <VBtn @click="emit('go', merged.definition)">{{ texts.applyMyChangesToTheirs }}</VBtn>
+      <LinkButton @click="emit('go', theirs.definition)">{{ texts.useTheirVersion }}</LinkButton>
     </template>
   </AskDialog>
 </template>

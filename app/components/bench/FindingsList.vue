@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/bench'
 import { formatFinding, severityWords } from '~~/core/catalogue/findings'
 import type { Finding, WayOut } from '~~/core/checks'
 
@@ -10,7 +11,7 @@ const shown = ref(2)
 </script>
 
 <template>
-  <ul class="findings" aria-label="Checks" aria-live="polite">
+  <ul class="findings" :aria-label="texts.checks" aria-live="polite">
     <li v-for="(finding, index) in findings.slice(0, shown)" :key="`${finding.code} ${index}`" :class="finding.severity">
       <strong>{{ severityWords[finding.severity] }}.</strong> {{ formatFinding(finding).text }}
       <NuxtLink v-if="finding.wayOut.kind === 'go'" :to="finding.wayOut.to">{{ formatFinding(finding).wayOut }}</NuxtLink>
@@ -18,7 +19,7 @@ const shown = ref(2)
       <LinkButton
         v-if="index === shown - 1 && findings.length > shown" class="more"
         @click="shown = findings.length"
-      >and {{ findings.length - shown }} more</LinkButton>
+      >{{ texts.andMore(findings.length - shown) }}</LinkButton>
     </li>
   </ul>
 </template>

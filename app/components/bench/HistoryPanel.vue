@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/bench'
 import { changesBetween, describeChange } from '~~/core/event-type/changes'
 import type { Definition } from '~~/core/event-type/definition'
 import { formatRelativeDay, formatTime } from '~~/core/time/format'
@@ -26,26 +27,27 @@ onMounted(async () => {
 
 const rows = computed(() => (versions.value ?? []).map((version, index, all) => {
   const before = all[index + 1]
-  return { ...version, changes: before ? changesBetween(before.definition, version.definition, desk.locale).map(describeChange) : ['The first version'] }
+  const changes = before ? changesBetween(before.definition, version.definition, desk.locale).map(describeChange) : [texts.theFirstVersion]
+  return { ...version, changes }
 }))
 </script>
 
 <template>
   <div>
     <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
-    <p v-else-if="!versions" class="quiet">Loading…</p>
+    <p v-else-if="!versions" class="quiet">{{ texts.loading }}</p>
     <ol v-else>
       <li v-for="row in rows" :key="row.version">
-        <p><strong>{{ formatRelativeDay(row.at, desk.zone, desk.locale, desk.now) }} {{ formatTime(row.at, desk.zone, desk.locale) }}</strong>, {{ row.by }}<template v-if="row.version === bench.view?.version"> · the current version</template></p>
+        <p><strong>{{ formatRelativeDay(row.at, desk.zone, desk.locale, desk.now) }} {{ formatTime(row.at, desk.zone, desk.locale) }}</strong>, {{ row.by }}<template v-if="row.version === bench.view?.version">{{ texts.theCurrentVersion }}</template></p>
         <ul>
           <li v-for="change in row.changes" :key="change">{{ change }}</li>
         </ul>
         <LinkButton
           v-if="row.version !== bench.view?.version" @click="emit('bring', row.definition)"
-        >Bring this version back</LinkButton>
+        >{{ texts.bringThisVersionBack }}</LinkButton>
       </li>
     </ol>
-    <p v-if="versions" class="quiet hint">It comes back into your draft; clients see it once you publish.</p>
+    <p v-if="versions" class="quiet hint">{{ texts.itComesBackIntoYourDraft }}</p>
   </div>
 </template>
 

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/bench'
 import { VRadio, VRadioGroup } from 'vuetify/components'
 import type { HolidayDates } from '~~/core/hours/plan'
 import type { Settings, StoredHorizon } from '~~/core/event-type/settings'
@@ -16,10 +17,10 @@ const bench = useBench()
 const desk = useDesk()
 
 const kinds: { kind: StoredHorizon['kind'], label: string }[] = [
-  { kind: 'rolling', label: 'A number of days ahead' },
-  { kind: 'rollingWorkingDays', label: 'A number of working days ahead' },
-  { kind: 'dates', label: 'Between two dates' },
-  { kind: 'open', label: 'As far ahead as clients like' },
+  { kind: 'rolling', label: texts.aNumberOfDaysAhead },
+  { kind: 'rollingWorkingDays', label: texts.aNumberOfWorkingDaysAhead },
+  { kind: 'dates', label: texts.betweenTwoDates },
+  { kind: 'open', label: texts.asFarAheadAsClientsLike },
 ]
 const PRESET_DAYS = 30
 
@@ -55,25 +56,25 @@ const today = computed(() => zoneOf(settings.value.timeZone).dayOf(bench.now))
 
 <template>
   <div>
-    <VRadioGroup v-model="kind" aria-label="How far ahead can clients book?">
+    <VRadioGroup v-model="kind" :aria-label="texts.howFarAheadCanClientsBook">
       <VRadio v-for="choice in kinds" :key="choice.kind" :value="choice.kind" :label="choice.label" />
     </VRadioGroup>
     <NumberField
       v-if="'days' in settings.horizon" v-model="days"
-      :label="settings.horizon.kind === 'rolling' ? 'Days ahead' : 'Working days ahead'" unit="days"
+      :label="settings.horizon.kind === 'rolling' ? texts.daysAhead : texts.workingDaysAhead" :unit="texts.daysUnit"
       :error="errors['horizon.days']"
     />
     <template v-if="settings.horizon.kind === 'rollingWorkingDays'">
-      <p class="quiet hint">Weekends are not counted, nor the public holidays of</p>
-      <HolidayPicker v-model="calendars" v-model:holidays="holidays" :today="today" :locale="desk.locale" none="No country chosen." />
+      <p class="quiet hint">{{ texts.weekendsAreNotCountedNorThe }}</p>
+      <HolidayPicker v-model="calendars" v-model:holidays="holidays" :today="today" :locale="desk.locale" :none="texts.noCountryChosen" />
     </template>
     <template v-if="settings.horizon.kind === 'dates'">
       <DateField
-        class="date" label="First date" clearable :model-value="settings.horizon.from ?? ''" :locale="desk.locale"
+        class="date" :label="texts.firstDate" clearable :model-value="settings.horizon.from ?? ''" :locale="desk.locale"
         @update:model-value="setDate('from', $event)"
       />
       <DateField
-        class="date" label="Last date" clearable :model-value="settings.horizon.to ?? ''" :locale="desk.locale"
+        class="date" :label="texts.lastDate" clearable :model-value="settings.horizon.to ?? ''" :locale="desk.locale"
         :error-messages="errors['horizon.to'] ?? []" @update:model-value="setDate('to', $event)"
       />
     </template>

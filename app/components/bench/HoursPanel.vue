@@ -1,11 +1,12 @@
 <script setup lang="ts">
+import { texts } from '~/locales/bench'
 import { VBtn, VDialog, VSelect } from 'vuetify/components'
 import type { Definition } from '~~/core/event-type/definition'
 import { type HostPlan, planFor } from '~~/core/event-type/host-time'
 import type { Settings } from '~~/core/event-type/settings'
 import { type StoredPlan, plainPlan } from '~~/core/hours/plan'
 import { describeWeek } from '~~/core/time/hours-text'
-import { plural, formatList, formatZone } from '~~/core/time/format'
+import { formatList, formatZone } from '~~/core/time/format'
 import PlanEditor from '~/components/hours/PlanEditor.vue'
 import PlanFiles from '~/components/hours/PlanFiles.vue'
 import TypedHours from '~/components/hours/TypedHours.vue'
@@ -21,9 +22,9 @@ const settings = defineModel<Settings>({ required: true })
 const emit = defineEmits<{ unread: [message: string | null] }>()
 
 const modes = [
-  { mode: 'hosts', title: 'Whenever the hosts are open', text: 'Each host’s own hours' },
-  { mode: 'narrow', title: 'Only within these hours', text: 'Hosts’ own hours, narrowed by these' },
-  { mode: 'replace', title: 'In these hours instead', text: 'Whatever the hosts’ own hours say' },
+  { mode: 'hosts', title: texts.wheneverTheHostsAreOpen, text: texts.eachHostsOwnHours },
+  { mode: 'narrow', title: texts.onlyWithinTheseHours, text: texts.hostsOwnHoursNarrowedByThese },
+  { mode: 'replace', title: texts.inTheseHoursInstead, text: texts.whateverTheHostsOwnHoursSay },
 ] as const
 
 /** The plan that is shown while another mode is tried stays here, so that nothing set is lost. */
@@ -79,17 +80,17 @@ function choosePlan(hostId: string, planId: string): void {
 
 /** What else the plan says, so that it is not overlooked. */
 const others = computed(() => formatList([
-  ...(plan.value.recurring.length > 0 ? [plural(plan.value.recurring.length, 'recurring window')] : []),
-  ...(plan.value.exceptions.length > 0 ? [plural(plan.value.exceptions.length, 'single date')] : []),
+  ...(plan.value.recurring.length > 0 ? [texts.recurringWindowCount(plan.value.recurring.length)] : []),
+  ...(plan.value.exceptions.length > 0 ? [texts.singleDateCount(plan.value.exceptions.length)] : []),
   ...(plan.value.holidays.length > 0 ? ['holidays'] : []),
-  ...(plan.value.valid.from !== null || plan.value.valid.to !== null ? ['a first or last date'] : []),
+  ...(plan.value.valid.from !== null || plan.value.valid.to !== null ? [texts.aFirstOrLastDate] : []),
 ]))
 const planErrors = computed(() => Object.fromEntries(Object.entries(bench.errors).filter(([path]) => path.startsWith('hours.plan'))))
 </script>
 
 <template>
   <div class="hours-panel">
-    <div class="modes" role="radiogroup" aria-label="When can it be booked?">
+    <div class="modes" role="radiogroup" :aria-label="texts.whenCanItBeBooked">
       <button
         v-for="choice in modes" :key="choice.mode" type="button" role="radio" :aria-checked="mode === choice.mode"
         @click="choose(choice.mode)"
@@ -105,8 +106,8 @@ const planErrors = computed(() => Object.fromEntries(Object.entries(bench.errors
       />
       <p v-for="(message, path) in planErrors" :key="path" class="broken" role="alert">{{ message }}</p>
       <p>
-        <LinkButton @click="whole = true">Recurring hours, single dates and holidays</LinkButton>
-        <span class="quiet">{{ others ? ` It has ${others}.` : ' It has none.' }}</span>
+        <LinkButton @click="whole = true">{{ texts.recurringHoursSingleDatesAndHolidays }}</LinkButton>
+        <span class="quiet">{{ others ? texts.itHas(others) : texts.itHasNone }}</span>
       </p>
     </template>
     <dl v-else>
@@ -114,20 +115,20 @@ const planErrors = computed(() => Object.fromEntries(Object.entries(bench.errors
         <dt>{{ host.name }}</dt>
         <dd>
           <VSelect
-            v-if="host.plans.length > 1" :aria-label="`Hours of ${host.name} that apply`" :model-value="chosenPlan(host.id)?.id"
+            v-if="host.plans.length > 1" :aria-label="texts.hoursOfThatApply(host.name)" :model-value="chosenPlan(host.id)?.id"
             :items="host.plans" item-value="id" item-title="name" hide-details @update:model-value="choosePlan(host.id, $event ?? '')"
           />
-          {{ describeWeek(chosenPlan(host.id)?.plan.weekly ?? [], locale) }} <span class="quiet">{{ formatZone(host.timeZone) }} time</span>
-          {{ ' ' }}<NuxtLink v-if="chosenPlan(host.id)" :to="`/desk/hours/${chosenPlan(host.id)?.id}`">Change</NuxtLink>
+          {{ describeWeek(chosenPlan(host.id)?.plan.weekly ?? [], locale) }} <span class="quiet">{{ texts.zoneTime(formatZone(host.timeZone)) }}</span>
+          {{ ' ' }}<NuxtLink v-if="chosenPlan(host.id)" :to="`/desk/hours/${chosenPlan(host.id)?.id}`">{{ texts.change }}</NuxtLink>
         </dd>
       </template>
     </dl>
     <VDialog v-model="whole" max-width="1040" scrollable>
       <div class="whole" role="document">
         <header>
-          <h2>Hours of this event type</h2>
+          <h2>{{ texts.hoursOfThisEventType }}</h2>
           <p><PlanFiles :id="bench.view?.id ?? ''" v-model="plan" :name="settings.name" :now="bench.now" :holidays="bench.holidays" /></p>
-          <VBtn @click="whole = false">Done</VBtn>
+          <VBtn @click="whole = false">{{ texts.done }}</VBtn>
         </header>
         <PlanEditor
           v-model="plan" v-model:holidays="bench.holidays" :now="bench.now" :locale="locale"

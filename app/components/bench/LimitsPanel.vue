@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/bench'
 import { VTextField } from 'vuetify/components'
 import type { Settings } from '~~/core/event-type/settings'
 
@@ -7,7 +8,7 @@ import type { Settings } from '~~/core/event-type/settings'
 defineProps<{ errors: Readonly<Record<string, string>> }>()
 const settings = defineModel<Settings>({ required: true })
 
-const fields = [['dailyLimit', 'Sessions a day for each host'], ['weeklyLimit', 'Sessions a week for each host']] as const
+const fields = [['dailyLimit', texts.sessionsADayForEachHost], ['weeklyLimit', texts.sessionsAWeekForEachHost]] as const
 
 function read(name: 'dailyLimit' | 'weeklyLimit', text: string): void {
   settings.value = { ...settings.value, [name]: text.trim() === '' ? null : Number(text) }
@@ -21,10 +22,10 @@ const shown = (value: number | null) => (value === null || Number.isNaN(value) ?
     <div v-for="[name, label] in fields" :key="name" class="field">
       <label :for="name">{{ label }}</label>
       <VTextField
-        :id="name" :model-value="shown(settings[name])" inputmode="numeric" placeholder="no limit"
+        :id="name" :model-value="shown(settings[name])" inputmode="numeric" :placeholder="texts.noLimit"
         :error-messages="errors[name] ?? []" hide-details="auto" @update:model-value="read(name, $event)"
       />
     </div>
-    <p class="quiet hint">Counted on the dates of the event type’s zone; weeks begin on Monday.</p>
+    <p class="quiet hint">{{ texts.countedOnTheDatesOfThe }}</p>
   </div>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/bench'
 import { VTextarea, VTextField } from 'vuetify/components'
 import type { Settings } from '~~/core/event-type/settings'
 import { markdown } from '~~/core/markdown'
@@ -28,32 +29,32 @@ const html = computed(() => markdown(settings.value.description))
 <template>
   <div>
     <div class="field">
-      <label for="event-name">Name</label>
+      <label for="event-name">{{ texts.name }}</label>
       <VTextField
         id="event-name" :model-value="settings.name" :error-messages="errors['name'] ?? []" hide-details="auto"
         @update:model-value="set('name', $event)"
       />
     </div>
     <div class="field">
-      <label for="event-summary">In one line, for the list of your workspace</label>
+      <label for="event-summary">{{ texts.inOneLineForTheList }}</label>
       <VTextField
         id="event-summary" :model-value="settings.summary" :error-messages="errors['summary'] ?? []" hide-details="auto"
         @update:model-value="set('summary', $event)"
       />
     </div>
     <div class="field">
-      <label for="event-description">What clients read on its page</label>
+      <label for="event-description">{{ texts.whatClientsReadOnItsPage }}</label>
       <VTextarea
         id="event-description" :model-value="settings.description" rows="5"
         :error-messages="errors['description'] ?? []" hide-details="auto"
         @update:model-value="set('description', $event)"
       />
-      <p class="quiet hint">**bold**, *italic*, lists with a hyphen, [words](https://place.example).</p>
+      <p class="quiet hint">{{ texts.boldItalicListsWithAHyphen }}</p>
     </div>
     <!-- eslint-disable-next-line vue/no-v-html -- made by the Markdown renderer, which lets no HTML through -->
-    <div v-if="settings.description" class="reads" aria-label="As clients read it" v-html="html" />
+    <div v-if="settings.description" class="reads" :aria-label="texts.asClientsReadIt" v-html="html" />
     <fieldset class="colours">
-      <legend>Colour of its page</legend>
+      <legend>{{ texts.colourOfItsPage }}</legend>
       <label v-for="[colour, name] in colours" :key="colour" :title="name">
         <input type="radio" name="colour" :checked="settings.colour.toUpperCase() === colour" @change="set('colour', colour)">
         <span class="ink" :style="{ background: colour }" /><span class="visually-hidden">{{ name }}</span>

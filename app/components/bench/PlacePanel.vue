@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/bench'
 import { VSelect, VTextField } from 'vuetify/components'
 import type { Place, Settings } from '~~/core/event-type/settings'
 import { placeWords } from '~~/core/catalogue/event-type'
@@ -29,22 +30,22 @@ function remove(index: number): void {
 }
 
 const details: Partial<Record<PlaceKind, string>> = {
-  address: 'The address',
-  phoneYouCall: 'The number clients call',
-  agreed: 'A note for clients',
+  address: texts.theAddress,
+  phoneYouCall: texts.theNumberClientsCall,
+  agreed: texts.aNoteForClients,
 }
 </script>
 
 <template>
   <div>
     <fieldset v-for="(place, index) in settings.places" :key="place.key" class="entry">
-      <legend>{{ settings.places.length > 1 ? `Choice ${index + 1}` : 'Where it takes place' }}</legend>
+      <legend>{{ settings.places.length > 1 ? texts.choice(index + 1) : texts.whereItTakesPlace }}</legend>
       <VSelect
-        :model-value="place.kind" :aria-label="`Kind of place ${index + 1}`" :items="kinds" hide-details
+        :model-value="place.kind" :aria-label="texts.kindOfPlace(index + 1)" :items="kinds" hide-details
         @update:model-value="setKind(index, $event)"
       />
       <div class="field">
-        <label :for="`place-label-${place.key}`">What clients read before booking</label>
+        <label :for="`place-label-${place.key}`">{{ texts.whatClientsReadBeforeBooking }}</label>
         <VTextField
           :id="`place-label-${place.key}`" :model-value="place.label" :placeholder="placeWords[place.kind]"
           :error-messages="errors[`places.${index}.label`] ?? []" hide-details="auto"
@@ -58,10 +59,10 @@ const details: Partial<Record<PlaceKind, string>> = {
           :error-messages="errors[`places.${index}.detail`] ?? []" hide-details="auto"
           @update:model-value="change(index, { detail: $event })"
         />
-        <p class="quiet hint">Clients see it once they have booked.</p>
+        <p class="quiet hint">{{ texts.clientsSeeItOnceTheyHave }}</p>
       </div>
-      <LinkButton v-if="settings.places.length > 1" @click="remove(index)">Remove this choice</LinkButton>
+      <LinkButton v-if="settings.places.length > 1" @click="remove(index)">{{ texts.removeThisChoice }}</LinkButton>
     </fieldset>
-    <LinkButton @click="add">Add another place for clients to choose</LinkButton>
+    <LinkButton @click="add">{{ texts.addAnotherPlaceForClientsTo }}</LinkButton>
   </div>
 </template>

@@ -1,11 +1,12 @@
 <script setup lang="ts">
+import { texts } from '~/locales/bench'
 import { VBtn } from 'vuetify/components'
 import { formatNoLongerAllowed } from '~~/core/catalogue/affected-sessions'
 import type { Affected, NoLongerAllowed } from '~~/core/event-type/affected-sessions'
 import { describeChange } from '~~/core/event-type/changes'
 import type { OpeningsDifference } from '~~/core/event-type/consequences'
 import { instantToSeconds } from '~~/core/time/civil'
-import { plural, formatDay, formatList, formatTime } from '~~/core/time/format'
+import { formatDay, formatList, formatTime } from '~~/core/time/format'
 import AskDialog from '~/components/desk/AskDialog.vue'
 import { firstNames } from '~/composables/first-names'
 import { useBench } from '~/stores/bench'
@@ -30,9 +31,12 @@ const when = (at: number) => `${formatDay(at, desk.zone, desk.locale, bench.now)
 
 const clientsSee = computed(() => {
   const { gained, lost } = props.difference ?? { gained: 0, lost: 0 }
-  if (gained === 0 && lost === 0) return 'in the next two weeks clients see the same openings as now.'
-  const parts = [...(gained > 0 ? [`gain ${plural(gained, 'opening')}`] : []), ...(lost > 0 ? [`lose ${plural(lost, 'opening')}`] : [])]
-  return `in the next two weeks clients ${formatList(parts)}.`
+  if (gained === 0 && lost === 0) return texts.clientsSeeTheSame
+  const parts = [
+    ...(gained > 0 ? [texts.gain(texts.openingCount(gained))] : []),
+    ...(lost > 0 ? [texts.lose(texts.openingCount(lost))] : []),
+  ]
+  return texts.clientsGainOrLose(formatList(parts))
 })
 const names = computed(() => firstNames(bench.hosts))
 const capitalise = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
@@ -43,16 +47,16 @@ function reasonsFor(reasons: readonly NoLongerAllowed[]): string {
 </script>
 
 <template>
-  <AskDialog v-model="open" :title="`Publish ${plural(bench.changes.length, 'change')}?`" :width="620">
+  <AskDialog v-model="open" :title="texts.publishQuestion(texts.changeCount(bench.changes.length))" :width="620">
     <ul>
-      <li v-for="change in bench.changes" :key="change.label">{{ describeChange(change) }}<span v-if="!change.forClients" class="quiet"> (clients do not see this)</span></li>
+      <li v-for="change in bench.changes" :key="change.label">{{ describeChange(change) }}<span v-if="!change.forClients" class="quiet">{{ texts.clientsDoNotSeeThis }}</span></li>
     </ul>
-    <p v-if="difference === null" class="quiet">Counting openings…</p>
-    <p v-else>{{ state === 'draft' ? `Once it is open: ${clientsSee}` : capitalise(clientsSee) }}</p>
-    <p v-if="affected === null" class="quiet">Checking what is already booked…</p>
-    <p v-else-if="affected.length === 0">Everything booked already would still be allowed.</p>
+    <p v-if="difference === null" class="quiet">{{ texts.countingOpenings }}</p>
+    <p v-else>{{ state === 'draft' ? texts.onceItIsOpen(clientsSee) : capitalise(clientsSee) }}</p>
+    <p v-if="affected === null" class="quiet">{{ texts.checkingWhatIsAlreadyBooked }}</p>
+    <p v-else-if="affected.length === 0">{{ texts.everythingBookedAlreadyWouldStillBe }}</p>
     <template v-else>
-      <p><strong>{{ affected.length === 1 ? 'One session that is booked would no longer be allowed' : `${affected.length} sessions that are booked would no longer be allowed` }}.</strong> {{ affected.length === 1 ? 'It stays' : 'They stay' }} as booked, and nobody is notified.</p>
+      <p><strong>{{ affected.length === 1 ? texts.oneSessionThatIsBookedWould : texts.sessionsThatAreBookedWouldNo(affected.length) }}.</strong> {{ texts.asBookedAndNobodyIsNotified(affected.length === 1 ? texts.itStays : texts.theyStay) }}</p>
       <ul class="affected">
         <li v-for="booked in affected" :key="booked.session.id">
           <NuxtLink :to="`/desk/sessions/${booked.session.id}`" target="_blank">{{ when(instantToSeconds(booked.session.start)) }}, {{ formatList(booked.session.clients) }}</NuxtLink>
@@ -63,11 +67,11 @@ function reasonsFor(reasons: readonly NoLongerAllowed[]): string {
     <p v-for="fault in faults" :key="fault" class="broken" role="alert">{{ fault }}</p>
     <template #actions>
       <template v-if="state === 'draft'">
-        <VBtn :loading="sending" @click="emit('publish', true)">Publish and open</VBtn>
-        <VBtn variant="outlined" :loading="sending" @click="emit('publish', false)">Publish as a draft</VBtn>
+        <VBtn :loading="sending" @click="emit('publish', true)">{{ texts.publishAndOpen }}</VBtn>
+        <VBtn variant="outlined" :loading="sending" @click="emit('publish', false)">{{ texts.publishAsADraft }}</VBtn>
       </template>
-      <VBtn v-else :loading="sending" @click="emit('publish', false)">Publish</VBtn>
-      <LinkButton @click="open = false">Keep editing</LinkButton>
+      <VBtn v-else :loading="sending" @click="emit('publish', false)">{{ texts.publishNow }}</VBtn>
+      <LinkButton @click="open = false">{{ texts.keepEditing }}</LinkButton>
     </template>
   </AskDialog>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/bench'
 import { VCheckbox, VSelect, VTextarea, VTextField } from 'vuetify/components'
 import { answerTypes } from '~~/core/catalogue/event-type'
 import { hasOptions, optionsOfLines, possibleConditions, type Question, type QuestionKind, questionKinds } from '~~/core/intake'
@@ -52,7 +53,7 @@ const conditions = computed(() =>
     possibleConditions(question).map(equals => ({
       id: `${question.key} ${equals}`,
       showIf: { key: question.key, equals },
-      label: `only if “${typeof equals === 'boolean' ? (equals ? 'yes' : 'no') : (question.options?.find(option => option.value === equals)?.label ?? equals)}” to “${question.label || 'a question without a label'}”`,
+      label: texts.onlyIfTo(typeof equals === 'boolean' ? (equals ? 'yes' : 'no') : (question.options?.find(option => option.value === equals)?.label ?? equals), question.label || texts.aQuestionWithoutALabel),
     })),
   ),
 )
@@ -61,18 +62,18 @@ const conditions = computed(() =>
 <template>
   <div class="body">
     <div class="field">
-      <label :for="`${id}-label`">Wording<span class="visually-hidden"> of question {{ number }}</span></label>
+      <label :for="`${id}-label`">{{ texts.wording }}<span class="visually-hidden">{{ texts.ofQuestion(number) }}</span></label>
       <VTextField
-        :id="`${id}-label`" :model-value="question.label" placeholder="What would you like to know?"
+        :id="`${id}-label`" :model-value="question.label" :placeholder="texts.whatWouldYouLikeToKnow"
         :error-messages="errors['label'] ?? []" hide-details="auto" @update:model-value="change({ label: $event })"
       />
     </div>
     <div class="field">
-      <label :for="`${id}-kind`">Answer type<span class="visually-hidden"> of question {{ number }}</span></label>
+      <label :for="`${id}-kind`">{{ texts.answerType }}<span class="visually-hidden">{{ texts.ofQuestion(number) }}</span></label>
       <VSelect :id="`${id}-kind`" :model-value="question.kind" :items="kinds" hide-details @update:model-value="setKind" />
     </div>
     <div v-if="hasOptions(question.kind)" class="field">
-      <label :for="`${id}-options`">Options, one per line</label>
+      <label :for="`${id}-options`">{{ texts.optionsOnePerLine }}</label>
       <VTextarea
         :id="`${id}-options`" :model-value="(question.options ?? []).map(option => option.label).join('\n')" rows="3"
         auto-grow :error-messages="errors['options'] ?? []" hide-details="auto"
@@ -80,46 +81,46 @@ const conditions = computed(() =>
       />
     </div>
     <div class="field">
-      <label :for="`${id}-help`">Help text</label>
+      <label :for="`${id}-help`">{{ texts.helpText }}</label>
       <VTextField
-        :id="`${id}-help`" :model-value="question.help ?? ''" placeholder="optional"
+        :id="`${id}-help`" :model-value="question.help ?? ''" :placeholder="texts.optional"
         :error-messages="errors['help'] ?? []" hide-details="auto"
         @update:model-value="change({ help: $event || undefined })"
       />
     </div>
     <div class="field">
-      <label :for="`${id}-default`">Default answer</label>
+      <label :for="`${id}-default`">{{ texts.defaultAnswer }}</label>
       <VSelect
         v-if="question.kind === 'yesNo' || hasOptions(question.kind)" :id="`${id}-default`" :items="presets" hide-details="auto"
         :model-value="String(Array.isArray(question.preset) ? question.preset[0] : question.preset ?? '')"
         :error-messages="errors['preset'] ?? []" @update:model-value="setPreset"
       />
       <VTextField
-        v-else :id="`${id}-default`" placeholder="optional" :model-value="String(question.preset ?? '')" hide-details="auto"
+        v-else :id="`${id}-default`" :placeholder="texts.optional" :model-value="String(question.preset ?? '')" hide-details="auto"
         :error-messages="errors['preset'] ?? []" @update:model-value="setPreset"
       />
     </div>
     <div v-if="conditions.length > 0" class="field">
-      <label :for="`${id}-asked`">When it is asked</label>
+      <label :for="`${id}-asked`">{{ texts.whenItIsAsked }}</label>
       <VSelect
         :id="`${id}-asked`" hide-details :model-value="question.showIf ? `${question.showIf.key} ${question.showIf.equals}` : ''"
         :items="[{ id: '', label: 'always' }, ...conditions]" item-value="id" item-title="label"
         @update:model-value="change({ showIf: conditions.find(condition => condition.id === $event)?.showIf })"
       />
     </div>
-    <p v-if="errors['showIf']" class="broken" role="alert">{{ errors['showIf'] }} <LinkButton @click="change({ showIf: undefined })">Always ask it</LinkButton></p>
+    <p v-if="errors['showIf']" class="broken" role="alert">{{ errors['showIf'] }} <LinkButton @click="change({ showIf: undefined })">{{ texts.alwaysAskIt }}</LinkButton></p>
     <VCheckbox
-      :model-value="question.required" label="Required" hide-details
+      :model-value="question.required" :label="texts.required" hide-details
       @update:model-value="change({ required: $event === true })"
     />
     <p class="entry-actions">
-      <LinkButton :disabled="index === 0" :aria-label="`Move question ${number} up`"
+      <LinkButton :disabled="index === 0" :aria-label="texts.moveQuestionUp(number)"
         @click="emit('move', -1)"
-      >Up</LinkButton>
-      <LinkButton :disabled="index === count - 1" :aria-label="`Move question ${number} down`"
+      >{{ texts.up }}</LinkButton>
+      <LinkButton :disabled="index === count - 1" :aria-label="texts.moveQuestionDown(number)"
         @click="emit('move', 1)"
-      >Down</LinkButton>
-      <LinkButton :aria-label="`Remove question ${number}`" @click="emit('remove')">Remove</LinkButton>
+      >{{ texts.down }}</LinkButton>
+      <LinkButton :aria-label="texts.removeQuestion(number)" @click="emit('remove')">{{ texts.remove }}</LinkButton>
     </p>
   </div>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/bench'
 import { VChip, VChipGroup } from 'vuetify/components'
 import { commonQuestions, answerTypes } from '~~/core/catalogue/event-type'
 import type { Settings } from '~~/core/event-type/settings'
@@ -47,23 +48,23 @@ function faultsOf(errors: Readonly<Record<string, string>>, index: number): Reco
 
 <template>
   <div class="questions">
-    <p class="quiet hint">Name and e-mail are always asked.</p>
+    <p class="quiet hint">{{ texts.nameAndEMailAreAlways }}</p>
     <p v-if="errors['questions']" class="broken" role="alert">{{ errors['questions'] }}</p>
     <ol>
       <li v-for="(question, index) in settings.questions" :key="question.key" v-bind="row(index)">
         <div class="head">
           <button
             type="button" class="handle" v-bind="handle(index)"
-            :aria-label="`Question ${index + 1}, ${question.label || 'no wording yet'}: drag, or move with the arrow keys`"
+            :aria-label="texts.questionDragOrMoveWithThe(index + 1, question.label || texts.noWordingYet)"
           >⠿</button>
           <button
             type="button" class="title" :aria-expanded="open === question.key"
             @click="open = open === question.key ? null : question.key"
           >
-            <strong>{{ question.label || 'No wording yet' }}</strong>
-            <span class="quiet">{{ answerTypes[question.kind] }}{{ question.required ? ', required' : '' }}{{ question.showIf ? ', sometimes' : '' }}</span>
+            <strong>{{ question.label || texts.noWording }}</strong>
+            <span class="quiet">{{ answerTypes[question.kind] }}{{ question.required ? texts.commaRequired : '' }}{{ question.showIf ? texts.sometimes : '' }}</span>
           </button>
-          <span v-if="open !== question.key && Object.keys(faultsOf(errors, index)).length > 0" class="broken">needs a correction</span>
+          <span v-if="open !== question.key && Object.keys(faultsOf(errors, index)).length > 0" class="broken">{{ texts.needsACorrection }}</span>
         </div>
         <QuestionEditor
           v-if="open === question.key" :question="question" :index="index" :count="settings.questions.length"
@@ -73,9 +74,9 @@ function faultsOf(errors: Readonly<Record<string, string>>, index: number): Reco
       </li>
     </ol>
     <p class="add">
-      <LinkButton @click="add({ kind: 'text', label: '' })">Add a question</LinkButton>
+      <LinkButton @click="add({ kind: 'text', label: '' })">{{ texts.addAQuestion }}</LinkButton>
     </p>
-    <p v-if="readyMade.length > 0" class="quiet hint">Or add a common one</p>
+    <p v-if="readyMade.length > 0" class="quiet hint">{{ texts.orAddACommonOne }}</p>
     <VChipGroup v-if="readyMade.length > 0" column>
       <VChip v-for="question in readyMade" :key="question.label" variant="outlined" size="small" @click="add(question)">{{ question.label }}</VChip>
     </VChipGroup>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/bench'
 import { clientEventType } from '~~/core/catalogue/event-type-page'
 import type { Definition } from '~~/core/event-type/definition'
 import { DAY } from '~~/core/time/civil'
@@ -16,8 +17,8 @@ const eventType = computed(() => clientEventType(props.definition))
 
 <template>
   <section class="preview" aria-labelledby="preview">
-    <h2 id="preview">The form as clients see it</h2>
-    <p class="quiet">Try it: nothing is sent.</p>
+    <h2 id="preview">{{ texts.theFormAsClientsSeeIt }}</h2>
+    <p class="quiet">{{ texts.tryItNothingIsSent }}</p>
     <BookingForm
       is-preview path="" :start="bench.now + DAY" :duration="eventType.durations[0] ?? 30" :host="null" :zone="desk.zone"
       :locale="desk.locale" :now="bench.now" :event-type="eventType"

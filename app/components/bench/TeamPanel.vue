@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/bench'
 import { VCombobox, VTextarea, VTextField } from 'vuetify/components'
 import type { Settings } from '~~/core/event-type/settings'
 
@@ -15,29 +16,29 @@ const tagFault = (errors: Readonly<Record<string, string>>) =>
 <template>
   <div>
     <div class="field">
-      <label for="team-name">Name for the team</label>
+      <label for="team-name">{{ texts.nameForTheTeam }}</label>
       <VTextField
         id="team-name" :model-value="settings.teamName" :placeholder="settings.name" :error-messages="errors['teamName'] ?? []"
         hide-details="auto" @update:model-value="settings = { ...settings, teamName: $event }"
       />
-      <p class="quiet hint">Where your lists should say something else than clients read.</p>
+      <p class="quiet hint">{{ texts.whereYourListsShouldSaySomething }}</p>
     </div>
     <div class="field">
-      <label for="team-notes">Notes for the team</label>
+      <label for="team-notes">{{ texts.teamNotes }}</label>
       <VTextarea
         id="team-notes" :model-value="settings.notes" rows="5" auto-grow :error-messages="errors['notes'] ?? []"
         hide-details="auto" @update:model-value="settings = { ...settings, notes: $event }"
       />
-      <p class="quiet hint">Clients never see these.</p>
+      <p class="quiet hint">{{ texts.clientsNeverSeeThese }}</p>
     </div>
     <div class="field">
-      <label for="team-tags">Tags</label>
+      <label for="team-tags">{{ texts.tags }}</label>
       <VCombobox
         id="team-tags" :model-value="settings.tags" multiple chips closable-chips :delimiters="[',']"
         :error-messages="tagFault(errors)" hide-details="auto" menu-icon=""
         @update:model-value="settings = { ...settings, tags: $event.map((tag: unknown) => String(tag).trim()).filter(Boolean) }"
       />
-      <p class="quiet hint">Enter or a comma ends a tag. The list of event types can be narrowed to one.</p>
+      <p class="quiet hint">{{ texts.enterOrACommaEndsA }}</p>
     </div>
   </div>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/bench'
 import { VSelect, VTextField } from 'vuetify/components'
 
 /** A length of time as people give it: a number and a unit; stored in minutes. */
@@ -39,7 +40,7 @@ function turn(chosen: Unit): void {
         @update:model-value="read"
       />
       <VSelect
-        :model-value="unit" class="unit" :aria-label="`Unit of: ${props.label}`" :items="units.map(([name]) => name)" hide-details
+        :model-value="unit" class="unit" :aria-label="texts.unitOf(props.label)" :items="units.map(([name]) => name)" hide-details
         @update:model-value="turn"
       />
     </div>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/bench'
 import type { Panel } from '~~/core/event-type/panels'
 import { type ReasonText, formatReasons, formatSpanReasons } from '~~/core/catalogue/reasons'
 import type { Explanation } from '~~/core/openings'
@@ -32,8 +33,9 @@ const when = computed(() => {
   if (asked.kind === 'time') return `${day(instantToSeconds(asked.explanation.at))} ${time(instantToSeconds(asked.explanation.at))}`
   const last = asked.to - 1
   const isMidnight = (instant: number) => zoneOf(desk.zone).startOfDay(dayOf(instant)) === instant
-  if (isMidnight(asked.from) && isMidnight(asked.to)) return dayOf(last) === dayOf(asked.from) ? `on ${day(asked.from)}` : `from ${day(asked.from)} to ${day(last)}`
-  return `${day(asked.from)}, ${time(asked.from)} to ${time(asked.to)}`
+  if (isMidnight(asked.from) && isMidnight(asked.to))
+    return dayOf(last) === dayOf(asked.from) ? texts.on(day(asked.from)) : texts.fromTo(day(asked.from), day(last))
+  return texts.dayFromTo(day(asked.from), time(asked.from), time(asked.to))
 })
 
 const names = computed(() => firstNames(bench.hosts))
@@ -83,9 +85,9 @@ const instants = computed(() => (explanation.value ? [explanation.value.at] : ti
 
 <template>
   <section class="why" aria-labelledby="why" aria-live="polite">
-    <h3 id="why">{{ isOffered ? `${when} can be booked` : `Why not ${when}?` }}</h3>
-    <p v-if="isOffered" class="quiet">No problems found.</p>
-    <p v-else-if="summary && summary.offered > 0">{{ summary.offered }} of {{ summary.times }} times can be booked; of the others:</p>
+    <h3 id="why">{{ isOffered ? texts.canBeBooked(when) : texts.whyNot(when) }}</h3>
+    <p v-if="isOffered" class="quiet">{{ texts.noProblemsFound }}</p>
+    <p v-else-if="summary && summary.offered > 0">{{ texts.ofTimesCanBeBookedOf(summary.offered, summary.times) }}</p>
     <ul v-if="!isOffered">
       <li v-for="(reason, index) in listed" :key="index">
         {{ reason.text }}
@@ -98,15 +100,15 @@ const instants = computed(() => (explanation.value ? [explanation.value.at] : ti
       </li>
     </ul>
     <div v-if="summary" class="times">
-      <span class="quiet">Ask about one time:</span>
+      <span class="quiet">{{ texts.askAboutOneTime }}</span>
       <LinkButton v-for="item in times" :key="item.at" @click="emit('ask', instantToSeconds(item.at))">{{ nameOf(item) }}</LinkButton>
     </div>
     <p class="actions">
       <LinkButton
-        title="A file of the rules, hours and taken time behind this answer, without names: for reports and tests"
+        :title="texts.caseOfAnswer"
         @click="emit('save', instants)"
-      >Save this as a case</LinkButton>
-      <LinkButton @click="emit('close')">Close</LinkButton>
+      >{{ texts.saveThisAsACase }}</LinkButton>
+      <LinkButton @click="emit('close')">{{ texts.close }}</LinkButton>
     </p>
   </section>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/booking-form'
 import { formatInputFault } from '~~/core/catalogue/input'
 import { VBtn, VDefaultsProvider, VRadio, VRadioGroup, VTextField, VThemeProvider } from 'vuetify/components'
 import { askedQuestions, checkAnswers, presetAnswers } from '~~/core/intake'
@@ -50,7 +51,7 @@ const kind = computed(() => props.eventType.places.find(candidate => candidate.k
 const needsPhone = computed(() => kind.value === 'phoneWeCall')
 const press = computed(
   () =>
-    `${props.eventType.approval ? 'Ask for' : 'Book'} ${formatWeekday(zoneOf(props.zone).dayOf(props.start), 'long', props.locale)} ${formatTime(props.start, props.zone, props.locale)}`,
+    `${props.eventType.approval ? texts.askFor : texts.book} ${formatWeekday(zoneOf(props.zone).dayOf(props.start), 'long', props.locale)} ${formatTime(props.start, props.zone, props.locale)}`,
 )
 
 /** Questions change while they are edited; what was answered stays. */
@@ -72,9 +73,9 @@ async function book(): Promise<void> {
   )
   isValid.value = false
   errors.value = Object.fromEntries([
-    ...(name.value.trim() ? [] : [['client.name', 'Enter your name']]),
-    ...(email.value.trim() ? [] : [['client.email', 'Enter your e-mail address']]),
-    ...(needsPhone.value && !phone.value.trim() ? [['client.phone', 'We call you, so please enter your number']] : []),
+    ...(name.value.trim() ? [] : [['client.name', texts.enterYourName]]),
+    ...(email.value.trim() ? [] : [['client.email', texts.enterYourEMailAddress]]),
+    ...(needsPhone.value && !phone.value.trim() ? [['client.phone', texts.weCallYouSoPleaseEnter]] : []),
     ...checkAnswers(props.eventType.questions, submitted).errors.map(error => [error.path, formatInputFault(error)]),
   ])
   if (await showFirstError()) return
@@ -137,42 +138,42 @@ async function showFirstError(): Promise<boolean> {
   <VThemeProvider>
     <VDefaultsProvider :defaults="{ global: { hideDetails: 'auto' } }">
       <form ref="form" class="booking-form" novalidate @submit.prevent="book">
-        <label for="client-name">Your name</label>
+        <label for="client-name">{{ texts.yourName }}</label>
         <VTextField id="client-name" v-model="name" autocomplete="name" maxlength="120" :error-messages="errors['client.name']" />
-        <label for="client-email">E-mail</label>
+        <label for="client-email">{{ texts.eMail }}</label>
         <VTextField
           id="client-email" v-model="email" type="email" autocomplete="email" maxlength="254"
           :error-messages="errors['client.email']"
         />
         <fieldset v-if="eventType.places.length > 1">
-          <legend>Where</legend>
+          <legend>{{ texts.where }}</legend>
           <VRadioGroup v-model="place" :error-messages="errors['place']">
             <VRadio v-for="choice in eventType.places" :key="choice.key" :label="choice.label" :value="choice.key" />
           </VRadioGroup>
         </fieldset>
         <template v-if="needsPhone">
-          <label for="client-phone">Phone number <span class="quiet">with country code; we call you</span></label>
+          <label for="client-phone">{{ texts.phoneNumber }} <span class="quiet">{{ texts.withCountryCodeWeCallYou }}</span></label>
           <VTextField
-            id="client-phone" v-model="phone" type="tel" autocomplete="tel" placeholder="+351 …"
+            id="client-phone" v-model="phone" type="tel" autocomplete="tel" :placeholder="texts.phoneExample"
             :error-messages="errors['client.phone']"
           />
         </template>
         <QuestionFields v-model="answers" :questions="eventType.questions" :locale="locale" :errors="errors" />
         <fieldset v-if="eventType.guests" class="guests">
-          <legend>Guests <span class="quiet">(optional)</span></legend>
-          <p v-if="guests.length === 0" class="quiet help">They get the confirmation too.</p>
+          <legend>{{ texts.guests }} <span class="quiet">{{ texts.optional }}</span></legend>
+          <p v-if="guests.length === 0" class="quiet help">{{ texts.theyGetTheConfirmationToo }}</p>
           <div v-for="(guest, index) in guests" :key="index" class="guest">
             <VTextField
-              v-model="guests[index]" type="email" :aria-label="`E-mail of guest ${index + 1}`"
-              placeholder="name@place.example" :error-messages="errors[`guests.${index}.email`]"
+              v-model="guests[index]" type="email" :aria-label="texts.eMailOfGuest(index + 1)"
+              :placeholder="texts.namePlaceExample" :error-messages="errors[`guests.${index}.email`]"
             />
             <button
-              type="button" class="word" :aria-label="`Remove ${guest || `guest ${index + 1}`}`"
+              type="button" class="word" :aria-label="texts.removeNamed(guest || texts.guest(index + 1))"
               @click="guests.splice(index, 1)"
-            >Remove</button>
+            >{{ texts.removeAGuest }}</button>
           </div>
           <p v-if="errors['guests']" class="broken">{{ errors['guests'] }}</p>
-          <button v-if="guests.length < 10" type="button" class="word" @click="guests.push('')">Add a guest</button>
+          <button v-if="guests.length < 10" type="button" class="word" @click="guests.push('')">{{ texts.addAGuest }}</button>
         </fieldset>
         <div aria-live="assertive">
           <p v-if="message" class="message broken">{{ message }}</p>
@@ -182,8 +183,8 @@ async function showFirstError(): Promise<boolean> {
             </button>
           </div>
         </div>
-        <p v-if="isPreview && isValid" role="status">These answers are valid.</p>
-        <VBtn type="submit" block size="large" :loading="sending">{{ isPreview ? 'Check the answers' : press }}</VBtn>
+        <p v-if="isPreview && isValid" role="status">{{ texts.theseAnswersAreValid }}</p>
+        <VBtn type="submit" block size="large" :loading="sending">{{ isPreview ? texts.checkTheAnswers : press }}</VBtn>
       </form>
     </VDefaultsProvider>
   </VThemeProvider>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/client'
 import { formatDuration } from '~~/core/time/format'
 
 /** How long, and with whom, where clients may choose. */
@@ -19,7 +20,7 @@ async function set(change: () => void): Promise<void> {
 <template>
   <div class="choices">
     <fieldset v-if="durations.length > 1">
-      <legend>How long</legend>
+      <legend>{{ texts.howLong }}</legend>
       <label v-for="(minutes, index) in durations" :key="minutes">
         <input
           type="radio" name="duration" :checked="(duration ?? durations[0]) === minutes"
@@ -28,8 +29,8 @@ async function set(change: () => void): Promise<void> {
       </label>
     </fieldset>
     <fieldset v-if="hosts.length > 1">
-      <legend>With whom</legend>
-      <label><input type="radio" name="host" :checked="host === null" @change="set(() => (host = null))"> anyone</label>
+      <legend>{{ texts.withWhom }}</legend>
+      <label><input type="radio" name="host" :checked="host === null" @change="set(() => (host = null))"> {{ texts.anyone }}</label>
       <label v-for="choice in hosts" :key="choice.id">
         <input type="radio" name="host" :checked="host === choice.id" @change="set(() => (host = choice.id))"> {{ choice.name }}
       </label>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/booking-form'
 import { VCheckbox, VRadio, VRadioGroup, VTextarea, VTextField } from 'vuetify/components'
 import { askedQuestions, type Question } from '~~/core/intake'
 
@@ -44,21 +45,21 @@ const inputTypes: Record<string, string> = { email: 'email', phone: 'tel' }
 <template>
   <template v-for="question in asked" :key="question.key">
     <fieldset v-if="question.kind === 'choice' || question.kind === 'yesNo'">
-      <legend>{{ question.label }}<span v-if="!question.required" class="quiet"> (optional)</span></legend>
+      <legend>{{ question.label }}<span v-if="!question.required" class="quiet">{{ texts.optionalAfterLabel }}</span></legend>
       <p v-if="question.help" class="quiet help">{{ question.help }}</p>
       <VRadioGroup
         :model-value="answers[question.key]" :error-messages="fault(question.key)"
         @update:model-value="set(question.key, $event)"
       >
         <template v-if="question.kind === 'yesNo'">
-          <VRadio label="Yes" :value="true" />
-          <VRadio label="No" :value="false" />
+          <VRadio :label="texts.yes" :value="true" />
+          <VRadio :label="texts.no" :value="false" />
         </template>
         <VRadio v-for="option in question.options ?? []" v-else :key="option.value" :label="option.label" :value="option.value" />
       </VRadioGroup>
     </fieldset>
     <fieldset v-else-if="question.kind === 'choices'">
-      <legend>{{ question.label }}<span v-if="!question.required" class="quiet"> (optional)</span></legend>
+      <legend>{{ question.label }}<span v-if="!question.required" class="quiet">{{ texts.optionalAfterLabel }}</span></legend>
       <p v-if="question.help" class="quiet help">{{ question.help }}</p>
       <VCheckbox
         v-for="(option, index) in question.options ?? []" :key="option.value" :label="option.label"
@@ -68,7 +69,7 @@ const inputTypes: Record<string, string> = { email: 'email', phone: 'tel' }
       />
     </fieldset>
     <template v-else>
-      <label :for="`question-${question.key}`">{{ question.label }}<span v-if="!question.required" class="quiet"> (optional)</span></label>
+      <label :for="`question-${question.key}`">{{ question.label }}<span v-if="!question.required" class="quiet">{{ texts.optionalAfterLabel }}</span></label>
       <p v-if="question.help" class="quiet help">{{ question.help }}</p>
       <VTextarea
         v-if="question.kind === 'paragraph'" :id="`question-${question.key}`" :model-value="text(question.key)" rows="3"

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { formatZoneDifference, formatZone } from '~~/core/time/format'
+import { texts } from '~/locales/client'
+import { formatHourCount, formatZone, zoneDifference } from '~~/core/time/format'
 import { useReaderLocale } from '~/composables/reader-locale'
 
 /** The zone that times are shown in; the field to change it is loaded only when it is asked for. */
@@ -11,9 +12,14 @@ const locale = useReaderLocale()
 
 const open = ref(false)
 const others = computed(() => props.hostZones.filter(zone => zone !== props.zone))
-const difference = computed(() =>
-  others.value.length === 1 && others.value[0] ? formatZoneDifference(props.zone, others.value[0], props.now) : null,
+const minutes = computed(() =>
+  others.value.length === 1 && others.value[0] ? zoneDifference(props.zone, others.value[0], props.now) : 0,
 )
+const difference = computed(() => {
+  const city = formatZone(others.value[0] ?? '')
+  const hours = formatHourCount(Math.abs(minutes.value))
+  return minutes.value === 0 ? '' : minutes.value > 0 ? texts.aheadOf(hours, city) : texts.behind(hours, city)
+})
 
 function choose(zone: string): void {
   emit('choose', zone)
@@ -23,11 +29,11 @@ function choose(zone: string): void {
 
 <template>
   <span class="zone-picker">
-    Times in
+    {{ texts.timesIn }}
     <ZoneSearch v-if="open" :zone="zone" :near="hostZones" :locale="locale" :now="now" @choose="choose" @keydown.esc="open = false" />
     <template v-else>
       <button type="button" class="word" :title="zone" @click="open = true">{{ formatZone(zone) }}</button>
-      <template v-if="difference">, {{ difference.replace(' ahead', ' ahead of').replace(' behind', ' behind') }} {{ formatZone(others[0] ?? '') }}</template>
+      {{ difference }}
     </template>
   </span>
 </template>

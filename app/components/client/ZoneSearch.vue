@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/client'
 import { VDefaultsProvider, VThemeProvider } from 'vuetify/components'
 import ZoneField from '~/components/fields/ZoneField.vue'
 import { installVuetify } from '~/ui/vuetify'
@@ -13,7 +14,7 @@ installVuetify(useNuxtApp().vueApp)
 <template>
   <VThemeProvider class="zone-search">
     <VDefaultsProvider :defaults="{ VAutocomplete: { autofocus: true, menuProps: { maxHeight: 320 } } }">
-      <ZoneField :model-value="zone" label="City, country or offset" :near="near" :locale="locale" :now="now" @update:model-value="emit('choose', $event)" />
+      <ZoneField :model-value="zone" :label="texts.cityCountryOrOffset" :near="near" :locale="locale" :now="now" @update:model-value="emit('choose', $event)" />
     </VDefaultsProvider>
   </VThemeProvider>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/desk'
 import { describeFault, formatFault } from '~~/core/catalogue/faults'
 import { formatTitleFault } from '~~/core/catalogue/trail'
 import { occasionName } from '~~/core/messages/occasions'
@@ -10,51 +11,51 @@ const props = defineProps<{ item: Attention, busy: boolean, when: (instant: numb
 const emit = defineEmits<{ act: [path: string] }>()
 
 const taskWords: Record<string, string> = {
-  deliver: 'Sending a message',
-  makeRoom: 'Making a video room',
-  withdrawRoom: 'Withdrawing a video room',
+  deliver: texts.sendingAMessage,
+  makeRoom: texts.makingAVideoRoom,
+  withdrawRoom: texts.withdrawingAVideoRoom,
 }
 
 const shown = computed(
   (): { title: string, text: string, action: { name: string, path: string } | null, link: { name: string, to: string } | null } => {
     const { item } = props
-    const next = 'nextTryAt' in item && item.nextTryAt ? ` Next try ${props.when(item.nextTryAt)}.` : ''
+    const next = 'nextTryAt' in item && item.nextTryAt ? texts.nextTry(props.when(item.nextTryAt)) : ''
     switch (item.kind) {
       case 'message':
         return {
-          title: `${item.unknown ? 'Perhaps not arrived' : 'Not sent'}: ${occasionName(item.occasion)} for ${props.when(item.start)}`,
-          text: `${item.eventType} with ${item.client}, to ${item.address}${item.fault ? `: ${describeFault(item.fault)}` : ''}.${next}`,
-          action: { name: 'Send again', path: `/api/desk/deliveries/${item.id}/send` },
-          link: { name: 'See the trail', to: `/desk/sessions/${item.sessionId}` },
+          title: texts.forText(item.unknown ? texts.perhapsNotArrived : texts.notSent, occasionName(item.occasion), props.when(item.start)),
+          text: texts.withTo(item.eventType, item.client, item.address, item.fault ? `: ${describeFault(item.fault)}` : '', next),
+          action: { name: texts.sendAgain, path: `/api/desk/deliveries/${item.id}/send` },
+          link: { name: texts.seeTheTrail, to: `/desk/sessions/${item.sessionId}` },
         }
       case 'room':
         return {
           title: item.withdrawn
-            ? `A cancelled session’s room is still there: ${props.when(item.start)}`
-            : `A room is not finished: ${props.when(item.start)}`,
+            ? texts.aCancelledSessionsRoomIsStill(props.when(item.start))
+            : texts.aRoomIsNotFinished(props.when(item.start)),
           text: `${item.eventType}. ${item.fault ? `${formatFault(item.fault)}.` : ''}${next}`,
-          action: item.withdrawn ? { name: 'Try again now', path: `/api/desk/sessions/${item.sessionId}/room` } : null,
-          link: { name: 'See the trail', to: `/desk/sessions/${item.sessionId}` },
+          action: item.withdrawn ? { name: texts.tryAgainNow, path: `/api/desk/sessions/${item.sessionId}/room` } : null,
+          link: { name: texts.seeTheTrail, to: `/desk/sessions/${item.sessionId}` },
         }
       case 'title':
         return {
-          title: `The calendar title of ${item.eventType} does not work`,
-          text: `${formatTitleFault(item.fault)}. The standard title is used instead.`,
+          title: texts.theCalendarTitleOfDoesNot(item.eventType),
+          text: texts.theStandardTitleIsUsedInstead(formatTitleFault(item.fault)),
           action: null,
-          link: { name: 'Change the title', to: `/desk/event-types/${item.eventTypeId}?panel=afterwards` },
+          link: { name: texts.changeTheTitle, to: `/desk/event-types/${item.eventTypeId}?panel=afterwards` },
         }
       case 'noJobs':
         return {
-          title: 'Messages and video links wait',
-          text: 'No process of the installation runs its jobs just now. They go out as soon as one does; the operator must start it.',
+          title: texts.messagesAndVideoLinksWait,
+          text: texts.noProcessOfTheInstallationRuns,
           action: null,
           link: null,
         }
       default:
         return {
-          title: `${taskWords[item.task] ?? 'A task'} keeps failing`,
-          text: `It is tried again by itself.${next}`,
-          action: { name: 'Try again now', path: `/api/desk/jobs/${item.id}/run` },
+          title: texts.keepsFailing(taskWords[item.task] ?? texts.aTask),
+          text: texts.itIsTriedAgainByItself(next),
+          action: { name: texts.tryAgainNow, path: `/api/desk/jobs/${item.id}/run` },
           link: null,
         }
     }

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/desk'
 import { VTextField } from 'vuetify/components'
 import { formatClock, parseClock } from '~~/core/time/civil'
 import { readClock } from '~~/core/time/clock'
@@ -46,7 +47,7 @@ watch(model, clock => (readClock(typed.value, props.asEnd) === parseClock(clock,
 <template>
   <VTextField
     class="clock" autocomplete="off" spellcheck="false" :model-value="typed" :error="isUnread" :label="label"
-    :title="`A time of day such as ${example}`" hide-details
+    :title="texts.aTimeOfDaySuchAs(example)" hide-details
     @update:model-value="read" @blur="tidy" @keydown.up.prevent="step(15)" @keydown.down.prevent="step(-15)"
   />
 </template>

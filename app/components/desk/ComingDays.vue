@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { plural, formatMonthDay, formatTime, formatWeekday } from '~~/core/time/format'
+import { texts } from '~/locales/desk'
+import { formatMonthDay, formatTime, formatWeekday } from '~~/core/time/format'
 import { zoneOf } from '~~/core/time/zone'
 import { groupBy } from '~~/core/group-by'
 import type { SessionCard } from '~~/core/views/desk'
@@ -13,7 +14,7 @@ const dayOf = (instant: number) => zoneOf(desk.zone).dayOf(instant)
 
 /** Short and with its date, so that a day and its sessions stand in one line. */
 const nameOf = (day: number) =>
-  day === dayOf(desk.now) + 1 ? 'Tomorrow' : `${formatWeekday(day, 'short', desk.locale)} ${formatMonthDay(day, 'short', desk.locale)}`
+  day === dayOf(desk.now) + 1 ? texts.tomorrow : `${formatWeekday(day, 'short', desk.locale)} ${formatMonthDay(day, 'short', desk.locale)}`
 
 const days = computed(() => [...groupBy(props.cards, card => dayOf(card.start))].map(([day, cards]) => {
   const toApprove = cards.flatMap(card => card.bookings).filter(booking => booking.state === 'awaitingApproval').length
@@ -21,9 +22,9 @@ const days = computed(() => [...groupBy(props.cards, card => dayOf(card.start))]
     key: day,
     name: nameOf(day),
     text: [
-      plural(cards.length, 'session'),
-      `first ${formatTime(cards[0]?.start ?? 0, desk.zone, desk.locale)}`,
-      ...(toApprove ? [`${toApprove} to approve`] : []),
+      texts.sessionCount(cards.length),
+      texts.first(formatTime(cards[0]?.start ?? 0, desk.zone, desk.locale)),
+      ...(toApprove ? [texts.toApprove(toApprove)] : []),
     ].join(', '),
   }
 }))
@@ -31,8 +32,8 @@ const days = computed(() => [...groupBy(props.cards, card => dayOf(card.start))]
 
 <template>
   <section class="coming" aria-labelledby="coming">
-    <h2 id="coming">Coming</h2>
-    <p v-if="days.length === 0" class="quiet">Nothing in the next seven days.</p>
+    <h2 id="coming">{{ texts.coming }}</h2>
+    <p v-if="days.length === 0" class="quiet">{{ texts.nothingInTheNextSevenDays }}</p>
     <dl v-else>
       <template v-for="day in days" :key="day.key">
         <dt><NuxtLink :to="addressOf(day.key)">{{ day.name }}</NuxtLink></dt>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/onboarding'
 import { problemOf } from '~/composables/problem'
 import { useDesk } from '~/stores/desk'
 
@@ -12,7 +13,7 @@ async function send(): Promise<void> {
   sending.value = true
   try {
     await $fetch('/api/desk/confirm/send', { method: 'POST' })
-    sent.value = 'Sent again.'
+    sent.value = texts.sentAgain
   } catch (error) {
     sent.value = problemOf(error).message
     await desk.load()
@@ -30,9 +31,9 @@ onMounted(() => {
 
 <template>
   <p class="confirm-banner" role="status">
-    <span>Clients cannot see your pages yet: follow the link in the mail to <strong>{{ desk.member?.email }}</strong>.</span>
+    <span>{{ texts.clientsCannotSeeYourPagesYet }} <strong>{{ desk.member?.email }}</strong>.</span>
     <span v-if="sent">{{ sent }}</span>
-    <LinkButton v-else :disabled="sending" @click="send">Send it again</LinkButton>
+    <LinkButton v-else :disabled="sending" @click="send">{{ texts.sendItAgain }}</LinkButton>
   </p>
 </template>
 

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/desk'
 import { formatHour, formatShortDifference, formatTime, formatZone, zoneDifference } from '~~/core/time/format'
 import { zoneOf } from '~~/core/time/zone'
 import type { SessionCard, TodayView } from '~~/core/views/desk'
@@ -44,8 +45,8 @@ function difference(zone: string): string {
 function stateOf(card: SessionCard): { kind: string, text: string } {
   if (props.cancelled.includes(card)) return { kind: 'cancelled', text: 'cancelled' }
   if (card.end <= props.now) return { kind: 'past', text: '' }
-  if (card.room?.state === 'failing') return { kind: 'failing', text: 'no link yet' }
-  if (card.bookings.some(booking => booking.state === 'awaitingApproval')) return { kind: 'asked', text: 'to approve' }
+  if (card.room?.state === 'failing') return { kind: 'failing', text: texts.noLinkYet }
+  if (card.bookings.some(booking => booking.state === 'awaitingApproval')) return { kind: 'asked', text: texts.toApproveState }
   if (card.start <= props.now) return { kind: 'now', text: 'now' }
   return { kind: 'ahead', text: '' }
 }
@@ -70,7 +71,7 @@ function describe(card: SessionCard): string {
         >{{ formatHour(hour % 24, locale) }}</span>
       </div>
       <ol
-        v-for="lane in lanes" :key="lane.id" class="lane" :aria-label="`${lane.name}’s sessions`"
+        v-for="lane in lanes" :key="lane.id" class="lane" :aria-label="texts.sSessions(lane.name)"
         :style="{ '--hour': `${HOUR_PIXELS}px` }"
       >
         <li

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/onboarding'
 import { VApp } from 'vuetify/components'
 
 /** The one sheet of paper that stands before the desk: signing in, signing up. */
@@ -11,7 +12,7 @@ const emit = defineEmits<{ submit: [] }>()
   <VApp class="desk">
     <main class="entry-frame">
       <form novalidate @submit.prevent="emit('submit')">
-        <h1>Temporia</h1>
+        <h1>{{ texts.temporia }}</h1>
         <p class="quiet">{{ lead }}</p>
         <slot />
       </form>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/onboarding'
 import { formatDurations } from '~~/core/catalogue/event-type'
 import type { EventTypePage } from '~~/core/views/client'
 import PhoneTimetable from '~/components/timetable/PhoneTimetable.vue'
@@ -21,7 +22,7 @@ onMounted(async () => {
 
 <template>
   <figure v-if="shown" class="page-preview">
-    <figcaption class="quiet">What clients see on a phone</figcaption>
+    <figcaption class="quiet">{{ texts.whatClientsSeeOnAPhone }}</figcaption>
     <div inert>
       <p class="quiet">{{ shown.page.workspace.name }}</p>
       <h2 :style="{ borderColor: shown.page.eventType.colour }">{{ shown.page.eventType.name }}</h2>

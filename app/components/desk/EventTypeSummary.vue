@@ -1,24 +1,25 @@
 <script setup lang="ts">
+import { texts } from '~/locales/event-types'
 import { formatFinding, severityWords } from '~~/core/catalogue/findings'
 import { nameForTeam } from '~~/core/event-type/settings'
 import { instantToSeconds } from '~~/core/time/civil'
-import { plural, formatShortDay, formatTime } from '~~/core/time/format'
+import { formatShortDay, formatTime } from '~~/core/time/format'
 import type { EventTypeRow } from '~~/core/views/desk'
 
 /** An event type in a list: its sentence and worst check, its state and next opening, its bookings of the last days. */
 
 const props = defineProps<{ row: EventTypeRow, zone: string, locale: string, now: number }>()
 
-const stateWords = { draft: 'Draft', open: 'Open', closed: 'Closed' }
+const stateWords = { draft: texts.draft, open: texts.open, closed: texts.closed }
 
 const next = computed(() => {
   const { row } = props
-  if (row.archived) return row.bookingsAhead > 0 ? `${plural(row.bookingsAhead, 'booking')} still to come` : 'no bookings to come'
-  if (row.state === 'draft') return 'only members see it'
-  if (row.state === 'closed') return 'cannot be booked for now'
-  if (!row.nextOpening) return 'no opening in 60 days'
+  if (row.archived) return row.bookingsAhead > 0 ? texts.stillToCome(texts.bookingCount(row.bookingsAhead)) : texts.noBookingsToCome
+  if (row.state === 'draft') return texts.onlyMembersSeeIt
+  if (row.state === 'closed') return texts.cannotBeBookedForNow
+  if (!row.nextOpening) return texts.noOpeningIn60Days
   const at = instantToSeconds(row.nextOpening)
-  return `next: ${formatShortDay(at, props.zone, props.locale, props.now)} ${formatTime(at, props.zone, props.locale)}`
+  return texts.next(formatShortDay(at, props.zone, props.locale, props.now), formatTime(at, props.zone, props.locale))
 })
 
 const total = computed(() => props.row.bookingsPerDay.reduce((sum, item) => sum + item, 0))
@@ -30,23 +31,23 @@ const height = (count: number) => Math.max(count > 0 ? 3 : 1, Math.round(26 * co
   <div class="what">
     <h2><i :style="{ background: row.colour }" /><NuxtLink :to="`/desk/event-types/${row.id}`">{{ nameForTeam(row) }}</NuxtLink></h2>
     <p class="sentence">{{ row.sentence.map(phrase => phrase.text).join('') }}</p>
-    <p v-if="row.unpublishedChanges > 0" class="unpublished"><NuxtLink :to="`/desk/event-types/${row.id}`">{{ plural(row.unpublishedChanges, 'unpublished change') }} of yours</NuxtLink></p>
+    <p v-if="row.unpublishedChanges > 0" class="unpublished"><NuxtLink :to="`/desk/event-types/${row.id}`">{{ texts.ofYours(texts.unpublishedChangeCount(row.unpublishedChanges)) }}</NuxtLink></p>
     <p v-if="row.worst" class="worst" :class="row.worst.severity"><strong>{{ severityWords[row.worst.severity] }}.</strong> {{ formatFinding(row.worst).text }}</p>
   </div>
   <div class="state">
-    <p v-if="row.archived"><strong class="closed">Archived</strong></p>
-    <p v-else><strong :class="row.state">{{ stateWords[row.state] }}</strong>, {{ row.listed ? 'listed' : 'unlisted' }}</p>
+    <p v-if="row.archived"><strong class="closed">{{ texts.archived }}</strong></p>
+    <p v-else><strong :class="row.state">{{ stateWords[row.state] }}</strong>, {{ row.listed ? texts.listed : texts.unlisted }}</p>
     <p class="quiet" :class="{ broken: row.state === 'open' && !row.archived && !row.nextOpening }">{{ next }}</p>
-    <p v-if="!row.archived"><a :href="row.state === 'open' ? row.page : `${row.page}?preview`" target="_blank" rel="noopener">{{ row.state === 'open' ? 'The page clients see' : 'Preview as a client' }}</a></p>
+    <p v-if="!row.archived"><a :href="row.state === 'open' ? row.page : `${row.page}?preview`" target="_blank" rel="noopener">{{ row.state === 'open' ? texts.thePageClientsSee : texts.previewAsAClient }}</a></p>
   </div>
   <figure>
-    <svg viewBox="0 0 150 28" role="img" :aria-label="`${plural(total, 'booking')} in the last 30 days`">
+    <svg viewBox="0 0 150 28" role="img" :aria-label="texts.inTheLast30Days(texts.bookingCount(total))">
       <rect
         v-for="(count, day) in row.bookingsPerDay" :key="day" :x="day * 5" :y="28 - height(count)" width="4"
         :height="height(count)" :class="{ none: count === 0 }"
       />
     </svg>
-    <figcaption class="quiet">{{ plural(total, 'booking') }} in 30 days</figcaption>
+    <figcaption class="quiet">{{ texts.in30Days(texts.bookingCount(total)) }}</figcaption>
   </figure>
 </template>
 

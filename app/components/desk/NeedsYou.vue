@@ -1,7 +1,8 @@
 <script setup lang="ts">
+import { texts } from '~/locales/desk'
 import { formatFault } from '~~/core/catalogue/faults'
 import { type FailingGroup, groupFailingRooms } from '~~/core/booking/waiting'
-import { formatList, formatRelativeDayInSentence, formatTime, plural } from '~~/core/time/format'
+import { formatList, formatRelativeDayInSentence, formatTime } from '~~/core/time/format'
 import type { Attention, SessionCard, TodayView } from '~~/core/views/desk'
 import AttentionItem from '~/components/desk/AttentionItem.vue'
 import { problemOf } from '~/composables/problem'
@@ -33,15 +34,15 @@ const count = computed(() => approvals.value.length + failing.value.length + pro
 const isOwn = (group: FailingGroup) => group.hosts.length === 1 && props.hosts.some(host => host.own && host.id === group.hosts[0]?.id)
 const titleOf = (group: FailingGroup) =>
   (group.cards.length === 1 && group.cards[0]
-    ? `No video link yet for ${moment(group.cards[0].start)}`
-    : `No video link yet for ${plural(group.cards.length, 'session')}`)
+    ? texts.noVideoLinkYetFor(moment(group.cards[0].start))
+    : texts.noVideoLinkYetForSessions(texts.sessionCount(group.cards.length)))
 const causeOf = (group: FailingGroup) =>
   (group.hosts.length === 0 ? (group.fault ? `${formatFault(group.fault)}.` : '')
-    : isOwn(group) ? 'Your video account is not connected.'
-      : `No video account is connected for ${formatList(group.hosts.map(host => host.name))}.`)
+    : isOwn(group) ? texts.yourVideoAccountIsNotConnected
+      : texts.noVideoAccountIsConnectedFor(formatList(group.hosts.map(host => host.name))))
 const nextTry = (group: FailingGroup) => {
   const next = group.hosts.length > 0 ? null : group.cards[0]?.room?.nextTryAt
-  return next ? `Next try ${time(next)}.` : ''
+  return next ? texts.nextTryAt(time(next)) : ''
 }
 
 async function act(id: string, paths: readonly string[]): Promise<void> {
@@ -58,46 +59,46 @@ async function act(id: string, paths: readonly string[]): Promise<void> {
 }
 
 function approve(bookingId: string, client: string): void {
-  decisions.decide(bookingId, { path: `/api/desk/bookings/${bookingId}/approve`, text: `Approved: ${client}`, after: today.load })
+  decisions.decide(bookingId, { path: `/api/desk/bookings/${bookingId}/approve`, text: texts.approved(client), after: today.load })
 }
 
 function decline(bookingId: string, client: string): void {
   decisions.decide(bookingId, {
-    path: `/api/desk/bookings/${bookingId}/close`, body: { state: 'declined' }, text: `Declined: ${client}`, after: today.load,
+    path: `/api/desk/bookings/${bookingId}/close`, body: { state: 'declined' }, text: texts.declined(client), after: today.load,
   })
 }
 </script>
 
 <template>
   <section class="needs-you" aria-labelledby="needs-you">
-    <h2 id="needs-you">Needs you<span v-if="count > 0" class="count">{{ count }}</span></h2>
+    <h2 id="needs-you">{{ texts.needsYou }}<span v-if="count > 0" class="count">{{ count }}</span></h2>
     <p v-if="fault || decisions.failed" class="broken" role="alert">{{ fault || decisions.failed }}</p>
-    <p v-if="count === 0" class="quiet item">Nothing waits for you.</p>
+    <p v-if="count === 0" class="quiet item">{{ texts.nothingWaitsForYou }}</p>
     <div v-for="{ card, booking } in approvals" :key="booking.id" class="item">
-      <h3>Approve: {{ card.eventType }}, {{ moment(card.start) }}</h3>
-      <p class="quiet" dir="auto">{{ booking.client }}{{ booking.firstAnswers.map(answer => ` · ${answer}`).join('') }}. Waiting since {{ moment(booking.createdAt) }}.</p>
+      <h3>{{ texts.approve(card.eventType, moment(card.start)) }}</h3>
+      <p class="quiet" dir="auto">{{ texts.waitingSince(booking.client, booking.firstAnswers.map(answer => ` · ${answer}`).join(''), moment(booking.createdAt)) }}</p>
       <p class="actions">
-        <LinkButton @click="approve(booking.id, booking.client)">Approve</LinkButton>
-        <LinkButton @click="decline(booking.id, booking.client)">Decline</LinkButton>
-        <NuxtLink :to="`/desk/sessions/${card.id}`">See it</NuxtLink>
+        <LinkButton @click="approve(booking.id, booking.client)">{{ texts.approveNow }}</LinkButton>
+        <LinkButton @click="decline(booking.id, booking.client)">{{ texts.decline }}</LinkButton>
+        <NuxtLink :to="`/desk/sessions/${card.id}`">{{ texts.seeIt }}</NuxtLink>
       </p>
     </div>
     <div v-for="group in failing" :key="group.key" class="item">
       <h3 class="broken">{{ titleOf(group) }}</h3>
       <p class="quiet">{{ causeOf(group) }} {{ nextTry(group) }}</p>
       <details v-if="group.cards.length > 1">
-        <summary>Which sessions?</summary>
+        <summary>{{ texts.whichSessions }}</summary>
         <ul>
           <li v-for="card in group.cards" :key="card.id"><NuxtLink :to="`/desk/sessions/${card.id}`">{{ moment(card.start) }}, <bdi>{{ clients(card) }}</bdi></NuxtLink></li>
         </ul>
       </details>
-      <p v-else-if="group.cards[0]" class="quiet">{{ group.cards[0].eventType }} with <bdi>{{ clients(group.cards[0]) }}</bdi></p>
+      <p v-else-if="group.cards[0]" class="quiet">{{ texts.withText(group.cards[0].eventType) }} <bdi>{{ clients(group.cards[0]) }}</bdi></p>
       <p class="actions">
-        <NuxtLink v-if="group.hosts.length > 0" to="/desk/connections">{{ isOwn(group) ? 'Connect your account' : 'Connect an account' }}</NuxtLink>
+        <NuxtLink v-if="group.hosts.length > 0" to="/desk/connections">{{ isOwn(group) ? texts.connectYourAccount : texts.connectAnAccount }}</NuxtLink>
         <LinkButton
           v-else :disabled="busy === group.key" @click="act(group.key, group.cards.map(card => `/api/desk/sessions/${card.id}/room`))"
-        >Try again now</LinkButton>
-        <NuxtLink v-if="group.cards.length === 1 && group.cards[0]" :to="`/desk/sessions/${group.cards[0].id}`">See the trail</NuxtLink>
+        >{{ texts.tryAgainNow }}</LinkButton>
+        <NuxtLink v-if="group.cards.length === 1 && group.cards[0]" :to="`/desk/sessions/${group.cards[0].id}`">{{ texts.seeTheTrail }}</NuxtLink>
       </p>
     </div>
     <AttentionItem

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/event-types'
 import { VBtn, VTextField } from 'vuetify/components'
 import type { Shape } from '~~/core/event-type/shapes'
 import AskDialog from '~/components/desk/AskDialog.vue'
@@ -15,7 +16,7 @@ const fault = ref('')
 const sending = ref(false)
 
 async function create(): Promise<void> {
-  fault.value = name.value.trim() ? '' : 'Give it a name'
+  fault.value = name.value.trim() ? '' : texts.giveItAName
   if (fault.value) return
   sending.value = true
   const made = await eventTypes.create(name.value.trim(), shape.value)
@@ -26,17 +27,17 @@ async function create(): Promise<void> {
 </script>
 
 <template>
-  <AskDialog v-model="open" title="New event type" :width="480">
+  <AskDialog v-model="open" :title="texts.newEventType" :width="480">
     <form id="new-event-type" class="new" @submit.prevent="create">
-      <label for="new-name">What can be booked?</label>
-      <VTextField id="new-name" v-model="name" autofocus placeholder="First meeting" :error-messages="fault || []" hide-details="auto" />
-      <p>Start with</p>
+      <label for="new-name">{{ texts.whatCanBeBooked }}</label>
+      <VTextField id="new-name" v-model="name" autofocus :placeholder="texts.firstMeeting" :error-messages="fault || []" hide-details="auto" />
+      <p>{{ texts.startWith }}</p>
       <ShapeChoice v-model="shape" />
-      <p class="quiet">It begins as a draft that only members see, and all of it can be changed.</p>
+      <p class="quiet">{{ texts.itBeginsAsADraftThat }}</p>
     </form>
     <template #actions>
-      <VBtn type="submit" form="new-event-type" :loading="sending">Create a draft</VBtn>
-      <LinkButton @click="open = false">Cancel</LinkButton>
+      <VBtn type="submit" form="new-event-type" :loading="sending">{{ texts.createADraft }}</VBtn>
+      <LinkButton @click="open = false">{{ texts.cancel }}</LinkButton>
     </template>
   </AskDialog>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/onboarding'
 import { VIcon } from 'vuetify/components'
 import { mdiCheckCircle, mdiCircleOutline } from '@mdi/js'
 import type { SetupStep } from '~~/core/views/desk'
@@ -8,20 +9,20 @@ import type { SetupStep } from '~~/core/views/desk'
 defineProps<{ steps: readonly SetupStep[] }>()
 
 const rows: Record<SetupStep['step'], { name: string, text: string, to: string }> = {
-  hours: { name: 'Set your hours', text: 'when clients can book you', to: '/desk/hours' },
-  open: { name: 'Open an event type', text: 'what clients can book', to: '/desk/event-types' },
-  video: { name: 'Connect a video account', text: 'Temporia then makes the link of each session', to: '/desk/connections' },
-  booked: { name: 'Try a first booking', text: 'book yourself on your page and see what clients see', to: '/desk/event-types' },
+  hours: { name: texts.setYourHours, text: texts.whenClientsCanBookYou, to: '/desk/hours' },
+  open: { name: texts.openAnEventType, text: texts.whatClientsCanBook, to: '/desk/event-types' },
+  video: { name: texts.connectAVideoAccount, text: texts.temporiaThenMakesTheLinkOf, to: '/desk/connections' },
+  booked: { name: texts.tryAFirstBooking, text: texts.bookYourselfOnYourPageAnd, to: '/desk/event-types' },
 }
 </script>
 
 <template>
   <section class="setup" aria-labelledby="setup">
-    <h2 id="setup">Left to set up</h2>
+    <h2 id="setup">{{ texts.leftToSetUp }}</h2>
     <ul>
       <li v-for="{ step, done } in steps" :key="step" :class="{ done }">
         <VIcon :icon="done ? mdiCheckCircle : mdiCircleOutline" size="18" aria-hidden="true" />
-        <span v-if="done">{{ rows[step].name }} <span class="quiet">done</span></span>
+        <span v-if="done">{{ rows[step].name }} <span class="quiet">{{ texts.done }}</span></span>
         <span v-else><NuxtLink :to="rows[step].to">{{ rows[step].name }}</NuxtLink> <span class="quiet">{{ rows[step].text }}</span></span>
       </li>
     </ul>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/onboarding'
 import { VRadio, VRadioGroup } from 'vuetify/components'
 import { type Shape, shapes, shapeTable } from '~~/core/event-type/shapes'
 import { formatDurations } from '~~/core/catalogue/event-type'
@@ -9,15 +10,15 @@ defineProps<{ offered?: readonly Shape[] }>()
 const shape = defineModel<Shape>({ required: true })
 
 const names: Record<Shape, { name: string, text: string }> = {
-  shortCall: { name: 'Short call', text: 'a first word, soon' },
-  meeting: { name: 'Meeting', text: 'one client and one host' },
-  group: { name: 'Group session', text: 'several clients share one session' },
-  interview: { name: 'Interview by two', text: 'two hosts at once' },
+  shortCall: { name: texts.shortCall, text: texts.aFirstWordSoon },
+  meeting: { name: 'Meeting', text: texts.oneClientAndOneHost },
+  group: { name: texts.groupSession, text: texts.severalClientsShareOneSession },
+  interview: { name: texts.interviewByTwo, text: texts.twoHostsAtOnce },
 }
 </script>
 
 <template>
-  <VRadioGroup v-model="shape" hide-details aria-label="Start with">
+  <VRadioGroup v-model="shape" hide-details :aria-label="texts.startWith">
     <VRadio v-for="choice in offered ?? shapes" :key="choice" :value="choice">
       <template #label>
         <span><strong>{{ names[choice].name }}</strong>, {{ formatDurations(shapeTable[choice].settings.durations) }} <span class="quiet">{{ names[choice].text }}</span></span>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/hours'
 import { VAutocomplete, VSelect } from 'vuetify/components'
 import { calendarKey, type Holiday, type HolidayCalendar, type HolidayDates } from '~~/core/hours/plan'
 import { dateToDays } from '~~/core/time/civil'
@@ -31,7 +32,7 @@ const offered = computed(() => countries.value
 
 const countryOf = (calendar: HolidayCalendar) => countries.value.find(country => country.code === calendar.country)
 const regionsOf = (calendar: HolidayCalendar) => [
-  { value: '', title: 'the whole country' }, ...(countryOf(calendar)?.regions ?? []).map(({ code, name }) => ({ value: code, title: name })),
+  { value: '', title: texts.theWholeCountry }, ...(countryOf(calendar)?.regions ?? []).map(({ code, name }) => ({ value: code, title: name })),
 ]
 
 function nameOf(calendar: HolidayCalendar): string {
@@ -69,7 +70,7 @@ const setRegion = (index: number, region: string) =>
 
 function nextOf(calendar: HolidayCalendar): string {
   const next = (holidays.value[calendarKey(calendar)] ?? []).find(holiday => dateToDays(holiday.date) >= props.today)
-  return next ? `next: ${next.name}, ${formatMonthDay(dateToDays(next.date), 'long', props.locale)}` : ''
+  return next ? texts.next(next.name, formatMonthDay(dateToDays(next.date), 'long', props.locale)) : ''
 }
 </script>
 
@@ -80,19 +81,19 @@ function nextOf(calendar: HolidayCalendar): string {
         <strong>{{ nameOf(calendar) }}</strong>
         <VSelect
           v-if="!disabled && (countryOf(calendar)?.regions.length ?? 0) > 0" :model-value="calendar.region ?? ''" class="region"
-          :items="regionsOf(calendar)" :aria-label="`Region of ${countryName(calendar.country, locale)}`" hide-details
+          :items="regionsOf(calendar)" :aria-label="texts.regionOf(countryName(calendar.country, locale))" hide-details
           @update:model-value="setRegion(index, $event)"
         />
         <span class="quiet">{{ nextOf(calendar) }}</span>
         <LinkButton
-          v-if="!disabled" :aria-label="`Remove the holidays of ${nameOf(calendar)}`"
+          v-if="!disabled" :aria-label="texts.removeTheHolidaysOf(nameOf(calendar))"
           @click="use(calendars.filter((_, i) => i !== index))"
-        >Remove</LinkButton>
+        >{{ texts.remove }}</LinkButton>
       </li>
     </ul>
     <p v-else class="quiet">{{ none }}</p>
     <VAutocomplete
-      v-if="!disabled && calendars.length < MOST_CALENDARS" class="country" label="Add the holidays of a country" :model-value="null"
+      v-if="!disabled && calendars.length < MOST_CALENDARS" class="country" :label="texts.addTheHolidaysOfACountry" :model-value="null"
       :items="offered" auto-select-first hide-details @update:model-value="add"
     />
     <p v-if="fault" class="broken" role="alert">{{ fault }}</p>

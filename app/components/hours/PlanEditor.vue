@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/hours'
 import type { HolidayDates, StoredPlan } from '~~/core/hours/plan'
 import { formatZone } from '~~/core/time/format'
 import { zoneOf } from '~~/core/time/zone'
@@ -36,7 +37,7 @@ const calendars = computed({ get: () => plan.value.holidays, set: chosen => (pla
 <template>
   <div class="plan-editor">
     <section aria-labelledby="plan-week">
-      <h2 id="plan-week">The week</h2>
+      <h2 id="plan-week">{{ texts.theWeek }}</h2>
       <WeekPainter wide :model-value="plan.weekly" :disabled="disabled" @update:model-value="plan = { ...plan, weekly: $event }" />
       <TypedHours
         :model-value="plan.weekly" :zone-name="formatZone(plan.timeZone)" :disabled="disabled"
@@ -44,28 +45,28 @@ const calendars = computed({ get: () => plan.value.holidays, set: chosen => (pla
       />
     </section>
     <section aria-labelledby="plan-recurring">
-      <h2 id="plan-recurring">Recurring hours</h2>
+      <h2 id="plan-recurring">{{ texts.recurringHours }}</h2>
       <RecurringWindows v-model="plan" :today="today" :locale="locale" :disabled="disabled" />
     </section>
     <section aria-labelledby="plan-dates">
-      <h2 id="plan-dates">Single dates</h2>
+      <h2 id="plan-dates">{{ texts.singleDates }}</h2>
       <YearStrip v-model="plan" :holidays="holidays" :today="today" :locale="locale" :disabled="disabled" />
     </section>
     <section aria-labelledby="plan-holidays">
-      <h2 id="plan-holidays">Holidays</h2>
+      <h2 id="plan-holidays">{{ texts.holidays }}</h2>
       <HolidayPicker
         v-model="calendars" v-model:holidays="holidays" :today="today" :locale="locale" :disabled="disabled"
-        none="None: clients can book on public holidays."
+        :none="texts.noneClientsCanBookOnPublic"
       />
     </section>
     <section aria-labelledby="plan-zone">
-      <h2 id="plan-zone">Time zone, first and last date</h2>
+      <h2 id="plan-zone">{{ texts.timeZoneFirstAndLastDate }}</h2>
       <div class="line">
-        <ZoneField v-model="timeZone" class="zone" label="Time zone" :locale="locale" :now="now" :near="zones" :disabled="disabled" />
-        <DateField v-model="validFrom" class="date" label="First date" clearable :locale="locale" :disabled="disabled" />
-        <DateField v-model="validTo" class="date" label="Last date" clearable :locale="locale" :disabled="disabled" />
+        <ZoneField v-model="timeZone" class="zone" :label="texts.timeZone" :locale="locale" :now="now" :near="zones" :disabled="disabled" />
+        <DateField v-model="validFrom" class="date" :label="texts.firstDate" clearable :locale="locale" :disabled="disabled" />
+        <DateField v-model="validTo" class="date" :label="texts.lastDate" clearable :locale="locale" :disabled="disabled" />
       </div>
-      <p class="quiet hint">Leave empty for no end date.</p>
+      <p class="quiet hint">{{ texts.leaveEmptyForNoEndDate }}</p>
       <p v-for="(message, path) in errors" :key="path" class="broken" role="alert">{{ message }}</p>
     </section>
   </div>

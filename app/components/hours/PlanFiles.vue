@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/hours'
 import { formatAvailabilityFault } from '~~/core/catalogue/hours'
 import type { HolidayDates, StoredPlan } from '~~/core/hours/plan'
 import { saveFile } from '~/composables/save-file'
@@ -31,7 +32,7 @@ async function importFile(): Promise<void> {
     if (chosen.size > MOST_BYTES) throw new AvailabilityError({ code: 'tooLarge' })
     const read = readAvailability(await chosen.text(), plan.value.timeZone)
     plan.value = { ...read.plan, holidays: plan.value.holidays }
-    done.value = `Read from ${chosen.name}. Check it before you save: clients do not see it yet.`
+    done.value = texts.readFromCheckItBeforeYou(chosen.name)
   } catch (error) {
     if (!(error instanceof AvailabilityError)) throw error
     fault.value = `${chosen.name}: ${formatAvailabilityFault(error.fault)}`
@@ -42,10 +43,10 @@ async function importFile(): Promise<void> {
 </script>
 
 <template>
-  <LinkButton @click="exportFile">Save as a calendar file</LinkButton>
+  <LinkButton @click="exportFile">{{ texts.saveAsACalendarFile }}</LinkButton>
   <template v-if="!disabled">
-    <LinkButton @click="file?.click()">Read from a calendar file</LinkButton>
-    <input ref="file" type="file" class="file" aria-label="Calendar file" accept=".ics,text/calendar" @change="importFile">
+    <LinkButton @click="file?.click()">{{ texts.readFromACalendarFile }}</LinkButton>
+    <input ref="file" type="file" class="file" :aria-label="texts.calendarFile" accept=".ics,text/calendar" @change="importFile">
   </template>
   <span v-if="done" role="status">{{ done }}</span>
   <span v-if="fault" class="broken" role="alert">{{ fault }}</span>

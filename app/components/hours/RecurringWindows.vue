@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/hours'
 import { VBtn, VChip, VChipGroup, VNumberInput, VSelect } from 'vuetify/components'
 import type { StoredPlan } from '~~/core/hours/plan'
 import { type CommonRule, monthPlaces, formatOrdinal, describeRule, writeRule } from '~~/core/hours/rule'
@@ -36,19 +37,19 @@ const rule = computed<CommonRule>(() => ({
 function datesOf(window: { rrule: string, start: string }): string {
   const dates = [...recurringDays(window.rrule, dateToDays(window.start), props.today, props.today + 400)].slice(0, 3)
   return dates.length === 0
-    ? 'no date within a year'
-    : `next: ${dates.map(day => `${formatWeekday(day, 'short', props.locale)} ${formatMonthDay(day, 'short', props.locale)}`).join(', ')}`
+    ? texts.noDateWithinAYear
+    : texts.nextDates(dates.map(day => `${formatWeekday(day, 'short', props.locale)} ${formatMonthDay(day, 'short', props.locale)}`).join(', '))
 }
 
 function faultOf(): string {
-  if (kind.value === 'weeks' && days.value.length === 0) return 'Choose at least one day'
+  if (kind.value === 'weeks' && days.value.length === 0) return texts.chooseAtLeastOneDay
   if ((kind.value === 'weeks' || kind.value === 'days') && !(Number.isInteger(every.value) && every.value >= 1 && every.value <= 52))
-    return 'Enter a number from 1 to 52'
-  if (kind.value === 'monthDay' && !(monthDay.value >= 1 && monthDay.value <= 31)) return 'Enter a day from 1 to 31'
-  if (parseDate(start.value) === null) return 'Enter the date it is counted from'
+    return texts.enterANumberFrom1To
+  if (kind.value === 'monthDay' && !(monthDay.value >= 1 && monthDay.value <= 31)) return texts.enterADayFrom1To
+  if (parseDate(start.value) === null) return texts.enterTheDateItIsCounted
   const [begins, ends] = [parseClock(from.value), parseClock(to.value, true)]
-  if (begins === null || ends === null) return 'Enter when it begins and ends'
-  return ends <= begins ? 'It ends before it begins' : ''
+  if (begins === null || ends === null) return texts.enterWhenItBeginsAndEnds
+  return ends <= begins ? texts.itEndsBeforeItBegins : ''
 }
 
 function add(): void {
@@ -64,10 +65,10 @@ function add(): void {
 const remove = (index: number) => (plan.value = { ...plan.value, recurring: plan.value.recurring.filter((_, i) => i !== index) })
 
 const kinds: { value: CommonRule['kind'], title: string }[] = [
-  { value: 'weeks', title: 'every few weeks' },
-  { value: 'monthWeekday', title: 'on a weekday of the month' },
-  { value: 'monthDay', title: 'on a day of the month' },
-  { value: 'days', title: 'every few days' },
+  { value: 'weeks', title: texts.everyFewWeeks },
+  { value: 'monthWeekday', title: texts.onAWeekdayOfTheMonth },
+  { value: 'monthDay', title: texts.onADayOfTheMonth },
+  { value: 'days', title: texts.everyFewDays },
 ]
 const places = monthPlaces.map(place => ({ value: place, title: formatOrdinal(place) }))
 const dayNames = weekdays.map(day => ({ value: day, title: weekdayNames[day] }))
@@ -81,36 +82,36 @@ const capitalise = (text: string) => text.charAt(0).toUpperCase() + text.slice(1
       <li v-for="(window, index) in plan.recurring" :key="index">
         <span><strong>{{ capitalise(describeRule(window.rrule)) }}, {{ formatWindow(window, locale) }}</strong> <span class="quiet">{{ datesOf(window) }}</span></span>
         <LinkButton
-          v-if="!disabled" :aria-label="`Remove ${describeRule(window.rrule)}`"
+          v-if="!disabled" :aria-label="texts.removeNamed(describeRule(window.rrule))"
           @click="remove(index)"
-        >Remove</LinkButton>
+        >{{ texts.remove }}</LinkButton>
       </li>
     </ul>
-    <p v-else class="quiet">None.</p>
+    <p v-else class="quiet">{{ texts.none }}</p>
     <form v-if="adding" class="builder" @submit.prevent="add">
-      <VSelect v-model="kind" class="wide" label="Repeats" :items="kinds" hide-details />
+      <VSelect v-model="kind" class="wide" :label="texts.repeats" :items="kinds" hide-details />
       <VNumberInput
         v-if="kind === 'weeks' || kind === 'days'" v-model="every" class="number" control-variant="stacked"
-        :label="kind === 'weeks' ? 'Every … weeks' : 'Every … days'" :min="1" :max="52" hide-details
+        :label="kind === 'weeks' ? texts.everyWeeks : texts.everyDays" :min="1" :max="52" hide-details
       />
-      <VChipGroup v-if="kind === 'weeks'" v-model="days" multiple class="days" aria-label="Days of the week">
+      <VChipGroup v-if="kind === 'weeks'" v-model="days" multiple class="days" :aria-label="texts.daysOfTheWeek">
         <VChip v-for="day in weekdays" :key="day" :value="day" filter variant="outlined" size="small">{{ weekdayNames[day] }}</VChip>
       </VChipGroup>
       <template v-if="kind === 'monthWeekday'">
-        <VSelect v-model="nth" class="short" label="Which one" :items="places" hide-details />
-        <VSelect v-model="firstDay" class="short" label="Weekday" :items="dayNames" hide-details />
+        <VSelect v-model="nth" class="short" :label="texts.whichOne" :items="places" hide-details />
+        <VSelect v-model="firstDay" class="short" :label="texts.weekday" :items="dayNames" hide-details />
       </template>
       <VNumberInput
-        v-if="kind === 'monthDay'" v-model="monthDay" class="number" control-variant="stacked" label="Day" :min="1" :max="31" hide-details
+        v-if="kind === 'monthDay'" v-model="monthDay" class="number" control-variant="stacked" :label="texts.day" :min="1" :max="31" hide-details
       />
-      <DateField v-model="start" class="wide" label="Counted from" :locale="locale" />
-      <ClockField v-model="from" label="From" :locale="locale" />
-      <ClockField v-model="to" label="To" :locale="locale" as-end />
+      <DateField v-model="start" class="wide" :label="texts.countedFrom" :locale="locale" />
+      <ClockField v-model="from" :label="texts.from" :locale="locale" />
+      <ClockField v-model="to" :label="texts.to" :locale="locale" as-end />
       <p class="result">{{ capitalise(describeRule(writeRule(rule))) }}: <span class="quiet">{{ faultOf() || datesOf({ rrule: writeRule(rule), start }) }}</span></p>
       <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
-      <span class="actions"><VBtn type="submit" size="small">Add these hours</VBtn> <LinkButton @click="adding = false">Cancel</LinkButton></span>
+      <span class="actions"><VBtn type="submit" size="small">{{ texts.addTheseHours }}</VBtn> <LinkButton @click="adding = false">{{ texts.cancel }}</LinkButton></span>
     </form>
-    <LinkButton v-else-if="!disabled" @click="adding = true">Add recurring hours</LinkButton>
+    <LinkButton v-else-if="!disabled" @click="adding = true">{{ texts.addRecurringHours }}</LinkButton>
   </div>
 </template>
 

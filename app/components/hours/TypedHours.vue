@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/hours'
 import { formatHoursTextError } from '~~/core/catalogue/hours'
 import { VTextField } from 'vuetify/components'
 import { formatHours, HoursTextError, parseHours, type WeeklyWindow } from '~~/core/time/hours-text'
@@ -43,11 +44,11 @@ function read(text: string): void {
 
 <template>
   <div class="field">
-    <label :for="id">Hours of the week</label>
+    <label :for="id">{{ texts.hoursOfTheWeek }}</label>
     <VTextField
       :id="id" :model-value="typed" :readonly="disabled ?? false" :error-messages="fault || []" hide-details="auto"
       spellcheck="false" @update:model-value="read"
     />
-    <p class="quiet hint">Paint above, or type, such as Tu-Th 09:00-12:00,13:00-17:00; Fr 10:00-13:00. {{ zoneName }} time.</p>
+    <p class="quiet hint">{{ texts.paintAboveOrTypeSuchAs(zoneName) }}</p>
   </div>
 </template>

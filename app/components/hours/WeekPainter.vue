@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/hours'
 import { VList, VListItem, VMenu } from 'vuetify/components'
 import { copyDay, isOpenAt, paintDay } from '~~/core/hours/week'
 import { weekdayNames, weekdays } from '~~/core/time/civil'
@@ -12,7 +13,7 @@ const props = defineProps<{ wide?: boolean, disabled?: boolean }>()
 const desk = useDesk()
 const windows = defineModel<WeeklyWindow[]>({ required: true })
 
-const SHORT = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su']
+const SHORT = [texts.mo, texts.tu, texts.we, texts.th, texts.fr, texts.sa, texts.su]
 const LONG = weekdays.map(day => weekdayNames[day])
 const QUARTER = 15
 const DAY_MINUTES = 1440
@@ -96,7 +97,7 @@ function toggle(day: number): void {
 function valueText(day: number): string {
   const at = cursor.value.minute
   const now = isOpenAt(windows.value, day, at) ? 'open' : 'closed'
-  return `${formatTimeOfDay(at, desk.locale)}, ${now}${stroke.value ? `; ${stroke.value.open ? 'opening' : 'closing'} from ${formatTimeOfDay(stroke.value.from, desk.locale)}` : ''}`
+  return `${formatTimeOfDay(at, desk.locale)}, ${now}${stroke.value ? texts.strokeFrom(stroke.value.open ? 'opening' : 'closing', formatTimeOfDay(stroke.value.from, desk.locale)) : ''}`
 }
 
 const strokeStyle = computed(() => {
@@ -107,8 +108,8 @@ const strokeStyle = computed(() => {
 
 /** Where a day can be copied to, by the indexes of days. */
 const targets = (day: number) => [
-  { name: 'Monday to Friday', to: [0, 1, 2, 3, 4] },
-  { name: 'Every day', to: [0, 1, 2, 3, 4, 5, 6] },
+  { name: texts.mondayToFriday, to: [0, 1, 2, 3, 4] },
+  { name: texts.everyDay, to: [0, 1, 2, 3, 4, 5, 6] },
   ...LONG.map((name, index) => ({ name, to: [index] })).filter(({ to: [index] }) => index !== day),
 ]
 function copy(day: number, to: readonly number[]): void {
@@ -119,7 +120,7 @@ const hours = computed(() => (props.wide ? Array.from({ length: 12 }, (_, i) => 
 </script>
 
 <template>
-  <div ref="root" class="painter" :class="{ wide }" role="group" aria-label="Hours of the week">
+  <div ref="root" class="painter" :class="{ wide }" role="group" :aria-label="texts.hoursOfTheWeek">
     <div class="ruler" aria-hidden="true">
       <span /><span class="scale"><i v-for="hour in hours" :key="hour" :style="{ left: `${hour / 0.24}%` }">{{ formatHour(hour, desk.locale) }}</i></span><span />
     </div>
@@ -141,7 +142,7 @@ const hours = computed(() => (props.wide ? Array.from({ length: 12 }, (_, i) => 
       </span>
       <VMenu v-if="!disabled">
         <template #activator="{ props: activator }">
-          <LinkButton v-bind="activator" class="copy" :aria-label="`Copy ${LONG[day]} to…`">{{ wide ? 'Copy to…' : 'Copy' }}</LinkButton>
+          <LinkButton v-bind="activator" class="copy" :aria-label="texts.copyTo(LONG[day] ?? '')">{{ wide ? texts.copyToEllipsis : texts.copy }}</LinkButton>
         </template>
         <VList>
           <VListItem v-for="target in targets(day)" :key="target.name" :title="target.name" @click="copy(day, target.to)" />

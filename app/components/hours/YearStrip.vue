@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/hours'
 import { VBtn, VTextField } from 'vuetify/components'
 import type { HolidayDates, StoredPlan } from '~~/core/hours/plan'
 import { exceptionRuns, plannedDays, type PlannedDay, setExceptions } from '~~/core/hours/year'
@@ -96,16 +97,18 @@ function set(kind: 'closed' | 'hours' | 'usual'): void {
 }
 
 const kindLabels: Record<PlannedDay['kind'], string> = {
-  open: 'open as usual',
-  closed: 'closed as usual',
-  exceptionOpen: 'other hours',
+  open: texts.openAsUsual,
+  closed: texts.closedAsUsual,
+  exceptionOpen: texts.otherHours,
   exceptionClosed: 'closed',
-  holiday: 'closed for a holiday',
-  outside: 'outside the plan’s dates',
+  holiday: texts.closedForAHoliday,
+  outside: texts.outsideThePlansDates,
 }
 const formatRunDay = (day: number) => `${formatWeekday(day, 'short', props.locale)} ${formatMonthDay(day, 'short', props.locale)}`
+const formatRun = ({ first, last }: { first: number, last: number }) =>
+  (first === last ? formatRunDay(first) : texts.daysFromTo(formatRunDay(first), formatRunDay(last)))
 const describeDay = (day: PlannedDay) =>
-  `${formatWeekday(day.day, 'long', props.locale)} ${formatMonthDay(day.day, 'long', props.locale)}, ${kindLabels[day.kind]}${day.holiday ? `: ${day.holiday}` : ''}${day.clockChange ? '; the clocks change' : ''}`
+  `${formatWeekday(day.day, 'long', props.locale)} ${formatMonthDay(day.day, 'long', props.locale)}, ${kindLabels[day.kind]}${day.holiday ? `: ${day.holiday}` : ''}${day.clockChange ? texts.theClocksChange : ''}`
 const isChosen = (day: number) => range.value !== null && day >= range.value.first && day <= range.value.last
 const runs = computed(() => exceptionRuns(plan.value).filter(run => run.last >= props.today))
 </script>
@@ -124,25 +127,25 @@ const runs = computed(() => exceptionRuns(plan.value).filter(run => run.last >= 
         @pointerdown="begin($event, day.day)" @keydown="key($event, day.day)" @click="choose(day.day, $event)"
       >{{ civilOf(day.day).day }}<i v-if="day.clockChange">±</i></button>
     </div>
-    <p class="legend quiet" aria-hidden="true"><span class="open" /> open <span class="exceptionOpen" /> other hours <span class="exceptionClosed" /> closed by hand <span class="holiday" /> holiday <b>±</b> the clocks change</p>
+    <p class="legend quiet" aria-hidden="true"><span class="open" /> {{ texts.open }} <span class="exceptionOpen" /> {{ texts.otherHours }} <span class="exceptionClosed" /> {{ texts.closedByHand }} <span class="holiday" /> {{ texts.holiday }} <b>±</b> {{ texts.clocksChangeKey }}</p>
     <form v-if="range" class="choice" @submit.prevent="set('hours')">
-      <strong>{{ range.first === range.last ? formatRunDay(range.first) : `${formatRunDay(range.first)} to ${formatRunDay(range.last)}` }}</strong>
-      <VBtn size="small" @click="set('closed')">Closed</VBtn>
-      <span>or only</span> <VTextField v-model="hours" class="hours-of-days" aria-label="Hours of these days" spellcheck="false" hide-details />
-      <LinkButton type="submit">Set these hours</LinkButton>
-      <LinkButton @click="set('usual')">As usual</LinkButton>
-      <LinkButton @click="chosen = null">Cancel</LinkButton>
+      <strong>{{ formatRun(range) }}</strong>
+      <VBtn size="small" @click="set('closed')">{{ texts.closed }}</VBtn>
+      <span>{{ texts.orOnly }}</span> <VTextField v-model="hours" class="hours-of-days" :aria-label="texts.hoursOfTheseDays" spellcheck="false" hide-details />
+      <LinkButton type="submit">{{ texts.setTheseHours }}</LinkButton>
+      <LinkButton @click="set('usual')">{{ texts.asUsual }}</LinkButton>
+      <LinkButton @click="chosen = null">{{ texts.cancel }}</LinkButton>
       <span v-if="fault" class="broken" role="alert">{{ fault }}</span>
     </form>
-    <p v-else class="quiet hint">Drag over days to close them or give them other hours. With the keyboard, use Shift and the arrows.</p>
+    <p v-else class="quiet hint">{{ texts.dragOverDaysToCloseThem }}</p>
     <ul v-if="runs.length > 0">
       <li v-for="run in runs" :key="run.first">
-        {{ run.first === run.last ? formatRunDay(run.first) : `${formatRunDay(run.first)} to ${formatRunDay(run.last)}` }}: {{ run.windows.length === 0 ? 'closed' : formatList(run.windows.map(window => formatWindow(window, locale))) }}
+        {{ formatRun(run) }}: {{ run.windows.length === 0 ? texts.closedInList : formatList(run.windows.map(window => formatWindow(window, locale))) }}
         <LinkButton
           v-if="!disabled"
-          :aria-label="`Remove the exception from ${formatRunDay(run.first)}`"
+          :aria-label="texts.removeTheExceptionFrom(formatRunDay(run.first))"
           @click="plan = setExceptions(plan, run.first, run.last, null)"
-        >Remove</LinkButton>
+        >{{ texts.remove }}</LinkButton>
       </li>
     </ul>
   </div>

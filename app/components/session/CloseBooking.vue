@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/session'
 import { VBtn, VTextarea } from 'vuetify/components'
 import AskDialog from '~/components/desk/AskDialog.vue'
 
@@ -7,19 +8,19 @@ import AskDialog from '~/components/desk/AskDialog.vue'
 const props = defineProps<{ client: string, state: 'cancelled' | 'declined', busy: boolean }>()
 const emit = defineEmits<{ close: [reason: string], keep: [] }>()
 const reason = ref('')
-const title = computed(() => `${props.state === 'cancelled' ? 'Cancel' : 'Decline'} ${props.client}’s booking?`)
+const title = computed(() => texts.sBooking(props.state === 'cancelled' ? texts.cancel : texts.decline, props.client))
 </script>
 
 <template>
   <AskDialog :model-value="true" :title="title" :width="460" @update:model-value="emit('keep')">
-    <p>The client is notified by mail, and the time is free again.</p>
+    <p>{{ texts.theClientIsNotifiedByMail }}</p>
     <div>
-      <label for="close-reason">Reason <span class="quiet">(optional; the client reads it)</span></label>
+      <label for="close-reason">{{ texts.reason }} <span class="quiet">{{ texts.optionalTheClientReadsIt }}</span></label>
       <VTextarea id="close-reason" v-model="reason" rows="2" maxlength="500" hide-details="auto" />
     </div>
     <template #actions>
-      <VBtn color="error" :loading="busy" @click="emit('close', reason.trim())">{{ state === 'cancelled' ? 'Cancel the booking' : 'Decline the request' }}</VBtn>
-      <LinkButton @click="emit('keep')">Keep it</LinkButton>
+      <VBtn color="error" :loading="busy" @click="emit('close', reason.trim())">{{ state === 'cancelled' ? texts.cancelTheBooking : texts.declineTheRequest }}</VBtn>
+      <LinkButton @click="emit('keep')">{{ texts.keepIt }}</LinkButton>
     </template>
   </AskDialog>
 </template>

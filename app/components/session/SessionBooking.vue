@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/session'
 import { VBtn } from 'vuetify/components'
 import { bookingStateWords } from '~~/core/booking/states'
 import type { SessionView } from '~~/core/views/desk'
@@ -15,32 +16,32 @@ const emit = defineEmits<{ approve: [], close: [state: 'cancelled' | 'declined']
   <article class="booking">
     <h2 dir="auto">{{ booking.client.name }}, {{ bookingStateWords[booking.state] }}</h2>
     <dl>
-      <dt>E-mail</dt>
+      <dt>{{ texts.eMail }}</dt>
       <dd><a :href="`mailto:${booking.client.email}`">{{ booking.client.email }}</a></dd>
       <template v-if="booking.client.phone">
-        <dt>Phone</dt>
+        <dt>{{ texts.phone }}</dt>
         <dd><a :href="`tel:${booking.client.phone}`">{{ booking.client.phone }}</a></dd>
       </template>
-      <dt>Booked</dt>
-      <dd>{{ stamp(booking.createdAt) }}{{ booking.source ? `, from ${booking.source}` : '' }}</dd>
+      <dt>{{ texts.booked }}</dt>
+      <dd>{{ stamp(booking.createdAt) }}{{ booking.source ? texts.from(booking.source) : '' }}</dd>
       <template v-for="answer in booking.answers" :key="answer.label">
         <dt dir="auto">{{ answer.label }}</dt>
         <dd dir="auto" class="answer"><a v-if="answer.kind === 'phone'" :href="`tel:${answer.text}`">{{ answer.text }}</a><template v-else>{{ answer.text }}</template></dd>
       </template>
       <template v-if="booking.cancelReason">
-        <dt>Reason</dt>
+        <dt>{{ texts.reason }}</dt>
         <dd dir="auto">{{ booking.cancelReason }}</dd>
       </template>
     </dl>
     <p class="actions">
       <template v-if="booking.state === 'awaitingApproval' && !decisions.pending.has(booking.id)">
-        <VBtn :disabled="busy" @click="emit('approve')">Approve</VBtn>
-        <VBtn variant="outlined" @click="emit('close', 'declined')">Decline</VBtn>
+        <VBtn :disabled="busy" @click="emit('approve')">{{ texts.approve }}</VBtn>
+        <VBtn variant="outlined" @click="emit('close', 'declined')">{{ texts.decline }}</VBtn>
       </template>
       <LinkButton
         v-if="booking.state === 'confirmed' && !over" @click="emit('close', 'cancelled')"
-      >Cancel this booking</LinkButton>
-      <a :href="booking.page" target="_blank" rel="noopener">The client’s own page</a>
+      >{{ texts.cancelThisBooking }}</LinkButton>
+      <a :href="booking.page" target="_blank" rel="noopener">{{ texts.theClientsOwnPage }}</a>
     </p>
   </article>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/session'
 import { formatTrailEntry } from '~~/core/catalogue/trail'
 import { occasionName } from '~~/core/messages/occasions'
 import type { SessionView } from '~~/core/views/desk'
@@ -10,34 +11,34 @@ const emit = defineEmits<{ send: [id: string] }>()
 
 const stateWords: Record<string, string> = {
   planned: 'planned',
-  sending: 'being sent',
+  sending: texts.beingSent,
   sent: 'sent',
-  unknown: 'broke off: it may or may not have arrived',
-  failed: 'not sent',
-  overtaken: 'not sent, since the booking changed',
+  unknown: texts.brokeOffItMayOrMay,
+  failed: texts.notSent,
+  overtaken: texts.notSentSinceTheBookingChanged,
 }
 const broken = new Set(['roomFailed', 'roomUnowned', 'roomNotWithdrawn', 'messageFailed', 'messageUnknown', 'titleFailed'])
 </script>
 
 <template>
   <aside>
-    <h2>Messages</h2>
+    <h2>{{ texts.messages }}</h2>
     <ul class="messages">
       <template v-for="booking in session.bookings" :key="booking.id">
         <li v-for="message in booking.messages" :key="message.id">
-          <strong>{{ occasionName(message.occasion) }}</strong> to {{ message.address }}
+          <strong>{{ occasionName(message.occasion) }}</strong> {{ texts.to(message.address) }}
           <span
             class="quiet" :class="{ broken: message.state === 'failed' || message.state === 'unknown' }"
-          >{{ stateWords[message.state] }}{{ message.sentAt ? ` ${stamp(message.sentAt)}` : message.nextTryAt ? `, next try ${stamp(message.nextTryAt)}` : '' }}</span>
+          >{{ stateWords[message.state] }}{{ message.sentAt ? ` ${stamp(message.sentAt)}` : message.nextTryAt ? texts.nextTry(stamp(message.nextTryAt)) : '' }}</span>
           <LinkButton
             v-if="message.state === 'failed' || message.state === 'unknown'" :disabled="busy"
             @click="emit('send', message.id)"
-          >Send again</LinkButton>
+          >{{ texts.sendAgain }}</LinkButton>
         </li>
       </template>
-      <li v-if="session.bookings.every(booking => booking.messages.length === 0)" class="quiet">None.</li>
+      <li v-if="session.bookings.every(booking => booking.messages.length === 0)" class="quiet">{{ texts.none }}</li>
     </ul>
-    <h2>Trail</h2>
+    <h2>{{ texts.trail }}</h2>
     <ol class="trail">
       <li v-for="entry in session.trail" :key="entry.id">
         <time class="quiet" :datetime="new Date(entry.at * 1000).toISOString()">{{ stamp(entry.at) }}</time>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/session'
 import { VBtn } from 'vuetify/components'
 import { formatFault } from '~~/core/catalogue/faults'
 import { roomStateWords } from '~~/core/booking/states'
@@ -15,14 +16,14 @@ const emit = defineEmits<{ retry: [] }>()
     <strong :class="{ broken: room.state === 'failing' }">{{ roomStateWords[room.state] }}</strong>
     <template v-if="room.state === 'ready' && room.joinUrl">
       <span class="room-actions">
-        <VBtn v-if="room.hostUrl" :href="room.hostUrl" target="_blank" rel="noopener">Open room as host</VBtn>
+        <VBtn v-if="room.hostUrl" :href="room.hostUrl" target="_blank" rel="noopener">{{ texts.openRoomAsHost }}</VBtn>
       </span>
-      <span class="room-facts">Clients’ link <a :href="room.joinUrl" target="_blank" rel="noopener">{{ room.joinUrl }}</a></span>
-      <span class="room-facts">Number <b>{{ room.number }}</b> · Passcode <b>{{ room.passcode }}</b></span>
+      <span class="room-facts">{{ texts.clientsLink }} <a :href="room.joinUrl" target="_blank" rel="noopener">{{ room.joinUrl }}</a></span>
+      <span class="room-facts">{{ texts.number }} <b>{{ room.number }}</b> {{ texts.passcode }} <b>{{ room.passcode }}</b></span>
     </template>
     <template v-else-if="room.state === 'failing'">
-      <span class="room-facts">{{ room.fault ? formatFault(room.fault) : '' }}.{{ room.nextTryAt ? ` Next try ${stamp(room.nextTryAt)}.` : '' }}</span>
-      <span class="room-actions"><VBtn variant="outlined" :disabled="busy" @click="emit('retry')">Try again now</VBtn></span>
+      <span class="room-facts">{{ room.fault ? formatFault(room.fault) : '' }}.{{ room.nextTryAt ? texts.nextTryAt(stamp(room.nextTryAt)) : '' }}</span>
+      <span class="room-actions"><VBtn variant="outlined" :disabled="busy" @click="emit('retry')">{{ texts.tryAgainNow }}</VBtn></span>
     </template>
   </div>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/session'
 import { formatDay, formatTime, formatZone } from '~~/core/time/format'
 import type { SessionView } from '~~/core/views/desk'
 
@@ -15,7 +16,11 @@ const times = computed(() => {
   return [...zones].map(([zone, who]) => ({
     zone,
     who: who.join(', '),
-    text: `${formatDay(start, zone, props.locale, props.now)}, ${formatTime(start, zone, props.locale)} to ${formatTime(end, zone, props.locale)}`,
+    text: texts.dayFromTo(
+      formatDay(start, zone, props.locale, props.now),
+      formatTime(start, zone, props.locale),
+      formatTime(end, zone, props.locale),
+    ),
   }))
 })
 </script>

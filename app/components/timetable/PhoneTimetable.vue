@@ -1,6 +1,7 @@
 <script setup lang="ts">
+import { texts } from '~/locales/timetable'
 import { type TimetableStart, layTimetable, otherClock } from '~~/core/timetable'
-import { formatTimeOfDay, formatMonthDay, formatDay, formatHour, formatTime, formatWeekday, formatZone, plural } from '~~/core/time/format'
+import { formatTimeOfDay, formatMonthDay, formatDay, formatHour, formatTime, formatWeekday, formatZone } from '~~/core/time/format'
 
 /** The timetable turned for a narrow screen: a strip of days with how much choice each has, below it one row an hour. */
 
@@ -29,7 +30,7 @@ watch(() => [props.firstDay, props.zone], () => (picked.value = null))
 const MOST_WHOLE = 4
 
 function describeDay(row: { day: number, count: number }): string {
-  return `${formatWeekday(row.day, 'long', props.locale)} ${formatMonthDay(row.day, 'long', props.locale)}, ${plural(row.count, 'time')}`
+  return `${formatWeekday(row.day, 'long', props.locale)} ${formatMonthDay(row.day, 'long', props.locale)}, ${texts.timeCount(row.count)}`
 }
 
 function otherHour(hour: number): string {
@@ -40,7 +41,7 @@ function otherHour(hour: number): string {
 
 <template>
   <div class="phone-timetable">
-    <div class="strip" role="group" aria-label="Days">
+    <div class="strip" role="group" :aria-label="texts.days">
       <button
         v-for="row in table.rows" :key="row.day" type="button" :disabled="row.count === 0"
         :aria-pressed="row.day === day?.day" :aria-label="describeDay(row)"
@@ -52,7 +53,7 @@ function otherHour(hour: number): string {
     </div>
     <p v-if="day" class="of-day">
       <strong>{{ formatWeekday(day.day, 'long', locale) }} {{ formatMonthDay(day.day, 'long', locale) }}</strong>
-      <span v-if="day.ahead !== 0" class="quiet">{{ formatZone(zone) }} time, {{ formatZone(otherZone) }} beside it</span>
+      <span v-if="day.ahead !== 0" class="quiet">{{ texts.timeBesideIt(formatZone(zone), formatZone(otherZone)) }}</span>
     </p>
     <div class="hours" :class="{ two: day && day.ahead !== 0 }">
       <div v-for="cell in hours" :key="cell.hour" class="hour">

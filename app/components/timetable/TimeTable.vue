@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/timetable'
 import { type TimetableStart, layTimetable, otherClock, type TimetableRow } from '~~/core/timetable'
 import type { Mark } from '~~/core/timetable/marks'
 import { intersect } from '~~/core/time/intervals'
@@ -65,7 +66,7 @@ const twoZones = computed(() => table.value.rows.some(row => row.ahead !== 0 && 
 
 function otherHour(hour: number, ahead: number): string {
   const { minutes, dayShift } = otherClock(hour, ahead)
-  return formatTimeOfDay(minutes, props.locale) + (dayShift === 0 ? '' : dayShift > 0 ? '\nday after' : '\nday before')
+  return formatTimeOfDay(minutes, props.locale) + (dayShift === 0 ? '' : dayShift > 0 ? texts.dayAfter : texts.dayBefore)
 }
 
 /** Only one button is in the tab order; arrows move on from it. */
@@ -149,13 +150,13 @@ watch([lines, columns], ([now, shape], [, before]) => {
       <template v-for="line in shown" :key="keyOf(line)">
         <tr v-if="line.kind === 'empty'" class="empty">
           <th scope="row">
-            {{ formatWeekday(line.from, 'short', locale) }}{{ line.to > line.from ? ` to ${formatWeekday(line.to, 'short', locale)} ` : ' ' }}<span class="date">{{ formatMonthDay(line.to, 'short', locale) }}</span>
+            {{ formatWeekday(line.from, 'short', locale) }}{{ line.to > line.from ? texts.to(formatWeekday(line.to, 'short', locale)) : ' ' }}<span class="date">{{ formatMonthDay(line.to, 'short', locale) }}</span>
           </th>
           <td :colspan="Math.max(1, table.hours.length)">
             <button
               v-if="asks" type="button" class="nothing" @click="emit('ask', ...daysOf(line.from, line.to))"
-            >No times: why not?</button>
-            <template v-else>No times</template>
+            >{{ texts.noTimesWhyNot }}</button>
+            <template v-else>{{ texts.noTimes }}</template>
           </td>
         </tr>
         <tr v-else-if="line.kind === 'ruler'" class="ruler">
@@ -164,7 +165,7 @@ watch([lines, columns], ([now, shape], [, before]) => {
           </th>
           <td v-for="(hour, index) in table.hours" :key="hour">
             <span class="other">{{ otherHour(hour, line.ahead) }}</span>
-            <span v-if="index === 0" class="note">clocks change: {{ formatZone(zone) }} now {{ formatZoneDifference(zone, otherZone, line.from * 86400 + 43200) ?? 'level' }}</span>
+            <span v-if="index === 0" class="note">{{ texts.clocksChangeNow(formatZone(zone), formatZoneDifference(zone, otherZone, line.from * 86400 + 43200) ?? texts.level) }}</span>
           </td>
         </tr>
         <TimetableDay v-else :row="line.row" :zone="zone" :locale="locale" :chosen="chosen" :entry="entry" :asks="asks" :strips="strips" />

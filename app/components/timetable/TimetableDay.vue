@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/timetable'
 import { DAY } from '~~/core/time/civil'
 import { formatMonthDay, formatDay, formatTime, formatWeekday } from '~~/core/time/format'
 import { zoneOf } from '~~/core/time/zone'
@@ -61,7 +62,7 @@ function fullTime(at: number, mark: Mark): string {
   return mark === 'stays' ? time : `${time}, ${mark}`
 }
 
-const emptyWords = (hour: number) => `Nothing ${dayWords.value} from ${formatTime(hourAt(hour), props.zone, props.locale)}: why not?`
+const emptyWords = (hour: number) => texts.nothingFromWhyNot(dayWords.value, formatTime(hourAt(hour), props.zone, props.locale))
 
 /** What a cell shows, so that one that shows the same is left as it is. */
 function memoOf(cell: TimetableCell<Mark>): string {
@@ -87,7 +88,7 @@ function memoOf(cell: TimetableCell<Mark>): string {
         v-if="asks && cell.departures.length === 0" type="button" class="nothing place" tabindex="-1"
         :data-at="hourAt(cell.hour)" :data-until="hourAt(cell.hour + 1)" :aria-label="emptyWords(cell.hour)"
       >?</button>
-      <span v-else-if="isCrowded(cell)" class="crowd"><span v-for="{ mark, count } in crowdOf(cell)" :key="mark" :class="mark">{{ count }} {{ mark === 'stays' ? 'starts' : mark }}</span></span>
+      <span v-else-if="isCrowded(cell)" class="crowd"><span v-for="{ mark, count } in crowdOf(cell)" :key="mark" :class="mark">{{ count }} {{ mark === 'stays' ? texts.starts : mark }}</span></span>
       <span v-else class="minutes">
         <template v-for="item in itemsOf(cell)" :key="item.kind === 'start' ? item.departure.at : `taken ${item.strip.from}`">
           <i v-if="item.kind === 'taken'" class="between" :style="{ flexGrow: item.strip.to - item.strip.from }" />

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/client'
 import { DAY } from '~~/core/time/civil'
 import {
   nextClockChange,
@@ -10,7 +11,6 @@ import {
   formatRelativeDay,
   formatTime,
   formatZone,
-  plural,
 } from '~~/core/time/format'
 import { zoneOf } from '~~/core/time/zone'
 import { suggestStarts } from '~~/core/timetable/suggestions'
@@ -90,9 +90,9 @@ function atDay(all: readonly number[]): readonly number[] {
 
 const suggestions = computed(() => suggestStarts(atDay(soonest.value), zone.value).map(suggestion => ({
   ...suggestion,
-  title: { soonest: 'Soonest', nextDay: 'The day after', mostChoice: 'Most choice' }[suggestion.kind],
+  title: { soonest: texts.soonest, nextDay: texts.theDayAfter, mostChoice: texts.mostChoice }[suggestion.kind],
   text: suggestion.kind === 'mostChoice'
-    ? `${formatRelativeDay(suggestion.at, zone.value, locale.value, now.value)}, ${suggestion.count} times`
+    ? texts.times(formatRelativeDay(suggestion.at, zone.value, locale.value, now.value), suggestion.count)
     : `${formatRelativeDay(suggestion.at, zone.value, locale.value, now.value)} ${formatTime(suggestion.at, zone.value, locale.value)}`,
 })))
 
@@ -100,7 +100,7 @@ const clockChange = computed(() => {
   for (const item of new Set([zone.value, otherZone.value])) {
     const change = nextClockChange(item, firstDay.value * DAY, (lastDay.value + 1) * DAY)
     if (change)
-      return `On ${formatDay(change.at, item, locale.value, now.value)} ${formatZone(item)} moves its clocks ${change.minutes > 0 ? 'forward' : 'back'}; later times already take that into account.`
+      return texts.onMovesItsClocksLaterTimes(formatDay(change.at, item, locale.value, now.value), formatZone(item), change.minutes > 0 ? 'forward' : 'back')
   }
   return ''
 })
@@ -125,7 +125,7 @@ async function turn(views: number): Promise<void> {
     firstDay.value = day
     fault.value = ''
   } catch {
-    fault.value = 'The times could not be loaded. Please try again.'
+    fault.value = texts.theTimesCouldNotBeLoaded
   }
 }
 
@@ -144,7 +144,7 @@ async function chooseAnew(): Promise<void> {
     if (chosen.value !== null && !found.starts.includes(chosen.value)) chosen.value = null
     fault.value = ''
   } catch {
-    fault.value = 'The times could not be loaded. Please try again.'
+    fault.value = texts.theTimesCouldNotBeLoaded
   }
 }
 
@@ -161,11 +161,11 @@ const facts = computed(() => [
     <template #aside>
       <span>
         <ZonePicker :zone="zone" :host-zones="page.hostZones" :now="now" @choose="chooseZone" />
-        <template v-if="page.hostZones.length > 1"> · hosts in {{ formatList(page.hostZones.map(formatZone)) }}</template>
+        <template v-if="page.hostZones.length > 1">{{ texts.hostsIn(formatList(page.hostZones.map(formatZone))) }}</template>
       </span>
     </template>
     <p v-if="isPreview" class="preview-note" role="status">
-      Preview: your own draft as clients would see it. Nothing is booked here.
+      {{ texts.previewYourOwnDraftAsClients }}
     </p>
     <div class="booking-page" :class="{ open: chosen !== null }">
       <section class="times">
@@ -188,18 +188,18 @@ const facts = computed(() => [
         </div>
         <template v-if="soonest.length > 0">
           <div class="times-head">
-            <h2>Or choose from the timetable</h2>
+            <h2>{{ texts.orChooseFromTheTimetable }}</h2>
             <span class="turn">
-              <button type="button" class="word" :disabled="isAtStart" @click="turn(-1)">Earlier</button>
-              {{ formatMonthDay(firstDay, 'short', locale) }} to {{ formatMonthDay(lastDay, 'short', locale) }}
-              <button type="button" class="word" @click="turn(1)">Later</button>
+              <button type="button" class="word" :disabled="isAtStart" @click="turn(-1)">{{ texts.earlier }}</button>
+              {{ texts.daysFromTo(formatMonthDay(firstDay, 'short', locale), formatMonthDay(lastDay, 'short', locale)) }}
+              <button type="button" class="word" @click="turn(1)">{{ texts.later }}</button>
             </span>
           </div>
           <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
-          <p v-if="starts.length === 0" class="none">No times from {{ formatMonthDay(firstDay, 'long', locale) }} to {{ formatMonthDay(lastDay, 'long', locale) }}.</p>
+          <p v-if="starts.length === 0" class="none">{{ texts.noTimesFromTo(formatMonthDay(firstDay, 'long', locale), formatMonthDay(lastDay, 'long', locale)) }}</p>
           <TimeTable
             v-else class="wide" :departures="departures" :zone="zone" :other-zone="otherZone" :first-day="firstDay" :days="VIEW_DAYS"
-            :locale="locale" :chosen="chosen" caption="Times that can be booked, one row a day and one column an hour" @choose="choose"
+            :locale="locale" :chosen="chosen" :caption="texts.timesThatCanBeBookedOne" @choose="choose"
           />
           <PhoneTimetable
             v-if="starts.length > 0" class="narrow" :departures="plain" :zone="zone" :other-zone="otherZone"
@@ -208,30 +208,36 @@ const facts = computed(() => [
           />
           <p v-if="nightCount > 0" class="foot">
             <button type="button" class="word" :aria-expanded="nightShown" @click="nightShown = !nightShown">
-              {{ nightShown ? 'Hide the times at night' : `Also show ${plural(nightCount, 'time')} at night` }}
+              {{ nightShown ? texts.hideTheTimesAtNight : texts.alsoShowAtNight(texts.timeCount(nightCount)) }}
             </button>
           </p>
-          <p class="foot wide quiet">Minutes past the hour, as in a railway timetable. {{ clockChange }}</p>
+          <p class="foot wide quiet">{{ texts.minutesPastTheHourAsIn(clockChange) }}</p>
           <p v-if="clockChange" class="foot narrow quiet">{{ clockChange }}</p>
         </template>
-        <p v-else class="none">There is no time to book in the next three months. Please ask {{ workspace.name }} directly.</p>
+        <p v-else class="none">{{ texts.thereIsNoTimeToBook(workspace.name) }}</p>
       </section>
-      <aside v-if="chosen !== null" ref="panel" class="panel" aria-label="Your booking">
-        <h2>{{ formatDay(chosen, zone, locale, now) }}, {{ formatTime(chosen, zone, locale) }} to {{ formatTime(chosen + minutes * 60, zone, locale) }}</h2>
-        <p v-if="otherZone !== zone" class="quiet">{{ formatTime(chosen, otherZone, locale) }} in {{ formatZone(otherZone) }}</p>
+      <aside v-if="chosen !== null" ref="panel" class="panel" :aria-label="texts.yourBooking">
+        <h2>
+          {{ texts.dayFromTo(
+            formatDay(chosen, zone, locale, now), formatTime(chosen, zone, locale), formatTime(chosen + minutes * 60, zone, locale),
+          ) }}
+        </h2>
+        <p v-if="otherZone !== zone" class="quiet">
+          {{ texts.inText(formatTime(chosen, otherZone, locale), formatZone(otherZone)) }}
+        </p>
         <BookingForm
           :path="path" :start="chosen" :duration="minutes" :host="host" :zone="zone" :locale="locale" :now="now"
           :event-type="eventType" :is-preview="isPreview"
           @choose="choose" @taken="refresh" @ready="showPanel"
         />
         <p class="foot quiet">
-          {{ eventType.approval ? 'The time is held for you until the host has answered. ' : '' }}{{ eventType.places.length === 1 && eventType.places[0]?.kind === 'video' ? 'You get the video link here and by mail. ' : '' }}You can cancel by a link in your mail.
+          {{ texts.youCanCancelByALink(eventType.approval ? texts.theTimeIsHeldForYou : '', eventType.places.length === 1 && eventType.places[0]?.kind === 'video' ? texts.youGetTheVideoLinkHere : '') }}
         </p>
       </aside>
       <aside v-else-if="soonest.length > 0" class="panel waiting">
-        <h2>Choose a time</h2>
+        <h2>{{ texts.chooseATime }}</h2>
         <p class="quiet">
-          Then tell us who you are{{ eventType.questions.length > 0 ? ` and answer ${eventType.questions.length === 1 ? 'one question' : `${eventType.questions.length} questions`}` : '' }}, and it is booked.
+          {{ texts.thenTellUsWhoYouAre(eventType.questions.length > 0 ? texts.andAnswer(eventType.questions.length === 1 ? texts.oneQuestion : texts.questions(eventType.questions.length)) : '') }}
         </p>
       </aside>
     </div>

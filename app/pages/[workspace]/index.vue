@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/client'
 import { formatDurations } from '~~/core/catalogue/event-type'
 import { instantToSeconds } from '~~/core/time/civil'
 import { formatRelativeDay, formatTime } from '~~/core/time/format'
@@ -34,17 +35,17 @@ function formatNext(start: string): string {
     <div class="workspace">
       <h1>{{ data.workspace.name }}</h1>
       <p v-if="data.workspace.about" class="about">{{ data.workspace.about }}</p>
-      <p v-if="data.eventTypes.length === 0" class="quiet">Nothing can be booked here at the moment.</p>
+      <p v-if="data.eventTypes.length === 0" class="quiet">{{ texts.nothingCanBeBookedHereAt }}</p>
       <ul>
         <li v-for="eventType in data.eventTypes" :key="eventType.slug">
           <NuxtLink :to="`/${slug}/${eventType.slug}`">
             <span class="length">{{ formatDurations(eventType.durations) }}</span>
             <span class="what"><strong>{{ eventType.name }}</strong>{{ eventType.summary }}</span>
             <span class="next">
-              <span class="quiet">{{ eventType.nextOpening ? 'Next time' : 'No times in the next weeks' }}</span>
+              <span class="quiet">{{ eventType.nextOpening ? texts.nextTime : texts.noTimesInTheNextWeeks }}</span>
               <strong v-if="eventType.nextOpening">{{ formatNext(eventType.nextOpening) }}</strong>
             </span>
-            <span class="go" aria-hidden="true">See times</span>
+            <span class="go" aria-hidden="true">{{ texts.seeTimes }}</span>
           </NuxtLink>
         </li>
       </ul>

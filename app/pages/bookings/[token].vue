@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/client'
 import { describeClockChange } from '~~/core/messages/clock-change'
 import { instantToSeconds } from '~~/core/time/civil'
 import { formatDay, formatList, formatTime, formatZone, zoneDifference } from '~~/core/time/format'
@@ -29,18 +30,25 @@ const zone = computed(() => booking.value?.timeZone ?? 'UTC')
 const hostZone = computed(() => data.value?.hostZone ?? 'UTC')
 /** Zones with the same clock need not be told apart. */
 const hostClockDiffers = computed(() => zoneDifference(hostZone.value, zone.value, start.value) !== 0)
+const hostClock = computed(() => (hostClockDiffers.value
+  ? texts.inWhereYourHostIs(
+      formatDay(start.value, hostZone.value, locale.value, now.value),
+      formatTime(start.value, hostZone.value, locale.value),
+      formatZone(hostZone.value),
+    )
+  : ''))
 const change = computed(() => describeClockChange([zone.value, hostZone.value], now.value, start.value, locale.value))
 
 const titles: Record<string, string> = {
-  confirmed: 'Booked',
-  awaitingApproval: 'Requested, and held for you',
-  cancelled: 'Cancelled',
-  declined: 'Not possible at this time',
-  expired: 'No longer held',
-  attended: 'Thank you for coming',
-  missed: 'Missed',
+  confirmed: texts.booked,
+  awaitingApproval: texts.requestedAndHeldForYou,
+  cancelled: texts.cancelled,
+  declined: texts.notPossibleAtThisTime,
+  expired: texts.noLongerHeld,
+  attended: texts.thankYouForComing,
+  missed: texts.missed,
 }
-const title = computed(() => titles[booking.value?.state ?? ''] ?? 'Your booking')
+const title = computed(() => titles[booking.value?.state ?? ''] ?? texts.yourBooking)
 useHead({ title: () => `${title.value} · ${data.value?.workspace.name ?? ''}` })
 
 const waitsForLink = computed(
@@ -95,7 +103,7 @@ async function cancel(): Promise<void> {
     asking.value = false
     await refresh()
   } catch {
-    fault.value = 'It could not be cancelled. Please try again.'
+    fault.value = texts.itCouldNotBeCancelledPlease
   } finally {
     sending.value = false
   }
@@ -106,62 +114,62 @@ async function cancel(): Promise<void> {
   <ClientFrame v-if="data && booking" :name="data.workspace.name" :home="`/${data.workspace.slug}`">
     <div class="confirmation">
       <p class="state" :class="booking.state" role="status">{{ title }}</p>
-      <h1>{{ formatDay(start, zone, locale, now) }}, {{ formatTime(start, zone, locale) }} to {{ formatTime(end, zone, locale) }}</h1>
+      <h1>{{ texts.dayFromTo(formatDay(start, zone, locale, now), formatTime(start, zone, locale), formatTime(end, zone, locale)) }}</h1>
       <p class="quiet zones">
-        {{ formatZone(zone) }} time<template v-if="hostClockDiffers">; {{ formatDay(start, hostZone, locale, now) }}, {{ formatTime(start, hostZone, locale) }} in {{ formatZone(hostZone) }}, where your host is</template>
+        {{ texts.time(formatZone(zone)) }}{{ hostClock }}
       </p>
       <p v-if="change && booking.state === 'confirmed'" class="change">{{ change }}</p>
       <div v-if="stands && (data.afterwards.text || data.afterwards.address)" class="afterwards">
         <p v-if="data.afterwards.text">{{ data.afterwards.text }}</p>
         <p v-if="data.afterwards.address" role="status">
-          <template v-if="leadsOn">You will be taken to {{ onward }} in a moment. <button type="button" class="word" @click="leadsOn = false">Stay here</button></template>
-          <a v-else :href="data.afterwards.address" rel="noopener">Continue to {{ onward }}</a>
+          <template v-if="leadsOn">{{ texts.youWillBeTakenToIn(onward) }} <button type="button" class="word" @click="leadsOn = false">{{ texts.stayHere }}</button></template>
+          <a v-else :href="data.afterwards.address" rel="noopener">{{ texts.continueTo(onward) }}</a>
         </p>
       </div>
       <dl>
-        <dt>What</dt>
+        <dt>{{ texts.what }}</dt>
         <dd>{{ withHosts(data.eventType.name, booking.hosts) }}</dd>
         <template v-if="booking.state === 'confirmed' && booking.place.kind === 'video'">
-          <dt>How to join</dt>
+          <dt>{{ texts.howToJoin }}</dt>
           <dd v-if="booking.room?.joinUrl">
-            <a class="press" :href="booking.room.joinUrl">Open the room</a>
-            <span class="numbers">Number <strong>{{ booking.room.number }}</strong> · Passcode <strong>{{ booking.room.passcode }}</strong></span>
+            <a class="press" :href="booking.room.joinUrl">{{ texts.openTheRoom }}</a>
+            <span class="numbers">{{ texts.number }} <strong>{{ booking.room.number }}</strong> {{ texts.passcode }} <strong>{{ booking.room.passcode }}</strong></span>
           </dd>
-          <dd v-else aria-live="polite">The video link is being made. It will appear here in a moment and in your mail.</dd>
+          <dd v-else aria-live="polite">{{ texts.theVideoLinkIsBeingMade }}</dd>
         </template>
         <template v-else>
-          <dt>Where</dt>
-          <dd>{{ booking.place.kind === 'video' ? 'By video' : booking.place.detail || booking.place.label }}</dd>
+          <dt>{{ texts.where }}</dt>
+          <dd>{{ booking.place.kind === 'video' ? texts.byVideo : booking.place.detail || booking.place.label }}</dd>
         </template>
         <template v-if="booking.state === 'awaitingApproval'">
-          <dt>What happens now</dt>
-          <dd>{{ formatList(booking.hosts) }} will approve or decline it. You get a mail either way.</dd>
+          <dt>{{ texts.whatHappensNow }}</dt>
+          <dd>{{ texts.willApproveOrDeclineItYou(formatList(booking.hosts)) }}</dd>
         </template>
-        <dt>For</dt>
+        <dt>{{ texts.forText }}</dt>
         <dd dir="auto">{{ data.client.name }} <span class="quiet">{{ data.client.email }}</span></dd>
         <template v-for="answer in data.answers" :key="answer.label">
           <dt dir="auto">{{ answer.label }}</dt>
           <dd dir="auto" class="answer">{{ answer.text }}</dd>
         </template>
         <template v-if="data.cancelReason">
-          <dt>Reason</dt>
+          <dt>{{ texts.reason }}</dt>
           <dd dir="auto">{{ data.cancelReason }}</dd>
         </template>
       </dl>
       <div v-if="!asking" class="actions">
-        <a v-if="booking.state === 'confirmed'" class="press light" :href="`${path}/calendar.ics`">Add to calendar</a>
-        <button v-if="data.mayCancel" type="button" class="word" @click="askToCancel">Cancel this booking</button>
+        <a v-if="booking.state === 'confirmed'" class="press light" :href="`${path}/calendar.ics`">{{ texts.addToCalendar }}</a>
+        <button v-if="data.mayCancel" type="button" class="word" @click="askToCancel">{{ texts.cancelThisBooking }}</button>
         <NuxtLink
           v-if="!data.mayCancel" class="press light" :to="`/${data.workspace.slug}/${data.eventType.slug}`"
-        >Choose another time</NuxtLink>
+        >{{ texts.chooseAnotherTime }}</NuxtLink>
       </div>
       <form v-else ref="form" class="cancel" @submit.prevent="cancel">
-        <label for="reason">Why are you cancelling? <span class="quiet">(optional; {{ formatList(booking.hosts) }} will read it)</span></label>
+        <label for="reason">{{ texts.whyAreYouCancelling }} <span class="quiet">{{ texts.optionalWillReadIt(formatList(booking.hosts)) }}</span></label>
         <textarea id="reason" v-model="reason" rows="2" maxlength="500" />
         <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
         <div class="actions">
-          <button type="submit" class="press grave" :disabled="sending">Cancel {{ formatDay(start, zone, locale, now) }}, {{ formatTime(start, zone, locale) }}</button>
-          <button type="button" class="word" @click="asking = false">Keep the booking</button>
+          <button type="submit" class="press grave" :disabled="sending">{{ texts.cancel(formatDay(start, zone, locale, now), formatTime(start, zone, locale)) }}</button>
+          <button type="button" class="word" @click="asking = false">{{ texts.keepTheBooking }}</button>
         </div>
       </form>
     </div>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/desk'
 import { VBtn, VRadio, VRadioGroup } from 'vuetify/components'
 import { type ClockFace, formatTime, withClock } from '~~/core/time/format'
 import ZoneField from '~/components/fields/ZoneField.vue'
@@ -7,7 +8,7 @@ import { useDesk } from '~/stores/desk'
 import { useNotice } from '~/stores/notice'
 
 definePageMeta({ layout: 'desk' })
-useHead({ title: 'Your settings · Temporia' })
+useHead({ title: texts.yourSettingsTemporia })
 
 const desk = useDesk()
 const notice = useNotice()
@@ -23,7 +24,7 @@ async function save(): Promise<void> {
   fault.value = ''
   try {
     await desk.savePreferences({ timeZone: timeZone.value, clock: clock.value })
-    notice.show('Your settings are saved.')
+    notice.show(texts.yourSettingsAreSaved)
   } catch (error) {
     fault.value = problemOf(error).message
   } finally {
@@ -34,22 +35,22 @@ async function save(): Promise<void> {
 
 <template>
   <form class="account" @submit.prevent="save">
-    <h1>Your settings</h1>
+    <h1>{{ texts.yourSettings }}</h1>
     <p class="quiet">{{ desk.member?.name }}, {{ desk.member?.email }}</p>
     <fieldset>
-      <legend>Your time zone</legend>
-      <ZoneField v-model="timeZone" label="Time zone" :locale="desk.locale" :now="desk.now" />
+      <legend>{{ texts.yourTimeZone }}</legend>
+      <ZoneField v-model="timeZone" :label="texts.timeZone" :locale="desk.locale" :now="desk.now" />
     </fieldset>
     <fieldset>
-      <legend>Times of day</legend>
+      <legend>{{ texts.timesOfDay }}</legend>
       <VRadioGroup v-model="clock" hide-details>
-        <VRadio value="24" label="24 hours, such as 14:30" />
-        <VRadio value="12" label="12 hours, such as 2:30 pm" />
+        <VRadio value="24" :label="texts.hours24" />
+        <VRadio value="12" :label="texts.hours12" />
       </VRadioGroup>
     </fieldset>
-    <p class="quiet">It is {{ shownTime }} for you now. Screens and your mails use these settings.</p>
+    <p class="quiet">{{ texts.itIsForYouNowScreens(shownTime) }}</p>
     <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
-    <VBtn type="submit" :loading="sending">Save</VBtn>
+    <VBtn type="submit" :loading="sending">{{ texts.save }}</VBtn>
   </form>
 </template>
 

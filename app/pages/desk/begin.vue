@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/onboarding'
 import { VBtn, VChip, VChipGroup } from 'vuetify/components'
 import type { Shape } from '~~/core/event-type/shapes'
 import { type Weekday, weekdayNames, weekdays } from '~~/core/time/civil'
@@ -16,7 +17,7 @@ import { useDesk } from '~/stores/desk'
 /** Four questions, and there is something to book. */
 
 definePageMeta({ layout: 'desk' })
-useHead({ title: 'Four questions · Temporia' })
+useHead({ title: texts.fourQuestionsTemporia })
 
 const desk = useDesk()
 const days = ref<Weekday[]>(['MO', 'TU', 'WE', 'TH', 'FR'])
@@ -66,45 +67,47 @@ async function begin(): Promise<void> {
 <template>
   <div class="begin">
     <form v-if="!created" @submit.prevent="begin">
-      <h1>Four questions</h1>
-      <p class="quiet">All of it can be changed later.</p>
+      <h1>{{ texts.fourQuestions }}</h1>
+      <p class="quiet">{{ texts.allOfItCanBeChanged }}</p>
       <fieldset>
-        <legend><span>1</span> On which days can clients meet you?</legend>
-        <VChipGroup v-model="days" multiple column aria-label="Days">
+        <legend><span>{{ '1' }}</span> {{ texts.onWhichDaysCanClientsMeet }}</legend>
+        <VChipGroup v-model="days" multiple column :aria-label="texts.days">
           <VChip v-for="day in weekdays" :key="day" :value="day" filter variant="outlined" rounded="md">{{ weekdayNames[day] }}</VChip>
         </VChipGroup>
         <p v-if="errors['days']" class="broken" role="alert">{{ errors['days'] }}</p>
       </fieldset>
       <fieldset>
-        <legend><span>2</span> From when to when?</legend>
+        <legend><span>{{ '2' }}</span> {{ texts.fromWhenToWhen }}</legend>
         <div class="times">
-          <ClockField v-model="from" label="From" :locale="desk.locale" />
-          <ClockField v-model="to" label="To" :locale="desk.locale" as-end />
+          <ClockField v-model="from" :label="texts.from" :locale="desk.locale" />
+          <ClockField v-model="to" :label="texts.to" :locale="desk.locale" as-end />
         </div>
         <p v-if="errors['from'] ?? errors['to']" class="broken" role="alert">{{ errors['from'] ?? errors['to'] }}</p>
       </fieldset>
       <fieldset>
-        <legend><span>3</span> In which time zone?</legend>
-        <ZoneField v-model="timeZone" class="zone" label="Time zone" :locale="desk.locale" :now="desk.now" />
-        <p class="quiet">It is {{ clock }} in {{ formatZone(timeZone) }} now.</p>
+        <legend><span>{{ '3' }}</span> {{ texts.inWhichTimeZone }}</legend>
+        <ZoneField v-model="timeZone" class="zone" :label="texts.timeZone" :locale="desk.locale" :now="desk.now" />
+        <p class="quiet">{{ texts.itIsInNow(clock, formatZone(timeZone)) }}</p>
         <p v-if="errors['timeZone']" class="broken" role="alert">{{ errors['timeZone'] }}</p>
       </fieldset>
       <fieldset>
-        <legend><span>4</span> What can clients book first?</legend>
+        <legend><span>{{ '4' }}</span> {{ texts.whatCanClientsBookFirst }}</legend>
         <ShapeChoice v-model="shape" :offered="['shortCall', 'meeting', 'group']" />
       </fieldset>
       <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
-      <VBtn type="submit" size="large" :loading="sending">Open my page</VBtn>
+      <VBtn type="submit" size="large" :loading="sending">{{ texts.openMyPage }}</VBtn>
     </form>
     <section v-else class="ready" role="status">
-      <h1>{{ desk.member?.confirmed ? 'Clients can book you now' : 'Your page is ready' }}</h1>
-      <p v-if="!desk.member?.confirmed">One step is left: follow the link in the mail to <strong>{{ desk.member?.email }}</strong>. Until then only you see the page.</p>
-      <p class="link"><a :href="created.page" target="_blank" rel="noopener">{{ created.page }}</a> <LinkButton @click="copyText(created.page, 'The link is copied.')">Copy link</LinkButton></p>
+      <h1>{{ desk.member?.confirmed ? texts.clientsCanBookYouNow : texts.yourPageIsReady }}</h1>
+      <p v-if="!desk.member?.confirmed">
+        {{ texts.oneStepIsLeftFollowThe }} <strong>{{ desk.member?.email }}</strong>{{ texts.untilThenOnlyYouSeeThe }}
+      </p>
+      <p class="link"><a :href="created.page" target="_blank" rel="noopener">{{ created.page }}</a> <LinkButton @click="copyText(created.page, texts.theLinkIsCopied)">{{ texts.copyLink }}</LinkButton></p>
       <div class="both">
         <div>
           <SetupList v-if="settled.length > 0" :steps="settled" />
-          <p><NuxtLink :to="`/desk/event-types/${created.id}`">Change what can be booked</NuxtLink> <span class="quiet">how long, how soon, what you ask, what is kept free</span></p>
-          <p><NuxtLink to="/desk">Go to Today</NuxtLink></p>
+          <p><NuxtLink :to="`/desk/event-types/${created.id}`">{{ texts.changeWhatCanBeBooked }}</NuxtLink> <span class="quiet">{{ texts.howLongHowSoonWhatYou }}</span></p>
+          <p><NuxtLink to="/desk">{{ texts.goToToday }}</NuxtLink></p>
         </div>
         <EventTypePreview :page="created.page" />
       </div>

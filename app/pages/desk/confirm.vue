@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/onboarding'
 import { VBtn, VTextField } from 'vuetify/components'
 import type { SignedIn } from '~~/core/views/desk'
 import EntryFrame from '~/components/desk/EntryFrame.vue'
@@ -8,7 +9,7 @@ import { useDesk } from '~/stores/desk'
 /** Where the link in the mail of a sign-up leads. */
 
 definePageMeta({ layout: false })
-useHead({ title: 'Confirm your address · Temporia', meta: [{ name: 'referrer', content: 'no-referrer' }] })
+useHead({ title: texts.confirmYourAddressTemporia, meta: [{ name: 'referrer', content: 'no-referrer' }] })
 
 const desk = useDesk()
 const token = String(useRoute().query['token'] ?? '')
@@ -19,10 +20,10 @@ const message = ref('')
 const sending = ref(false)
 
 const lead = computed(() => ({
-  loading: 'Confirming your address…',
-  password: 'Enter the password that you chose when you signed up, so that nobody else can use your address.',
-  confirmed: 'Your address is confirmed. Clients can see your pages now.',
-  refused: 'What was entered with your address is deleted. Nothing more will come.',
+  loading: texts.confirmingYourAddress,
+  password: texts.enterThePasswordThatYouChose,
+  confirmed: texts.yourAddressIsConfirmedClientsCan,
+  refused: texts.whatWasEnteredWithYourAddress,
   failed: message.value,
 })[state.value])
 
@@ -76,15 +77,15 @@ async function next(): Promise<void> {
 <template>
   <EntryFrame :lead="lead" @submit="next">
     <template v-if="state === 'password'">
-      <label for="password">Password</label>
+      <label for="password">{{ texts.password }}</label>
       <VTextField
         id="password" v-model="password" type="password" autocomplete="current-password" autofocus
         :error-messages="passwordError" hide-details="auto"
       />
-      <VBtn type="submit" block size="large" :loading="sending">Confirm my address</VBtn>
-      <p class="other">Somebody else signed up with your address? <LinkButton :disabled="sending" @click="refuse">Delete what they entered</LinkButton></p>
+      <VBtn type="submit" block size="large" :loading="sending">{{ texts.confirmMyAddress }}</VBtn>
+      <p class="other">{{ texts.somebodyElseSignedUpWithYour }} <LinkButton :disabled="sending" @click="refuse">{{ texts.deleteWhatTheyEntered }}</LinkButton></p>
     </template>
-    <VBtn v-else-if="state === 'confirmed'" type="submit" block size="large">Go to your desk</VBtn>
-    <p v-else-if="state === 'failed'" class="other"><NuxtLink to="/desk/sign-in">Sign in</NuxtLink> or <NuxtLink to="/desk/sign-up">sign up</NuxtLink></p>
+    <VBtn v-else-if="state === 'confirmed'" type="submit" block size="large">{{ texts.goToYourDesk }}</VBtn>
+    <p v-else-if="state === 'failed'" class="other"><NuxtLink to="/desk/sign-in">{{ texts.signIn }}</NuxtLink> {{ texts.or }} <NuxtLink to="/desk/sign-up">{{ texts.signUp }}</NuxtLink></p>
   </EntryFrame>
 </template>

@@ -1,11 +1,12 @@
 <script setup lang="ts">
+import { texts } from '~/locales/desk'
 import { VBtn, VTable } from 'vuetify/components'
 import { formatDay } from '~~/core/time/format'
 import { useConnections } from '~/stores/connections'
 import { useDesk } from '~/stores/desk'
 
 definePageMeta({ layout: 'desk' })
-useHead({ title: 'Connections · Temporia' })
+useHead({ title: texts.connectionsTemporia })
 
 const desk = useDesk()
 const store = useConnections()
@@ -14,9 +15,9 @@ const connections = computed(() => store.connections)
 const service = computed(() => connections.value?.services[0])
 const asking = ref<string | null>(null)
 const outcome = computed(() => ({
-  connected: 'Connected. New rooms are made under this account from now on.',
-  refused: 'Consent was refused, so nothing was connected.',
-  failed: 'The video service did not complete the connection. Please try again.',
+  connected: texts.connectedNewRoomsAreMadeUnder,
+  refused: texts.consentWasRefusedSoNothingWas,
+  failed: texts.theVideoServiceDidNotComplete,
 }[String(useRoute().query['outcome'])]))
 
 onMounted(store.load)
@@ -29,41 +30,41 @@ async function disconnect(accountId: string): Promise<void> {
 
 <template>
   <div class="connections">
-    <h1>Connections</h1>
-    <p class="quiet">Under whose video account each host’s rooms are made.</p>
+    <h1>{{ texts.connections }}</h1>
+    <p class="quiet">{{ texts.underWhoseVideoAccountEachHosts }}</p>
     <p v-if="outcome" role="status" class="outcome">{{ outcome }}</p>
     <p v-if="store.fault" class="broken" role="alert">{{ store.fault }}</p>
-    <p v-if="connections && !service">No video service is set up for this installation.</p>
+    <p v-if="connections && !service">{{ texts.noVideoServiceIsSetUp }}</p>
     <VTable v-else-if="connections && service">
       <thead>
         <tr>
-          <th scope="col">Host</th>
+          <th scope="col">{{ texts.host }}</th>
           <th scope="col">{{ service.name }}</th>
-          <th scope="col"><span class="visually-hidden">Actions</span></th>
+          <th scope="col"><span class="visually-hidden">{{ texts.actions }}</span></th>
         </tr>
       </thead>
       <tbody>
         <tr v-for="host in connections.hosts" :key="host.hostId">
-          <th scope="row">{{ host.name }}<span v-if="host.own" class="quiet"> (you)</span></th>
+          <th scope="row">{{ host.name }}<span v-if="host.own" class="quiet">{{ texts.you }}</span></th>
           <td>
             <template v-if="host.account?.state === 'connected'">
-              {{ host.account.label }}<span class="quiet block">Connected {{ formatDay(host.account.since, desk.zone, desk.locale, desk.now) }}</span>
+              {{ host.account.label }}<span class="quiet block">{{ texts.connected(formatDay(host.account.since, desk.zone, desk.locale, desk.now)) }}</span>
             </template>
-            <span v-else-if="host.account" class="broken">Consent was withdrawn or lost: no rooms can be made for {{ host.own ? 'you' : host.name }}</span>
-            <span v-else class="quiet">Not connected: sessions by video with {{ host.own ? 'you' : host.name }} get no room</span>
+            <span v-else-if="host.account" class="broken">{{ texts.consentWasWithdrawnOrLostNo(host.own ? texts.youObject : host.name) }}</span>
+            <span v-else class="quiet">{{ texts.notConnectedSessionsByVideoWith(host.own ? texts.youObject : host.name) }}</span>
           </td>
           <td>
             <template v-if="host.account?.state === 'connected'">
               <span v-if="asking === host.account.id" class="asking">
-                Rooms that exist stay; new sessions get none. <VBtn color="error" size="small" @click="disconnect(host.account.id)">Disconnect</VBtn>
-                <LinkButton @click="asking = null">Keep it connected</LinkButton>
+                {{ texts.roomsThatExistStayNewSessions }} <VBtn color="error" size="small" @click="disconnect(host.account.id)">{{ texts.disconnect }}</VBtn>
+                <LinkButton @click="asking = null">{{ texts.keepItConnected }}</LinkButton>
               </span>
               <LinkButton
-                v-else :aria-label="`Disconnect ${host.name}`"
+                v-else :aria-label="texts.disconnectNamed(host.name)"
                 @click="asking = host.account.id"
-              >Disconnect</LinkButton>
+              >{{ texts.disconnect }}</LinkButton>
             </template>
-            <VBtn v-else variant="outlined" size="small" :href="`/api/desk/video-services/${service.key}/connect?host=${host.hostId}`">{{ host.own ? 'Connect your account' : `Connect ${host.name}` }}</VBtn>
+            <VBtn v-else variant="outlined" size="small" :href="`/api/desk/video-services/${service.key}/connect?host=${host.hostId}`">{{ host.own ? texts.connectYourAccount : texts.connect(host.name) }}</VBtn>
           </td>
         </tr>
       </tbody>

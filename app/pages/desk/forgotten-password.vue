@@ -1,10 +1,11 @@
 <script setup lang="ts">
+import { texts } from '~/locales/onboarding'
 import { VBtn, VTextField } from 'vuetify/components'
 import EntryFrame from '~/components/desk/EntryFrame.vue'
 import { problemOf } from '~/composables/problem'
 
 definePageMeta({ layout: false })
-useHead({ title: 'Forgotten password · Temporia' })
+useHead({ title: texts.forgottenPasswordTemporia })
 
 const email = ref('')
 const missing = ref(false)
@@ -29,17 +30,17 @@ async function send(): Promise<void> {
 </script>
 
 <template>
-  <EntryFrame :lead="sent ? 'Look into your mail' : 'Choose a new password'" @submit="send">
+  <EntryFrame :lead="sent ? texts.lookIntoYourMail : texts.chooseANewPassword" @submit="send">
     <template v-if="!sent">
-      <label for="email">E-mail</label>
+      <label for="email">{{ texts.eMail }}</label>
       <VTextField
         id="email" v-model="email" type="email" autocomplete="username" autofocus
-        :error-messages="missing ? 'Write your address' : []" hide-details="auto"
+        :error-messages="missing ? texts.writeYourAddress : []" hide-details="auto"
       />
       <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
-      <VBtn type="submit" block size="large" :loading="sending">Mail me a link</VBtn>
+      <VBtn type="submit" block size="large" :loading="sending">{{ texts.mailMeALink }}</VBtn>
     </template>
-    <p v-else role="status">If <strong>{{ email }}</strong> belongs to a member, a link to a new password is on its way. It holds for one hour.</p>
-    <p class="other"><NuxtLink to="/desk/sign-in">Back to sign in</NuxtLink></p>
+    <p v-else role="status">{{ texts.ifText }} <strong>{{ email }}</strong> {{ texts.belongsToAMemberALink }}</p>
+    <p class="other"><NuxtLink to="/desk/sign-in">{{ texts.backToSignIn }}</NuxtLink></p>
   </EntryFrame>
 </template>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
+import { texts } from '~/locales/desk'
 import { VBtn, VDatePicker, VMenu } from 'vuetify/components'
 import { DAY, formatDate, parseDate } from '~~/core/time/civil'
-import { formatDay, formatList, formatRelativeDay, formatTime, plural } from '~~/core/time/format'
+import { formatDay, formatList, formatRelativeDay, formatTime } from '~~/core/time/format'
 import { zoneOf } from '~~/core/time/zone'
 import ComingDays from '~/components/desk/ComingDays.vue'
 import DayLine from '~/components/desk/DayLine.vue'
@@ -26,7 +27,7 @@ const isToday = computed(() => day.value === todayDate.value)
 const addressOf = (day: number) => (day === todayDate.value ? { path: '/desk' } : { path: '/desk', query: { date: formatDate(day) } })
 const noon = computed(() => zoneOf(desk.zone).startOfDay(day.value) + DAY / 2)
 const title = computed(() => formatDay(noon.value, desk.zone, desk.locale, desk.now))
-useHead({ title: () => `${isToday.value ? 'Today' : title.value} · Temporia` })
+useHead({ title: () => texts.temporia(isToday.value ? texts.today : title.value) })
 
 const RELOAD_SECONDS = 10
 watch([() => desk.zone, day], () => today.show(isToday.value ? null : formatDate(day.value)), { immediate: true })
@@ -45,12 +46,16 @@ function pick(value: unknown): void {
 const cancelledShown = ref(false)
 const cancelled = computed(() => today.view?.cancelled ?? [])
 
+const cancelledWords = computed(() =>
+  (cancelledShown.value ? texts.hideCancelledSessions : texts.show(texts.cancelledSessionCount(cancelled.value.length))),
+)
+
 const next = computed(() => today.view?.next ?? null)
 const when = computed(() => {
   if (!next.value) return ''
   const minutes = Math.ceil((next.value.start - desk.now) / 60)
-  if (minutes <= 0) return 'Now'
-  if (minutes < 90) return `In ${plural(minutes, 'minute')}`
+  if (minutes <= 0) return texts.now
+  if (minutes < 90) return texts.inText(texts.minuteCount(minutes))
   return `${formatRelativeDay(next.value.start, desk.zone, desk.locale, desk.now)} ${formatTime(next.value.start, desk.zone, desk.locale)}`
 })
 </script>
@@ -60,20 +65,20 @@ const when = computed(() => {
     <section class="day">
       <header>
         <h1>{{ title }}</h1>
-        <nav aria-label="Day">
-          <VBtn variant="outlined" size="small" :to="addressOf(day - 1)" :active="false" aria-label="The day before">‹</VBtn>
-          <VBtn variant="outlined" size="small" :to="addressOf(todayDate)" :active="false" :disabled="isToday">Today</VBtn>
-          <VBtn variant="outlined" size="small" :to="addressOf(day + 1)" :active="false" aria-label="The day after">›</VBtn>
+        <nav :aria-label="texts.day">
+          <VBtn variant="outlined" size="small" :to="addressOf(day - 1)" :active="false" :aria-label="texts.theDayBefore">‹</VBtn>
+          <VBtn variant="outlined" size="small" :to="addressOf(todayDate)" :active="false" :disabled="isToday">{{ texts.today }}</VBtn>
+          <VBtn variant="outlined" size="small" :to="addressOf(day + 1)" :active="false" :aria-label="texts.theDayAfter">›</VBtn>
           <VMenu v-model="pickerOpen" :close-on-content-click="false">
             <template #activator="{ props: activator }">
-              <VBtn variant="outlined" size="small" v-bind="activator">Another day</VBtn>
+              <VBtn variant="outlined" size="small" v-bind="activator">{{ texts.anotherDay }}</VBtn>
             </template>
             <VDatePicker hide-header :first-day-of-week="1" @update:model-value="pick" />
           </VMenu>
         </nav>
       </header>
       <p v-if="today.fault" class="fault" role="alert">{{ today.fault }}</p>
-      <p v-else-if="!today.view" class="quiet">Loading…</p>
+      <p v-else-if="!today.view" class="quiet">{{ texts.loading }}</p>
       <template v-if="today.view">
         <SetupList v-if="today.view.setup.length > 0" :steps="today.view.setup" />
         <div v-if="next" class="next">
@@ -81,18 +86,19 @@ const when = computed(() => {
           <div class="about">
             <NuxtLink :to="`/desk/sessions/${next.id}`"><strong dir="auto">{{ formatList(next.bookings.map(booking => booking.client)) }}</strong>, {{ next.eventType }}</NuxtLink>
             <p class="quiet" dir="auto">
-              {{ formatTime(next.start, desk.zone, desk.locale) }} to {{ formatTime(next.end, desk.zone, desk.locale) }} · {{ formatList(next.hosts.map(host => host.name)) }}<template v-if="next.bookings[0]?.firstAnswers.length"> · {{ next.bookings[0].firstAnswers.join(' · ') }}</template>
+              {{ texts.fromToWith(formatTime(next.start, desk.zone, desk.locale), formatTime(next.end, desk.zone, desk.locale), formatList(next.hosts.map(host => host.name))) }}<template v-if="next.bookings[0]?.firstAnswers.length"> · {{ next.bookings[0].firstAnswers.join(' · ') }}</template>
             </p>
           </div>
-          <VBtn v-if="next.room?.hostUrl" :href="next.room.hostUrl" target="_blank" rel="noopener">Open room</VBtn>
-          <VBtn v-else variant="outlined" :to="`/desk/sessions/${next.id}`">See the session</VBtn>
+          <VBtn v-if="next.room?.hostUrl" :href="next.room.hostUrl" target="_blank" rel="noopener">{{ texts.openRoom }}</VBtn>
+          <VBtn v-else variant="outlined" :to="`/desk/sessions/${next.id}`">{{ texts.seeTheSession }}</VBtn>
         </div>
-        <p v-else-if="isToday" class="next quiet">No session is coming up. The day is yours.</p>
+        <p v-else-if="isToday" class="next quiet">{{ texts.noSessionIsComingUpThe }}</p>
         <p v-if="cancelled.length > 0" class="cancelled">
-          <LinkButton :aria-pressed="cancelledShown" @click="cancelledShown = !cancelledShown">{{ cancelledShown ? 'Hide cancelled sessions' : `Show ${plural(cancelled.length, 'cancelled session')}` }}</LinkButton>
+          <LinkButton :aria-pressed="cancelledShown" @click="cancelledShown = !cancelledShown">{{ cancelledWords }}</LinkButton>
         </p>
         <DayLine
-          v-if="today.view.hosts.length > 0" :hosts="today.view.hosts" :cards="today.view.today" :cancelled="cancelledShown ? cancelled : []"
+          v-if="today.view.hosts.length > 0" :hosts="today.view.hosts" :cards="today.view.today"
+          :cancelled="cancelledShown ? cancelled : []"
           :day="day" :zone="desk.zone" :locale="desk.locale"
           :now="desk.now"
         />

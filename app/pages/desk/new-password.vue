@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/onboarding'
 import { VBtn, VTextField } from 'vuetify/components'
 import type { SignedIn } from '~~/core/views/desk'
 import EntryFrame from '~/components/desk/EntryFrame.vue'
@@ -7,7 +8,7 @@ import { useDesk } from '~/stores/desk'
 
 /** Where the link in the mail about a forgotten password leads. */
 definePageMeta({ layout: false })
-useHead({ title: 'New password · Temporia', meta: [{ name: 'referrer', content: 'no-referrer' }] })
+useHead({ title: texts.newPasswordTemporia, meta: [{ name: 'referrer', content: 'no-referrer' }] })
 
 const token = String(useRoute().query['token'] ?? '')
 const password = ref('')
@@ -35,16 +36,16 @@ async function save(): Promise<void> {
 </script>
 
 <template>
-  <EntryFrame lead="Choose a new password. You are signed out everywhere else." @submit="save">
+  <EntryFrame :lead="texts.chooseANewPasswordYouAre" @submit="save">
     <template v-if="!isOver">
-      <label for="password">New password, 10 characters or more</label>
+      <label for="password">{{ texts.newPassword10CharactersOrMore }}</label>
       <VTextField
         id="password" v-model="password" type="password" autocomplete="new-password" autofocus :error-messages="passwordFault || []"
         hide-details="auto"
       />
     </template>
     <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
-    <VBtn v-if="!isOver" type="submit" block size="large" :loading="sending">Save and sign in</VBtn>
-    <p v-else class="other"><NuxtLink to="/desk/forgotten-password">Ask for a new link</NuxtLink></p>
+    <VBtn v-if="!isOver" type="submit" block size="large" :loading="sending">{{ texts.saveAndSignIn }}</VBtn>
+    <p v-else class="other"><NuxtLink to="/desk/forgotten-password">{{ texts.askForANewLink }}</NuxtLink></p>
   </EntryFrame>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/onboarding'
 import { VBtn, VTextField } from 'vuetify/components'
 import type { SignedIn } from '~~/core/views/desk'
 import EntryFrame from '~/components/desk/EntryFrame.vue'
@@ -6,7 +7,7 @@ import { fieldErrors, problemOf } from '~/composables/problem'
 import { useDesk } from '~/stores/desk'
 
 definePageMeta({ layout: false })
-useHead({ title: 'Sign in · Temporia' })
+useHead({ title: texts.signInTemporia })
 
 const email = ref('')
 const password = ref('')
@@ -16,8 +17,8 @@ const sending = ref(false)
 
 async function enter(): Promise<void> {
   errors.value = {
-    ...(email.value.trim() ? {} : { email: 'Write your address' }),
-    ...(password.value ? {} : { password: 'Write your password' }),
+    ...(email.value.trim() ? {} : { email: texts.writeYourAddress }),
+    ...(password.value ? {} : { password: texts.writeYourPassword }),
   }
   if (Object.keys(errors.value).length > 0) return
   sending.value = true
@@ -39,14 +40,14 @@ async function enter(): Promise<void> {
 </script>
 
 <template>
-  <EntryFrame lead="Sign in to your workspace" @submit="enter">
-    <label for="email">E-mail</label>
+  <EntryFrame :lead="texts.signInToYourWorkspace" @submit="enter">
+    <label for="email">{{ texts.eMail }}</label>
     <VTextField id="email" v-model="email" type="email" autocomplete="username" autofocus :error-messages="errors['email']" />
-    <label for="password">Password</label>
+    <label for="password">{{ texts.password }}</label>
     <VTextField id="password" v-model="password" type="password" autocomplete="current-password" :error-messages="errors['password']" />
     <p v-if="message" class="broken" role="alert">{{ message }}</p>
-    <VBtn type="submit" block size="large" :loading="sending">Sign in</VBtn>
-    <p class="other"><NuxtLink to="/desk/forgotten-password">Forgotten password?</NuxtLink></p>
-    <p class="other">New here? <NuxtLink to="/desk/sign-up">Sign up</NuxtLink></p>
+    <VBtn type="submit" block size="large" :loading="sending">{{ texts.signIn }}</VBtn>
+    <p class="other"><NuxtLink to="/desk/forgotten-password">{{ texts.forgottenPassword }}</NuxtLink></p>
+    <p class="other">{{ texts.newHere }} <NuxtLink to="/desk/sign-up">{{ texts.signUpLink }}</NuxtLink></p>
   </EntryFrame>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/onboarding'
 import { VBtn, VTextField } from 'vuetify/components'
 import { isZoneName } from '~~/core/time/zone'
 import type { SignedIn } from '~~/core/views/desk'
@@ -7,24 +8,24 @@ import { fieldErrors, problemOf } from '~/composables/problem'
 import { useDesk } from '~/stores/desk'
 
 definePageMeta({ layout: false })
-useHead({ title: 'Sign up · Temporia' })
+useHead({ title: texts.signUpTemporia })
 
 const fields = [
   {
     name: 'workspace',
-    label: 'What is your business called?',
+    label: texts.whatIsYourBusinessCalled,
     type: 'text',
     autocomplete: 'organization',
-    missing: 'Write what your business is called',
+    missing: texts.writeWhatYourBusinessIsCalled,
   },
-  { name: 'name', label: 'Your name', type: 'text', autocomplete: 'name', missing: 'Write your name' },
-  { name: 'email', label: 'E-mail', type: 'email', autocomplete: 'username', missing: 'Write your address' },
+  { name: 'name', label: texts.yourName, type: 'text', autocomplete: 'name', missing: texts.writeYourName },
+  { name: 'email', label: 'E-mail', type: 'email', autocomplete: 'username', missing: texts.writeYourAddress },
   {
     name: 'password',
-    label: 'Password, 10 characters or more',
+    label: texts.password10CharactersOrMore,
     type: 'password',
     autocomplete: 'new-password',
-    missing: 'Write a password',
+    missing: texts.writeAPassword,
   },
 ] as const
 const given = ref<Record<string, string>>({})
@@ -54,7 +55,7 @@ async function enter(): Promise<void> {
 </script>
 
 <template>
-  <EntryFrame lead="In two minutes you have a page where clients book a meeting with you." @submit="enter">
+  <EntryFrame :lead="texts.inTwoMinutesYouHaveA" @submit="enter">
     <template v-for="(field, index) in fields" :key="field.name">
       <label :for="field.name">{{ field.label }}</label>
       <VTextField
@@ -63,7 +64,7 @@ async function enter(): Promise<void> {
       />
     </template>
     <p v-if="message" class="broken" role="alert">{{ message }}</p>
-    <VBtn type="submit" block size="large" :loading="sending">Continue to four questions</VBtn>
-    <p class="other">Signed up already? <NuxtLink to="/desk/sign-in">Sign in</NuxtLink></p>
+    <VBtn type="submit" block size="large" :loading="sending">{{ texts.continueToFourQuestions }}</VBtn>
+    <p class="other">{{ texts.signedUpAlready }} <NuxtLink to="/desk/sign-in">{{ texts.signIn }}</NuxtLink></p>
   </EntryFrame>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/bench'
 import { VBtn } from 'vuetify/components'
 import type { WayOut } from '~~/core/checks'
 import { partAt } from '~~/core/event-type/changes'
@@ -48,7 +49,7 @@ const panel = computed<Panel>({
 })
 /** What was typed at a panel and could not be read goes when the panel goes. */
 watch(panel, () => bench.edited?.dropUnread())
-useHead({ title: () => `${bench.view ? nameForTeam(bench.view.definition.settings) : 'Event type'} · Temporia` })
+useHead({ title: () => texts.temporia(bench.view ? nameForTeam(bench.view.definition.settings) : texts.eventType) })
 
 async function load(): Promise<void> {
   try {
@@ -106,7 +107,7 @@ function takeWayOut(wayOut: WayOut): void {
 function save(instants?: string[]): void {
   if (!bench.draft || !bench.isSound) return
   saveCase(bench.caseQuery(bench.draft, instants))
-  notice.show('Saved as openings-case.json: the rules, hours and taken time behind these openings, without names.')
+  notice.show(texts.savedAsOpeningsCaseJsonThe)
 }
 
 /** A panel that is opened by keyboard has the cursor, and Escape gives it back to its phrase. */
@@ -148,27 +149,29 @@ async function preview(): Promise<void> {
 
 /** Where the draft cannot be saved, what was changed is not lost by a slip. */
 onBeforeRouteLeave(() =>
-  bench.isSound && savedDraft.state.value !== 'failed' ? true : window.confirm('Leave? Some of your changes could not be saved.'),
+  bench.isSound && savedDraft.state.value !== 'failed' ? true : window.confirm(texts.leaveSomeOfYourChangesCould),
 )
 </script>
 
 <template>
   <div class="bench">
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
-    <p v-if="!bench.view && !fault" class="fault quiet">Loading…</p>
+    <p v-if="!bench.view && !fault" class="fault quiet">{{ texts.loading }}</p>
     <template v-if="bench.view && bench.draft && bench.edited">
       <BenchHead ref="head" :panel="panel" :saved="mayChange ? savedDraft.state.value : null" @open="open">
-        <LinkButton :disabled="!bench.edited.canUndo.value" title="Ctrl Z" @click="bench.edited.undo()">Undo</LinkButton>
-        <LinkButton :disabled="!bench.edited.canRedo.value" title="Ctrl Shift Z" @click="bench.edited.redo()">Redo</LinkButton>
-        <LinkButton v-if="bench.isChanged" @click="bench.edited.discard()">Discard all</LinkButton>
-        <LinkButton @click="copyText(bench.view.page, 'The link is copied.')">Copy link</LinkButton>
-        <LinkButton @click="preview">Preview as a client</LinkButton>
-        <VBtn v-if="mayChange" :disabled="bench.changes.length === 0 || !bench.isSound" @click="prepare">Publish…</VBtn>
-        <span v-else class="quiet">Try what you like: owners and coordinators publish.</span>
+        <LinkButton :disabled="!bench.edited.canUndo.value" :title="texts.ctrlZ" @click="bench.edited.undo()">{{ texts.undo }}</LinkButton>
+        <LinkButton
+          :disabled="!bench.edited.canRedo.value" :title="texts.ctrlShiftZ" @click="bench.edited.redo()"
+        >{{ texts.redo }}</LinkButton>
+        <LinkButton v-if="bench.isChanged" @click="bench.edited.discard()">{{ texts.discardAll }}</LinkButton>
+        <LinkButton @click="copyText(bench.view.page, texts.theLinkIsCopied)">{{ texts.copyLink }}</LinkButton>
+        <LinkButton @click="preview">{{ texts.previewAsAClient }}</LinkButton>
+        <VBtn v-if="mayChange" :disabled="bench.changes.length === 0 || !bench.isSound" @click="prepare">{{ texts.publishEllipsis }}</VBtn>
+        <span v-else class="quiet">{{ texts.tryWhatYouLikeOwnersAnd }}</span>
         <template v-if="!bench.isSound" #fault>
           <p class="broken" role="status">
-            Fix the marked part; showing the last valid version.
-            <LinkButton v-if="wrong" @click="panel = wrong.panel">Where: {{ wrong.label }}</LinkButton>
+            {{ texts.fixTheMarkedPartShowingThe }}
+            <LinkButton v-if="wrong" @click="panel = wrong.panel">{{ texts.where(wrong.label) }}</LinkButton>
           </p>
         </template>
       </BenchHead>

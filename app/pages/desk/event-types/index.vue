@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/event-types'
 import { VBtn, VList, VListItem, VMenu } from 'vuetify/components'
 import { nameForTeam } from '~~/core/event-type/settings'
 import type { EventTypeRow } from '~~/core/views/desk'
@@ -12,7 +13,7 @@ import { useEventTypes } from '~/stores/event-types'
 import { useNotice } from '~/stores/notice'
 
 definePageMeta({ layout: 'desk' })
-useHead({ title: 'Event types · Temporia' })
+useHead({ title: texts.eventTypesTemporia })
 
 const desk = useDesk()
 const eventTypes = useEventTypes()
@@ -41,7 +42,7 @@ async function duplicate(row: EventTypeRow): Promise<void> {
 
 async function archive(row: EventTypeRow): Promise<void> {
   const done = await eventTypes.archive(row.id, !row.archived)
-  if (done) notice.show(`${done.archived ? 'Archived' : 'Restored'}: ${nameOf(row)}`, () => eventTypes.archive(row.id, row.archived))
+  if (done) notice.show(`${done.archived ? texts.archived : texts.restored}: ${nameOf(row)}`, () => eventTypes.archive(row.id, row.archived))
 }
 
 async function turn(row: EventTypeRow): Promise<void> {
@@ -49,13 +50,13 @@ async function turn(row: EventTypeRow): Promise<void> {
   const done = await eventTypes.setState(row.id, before === 'open' ? 'closed' : 'open')
   if (!done) return
   const undo = before === 'draft' ? null : () => eventTypes.setState(row.id, before)
-  notice.show(done.state === 'open' ? `Clients can book ${nameOf(row)} now.` : `${nameOf(row)} is closed: its link leads nowhere for now.`, undo)
+  notice.show(done.state === 'open' ? texts.clientsCanBookNow(nameOf(row)) : texts.isClosedItsLinkLeadsNowhere(nameOf(row)), undo)
 }
 
 async function remove(): Promise<void> {
   const row = deleting.value
   deleting.value = null
-  if (row && await eventTypes.remove(row.id)) notice.show(`Deleted: ${nameOf(row)}`)
+  if (row && await eventTypes.remove(row.id)) notice.show(texts.deleted(nameOf(row)))
 }
 
 const { handle, row: place } = useReorder(() => shown.value, order => void eventTypes.reorder(order))
@@ -64,43 +65,49 @@ const { handle, row: place } = useReorder(() => shown.value, order => void event
 <template>
   <div class="list">
     <header>
-      <h1>Event types</h1>
+      <h1>{{ texts.eventTypes }}</h1>
       <p v-if="tags.length > 0 || archivedCount > 0" class="filter">
-        <NuxtLink :to="{ query: {} }" :class="{ here: !tag && !archivedShown }">All</NuxtLink>
+        <NuxtLink :to="{ query: {} }" :class="{ here: !tag && !archivedShown }">{{ texts.all }}</NuxtLink>
         <NuxtLink
           v-for="choice in tags" :key="choice" :to="{ query: { tag: choice } }" :class="{ here: tag === choice }"
         >{{ choice }}</NuxtLink>
-        <NuxtLink v-if="archivedCount > 0" :to="{ query: { archived: null } }" :class="{ here: archivedShown }">Archived ({{ archivedCount }})</NuxtLink>
+        <NuxtLink
+          v-if="archivedCount > 0" :to="{ query: { archived: null } }" :class="{ here: archivedShown }"
+        >{{ texts.archivedCount(archivedCount) }}</NuxtLink>
       </p>
-      <VBtn v-if="desk.mayChangeEventTypes" @click="creating = true">New event type</VBtn>
+      <VBtn v-if="desk.mayChangeEventTypes" @click="creating = true">{{ texts.newEventType }}</VBtn>
     </header>
     <p v-if="eventTypes.fault" class="fault" role="alert">{{ eventTypes.fault }}</p>
-    <p v-else-if="!eventTypes.rows" class="quiet">Loading…</p>
-    <p v-else-if="shown.length === 0" class="quiet">{{ tag || archivedShown ? 'No event type matches this filter.' : 'No event types yet. Create one for clients to book.' }}</p>
+    <p v-else-if="!eventTypes.rows" class="quiet">{{ texts.loading }}</p>
+    <p v-else-if="shown.length === 0" class="quiet">{{ tag || archivedShown ? texts.noEventTypeMatchesThisFilter : texts.noEventTypesYetCreateOne }}</p>
     <ul>
       <li v-for="(row, index) in shown" :key="row.id" v-bind="place(index)">
         <button
           v-if="desk.mayChangeEventTypes" type="button" class="handle" v-bind="handle(index)"
-          :aria-label="`${nameOf(row)}: drag, or move with the arrow keys`"
+          :aria-label="texts.dragOrMoveWithTheArrow(nameOf(row))"
         >⠿</button>
         <EventTypeSummary :row="row" :zone="desk.zone" :locale="desk.locale" :now="desk.now" />
         <div class="actions">
-          <LinkButton :aria-label="`Copy the link to ${nameOf(row)}`" @click="copyText(row.page, 'The link is copied.')">Copy link</LinkButton>
+          <LinkButton
+            :aria-label="texts.copyTheLinkTo(nameOf(row))" @click="copyText(row.page, texts.theLinkIsCopied)"
+          >{{ texts.copyLink }}</LinkButton>
           <VMenu v-if="desk.mayChangeEventTypes">
             <template #activator="{ props: activator }">
-              <LinkButton v-bind="activator" :aria-label="`More for ${nameOf(row)}`">More</LinkButton>
+              <LinkButton v-bind="activator" :aria-label="texts.moreFor(nameOf(row))">{{ texts.more }}</LinkButton>
             </template>
             <VList>
               <VListItem
-                v-if="!row.archived" :title="row.state === 'open' ? 'Close' : 'Open for clients'"
-                :subtitle="row.state === 'open' ? 'Its link leads nowhere until it is opened' : ''" @click="turn(row)"
+                v-if="!row.archived" :title="row.state === 'open' ? texts.close : texts.openForClients"
+                :subtitle="row.state === 'open' ? texts.untilOpened : ''" @click="turn(row)"
               />
-              <VListItem title="Duplicate" @click="duplicate(row)" />
+              <VListItem :title="texts.duplicate" @click="duplicate(row)" />
               <VListItem
-                :title="row.archived ? 'Restore' : 'Archive'"
-                :subtitle="row.archived ? '' : 'Its link leads nowhere until it is restored'" @click="archive(row)"
+                :title="row.archived ? texts.restore : texts.archive"
+                :subtitle="row.archived ? '' : texts.untilRestored" @click="archive(row)"
               />
-              <VListItem v-if="!row.everBooked" title="Delete" subtitle="Nobody has ever booked it" @click="deleting = row" />
+              <VListItem
+                v-if="!row.everBooked" :title="texts.deleteForGood" :subtitle="texts.nobodyHasEverBookedIt" @click="deleting = row"
+              />
             </VList>
           </VMenu>
         </div>
@@ -108,13 +115,13 @@ const { handle, row: place } = useReorder(() => shown.value, order => void event
     </ul>
     <NewEventTypeDialog v-if="creating" v-model="creating" />
     <AskDialog
-      v-if="deleting" :model-value="true" :title="`Delete ${nameOf(deleting)}?`" :width="420"
+      v-if="deleting" :model-value="true" :title="texts.deleteQuestion(nameOf(deleting))" :width="420"
       @update:model-value="deleting = null"
     >
-      <p>Its settings, drafts and history go for good.</p>
+      <p>{{ texts.itsSettingsDraftsAndHistoryGo }}</p>
       <template #actions>
-        <VBtn color="error" @click="remove">Delete</VBtn>
-        <LinkButton @click="deleting = null">Cancel</LinkButton>
+        <VBtn color="error" @click="remove">{{ texts.deleteForGood }}</VBtn>
+        <LinkButton @click="deleting = null">{{ texts.cancel }}</LinkButton>
       </template>
     </AskDialog>
   </div>

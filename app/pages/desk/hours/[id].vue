@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/hours'
 import { VBtn, VTextField } from 'vuetify/components'
 import { formatInputFault } from '~~/core/catalogue/input'
 import type { HolidayDates, StoredPlan } from '~~/core/hours/plan'
@@ -25,7 +26,7 @@ const fault = ref('')
 const unread = ref<string | null>(null)
 const sending = ref(false)
 
-useHead({ title: () => `${view.value?.name ?? 'Hours'} · Temporia` })
+useHead({ title: () => texts.temporia(view.value?.name ?? texts.hours) })
 
 async function load(): Promise<void> {
   try {
@@ -60,7 +61,7 @@ async function save(): Promise<void> {
       body: { basedOn: view.value.version, name: name.value.trim(), plan: plan.value },
     })
     await load()
-    notice.show('Saved. Clients see it from now on.')
+    notice.show(texts.savedClientsSeeItFromNow)
   } catch (error) {
     fault.value = problemOf(error).message
   } finally {
@@ -72,7 +73,7 @@ async function makeDefault(): Promise<void> {
   await act(async () => {
     await $fetch(`/api/desk/hours/${id}/default`, { method: 'POST' })
     await load()
-    notice.show('These hours apply from now on, except where an event type names others.')
+    notice.show(texts.theseHoursApplyFromNowOn)
   })
 }
 
@@ -92,22 +93,22 @@ async function act(work: () => Promise<void>): Promise<void> {
   }
 }
 
-onBeforeRouteLeave(() => !isChanged.value || window.confirm('Leave without saving? Your changes would be lost.'))
+onBeforeRouteLeave(() => !isChanged.value || window.confirm(texts.leaveWithoutSavingYourChangesWould))
 </script>
 
 <template>
   <div class="hours">
-    <p v-if="!view" class="quiet" :class="{ fault }" role="status">{{ fault || 'Loading…' }}</p>
+    <p v-if="!view" class="quiet" :class="{ fault }" role="status">{{ fault || texts.loading }}</p>
     <template v-if="view && plan">
       <header>
         <div>
           <h1>{{ view.host.name }}: {{ view.name }}</h1>
           <p class="quiet">
-            {{ formatZone(plan.timeZone) }} time. {{ view.isDefault ? 'Default hours.' : 'They apply only where an event type names them.' }}
+            {{ texts.time(formatZone(plan.timeZone), view.isDefault ? texts.defaultHours : texts.theyApplyOnlyWhereAnEvent) }}
             <template v-if="view.usedBy.length > 0">
-              Used by <template v-for="(eventType, index) in view.usedBy" :key="eventType.id">{{ index === 0 ? '' : index === view.usedBy.length - 1 ? ' and ' : ', ' }}<NuxtLink :to="`/desk/event-types/${eventType.id}`">{{ eventType.name }}</NuxtLink>{{ eventType.narrowed ? ' (narrowed there)' : '' }}</template>.
+              {{ texts.usedBy }} <template v-for="(eventType, index) in view.usedBy" :key="eventType.id">{{ index === 0 ? '' : index === view.usedBy.length - 1 ? texts.and : ', ' }}<NuxtLink :to="`/desk/event-types/${eventType.id}`">{{ eventType.name }}</NuxtLink>{{ eventType.narrowed ? texts.narrowedThere : '' }}</template>.
             </template>
-            <template v-else>No event type uses these hours.</template>
+            <template v-else>{{ texts.noEventTypeUsesTheseHours }}</template>
           </p>
         </div>
         <div class="do">
@@ -116,15 +117,15 @@ onBeforeRouteLeave(() => !isChanged.value || window.confirm('Leave without savin
             <LinkButton
               v-if="view.mayChange && !view.isDefault" :disabled="isChanged"
               @click="makeDefault"
-            >Make default</LinkButton>
-            <LinkButton v-if="view.mayChange" :disabled="isChanged" @click="addLike">Add another plan</LinkButton>
-            <NuxtLink to="/desk/hours">All hours</NuxtLink>
+            >{{ texts.makeDefault }}</LinkButton>
+            <LinkButton v-if="view.mayChange" :disabled="isChanged" @click="addLike">{{ texts.addAnotherPlan }}</LinkButton>
+            <NuxtLink to="/desk/hours">{{ texts.allHours }}</NuxtLink>
           </p>
         </div>
       </header>
       <div v-if="view.mayChange" class="name">
-        <label for="plan-name">Name</label>
-        <VTextField id="plan-name" v-model="name" :error-messages="name.trim() ? [] : 'Enter a name'" hide-details="auto" />
+        <label for="plan-name">{{ texts.name }}</label>
+        <VTextField id="plan-name" v-model="name" :error-messages="name.trim() ? [] : texts.enterAName" hide-details="auto" />
       </div>
       <PlanEditor
         v-model="plan" v-model:holidays="holidays" :now="view.now" :locale="desk.locale"
@@ -132,10 +133,10 @@ onBeforeRouteLeave(() => !isChanged.value || window.confirm('Leave without savin
         @unread="unread = $event"
       />
       <div v-if="view.mayChange" class="save">
-        <p role="status">{{ isSound ? (isChanged ? 'Unsaved changes' : 'Everything is saved.') : 'Fix the marked part before you save.' }}</p>
+        <p role="status">{{ isSound ? (isChanged ? texts.unsavedChanges : texts.everythingIsSaved) : texts.fixTheMarkedPartBeforeYou }}</p>
         <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
-        <LinkButton :disabled="!isChanged" @click="load">Discard changes</LinkButton>
-        <VBtn :disabled="!isChanged || !isSound" :loading="sending" @click="save">Save</VBtn>
+        <LinkButton :disabled="!isChanged" @click="load">{{ texts.discardChanges }}</LinkButton>
+        <VBtn :disabled="!isChanged || !isSound" :loading="sending" @click="save">{{ texts.save }}</VBtn>
       </div>
     </template>
   </div>

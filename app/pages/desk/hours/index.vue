@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/hours'
 import { describeRule } from '~~/core/hours/rule'
 import { describeWeek, formatWindow } from '~~/core/time/hours-text'
 import { formatZone } from '~~/core/time/format'
@@ -7,7 +8,7 @@ import { problemOf } from '~/composables/problem'
 import { useDesk } from '~/stores/desk'
 
 definePageMeta({ layout: 'desk' })
-useHead({ title: 'Hours · Temporia' })
+useHead({ title: texts.hoursTemporia })
 
 const desk = useDesk()
 const rows = ref<HoursRow[] | null>(null)
@@ -29,14 +30,14 @@ const describe = ({ plan }: HoursRow) =>
 
 <template>
   <div class="all-hours">
-    <h1>Hours</h1>
+    <h1>{{ texts.hours }}</h1>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
-    <p v-else-if="!rows" class="quiet">Loading…</p>
+    <p v-else-if="!rows" class="quiet">{{ texts.loading }}</p>
     <ul>
       <li v-for="row in rows ?? []" :key="row.id">
         <NuxtLink :to="`/desk/hours/${row.id}`">{{ row.host }}</NuxtLink>
-        <span>{{ row.name }} <span v-if="!row.isDefault" class="quiet">not the default</span></span>
-        <span>{{ describe(row) }} <span class="quiet">{{ formatZone(row.plan.timeZone) }} time{{ row.plan.holidays.length > 0 ? ', closed on holidays' : '' }}</span></span>
+        <span>{{ row.name }} <span v-if="!row.isDefault" class="quiet">{{ texts.notTheDefault }}</span></span>
+        <span>{{ describe(row) }} <span class="quiet">{{ texts.zoneTime(formatZone(row.plan.timeZone), row.plan.holidays.length > 0 ? texts.closedOnHolidays : '') }}</span></span>
       </li>
     </ul>
   </div>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { texts } from '~/locales/session'
 import { formatRelativeDay, formatTime } from '~~/core/time/format'
 import type { SessionView } from '~~/core/views/desk'
 import CloseBooking from '~/components/session/CloseBooking.vue'
@@ -21,7 +22,7 @@ type Booking = SessionView['bookings'][number]
 const closing = ref<{ booking: Booking, state: 'cancelled' | 'declined' } | null>(null)
 const busy = ref(false)
 
-useHead({ title: () => `${session.value?.eventType.name ?? 'Session'} · Temporia` })
+useHead({ title: () => texts.temporia(session.value?.eventType.name ?? texts.session) })
 
 async function load(): Promise<void> {
   try {
@@ -52,7 +53,7 @@ async function act(path: string, body: Record<string, unknown> = {}): Promise<vo
 }
 
 function approve({ id: bookingId, client }: Booking): void {
-  decisions.decide(bookingId, { path: `/api/desk/bookings/${bookingId}/approve`, text: `Approved: ${client.name}`, after: load })
+  decisions.decide(bookingId, { path: `/api/desk/bookings/${bookingId}/approve`, text: texts.approved(client.name), after: load })
 }
 
 /** Declining can be taken back for a moment; cancelling was asked about and is done at once. */
@@ -62,7 +63,7 @@ function close(reason: string): void {
   const path = `/api/desk/bookings/${booking.id}/close`
   const body = { state, ...(reason ? { reason } : {}) }
   closing.value = null
-  if (state === 'declined') decisions.decide(booking.id, { path, body, text: `Declined: ${booking.client.name}`, after: load })
+  if (state === 'declined') decisions.decide(booking.id, { path, body, text: texts.declined(booking.client.name), after: load })
   else void act(path, body)
 }
 onBeforeRouteLeave(() => void decisions.sendNow())
@@ -75,19 +76,19 @@ const over = computed(() => (session.value ? session.value.end < desk.now : fals
 <template>
   <div class="session">
     <p v-if="fault || decisions.failed" class="fault" role="alert">{{ fault || decisions.failed }}</p>
-    <p v-if="!session && !fault" class="quiet">Loading…</p>
+    <p v-if="!session && !fault" class="quiet">{{ texts.loading }}</p>
     <template v-if="session">
       <section class="facts">
-        <p class="quiet"><NuxtLink :to="`/desk/event-types/${session.eventType.id}`">{{ session.eventType.name }}</NuxtLink>{{ session.cancelled ? ' · cancelled' : over ? ' · over' : '' }}</p>
+        <p class="quiet"><NuxtLink :to="`/desk/event-types/${session.eventType.id}`">{{ session.eventType.name }}</NuxtLink>{{ session.cancelled ? texts.cancelled : over ? texts.over : '' }}</p>
         <h1 dir="auto">{{ session.bookings.map(booking => booking.client.name).join(', ') }}</h1>
         <SessionTimes :session="session" :zone="desk.zone" :locale="desk.locale" :now="desk.now" />
         <dl>
-          <dt>Hosts</dt>
+          <dt>{{ texts.hosts }}</dt>
           <dd>{{ session.hosts.map(host => host.name).join(', ') }}</dd>
-          <dt>Where</dt>
+          <dt>{{ texts.where }}</dt>
           <dd>{{ session.place.text }}</dd>
           <template v-if="session.room">
-            <dt>Room</dt>
+            <dt>{{ texts.room }}</dt>
             <dd><SessionRoom :room="session.room" :busy="busy" :stamp="stamp" @retry="act(`/api/desk/sessions/${id}/room`)" /></dd>
           </template>
         </dl>

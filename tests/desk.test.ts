@@ -81,8 +81,15 @@ describe('a member', () => {
     await owner.sees(/Approve: Assessment[^]*Approve: Assessment/)
     await owner.press('button', 'Approve')
     await owner.sees(/^(?![^]*Approve: Assessment[^]*Approve: Assessment)/)
+    await owner.press('button', 'Undo')
+    await owner.sees(/Approve: Assessment[^]*Approve: Assessment/)
+    await owner.press('button', 'Approve')
     await owner.press('button', 'Decline')
     await owner.sees('Nothing waits for you')
+    // Both are sent at once when the screen is left.
+    await owner.press('link', 'Event types')
+    await expect.poll(async () => (await Promise.all([wanted, unwanted].map(({ mine }) => stateOf(mine)))).map(({ state }) => state).sort())
+      .toEqual(['confirmed', 'declined'])
     const states = { [wanted.email]: await stateOf(wanted.mine), [unwanted.email]: await stateOf(unwanted.mine) }
     expect(Object.values(states).map(state => state.state).sort()).toEqual(['confirmed', 'declined'])
     for (const [email, { state }] of Object.entries(states)) {
@@ -94,12 +101,12 @@ describe('a member', () => {
   it('connects a video account by consent; the room that waited for one is made, and it can be disconnected', async () => {
     const { mine } = await bookFirst('talk')
     await owner.open(`${app}/desk`)
-    await owner.sees('No video account is connected', 30)
+    await owner.sees('No video account is connected for Host 0', 30)
     await owner.press('link', 'Connect an account')
-    await owner.press('link', 'Connect*')
+    await owner.press('link', 'Connect Host 0')
     await owner.press('button', 'Refuse')
     await owner.sees('Consent was refused')
-    await owner.press('link', 'Connect*')
+    await owner.press('link', 'Connect Host 0')
     await owner.press('button', 'Allow')
     await owner.sees('New rooms are made under this account')
     await expect.poll(async () => (await stateOf(mine)).room?.state, { timeout: 20_000 }).toBe('ready')

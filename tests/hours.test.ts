@@ -30,9 +30,9 @@ it('hours are painted, given a holiday of two weeks on the year strip, saved, wr
   await expect.poll(() => fieldValue(visitor, 'Hours of the week')).toBe('Mo-Sa 09:00-11:00')
   await paint(visitor, 'Sunday', at(13), at(14.9), 'finger')
   await expect.poll(() => fieldValue(visitor, 'Hours of the week')).toBe('Mo-Sa 09:00-11:00; Su 13:00-15:00')
-  await visitor.press('button', 'Add a recurring window')
+  await visitor.press('button', 'Add recurring hours')
   await visitor.sees(/every other Thursday: next/i)
-  await visitor.press('button', 'Add this window')
+  await visitor.press('button', 'Add these hours')
   await visitor.sees(/every other Thursday, 14:00–16:00/i)
 
   // Within a month, so that both days stand in one row.
@@ -63,7 +63,7 @@ it('hours are painted, given a holiday of two weeks on the year strip, saved, wr
     ((await visitor.page.$('input[type="file"]')) as ElementHandle<HTMLInputElement> | null)?.uploadFile(path)
   writeFileSync(file, saved.replace(/EXDATE.*\r\n/g, ''))
   await upload(file)
-  await visitor.sees('clients see nothing of it yet')
+  await visitor.sees('clients do not see it yet')
   await visitor.sees('Drag over days to close them')
   expect(await visitor.text()).not.toMatch(/\w{3} 5 \w+ to \w{3} 18 \w+: closed/)
   writeFileSync(file, 'BEGIN:NOTHING')
@@ -76,14 +76,16 @@ it('hours are copied to other days, closed on holidays, kept to dates, and given
   await visitor.open(`${app}/desk/hours`)
   await visitor.press('link', 'Host 1')
   await visitor.write('Hours of the week', 'Mo 09:00-12:00; Su 10:00-11:00')
-  const choose = async (label: string, value: string) =>
-    (await visitor.page.waitForSelector(`select[aria-label="${label}"]`))?.select(value)
-  await choose('Copy Monday to', 'workdays')
+  const copy = async (day: string, to: string) => {
+    await visitor.press('button', `Copy to…: ${day}`)
+    await visitor.press('menuitem', to)
+  }
+  await copy('Monday', 'Monday to Friday')
   await expect.poll(() => fieldValue(visitor, 'Hours of the week')).toBe('Mo-Fr 09:00-12:00; Su 10:00-11:00')
-  await choose('Copy Saturday to', '6')
+  await copy('Saturday', 'Sunday')
   await expect.poll(() => fieldValue(visitor, 'Hours of the week')).toBe('Mo-Fr 09:00-12:00')
 
-  await choose('Add the holidays of a country', 'DE')
+  await visitor.choose('Add the holidays of a country', 'Germany')
   await visitor.sees('Germany')
   await expect
     .poll(() =>
@@ -92,11 +94,8 @@ it('hours are copied to other days, closed on holidays, kept to dates, and given
       ),
     )
     .toMatch(/25 December, closed for a holiday: \S/)
-  await choose('Region of Germany', 'BY')
-  await visitor.page.$$eval('input[type="date"]', ([, to]) => {
-    ;(to as HTMLInputElement).value = '2040-06-30'
-    to?.dispatchEvent(new Event('input'))
-  })
+  await visitor.choose('Region of Germany', 'Bayern')
+  await visitor.write('Last date', '2040-06-30')
 
   const keys = visitor.page.keyboard
   await (await visitor.page.waitForSelector('.year button[tabindex="0"]'))?.focus()

@@ -25,7 +25,7 @@ async function benchAddress(): Promise<string> {
   return owner.page.$eval('h2 a', link => (link as HTMLAnchorElement).href)
 }
 
-const choose = async (label: string, value: string) => (await owner.page.waitForSelector(`select[aria-label="${label}"]`))?.select(value)
+const choose = (label: string, option: string) => owner.choose(label, option)
 const field = (label: string, text: string) => () => owner.write(label, text)
 const press = (role: string, name: string) => () => owner.press(role, name)
 
@@ -46,8 +46,8 @@ const edits: [press: string, says: string | null, doing: (() => Promise<unknown>
     'by phone, we call you',
     'by phone, we call you or at the mill',
     [
-      press('button', 'Let clients choose another place too'),
-      () => choose('Kind of place 2', 'address'),
+      press('button', 'Add another place for clients to choose'),
+      () => choose('Kind of place 2', 'at an address'),
       async () => {
         await (await owner.page.waitForSelector('#place-label-place2'))?.type('the mill')
         await (await owner.page.waitForSelector('#place-detail-place2'))?.type('Mill Lane 3')
@@ -57,7 +57,7 @@ const edits: [press: string, says: string | null, doing: (() => Promise<unknown>
   [
     'one of two hosts, by fair share',
     'one of two hosts, in order',
-    [async () => (await owner.page.waitForSelector('.policy select'))?.select('order')],
+    [() => choose('How hosts are assigned', 'the first who is free, in this order')],
   ],
   [
     'up to the last moment',
@@ -69,7 +69,7 @@ const edits: [press: string, says: string | null, doing: (() => Promise<unknown>
     'at most 12 working days ahead',
     [press('radio', 'A number of working days ahead'), field('Working days ahead', '12')],
   ],
-  ['every 30 minutes', 'starting every 20 minutes', [field('A start is offered every', '20')]],
+  ['every 30 minutes', 'starting every 20 minutes', [field('Clients can start every', '20')]],
   [
     '10 minutes after',
     'with 5 minutes before and 15 minutes after kept free',
@@ -83,8 +83,8 @@ const edits: [press: string, says: string | null, doing: (() => Promise<unknown>
   ['seats', 'four seats a session', [field('Seats in a session', '4')]],
   ['approval', 'each one approved by hand', [press('checkbox', 'A host approves each booking by hand')]],
   ['guests', 'without guests', [press('checkbox', 'Clients may bring guests')]],
-  ['what happens afterwards', null, [field('Text', 'Keep it dry'), field('Title in calendars', 'Talk with {{ client.name }}')]],
-  ['open, listed', 'open, unlisted', [press('radio', 'Unlisted: only by its link')]],
+  ['what happens after booking', null, [field('Text', 'Keep it dry'), field('Title in calendars', 'Talk with {{ client.name }}')]],
+  ['Open, listed', 'Open, unlisted', [press('radio', 'Unlisted: only by its link')]],
   ['notes for the team', null, [field('Notes for the team', 'Mind the step')]],
 ]
 
@@ -97,7 +97,7 @@ it('every part is edited at its panel, told in the sentence, and published as it
     if (says) await owner.sees(says)
     await owner.isAccessible('.bench-panel')
   }
-  await owner.sees('21 changes not published, saved as your draft')
+  await owner.sees('21 unpublished changes, saved as your draft')
   await owner.press('button', 'Publish…')
   await owner.sees('Publish 21 changes?')
   await owner.sees('Notes for the team: none → “Mind the step” (clients do not see this)')
@@ -147,7 +147,7 @@ it('what does not fit is told at its field, keeps the last openings in sight, an
     [/^up to|^at least/, 'At least this long before its start', 'soon', 'Enter a number'],
     [head, 'Name', ' ', 'Required'],
   ] as const) {
-    const names = await owner.page.$$eval('.bench-head button', all => all.map(item => item.textContent.trim()))
+    const names = await owner.page.$$eval('.bench-head button, .bench-head .phrase', all => all.map(item => item.textContent.trim()))
     await owner.press('button', names.find(name => (typeof press === 'string' ? name === press : press.test(name))) ?? String(press))
     await owner.write(label, text)
     await owner.sees('Fix the marked part; showing the last valid version.')
@@ -166,7 +166,7 @@ it('what does not fit is told at its field, keeps the last openings in sight, an
   expect(await fieldValue(owner, 'At least this long before its start')).toMatch(/^\d/)
 
   await owner.press('button', 'and also …')
-  await owner.press('button', 'what happens afterwards')
+  await owner.press('button', 'what happens after booking')
   await owner.write('Title in calendars', 'For {{ client.nmae }}')
   await owner.press('button', 'Publish…')
   await owner.press('button', 'Publish')

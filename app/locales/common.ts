@@ -3,4 +3,5 @@ export const texts = {
   noAnswer: 'No answer came. Please check your connection and try again.',
   nothingHere: 'There is nothing at this address',
   somethingWentWrong: 'Something went wrong',
+  dateUnread: 'Enter a date such as 14/12/2026',
 } as const

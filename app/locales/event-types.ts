@@ -41,7 +41,7 @@ export const texts = {
   noEventTypeMatchesThisFilter: 'No event type matches this filter.',
   noEventTypesYetCreateOne: 'No event types yet. Create one for clients to book.',
   dragOrMoveWithTheArrow: (nameOf: string | number) => `${nameOf}: drag, or move with the arrow keys`,
-  copyTheLinkTo: (nameOf: string | number) => `Copy the link to ${nameOf}`,
+  copyTheLinkTo: (nameOf: string | number) => `Copy link to ${nameOf}`,
   theLinkIsCopied: 'The link is copied.',
   copyLink: 'Copy link',
   moreFor: (nameOf: string | number) => `More for ${nameOf}`,

@@ -59,7 +59,7 @@ export const texts = {
   strokeFrom: (detail: string | number, timeOfDay: string | number) => `; ${detail} from ${timeOfDay}`,
   mondayToFriday: 'Monday to Friday',
   everyDay: 'Every day',
-  copyTo: (LONG: string | number) => `Copy ${LONG} to…`,
+  copyTo: (day: string | number) => `Copy to…: ${day}`,
   copyToEllipsis: 'Copy to…',
   copy: 'Copy',
   openAsUsual: 'open as usual',

@@ -52,7 +52,6 @@ export const brand: VuetifyOptions = {
     VRadio: { density: 'compact', color: 'primary' },
     VCheckbox: { density: 'compact', color: 'primary' },
     VSwitch: { density: 'compact', color: 'primary', inset: true },
-    VDateInput: { variant: 'outlined', density: 'compact', color: 'primary', rounded: 'md', prependIcon: '', appendInnerIcon: '$calendar' },
     VBtnToggle: { color: 'primary', density: 'compact', rounded: 'md', border: true },
     VTabs: { color: 'primary', density: 'compact' },
     VTable: { density: 'compact' },

@@ -79,6 +79,12 @@ export class Visitor {
     await field.type(text)
   }
 
+  /** Chooses an option from the list of the field with this label. */
+  async choose(label: string, option: string): Promise<void> {
+    await this.press('combobox', label)
+    await this.press('option', option)
+  }
+
   text(): Promise<string> {
     return this.page.evaluate(() => document.body.innerText)
   }

@@ -65,6 +65,7 @@ export async function makeWorkspace(
         email: owner.email,
         role: 'owner',
         timeZone: zone,
+        clock: '24',
         passwordHash: await hashPassword(owner.password),
         confirmedAt: new Date(),
       })
@@ -121,6 +122,7 @@ export async function addMember(
       email: member.email,
       role,
       timeZone: 'Europe/Lisbon',
+      clock: '24',
       passwordHash: await hashPassword(member.password),
       confirmedAt: new Date(),
     })

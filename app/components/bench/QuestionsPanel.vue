@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { texts } from '~/locales/bench'
-import { VChip, VChipGroup } from 'vuetify/components'
+import { VBtn } from 'vuetify/components'
 import { commonQuestions, answerTypes } from '~~/core/catalogue/event-type'
 import type { Settings } from '~~/core/event-type/settings'
 import type { Question } from '~~/core/intake'
@@ -77,9 +77,11 @@ function faultsOf(errors: Readonly<Record<string, string>>, index: number): Reco
       <LinkButton @click="add({ kind: 'text', label: '' })">{{ texts.addAQuestion }}</LinkButton>
     </p>
     <p v-if="readyMade.length > 0" class="quiet hint">{{ texts.orAddACommonOne }}</p>
-    <VChipGroup v-if="readyMade.length > 0" column>
-      <VChip v-for="question in readyMade" :key="question.label" variant="outlined" size="small" @click="add(question)">{{ question.label }}</VChip>
-    </VChipGroup>
+    <p class="ready-made">
+      <VBtn
+        v-for="question in readyMade" :key="question.label" variant="outlined" size="small" @click="add(question)"
+      >{{ question.label }}</VBtn>
+    </p>
   </div>
 </template>
 
@@ -127,5 +129,11 @@ li.over {
 .title .quiet {
   display: block;
   font-size: 12.5px;
+}
+.ready-made {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+  margin-top: 6px;
 }
 </style>

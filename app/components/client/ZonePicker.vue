@@ -32,17 +32,7 @@ function choose(zone: string): void {
     {{ texts.timesIn }}
     <ZoneSearch v-if="open" :zone="zone" :near="hostZones" :locale="locale" :now="now" @choose="choose" @keydown.esc="open = false" />
     <template v-else>
-      <button type="button" class="word" :title="zone" @click="open = true">{{ formatZone(zone) }}</button>
-      {{ difference }}
+      <button type="button" class="word" :title="zone" @click="open = true">{{ formatZone(zone) }}</button>{{ difference }}
     </template>
   </span>
 </template>
-
-<style>
-.zone-picker {
-  display: inline-flex;
-  flex-wrap: wrap;
-  align-items: baseline;
-  gap: 0 4px;
-}
-</style>

@@ -1,11 +1,15 @@
 <script setup lang="ts">
-import { VDateInput } from 'vuetify/components'
+import { VDatePicker, VMenu, VTextField } from 'vuetify/components'
+import { mdiCalendarBlank } from '@mdi/js'
 import { DAY, formatDate, parseDate } from '~~/core/time/civil'
+import { dateOfText, showDate } from '~~/core/time/date-text'
 import { formatFullDate, formatWeekday } from '~~/core/time/format'
+import { texts } from '~/locales/common'
 
-/** A date, picked or typed as the reader writes dates; the model is `YYYY-MM-DD`, empty for none. */
+/** A date, picked or typed in figures as the reader writes them; the model is `YYYY-MM-DD`, empty for none. */
 
 const props = defineProps<{
+  id?: string
   locale: string
   label?: string
   disabled?: boolean
@@ -14,28 +18,47 @@ const props = defineProps<{
 }>()
 const date = defineModel<string>({ required: true })
 
-/** The picker works with moments of the browser's zone: noon keeps the date in all of them. */
-const picked = computed({
-  get: () => {
-    const day = parseDate(date.value)
-    if (day === null) return null
-    const utc = new Date(day * DAY * 1000)
-    return new Date(utc.getUTCFullYear(), utc.getUTCMonth(), utc.getUTCDate(), 12)
-  },
-  set: (value: unknown) => {
-    date.value = value instanceof Date ? formatDate(Date.UTC(value.getFullYear(), value.getMonth(), value.getDate()) / (DAY * 1000)) : ''
-  },
-})
+const typed = ref(showDate(date.value, props.locale))
+const open = ref(false)
+const field = useTemplateRef<InstanceType<typeof VTextField>>('field')
+const isUnread = computed(() => dateOfText(typed.value, props.locale) === null)
+
 /** The date in words, so that nobody takes the day for the month. */
 const words = computed(() => {
   const day = parseDate(date.value)
   return day === null ? '' : `${formatWeekday(day, 'long', props.locale)} ${formatFullDate(day, props.locale)}`
 })
+
+watch(date, value => (dateOfText(typed.value, props.locale) === value ? undefined : (typed.value = showDate(value, props.locale))))
+
+/** What cannot be read stays as it was typed, and is refused where the date is checked. */
+function read(text: string | null): void {
+  typed.value = text ?? ''
+  date.value = dateOfText(typed.value, props.locale) ?? typed.value
+}
+
+/** The picker works with moments of the browser's zone: noon keeps the date in all of them. */
+const picked = computed(() => {
+  const day = parseDate(date.value)
+  if (day === null) return null
+  const utc = new Date(day * DAY * 1000)
+  return new Date(utc.getUTCFullYear(), utc.getUTCMonth(), utc.getUTCDate(), 12)
+})
+function pick(value: unknown): void {
+  open.value = false
+  if (value instanceof Date) read(formatDate(Date.UTC(value.getFullYear(), value.getMonth(), value.getDate()) / (DAY * 1000)))
+  typed.value = showDate(date.value, props.locale)
+}
 </script>
 
 <template>
-  <VDateInput
-    v-model="picked" class="date-field" :label="label" :readonly="disabled" :hint="words" persistent-hint :clearable="clearable" hide-details="auto"
-    :error-messages="errorMessages ?? []" :first-day-of-week="1"
+  <VTextField
+    :id="id" ref="field" class="date-field" :model-value="typed" :label="label" :readonly="disabled" :clearable="clearable"
+    :hint="words" persistent-hint hide-details="auto" :error-messages="isUnread ? texts.dateUnread : errorMessages ?? []"
+    :append-inner-icon="disabled ? '' : mdiCalendarBlank" autocomplete="off" @update:model-value="read"
+    @click:append-inner="open = true"
   />
+  <VMenu v-if="!disabled" v-model="open" :target="field?.$el" :close-on-content-click="false">
+    <VDatePicker hide-header :first-day-of-week="1" :model-value="picked" @update:model-value="pick" />
+  </VMenu>
 </template>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { texts } from '~/locales/hours'
-import { VBtn, VChip, VChipGroup, VNumberInput, VSelect } from 'vuetify/components'
+import { VBtn, VCheckbox, VNumberInput, VSelect } from 'vuetify/components'
 import type { StoredPlan } from '~~/core/hours/plan'
 import { type CommonRule, monthPlaces, formatOrdinal, describeRule, writeRule } from '~~/core/hours/rule'
 import { dateToDays, formatDate, parseClock, parseDate, type Weekday, weekdayNames, weekdays } from '~~/core/time/civil'
@@ -94,9 +94,9 @@ const capitalise = (text: string) => text.charAt(0).toUpperCase() + text.slice(1
         v-if="kind === 'weeks' || kind === 'days'" v-model="every" class="number" control-variant="stacked"
         :label="kind === 'weeks' ? texts.everyWeeks : texts.everyDays" :min="1" :max="52" hide-details
       />
-      <VChipGroup v-if="kind === 'weeks'" v-model="days" multiple class="days" :aria-label="texts.daysOfTheWeek">
-        <VChip v-for="day in weekdays" :key="day" :value="day" filter variant="outlined" size="small">{{ weekdayNames[day] }}</VChip>
-      </VChipGroup>
+      <div v-if="kind === 'weeks'" class="days" role="group" :aria-label="texts.daysOfTheWeek">
+        <VCheckbox v-for="day in weekdays" :key="day" v-model="days" :value="day" :label="weekdayNames[day]" hide-details />
+      </div>
       <template v-if="kind === 'monthWeekday'">
         <VSelect v-model="nth" class="short" :label="texts.whichOne" :items="places" hide-details />
         <VSelect v-model="firstDay" class="short" :label="texts.weekday" :items="dayNames" hide-details />
@@ -154,6 +154,9 @@ li {
 }
 
 .days {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 12px;
   flex-basis: 100%;
 }
 

@@ -144,8 +144,8 @@ const hours = computed(() => (props.wide ? Array.from({ length: 12 }, (_, i) => 
         <template #activator="{ props: activator }">
           <LinkButton v-bind="activator" class="copy" :aria-label="texts.copyTo(LONG[day] ?? '')">{{ wide ? texts.copyToEllipsis : texts.copy }}</LinkButton>
         </template>
-        <VList>
-          <VListItem v-for="target in targets(day)" :key="target.name" :title="target.name" @click="copy(day, target.to)" />
+        <VList role="menu">
+          <VListItem v-for="target in targets(day)" :key="target.name" role="menuitem" :title="target.name" @click="copy(day, target.to)" />
         </VList>
       </VMenu>
     </div>

@@ -29,10 +29,6 @@ watch(() => [props.firstDay, props.zone], () => (picked.value = null))
 /** Up to so many times an hour are written in full; more are minutes past it. */
 const MOST_WHOLE = 4
 
-function describeDay(row: { day: number, count: number }): string {
-  return `${formatWeekday(row.day, 'long', props.locale)} ${formatMonthDay(row.day, 'long', props.locale)}, ${texts.timeCount(row.count)}`
-}
-
 function otherHour(hour: number): string {
   const { minutes, dayShift } = otherClock(hour, day.value?.ahead ?? 0)
   return formatTimeOfDay(minutes, props.locale) + (dayShift === 0 ? '' : dayShift > 0 ? ' +1' : ' −1')
@@ -44,10 +40,11 @@ function otherHour(hour: number): string {
     <div class="strip" role="group" :aria-label="texts.days">
       <button
         v-for="row in table.rows" :key="row.day" type="button" :disabled="row.count === 0"
-        :aria-pressed="row.day === day?.day" :aria-label="describeDay(row)"
+        :aria-pressed="row.day === day?.day"
         @click="picked = row.day"
       >
         {{ formatWeekday(row.day, 'short', locale) }}<strong>{{ formatMonthDay(row.day, 'short', locale).replace(/[^\d]/g, '') }}</strong>
+        <span class="visually-hidden">, {{ texts.timeCount(row.count) }}</span>
         <span class="choice"><span :style="{ width: `${100 * row.count / most}%` }" /></span>
       </button>
     </div>
@@ -83,6 +80,8 @@ function otherHour(hour: number): string {
 }
 
 .phone-timetable .strip button {
+  /* Its hidden words stay within it. */
+  position: relative;
   flex: 0 0 62px;
   border: 1px solid var(--line);
   border-radius: var(--corner);

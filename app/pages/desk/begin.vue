@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { texts } from '~/locales/onboarding'
-import { VBtn, VChip, VChipGroup } from 'vuetify/components'
+import { VBtn, VCheckbox } from 'vuetify/components'
 import type { Shape } from '~~/core/event-type/shapes'
 import { type Weekday, weekdayNames, weekdays } from '~~/core/time/civil'
 import { formatTime, formatZone } from '~~/core/time/format'
@@ -71,9 +71,9 @@ async function begin(): Promise<void> {
       <p class="quiet">{{ texts.allOfItCanBeChanged }}</p>
       <fieldset>
         <legend><span>{{ '1' }}</span> {{ texts.onWhichDaysCanClientsMeet }}</legend>
-        <VChipGroup v-model="days" multiple column :aria-label="texts.days">
-          <VChip v-for="day in weekdays" :key="day" :value="day" filter variant="outlined" rounded="md">{{ weekdayNames[day] }}</VChip>
-        </VChipGroup>
+        <div class="days">
+          <VCheckbox v-for="day in weekdays" :key="day" v-model="days" :value="day" :label="weekdayNames[day]" hide-details />
+        </div>
         <p v-if="errors['days']" class="broken" role="alert">{{ errors['days'] }}</p>
       </fieldset>
       <fieldset>
@@ -149,6 +149,12 @@ legend + * {
 legend span {
   color: var(--aubergine);
   margin-right: 8px;
+}
+
+.days {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 16px;
 }
 
 .times {

@@ -95,18 +95,21 @@ const { handle, row: place } = useReorder(() => shown.value, order => void event
             <template #activator="{ props: activator }">
               <LinkButton v-bind="activator" :aria-label="texts.moreFor(nameOf(row))">{{ texts.more }}</LinkButton>
             </template>
-            <VList>
+            <VList role="menu">
               <VListItem
-                v-if="!row.archived" :title="row.state === 'open' ? texts.close : texts.openForClients"
+                v-if="!row.archived"
+                role="menuitem" :title="row.state === 'open' ? texts.close : texts.openForClients"
                 :subtitle="row.state === 'open' ? texts.untilOpened : ''" @click="turn(row)"
               />
-              <VListItem :title="texts.duplicate" @click="duplicate(row)" />
+              <VListItem role="menuitem" :title="texts.duplicate" @click="duplicate(row)" />
               <VListItem
+                role="menuitem"
                 :title="row.archived ? texts.restore : texts.archive"
                 :subtitle="row.archived ? '' : texts.untilRestored" @click="archive(row)"
               />
               <VListItem
-                v-if="!row.everBooked" :title="texts.deleteForGood" :subtitle="texts.nobodyHasEverBookedIt" @click="deleting = row"
+                v-if="!row.everBooked"
+                role="menuitem" :title="texts.deleteForGood" :subtitle="texts.nobodyHasEverBookedIt" @click="deleting = row"
               />
             </VList>
           </VMenu>

@@ -1,7 +1,7 @@
 import { defineConfig } from 'vitest/config'
 
 /** What is driven in the browser, beside everything else that needs a whole installation: each has one of its own. */
-const screens = ['bench', 'browser', 'demo', 'desk', 'first-run', 'hours', 'life', 'panels'].map(name => `tests/${name}.test.ts`)
+const screens = ['bench', 'browser', 'demo', 'desk', 'first-run', 'hours', 'life', 'narrow', 'panels'].map(name => `tests/${name}.test.ts`)
 // One installation serves all files of a project, and its stand-ins have their faults switched on and off.
 const whole = {
   setupFiles: ['tests/support/seed.ts'],

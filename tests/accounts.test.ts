@@ -5,6 +5,7 @@ import type { Context } from '../server/context'
 import { members, memberSessions, workspaces } from '../server/database/schema'
 import { cleanUp } from '../server/maintenance'
 import { endSessionsOf } from '../server/people'
+import { passwordResetToken } from '../server/secrets'
 import { closeContext, makeContext } from '../server/start'
 import { book, call, confirmationLink, inbox, mailText, post, request, sessionCookie, signIn, startsOf } from './support/http'
 import { makeWorkspace, type TestWorkspace } from './support/workspace'
@@ -230,4 +231,42 @@ it('the confirmation is mailed again on request', async () => {
   expect((await send('confirm/send', {}, cookie)).status).toBe(200)
   await expect.poll(() => inbox(email), soon).toHaveLength(2)
   expect((await post(`${app}/api/desk/confirm/send`, {}, await signIn(app, workspace.owner))).status).toBe(409)
+})
+
+describe('a forgotten password', () => {
+  const newPassword = 'seven herons under a bridge'
+  const links = async (email: string) => {
+    const mails = (await inbox(email)).filter(mail => mail.subject === 'Choose a new password')
+    return Promise.all(mails.map(async mail => /new-password\?token=([\w-]+)/.exec(await mailText(mail.id))?.[1] ?? ''))
+  }
+
+  it('is replaced by a mailed link that works once and ends all sessions; further requests mail nothing', async () => {
+    const own = await makeWorkspace(context, { hosts: 1, eventTypes: [] })
+    const { cookie } = await signIn(app, own.owner)
+    const ask = () => send('password/forgotten', { email: own.owner.email.toUpperCase() })
+    const answers = await Promise.all([ask(), ask(), ask()])
+    expect(answers.map(answer => answer.body)).toEqual(Array(3).fill({ sent: true }))
+    await expect.poll(() => links(own.owner.email), soon).toHaveLength(1)
+    const [token = ''] = await links(own.owner.email)
+    expect((await send('password/new', { token, password: own.owner.email })).status, 'a weak one is refused').toBe(422)
+    const both = await Promise.all([1, 2].map(() => send('password/new', { token, password: newPassword })))
+    expect(both.map(answer => answer.status).sort()).toEqual([200, 404])
+    expect((await me(cookie)).status, 'the session before').toBe(401)
+    expect((await me(both.find(answer => answer.status === 200)?.cookie ?? '')).status).toBe(200)
+    expect((await send('password/new', { token, password: 'another fine sentence here' })).status).toBe(404)
+    expect((await send('sign-in', { ...own.owner, password: newPassword })).status).toBe(200)
+  })
+
+  it('tells nobody whether an address is known, and refuses links that are over, changed or of others', async () => {
+    expect(await send('password/forgotten', { email: `${randomUUID()}@nobody.example` })).toMatchObject({ status: 200, body: { sent: true } })
+    const [row] = await context.db.select().from(members).where(eq(members.email, workspace.owner.email))
+    if (!row) throw new Error('The owner is not there')
+    const now = Math.floor(Date.now() / 1000)
+    const over = passwordResetToken(context.settings.secret, row, now - 1)
+    const good = passwordResetToken(context.settings.secret, row, now + 60)
+    const changed = `${good.slice(0, -1)}${good.endsWith('A') ? 'B' : 'A'}`
+    const foreign = passwordResetToken('another secret of thirty-two bytes', row, now + 60)
+    for (const token of [over, changed, foreign, 'x'])
+      expect((await send('password/new', { token, password: newPassword })).status).toBe(404)
+  })
 })

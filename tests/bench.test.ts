@@ -76,6 +76,15 @@ describe('the bench', () => {
     await owner.sees('whenever their hours allow')
   })
 
+  it('opens a panel with the cursor in it by Enter, and goes back to its phrase by Escape', async () => {
+    await openBench(owner, 'Talk')
+    const active = () => owner.page.evaluate(() => document.activeElement?.id || document.activeElement?.getAttribute('data-panel'))
+    await (await owner.find('button', '30 minutes')).press('Enter')
+    await expect.poll(active).toBe('durations')
+    await owner.page.keyboard.press('Escape')
+    await expect.poll(active).toBe('duration')
+  })
+
   it('edits every part from the sentence, and the way out of a check with one press', async () => {
     await openBench(owner, 'Visit', 'chairs')
     await owner.press('button', 'Remove Host 1 from the chair')

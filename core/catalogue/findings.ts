@@ -75,8 +75,8 @@ const words: { [Code in FindingCode]: Words<Code> } = {
     wayOut: ({ needed }) => `Start ${formatRepeatInterval(needed)}`,
   },
   bufferBeyondGap: {
-    text: ({ buffer, gap, unused }) =>
-      `${formatDuration(buffer)} kept free ${buffer === 1 ? 'does' : 'do'} not fit into ${gap === 0 ? 'the gap between starts' : `the ${formatDuration(gap)} between starts`}, so each session takes the next start away; ${formatDuration(unused)} go unused.`,
+    text: ({ buffer, unused }) =>
+      `${formatDuration(buffer)} kept free ${buffer === 1 ? 'does' : 'do'} not fit between starts, so each session blocks the next one: ${formatDuration(unused)} go unused.`,
     wayOut: () => 'Change when it starts',
   },
   leadBeyondHorizon: {

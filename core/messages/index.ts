@@ -1,5 +1,5 @@
 import type { AnswerText } from '../intake'
-import { formatDay, formatList, formatTime, formatZone } from '../time/format'
+import { formatDay, formatList, formatTime, formatZone, zoneDifference } from '../time/format'
 import { describeClockChange } from './clock-change'
 import { htmlMessage, type Message } from './html'
 import { type Audience, type Occasion, occasionTable } from './occasions'
@@ -65,7 +65,8 @@ export function formatSessionTime(start: number, end: number, zone: string, loca
 function factsOf(occasion: Occasion, audience: Audience, fields: MessageFields): [string, string][] {
   const { start, end, now, readerZone, otherZone, locale } = fields.when
   const facts: [string, string][] = [['When', formatSessionTime(start, end, readerZone, locale)]]
-  if (otherZone !== readerZone)
+  // Two zones with the same clock need not be told apart.
+  if (zoneDifference(otherZone, readerZone, start) !== 0)
     facts.push([audience === 'client' ? 'For your host' : 'For the client', formatSessionTime(start, end, otherZone, locale)])
   const change = describeClockChange([readerZone, otherZone], now, start, locale)
   if (change && occasionTable[occasion].lasts !== 'dayOrStart') facts.push(['Clock change', change])

@@ -50,7 +50,7 @@ export const occasionTable: Record<Occasion, OccasionRow> = {
     wording: {
       client: {
         subject: '{{ eventType.name }}, {{ when.short }}',
-        opening: `Hello {{ client.name }},\n\nyour {{ session.title }} is booked.${linkFollows}`,
+        opening: `Hello {{ client.name }},\n\nYour {{ session.title }} is booked.${linkFollows}`,
         closing: `${manage}{{ workspace.name }}`,
       },
       host: {
@@ -70,7 +70,7 @@ export const occasionTable: Record<Occasion, OccasionRow> = {
       client: {
         subject: 'Requested: {{ eventType.name }}, {{ when.short }}',
         opening:
-          'Hello {{ client.name }},\n\nthank you for requesting {{ eventType.name }}. The time is held for you until {{ hosts }} approves or declines it. You will get a mail either way.',
+          'Hello {{ client.name }},\n\nThank you for requesting {{ eventType.name }}. The time is held for you until {{ hosts }} approves or declines it. You will get a mail either way.',
         closing: '{% if booking.page != "" %}See or withdraw your request: {{ booking.page }}\n\n{% endif %}{{ workspace.name }}',
       },
       host: {
@@ -90,7 +90,7 @@ export const occasionTable: Record<Occasion, OccasionRow> = {
       client: {
         subject: 'Not possible: {{ eventType.name }}, {{ when.short }}',
         opening:
-          'Hello {{ client.name }},\n\nwe are sorry, {{ eventType.name }} is not possible at this time. You are welcome to choose another time.',
+          'Hello {{ client.name }},\n\nWe are sorry, {{ eventType.name }} is not possible at this time. You are welcome to choose another time.',
         closing: 'Other times: {{ eventType.page }}\n\n{{ workspace.name }}',
       },
       host: {
@@ -109,7 +109,7 @@ export const occasionTable: Record<Occasion, OccasionRow> = {
     wording: {
       client: {
         subject: 'Cancelled: {{ eventType.name }}, {{ when.short }}',
-        opening: 'Hello {{ client.name }},\n\nyour {{ session.title }} is cancelled.',
+        opening: 'Hello {{ client.name }},\n\nYour {{ session.title }} is cancelled.',
         closing: 'If you would like another time: {{ eventType.page }}\n\n{{ workspace.name }}',
       },
       host: {
@@ -128,7 +128,7 @@ export const occasionTable: Record<Occasion, OccasionRow> = {
     wording: {
       client: {
         subject: 'Your video link: {{ eventType.name }}, {{ when.short }}',
-        opening: 'Hello {{ client.name }},\n\nhere is the video link for your {{ session.title }}.',
+        opening: 'Hello {{ client.name }},\n\nHere is the video link for your {{ session.title }}.',
         closing: `${manage}{{ workspace.name }}`,
       },
       host: {

@@ -85,6 +85,13 @@ export class Visitor {
     await this.press('option', option)
   }
 
+  /** Finds an option by typing into the field with this label. */
+  async search(label: string, typed: string, option: string): Promise<void> {
+    await this.press('combobox', label)
+    await this.page.keyboard.type(typed)
+    await this.press('option', option)
+  }
+
   text(): Promise<string> {
     return this.page.evaluate(() => document.body.innerText)
   }

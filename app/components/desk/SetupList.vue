@@ -22,7 +22,7 @@ const rows: Record<SetupStep['step'], { name: string, text: string, to: string }
     <ul>
       <li v-for="{ step, done } in steps" :key="step" :class="{ done }">
         <VIcon :icon="done ? mdiCheckCircle : mdiCircleOutline" size="18" aria-hidden="true" />
-        <span v-if="done">{{ rows[step].name }} <span class="quiet">{{ texts.done }}</span></span>
+        <span v-if="done">{{ rows[step].name }} <span class="quiet">· {{ texts.done }}</span></span>
         <span v-else><NuxtLink :to="rows[step].to">{{ rows[step].name }}</NuxtLink> <span class="quiet">{{ rows[step].text }}</span></span>
       </li>
     </ul>
@@ -54,6 +54,10 @@ li {
   display: flex;
   gap: 8px;
   align-items: center;
+}
+
+li a + .quiet {
+  display: block;
 }
 
 .done {

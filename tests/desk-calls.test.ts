@@ -1,0 +1,86 @@
+import { afterAll, beforeAll, expect, inject, it } from 'vitest'
+import type { Definition } from '../core/event-type/definition'
+import type { BenchView, EventTypeRow, TodayView } from '../core/views/desk'
+import type { Context } from '../server/context'
+import { closeContext, makeContext } from '../server/start'
+import { book, call, post, request, signIn, startsOf } from './support/http'
+import { addMember, makeWorkspace, type TestWorkspace } from './support/workspace'
+
+/** What the desk asks of the server, beyond what its screens show in their own tests. */
+
+const app = inject('app')
+let context: Context
+let workspace: TestWorkspace
+let owner: { cookie: string }
+beforeAll(async () => {
+  context = await makeContext(inject('environment'))
+  workspace = await makeWorkspace(context, { hosts: 1, eventTypes: [{ slug: 'talk' }, { slug: 'other' }] })
+  owner = await signIn(app, workspace.owner)
+})
+afterAll(() => closeContext(context))
+
+const rows = async (): Promise<EventTypeRow[]> => (await call(`${app}/api/desk/event-types`, { headers: owner })).body
+const rowOf = async (slug: string) => {
+  const row = (await rows()).find(candidate => candidate.slug === slug)
+  if (!row) throw new Error(`There is no ${slug}`)
+  return row
+}
+
+it('Today is sent again only once something has happened, and shows what was cancelled apart', async () => {
+  const today = (date: string, tag = '') =>
+    fetch(`${app}/api/desk/today?timeZone=UTC&date=${date}`, { headers: { ...owner, ...(tag ? { 'if-none-match': tag } : {}) } })
+  const [start = ''] = await startsOf(app, `${workspace.slug}/talk`, 3)
+  const date = start.slice(0, 10)
+  const first = await today(date)
+  const tag = first.headers.get('etag') ?? ''
+  const again = await today(date, tag)
+  expect([again.status, await again.text()]).toEqual([304, ''])
+  const { body } = await book(app, `${workspace.slug}/talk`, request(start))
+  const after = await today(date, tag)
+  expect(after.status).toBe(200)
+  expect((await after.json() as TodayView).today).toHaveLength(1)
+  await post(`${app}/api/public/bookings/${new URL(body.manage).pathname.split('/').at(-1)}/cancel`, {})
+  const view = await (await today(date, after.headers.get('etag') ?? '')).json() as TodayView
+  expect([view.today.length, view.cancelled.map(card => card.bookings.length)]).toEqual([0, [1]])
+})
+
+it('an event type is closed and opened with drafts kept, and deleted only if nobody ever booked it', async () => {
+  const { id, version } = await rowOf('other')
+  const path = `${app}/api/desk/event-types/${id}`
+  const bench: BenchView = (await call(path, { headers: owner })).body
+  const definition: Definition = { ...bench.definition, settings: { ...bench.definition.settings, seats: 7 } }
+  const saved = await fetch(`${path}/draft`, {
+    method: 'PUT', headers: { ...owner, 'content-type': 'application/json' }, body: JSON.stringify({ basedOn: version, definition }),
+  })
+  expect(saved.status).toBe(200)
+  expect(await post(`${path}/state`, { state: 'closed' }, owner)).toMatchObject({ status: 200, body: { state: 'closed' } })
+  expect(await rowOf('other')).toMatchObject({ state: 'closed', version: version + 1, unpublishedChanges: 1 })
+  const reloaded: BenchView = (await call(path, { headers: owner })).body
+  expect(reloaded.draft).toMatchObject({ basedOn: version + 1, definition: { state: 'closed', settings: { seats: 7 } } })
+
+  const open = `${app}/api/public/${workspace.slug}/other`
+  expect((await call(open)).status, 'closed to clients').toBe(404)
+  expect((await call(`${open}?preview`)).status, 'no preview for strangers').toBe(404)
+  const stranger = await makeWorkspace(context, { hosts: 1, eventTypes: [] })
+  expect((await call(`${open}?preview`, { headers: await signIn(app, stranger.owner) })).status).toBe(404)
+  expect((await call(`${open}?preview`, { headers: owner })).body.eventType.seats, 'the member’s own draft').toBe(7)
+  expect((await fetch(`${app}/${workspace.slug}/other?preview`, { headers: owner })).status).toBe(200)
+  expect((await fetch(`${app}/${workspace.slug}/other?preview`)).status, 'a preview is never stored').toBe(404)
+
+  const host = await signIn(app, await addMember(context, workspace, 'host'))
+  const remove = (who: { cookie: string }, of = path) => call(of, { method: 'DELETE', headers: who })
+  expect((await remove(host)).status).toBe(403)
+  expect((await remove(owner, `${app}/api/desk/event-types/${(await rowOf('talk')).id}`)).status, 'it was booked').toBe(409)
+  expect((await remove(owner)).status).toBe(200)
+  expect((await rows()).map(row => row.slug)).toEqual(['talk'])
+  expect((await remove(owner)).status).toBe(404)
+})
+
+it('times in sentences follow the member’s clock', async () => {
+  const set = (clock: string) => fetch(`${app}/api/desk/me`, {
+    method: 'PUT', headers: { ...owner, 'content-type': 'application/json' }, body: JSON.stringify({ timeZone: 'Asia/Kolkata', clock }),
+  })
+  expect(await (await set('12')).json()).toMatchObject({ clock: '12', timeZone: 'Asia/Kolkata' })
+  expect((await set('13')).status).toBe(400)
+  expect((await call(`${app}/api/desk/me`, { headers: owner })).body.clock).toBe('12')
+})

@@ -227,7 +227,7 @@ describe('people and places', () => {
         place: where,
         guests: [{ email: `guest${index}@asked.example` }],
       })
-      await expect.poll(() => subjects(booked.email), soon).toEqual(['Asked for'])
+      await expect.poll(() => subjects(booked.email), soon).toEqual(['Requested'])
       await expect.poll(() => inbox(`guest${index}@asked.example`), soon).toHaveLength(1)
       const file = (await call(`${own.url}/api/public/bookings/${tokenOf(booked)}/calendar.ics`)).body
       const said = [...await textsOf(booked.email), ...await textsOf(`guest${index}@asked.example`), file].join('\n')

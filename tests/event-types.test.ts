@@ -293,7 +293,7 @@ describe('a beginning', () => {
     expect(await begin({ to: '25:00' })).toMatchObject({ status: 400 })
     const { status, body } = await begin({})
     expect(status).toBe(200)
-    expect(body.page).toMatch(/\/desk-\d+\/talk-with-ines$/)
+    expect(body.page).toMatch(/\/desk-\d+\/meeting-with-ines$/)
     const starts = await startsOf(app, new URL(body.page).pathname.slice(1), 1, 13)
     expect(starts.length).toBeGreaterThan(8)
     for (const start of starts) expect(start).toMatch(/T(04:30|05:00|05:30|06:00):00Z$/)

@@ -96,6 +96,9 @@ const calls: [call: string, stranger: number, owner: number, coordinator: number
   ['GET /api/desk/event-types/{eventType}/versions', 404, 200, 200, 200],
   ['POST /api/desk/event-types/{nothing}/duplicate', 404, 404, 404, 403, '{}'],
   ['POST /api/desk/event-types/{eventType}/archive', 400, 400, 400, 403, '{}'],
+  ['POST /api/desk/event-types/{eventType}/state', 404, 200, 200, 403, '{"state":"open"}'],
+  ['DELETE /api/desk/event-types/{eventType}', 404, 409, 409, 403],
+  ['PUT /api/desk/me', 400, 400, 400, 400, '{}'],
   ['GET /api/desk/hours', 200, 200, 200, 200],
   ['POST /api/desk/hours', 400, 400, 400, 400, '{}'],
   ['POST /api/desk/hours/{ownPlan}/default', 404, 200, 200, 200, '{}'],
@@ -138,7 +141,8 @@ describe('who may do what', () => {
 
   it('is told of every call of the desk', async () => {
     const { body } = await call(`${app}/api/openapi.json`)
-    const open = ['/api/desk/sign-in', '/api/desk/sign-up', '/api/desk/sign-out', '/api/desk/confirm', '/api/desk/confirm/refuse']
+    const open = ['/api/desk/sign-in', '/api/desk/sign-up', '/api/desk/sign-out', '/api/desk/confirm', '/api/desk/confirm/refuse',
+      '/api/desk/password/forgotten', '/api/desk/password/new']
     const described = Object.entries<object>(body.paths).filter(([path]) => path.startsWith('/api/desk/') && !open.includes(path))
       .flatMap(([path, methods]) => Object.keys(methods).map(method => `${method.toUpperCase()} ${path.replace(/\{\w+\}/, '{}')}`))
     const tried = new Set(calls.map(([which]) => which.replace(/\?.*/, '').replace(/\{\w+\}/, '{}')))

@@ -52,6 +52,7 @@ export const brand: VuetifyOptions = {
     VRadio: { density: 'compact', color: 'primary' },
     VCheckbox: { density: 'compact', color: 'primary' },
     VSwitch: { density: 'compact', color: 'primary', inset: true },
+    VNumberInput: { variant: 'outlined', density: 'compact', color: 'primary', rounded: 'md' },
     VBtnToggle: { color: 'primary', density: 'compact', rounded: 'md', border: true },
     VTabs: { color: 'primary', density: 'compact' },
     VTable: { density: 'compact' },

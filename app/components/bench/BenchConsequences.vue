@@ -142,7 +142,7 @@ h2 {
 }
 
 .duration {
-  flex: 0 0 140px;
+  flex: 0 0 170px;
 }
 
 .turn {

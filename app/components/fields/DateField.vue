@@ -52,13 +52,15 @@ function pick(value: unknown): void {
 </script>
 
 <template>
-  <VTextField
-    :id="id" ref="field" class="date-field" :model-value="typed" :label="label" :readonly="disabled" :clearable="clearable"
-    :hint="words" persistent-hint hide-details="auto" :error-messages="isUnread ? texts.dateUnread : errorMessages ?? []"
-    :append-inner-icon="disabled ? '' : mdiCalendarBlank" autocomplete="off" @update:model-value="read"
-    @click:append-inner="open = true"
-  />
-  <VMenu v-if="!disabled" v-model="open" :target="field?.$el" :close-on-content-click="false">
-    <VDatePicker hide-header :first-day-of-week="1" :model-value="picked" @update:model-value="pick" />
-  </VMenu>
+  <div>
+    <VTextField
+      :id="id" ref="field" :model-value="typed" :label="label" :readonly="disabled" :clearable="clearable"
+      :hint="words" persistent-hint hide-details="auto" :error-messages="isUnread ? texts.dateUnread : errorMessages ?? []"
+      :append-inner-icon="disabled ? '' : mdiCalendarBlank" autocomplete="off" @update:model-value="read"
+      @click:append-inner="open = true"
+    />
+    <VMenu v-if="!disabled" v-model="open" :target="field?.$el" :close-on-content-click="false">
+      <VDatePicker hide-header :first-day-of-week="1" :model-value="picked" @update:model-value="pick" />
+    </VMenu>
+  </div>
 </template>

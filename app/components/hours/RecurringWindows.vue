@@ -150,7 +150,7 @@ li {
 }
 
 .number {
-  flex: 0 0 130px;
+  flex: 0 0 160px;
 }
 
 .days {

@@ -52,6 +52,7 @@ describe('the whole way', () => {
     await client.open(`${app}/${workspace.slug}`)
     await client.isAccessible()
     await client.press('link', '30 minutes*')
+    await client.sees('Or choose from the timetable')
     await client.sees('Times in Kolkata')
     await client.isAccessible()
     const labels = await client.page.$$eval('.timetable button', all => all.map(item => item.getAttribute('aria-label') ?? ''))

@@ -33,7 +33,7 @@ it('the first run leads from nothing to a page that clients can book, in under t
   await newcomer.write('To', '4 pm')
   await newcomer.press('button', 'Open my page')
   await newcomer.sees('Your page is ready')
-  await newcomer.sees(/Left to set up[^]*Set your hours done/)
+  await newcomer.sees(/Left to set up[^]*Set your hours · done/)
   await newcomer.sees('What clients see on a phone')
   const page = await (await newcomer.page.waitForSelector('.link a'))?.evaluate(link => (link as HTMLAnchorElement).href) ?? ''
   await newcomer.isAccessible()

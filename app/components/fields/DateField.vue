@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { VDatePicker, VMenu, VTextField } from 'vuetify/components'
+import { VMenu, VTextField } from 'vuetify/components'
 import { mdiCalendarBlank } from '@mdi/js'
 import { DAY, formatDate, parseDate } from '~~/core/time/civil'
 import { dateOfText, showDate } from '~~/core/time/date-text'
@@ -16,6 +16,9 @@ const props = defineProps<{
   clearable?: boolean
   errorMessages?: string | readonly string[]
 }>()
+/** It is large, and needed only once it is opened. */
+const VDatePicker = defineAsyncComponent(async () => (await import('vuetify/components/VDatePicker')).VDatePicker)
+
 const date = defineModel<string>({ required: true })
 
 const typed = ref(showDate(date.value, props.locale))

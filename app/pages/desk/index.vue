@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { texts } from '~/locales/desk'
-import { VBtn, VDatePicker, VMenu } from 'vuetify/components'
+import { VBtn, VMenu } from 'vuetify/components'
 import { DAY, formatDate, parseDate } from '~~/core/time/civil'
 import { formatDay, formatList, formatRelativeDay, formatTime } from '~~/core/time/format'
 import { zoneOf } from '~~/core/time/zone'
@@ -37,6 +37,8 @@ onMounted(() => {
 })
 onBeforeRouteLeave(() => void decisions.sendNow())
 
+/** It is large, and needed only once it is opened. */
+const VDatePicker = defineAsyncComponent(async () => (await import('vuetify/components/VDatePicker')).VDatePicker)
 const pickerOpen = ref(false)
 function pick(value: unknown): void {
   pickerOpen.value = false

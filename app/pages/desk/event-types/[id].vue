@@ -114,9 +114,8 @@ function save(instants?: string[]): void {
 const left = useTemplateRef<HTMLElement>('left')
 const head = useTemplateRef<InstanceType<typeof BenchHead>>('head')
 async function open(next: Panel, byKeyboard: boolean): Promise<void> {
-  panel.value = next
+  await navigateTo({ query: { ...route.query, panel: next }, replace: true })
   if (!byKeyboard) return
-  await nextTick()
   await nextTick()
   const first = 'input:not([type="hidden"]):not(:disabled), textarea, [tabindex="0"], button:not(:disabled)'
   left.value?.querySelector<HTMLElement>(first)?.focus()

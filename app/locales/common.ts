@@ -4,4 +4,5 @@ export const texts = {
   nothingHere: 'There is nothing at this address',
   somethingWentWrong: 'Something went wrong',
   dateUnread: 'Enter a date such as 14/12/2026',
+  noZone: 'No time zone matches.',
 } as const

@@ -21,7 +21,7 @@ installVuetify(useNuxtApp().vueApp)
 
 <style>
 .zone-search {
-  display: block;
+  display: inline-block;
   width: 260px;
 }
 </style>

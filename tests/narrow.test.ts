@@ -29,11 +29,6 @@ it.each(['en-GB', 'en-US'])('no page of a client scrolls sideways on a phone, wh
   await client.find('textbox', 'Your name')
   expect(await widthOf(client), 'the form').toBe(NARROW.width)
   await client.isAccessible()
-  await client.page.evaluate(() => window.scrollTo(0, 0))
-  await client.press('button', 'St John’s')
-  await client.search('City, country or offset', 'india', 'Kolkata*')
-  await client.sees('Times in Kolkata')
-
   const [start = ''] = await startsOf(app, `${demo.slug}/damage-triage`)
   const answers = { material: 'paper', happened: 'It'.repeat(200) }
   const { status, body: booked } = await book(app, `${demo.slug}/damage-triage`, request(start, { answers }))

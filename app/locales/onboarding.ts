@@ -27,7 +27,6 @@ export const texts = {
   fourQuestions: 'Four questions',
   allOfItCanBeChanged: 'All of it can be changed later.',
   onWhichDaysCanClientsMeet: 'On which days can clients meet you?',
-  days: 'Days',
   fromWhenToWhen: 'From when to when?',
   from: 'From',
   to: 'To',

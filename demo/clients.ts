@@ -64,7 +64,7 @@ export function answersFor(slug: string, n: number): Record<string, unknown> {
   }
   if (slug === 'studio-assessment') {
     const [object, size] = pick(objects)
-    return { object, size }
+    return { object, size, ...(n % 2 ? { insured: true } : { prepare: 'It is heavy: two people carry it.' }) }
   }
   if (slug === 'flood-recovery')
     return { heard: pick(['library', 'insurer', 'friend']), concerned: pick([['books'], ['books', 'papers'], ['photographs']]) }

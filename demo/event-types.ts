@@ -1,4 +1,5 @@
 import type { ChairPolicy, SettingsInput } from '../core/event-type/settings'
+import type { EditedSet } from '../core/intake/question-sets'
 import { formatDate, weekdayIndex } from '../core/time/civil'
 import { planOf } from './people'
 
@@ -6,7 +7,21 @@ export interface DemoEventType {
   slug: string
   listed: boolean
   settings: SettingsInput
+  /** Whether it asks the shared questions too. */
+  asksShared?: true
   chairs: { name: string, policy: ChairPolicy, hosts: { key: string, weight: number }[] }[]
+}
+
+/** What several event types ask. */
+export const sharedQuestions: EditedSet = {
+  name: 'Before we meet',
+  questions: [
+    { key: 'insured', kind: 'yesNo', label: 'Is it insured?', required: false },
+    {
+      key: 'prepare', kind: 'paragraph', label: 'Is there anything we should prepare?', required: false,
+      help: 'Access, lifting, light, or anything that must not be moved',
+    },
+  ],
 }
 
 const calendarTitle = '{{ client.name }}: {{ eventType.name }}'
@@ -81,6 +96,7 @@ export function eventTypesAround(today: number): DemoEventType[] {
     {
       slug: 'studio-assessment',
       listed: true,
+      asksShared: true,
       settings: {
         name: 'Studio assessment',
         summary: 'Bring it to the Lisbon studio and go through it with Ottoline.',
@@ -224,6 +240,7 @@ export function eventTypesAround(today: number): DemoEventType[] {
     {
       slug: 'collection-review',
       listed: true,
+      asksShared: true,
       settings: {
         name: 'Collection care review',
         summary: 'We go through your shelves with you, room by room.',

@@ -7,13 +7,13 @@ import { bookOpening } from '../server/booking'
 import { changeBooking } from '../server/changes'
 import { type Context, dateOf } from '../server/context'
 import { hosts, hoursPlans, members, workspaces } from '../server/database/schema'
-import { createEventType, findOpenings, loadEventTypes } from '../server/event-types'
+import { createEventType, createQuestionSet, findOpenings, loadEventTypes } from '../server/event-types'
 import { taskListFor } from '../server/handlers'
 import { hashPassword } from '../server/people'
 import { returnPath, saveAccount } from '../server/rooms'
 import { answersFor, clients } from './clients'
 import { bookings, type DemoBooking } from './bookings'
-import { eventTypesAround } from './event-types'
+import { eventTypesAround, sharedQuestions } from './event-types'
 import { PASSWORD, people, planOf, workspace } from './people'
 
 /** Loads the demo workspace through the same use cases as the screens, laid around the present day. */
@@ -33,6 +33,9 @@ export async function loadDemo(context: Context): Promise<void> {
 export async function loadSetUp(context: Context): Promise<{ workspaceId: string, hostIds: Map<string, string> }> {
   const { workspaceId, hostIds } = await loadPeople(context)
   const today = zoneOf(workspace.timeZone).dayOf(context.now())
+  const shared = await createQuestionSet(context, workspaceId, sharedQuestions)
+  if (shared.kind !== 'created') throw new Error('The shared questions were not saved')
+  const questionSets = [{ id: shared.id, ...sharedQuestions }]
   for (const eventType of eventTypesAround(today)) {
     await context.db.transaction(tx =>
       createEventType(
@@ -42,7 +45,7 @@ export async function loadSetUp(context: Context): Promise<{ workspaceId: string
           slug: eventType.slug,
           state: 'open',
           listed: eventType.listed,
-          settings: settingsSchema.parse(eventType.settings),
+          settings: settingsSchema.parse({ ...eventType.settings, ...(eventType.asksShared ? { questionSets } : {}) }),
           chairs: eventType.chairs.map(chair => ({
             ...chair,
             hosts: chair.hosts.map(host => ({ id: idOf(hostIds, host.key), weight: host.weight })),

@@ -151,6 +151,8 @@ describe('signing up', () => {
     const who = person()
     const { cookie } = await send('sign-up', who)
     const token = await tokenFor(who.email)
+    const questions = [{ key: 'size', kind: 'text', label: 'How large is it?', required: false }]
+    expect((await send('question-sets', { name: 'Before we meet', questions }, cookie)).status).toBe(200)
     expect((await send('confirm/refuse', { token: `${token.slice(0, -2)}xx` })).status).toBe(404)
     expect((await send('confirm/refuse', { token })).status).toBe(200)
     expect((await me(cookie)).status).toBe(401)

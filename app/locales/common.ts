@@ -5,4 +5,10 @@ export const texts = {
   somethingWentWrong: 'Something went wrong',
   dateUnread: 'Enter a date such as 14/12/2026',
   noZone: 'No time zone matches.',
+  unsavedChanges: 'Unsaved changes',
+  everythingIsSaved: 'Everything is saved.',
+  fixTheMarkedPart: 'Fix the marked part before you save.',
+  discardChanges: 'Discard changes',
+  save: 'Save',
+  leaveWithoutSaving: 'Leave without saving? Your changes would be lost.',
 } as const

@@ -35,6 +35,7 @@ export const texts = {
   isClosedItsLinkLeadsNowhere: (nameOf: string | number) => `${nameOf} is closed: its link leads nowhere for now.`,
   deleted: (nameOf: string | number) => `Deleted: ${nameOf}`,
   eventTypes: 'Event types',
+  sharedQuestions: 'Shared questions',
   all: 'All',
   archivedCount: (archivedCount: string | number) => `Archived (${archivedCount})`,
   loading: 'Loading…',

@@ -1,4 +1,5 @@
 import type { Definition } from '../event-type/definition'
+import { allQuestions } from '../intake/question-sets'
 import { markdown } from '../markdown'
 import type { EventTypePage } from '../views/client'
 import { formatDurations, placeWordsForClients } from './event-type'
@@ -20,7 +21,7 @@ export function clientEventType({ slug, settings, chairs }: Definition): EventTy
     approval: settings.approval,
     leadTimeMinutes: settings.leadTimeMinutes,
     places: settings.places.map(place => ({ key: place.key, kind: place.kind, label: place.label || placeWordsForClients[place.kind] })),
-    questions: settings.questions,
+    questions: allQuestions(settings),
     ...(choosable.length > 0 ? { hosts: choosable.map(({ id, name }) => ({ id, name })) } : {}),
   }
 }

@@ -1,4 +1,4 @@
-import { plural } from '../time/format'
+import { formatList, plural } from '../time/format'
 
 /** What went wrong with a call this time, in sentences, by its reason. */
 
@@ -23,6 +23,8 @@ export interface ProblemReasonValues {
   starting: object
   changedAtOnce: object
   hoursChanged: object
+  questionSetChanged: object
+  questionSetInUse: { eventTypes: string[] }
   publishedMeanwhile: { by: string }
   unexpected: object
   justTaken: object
@@ -61,6 +63,10 @@ const words: { [Reason in ProblemReason]: (values: ProblemReasonValues[Reason]) 
   changedAtOnce: () => 'Somebody else has changed this at the same moment, so nothing was changed. Please try again.',
   hoursChanged: () =>
     'Somebody else has changed these hours since you opened them. Nothing of theirs was overwritten; load the page again to see them.',
+  questionSetChanged: () =>
+    'Somebody else has changed these questions since you opened them. Nothing of theirs was overwritten; load the page again to see them.',
+  questionSetInUse: ({ eventTypes }) =>
+    `These questions are asked by ${formatList(eventTypes)}. Take them out there first, then delete them.`,
   publishedMeanwhile: ({ by }) => `${by} has published this event type since you began. Nothing of theirs was overwritten.`,
   unexpected: () => 'Something went wrong on our side, and nothing was changed. Please try again in a moment.',
   justTaken: () => 'Somebody has just taken this time. Nothing was booked; the nearest other times are given.',

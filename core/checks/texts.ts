@@ -1,4 +1,5 @@
 import type { Place } from '../event-type/settings'
+import { allQuestions } from '../intake/question-sets'
 import type { Facts } from './facts'
 import type { Finding } from './finding'
 
@@ -15,7 +16,7 @@ export function secretInPublic({ settings }: Facts): Finding[] {
     {
       where: 'question' as const,
       panel: 'questions' as const,
-      text: settings.questions
+      text: allQuestions(settings)
         .flatMap(question => [question.label, question.help ?? '', ...(question.options ?? []).map(option => option.label)])
         .join('\n'),
     },
@@ -69,7 +70,7 @@ const asksPhone = /\b(?:phone|mobile|telephone) (?:number)?/i
 
 export function asksAgain({ settings }: Facts): Finding[] {
   const calls = settings.places.every(place => place.kind === 'phoneWeCall')
-  return settings.questions.flatMap((question): Finding[] => {
+  return allQuestions(settings).flatMap((question): Finding[] => {
     const what = question.kind === 'email' || asksEmail.test(question.label) ? 'email'
       : question.kind === 'text' && asksName.test(question.label) ? 'name'
         : calls && (question.kind === 'phone' || asksPhone.test(question.label)) ? 'phone' : null

@@ -89,6 +89,7 @@ const parts: readonly Part[] = [
   setting('questions', 'Questions', 'questions', settings =>
     or(formatList(settings.questions.map(question => `“${question.label}”`)), 'none'),
   ),
+  setting('questionSets', 'Shared questions', 'questions', settings => or(formatList(settings.questionSets.map(set => set.name)), 'none')),
   setting('afterwards', 'What clients see afterwards', 'afterwards', ({ afterwards }) =>
     afterwards.address ? `they go on to ${afterwards.address}` : brief(afterwards.text),
   ),

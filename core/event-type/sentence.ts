@@ -4,6 +4,7 @@ import { describeRule } from '../hours/rule'
 import { dateToDays } from '../time/civil'
 import { plural, formatCount, formatRepeatInterval, formatFullDate, formatList, formatDuration } from '../time/format'
 import { formatDurations, placeWords } from '../catalogue/event-type'
+import { allQuestions } from '../intake/question-sets'
 import { panels } from './panels'
 import type { Chair, Settings, StoredHorizon } from './settings'
 
@@ -29,9 +30,8 @@ export function sentenceOf(settings: Settings, chairs: readonly Chair[], locale:
     ...describeBuffers(settings),
     ...describeExtras(settings),
   ]
-  if (settings.questions.length > 0) {
-    phrases.push({ text: ', and answer ' }, { text: plural(settings.questions.length, 'question'), panel: 'questions' })
-  }
+  const asked = allQuestions(settings).length
+  if (asked > 0) phrases.push({ text: ', and answer ' }, { text: plural(asked, 'question'), panel: 'questions' })
   return [...phrases, { text: '.' }]
 }
 

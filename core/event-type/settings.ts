@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { questionsSchema } from '../intake'
+import { questionSetsSchema } from '../intake/question-sets'
 import { calendarSchema, enginePlan, type HolidayCalendar, type HolidayDates, holidaysOf, storedPlanSchema } from '../hours/plan'
 import { type EngineQuery, type Horizon, horizonKinds, zoneName } from '../openings'
 import { type HostTime, planFor } from './host-time'
@@ -81,6 +82,8 @@ export const settingsSchema = z.strictObject({
   ]),
   places: z.array(placeSchema).min(1).max(10),
   questions: questionsSchema,
+  /** Asked after its own questions; other event types may ask them too. */
+  questionSets: questionSetsSchema.default([]),
   /** Liquid, with the fields `client.name` and `eventType.name`. */
   calendarTitle: z.string().trim().min(1).max(200),
   /** What clients see once they have booked: a text, or an address they go on to. */

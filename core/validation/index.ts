@@ -94,6 +94,8 @@ const values = {
   // Questions and answers
   equalOptions: none,
   keyTaken: none,
+  unknownQuestionSet: none,
+  tooManyQuestionSets: most,
   conditionOrder: none,
   conditionAnswer: none,
   unknownQuestion: none,

@@ -10,6 +10,7 @@ import { eventTypeStates } from '../event-type/settings'
 import { hostTimeSchema } from '../event-type/host-time'
 import { faultBySchema, faultSchema } from '../faults'
 import { holidayDatesSchema, storedPlanSchema } from '../hours/plan'
+import { questionSetSchema } from '../intake/question-sets'
 import { occasions } from '../messages/occasions'
 import { answerTextSchema } from './client'
 
@@ -211,9 +212,18 @@ export const benchViewSchema = z.strictObject({
   holidays: holidayDatesSchema,
   /** Names of other event types whose texts lead to this one. */
   linkedFrom: z.array(text),
+  /** The workspace's shared questions, which any event type may ask. */
+  questionSets: z.array(questionSetSchema),
   now: instant,
 })
 export type BenchView = z.infer<typeof benchViewSchema>
+
+export const questionSetViewSchema = questionSetSchema.extend({
+  version: z.int(),
+  /** Event types that ask these questions. */
+  usedBy: z.array(z.strictObject({ id: text, name: text, state: z.enum(eventTypeStates), archived: z.boolean() })),
+})
+export type QuestionSetView = z.infer<typeof questionSetViewSchema>
 
 export const publishedVersionSchema = z.strictObject({ version: z.int(), definition: definitionSchema, by: text, at: instant })
 export type PublishedVersion = z.infer<typeof publishedVersionSchema>

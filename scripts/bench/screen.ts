@@ -93,6 +93,7 @@ function viewOf(query: OpeningsQuery): BenchView {
     booked: [],
     holidays: {},
     linkedFrom: [],
+    questionSets: [],
     now: instantToSeconds(query.now),
   }
 }

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import type { Place } from '../../core/event-type/settings'
 import { type Answer, checkAnswers, emailSchema, phoneNumber } from '../../core/intake'
+import { allQuestions } from '../../core/intake/question-sets'
 import { fault, type InputFault } from '../../core/validation'
 import { zoneName } from '../../core/openings'
 import { instantToSeconds } from '../../core/time/civil'
@@ -70,7 +71,7 @@ export interface ValidatedRequest extends Pick<BookingRequest, 'client' | 'timeZ
 /** What Zod cannot know: whether the request suits this event type. */
 export function checkRequest(eventType: EventType, request: BookingRequest): ValidatedRequest | { errors: InputFault[] } {
   const { settings, chairs } = eventType
-  const { answers, errors } = checkAnswers(settings.questions, request.answers)
+  const { answers, errors } = checkAnswers(allQuestions(settings), request.answers)
   const durationMinutes = request.duration ?? settings.durations[0] ?? 30
   if (!settings.durations.includes(durationMinutes)) {
     errors.push({ path: 'duration', code: 'durationNotOffered', values: { durations: settings.durations } })

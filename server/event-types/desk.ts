@@ -4,7 +4,6 @@ import { worstFinding } from '../../core/checks'
 import { sentenceOf } from '../../core/event-type/sentence'
 import { countChanges } from '../../core/event-type/changes'
 import type { BookedSession } from '../../core/event-type/affected-sessions'
-import { definitionSchema } from '../../core/event-type/definition'
 import { calendarsOf } from '../../core/event-type/settings'
 import type { HolidayDates } from '../../core/hours/plan'
 import { DAY, formatInstant } from '../../core/time/civil'
@@ -14,7 +13,7 @@ import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { bookings, eventTypeDrafts, hosts, hoursPlans, sessionHosts, sessions, videoAccounts, workspaces } from '../database/schema'
 import { holidayDates, loadHostsTime, WIDE } from '../hosts-time'
-import { definitionOf, type EventType, hostIdsOf, loadEventTypes } from './load'
+import { definitionOf, type EventType, hostIdsOf, loadEventTypes, loadQuestionSets, readDraft } from './load'
 import { nextOpening } from './openings'
 
 const DAYS_COUNTED = 30
@@ -100,10 +99,11 @@ async function countDraftChanges(
 ): Promise<Map<string, number>> {
   const drafts = await db.select().from(eventTypeDrafts)
     .where(and(eq(eventTypeDrafts.workspaceId, workspaceId), eq(eventTypeDrafts.memberId, memberId)))
+  const sets = await loadQuestionSets(db, workspaceId)
   return new Map(drafts.flatMap(({ eventTypeId, definition }) => {
     const eventType = published.find(candidate => candidate.id === eventTypeId)
-    const draft = definitionSchema.safeParse(definition)
-    return eventType && draft.success ? [[eventTypeId, countChanges(definitionOf(eventType), draft.data)]] : []
+    const draft = readDraft(definition, sets)
+    return eventType && draft ? [[eventTypeId, countChanges(definitionOf(eventType), draft)]] : []
   }))
 }
 
@@ -120,10 +120,12 @@ export async function viewBench(
   if (!eventType) return null
   const [workspace] = await db.select({ slug: workspaces.slug }).from(workspaces).where(eq(workspaces.id, workspaceId))
   const people = await benchHosts(db, workspaceId)
-  const [draft] = await db
+  const [stored] = await db
     .select()
     .from(eventTypeDrafts)
     .where(and(eq(eventTypeDrafts.workspaceId, workspaceId), eq(eventTypeDrafts.eventTypeId, id), eq(eventTypeDrafts.memberId, memberId)))
+  const sets = await loadQuestionSets(db, workspaceId)
+  const draft = readDraft(stored?.definition, sets)
   const hostIds = people.map(host => host.id)
   const until = now() + BENCH_DAYS * DAY
   return {
@@ -131,7 +133,8 @@ export async function viewBench(
     version: eventType.version,
     archived: eventType.archived,
     definition: definitionOf(eventType),
-    draft: draft ? { basedOn: draft.basedOn, definition: definitionSchema.parse(draft.definition), at: secondsOf(draft.updatedAt) } : null,
+    draft: stored && draft ? { basedOn: stored.basedOn, definition: draft, at: secondsOf(stored.updatedAt) } : null,
+    questionSets: [...sets.values()],
     page: `${settings.baseUrl}/${workspace?.slug}/${eventType.slug}`,
     hosts: people,
     time: (await loadHostsTime(db, workspaceId, hostIds, { from: now(), to: until, ...WIDE })).for(id, hostIds),

@@ -1,12 +1,13 @@
 import { and, asc, eq, inArray } from 'drizzle-orm'
-import type { Definition } from '../../core/event-type/definition'
+import { type Definition, definitionSchema } from '../../core/event-type/definition'
 import { type Chair, type EventTypeState, hostIdsOf as hostsOfChairs, type Settings, settingsSchema } from '../../core/event-type/settings'
+import { type QuestionSet, withCurrentSets } from '../../core/intake/question-sets'
 import type { PoolHost } from '../../core/rotation'
 import type { Looks } from '../../core/views/client'
 import { secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import type { HostsState } from '../hosts-time'
-import { chairHosts, chairs, eventTypes, hosts } from '../database/schema'
+import { chairHosts, chairs, eventTypes, hosts, questionSets } from '../database/schema'
 
 export interface Workspace {
   id: string
@@ -49,6 +50,7 @@ export async function loadEventTypes(
     ))
     .orderBy(asc(eventTypes.position), asc(eventTypes.slug))
   if (found.length === 0) return []
+  const sets = await loadQuestionSets(db, workspaceId)
   const seats = await db
     .select({
       eventTypeId: chairs.eventTypeId,
@@ -76,7 +78,7 @@ export async function loadEventTypes(
       listed: row.listed,
       version: row.version,
       archived: row.archivedAt !== null,
-      settings: settingsSchema.parse(row.settings),
+      settings: withCurrentSets(settingsSchema.parse(row.settings), sets),
       chairs: [],
     }
     for (const seat of seats) {
@@ -96,6 +98,20 @@ export async function loadEventTypes(
     }
     return eventType
   })
+}
+
+/** The workspace's sets of shared questions by id; shared, they stay as they are until the transaction ends. */
+export async function loadQuestionSets(db: Database, workspaceId: string, lock?: 'share'): Promise<Map<string, QuestionSet>> {
+  const query = db.select({ id: questionSets.id, name: questionSets.name, questions: questionSets.questions })
+    .from(questionSets).where(eq(questionSets.workspaceId, workspaceId)).orderBy(asc(questionSets.name))
+  const rows = await (lock ? query.for(lock) : query)
+  return new Map(rows.map(row => [row.id, row]))
+}
+
+/** A stored draft with its shared questions as they are now; null where it can no longer be read. */
+export function readDraft(stored: unknown, sets: ReadonlyMap<string, QuestionSet>): Definition | null {
+  const { data } = definitionSchema.safeParse(stored)
+  return data ? { ...data, settings: withCurrentSets(data.settings, sets) } : null
 }
 
 /** Keeps an event type as it is until the transaction ends; any number of bookings may do so at once, publishing waits. */

@@ -1,6 +1,8 @@
 import { and, desc, eq, gt, inArray, notInArray, sql } from 'drizzle-orm'
 import { type Definition, definitionSchema } from '../../core/event-type/definition'
+import type { Settings } from '../../core/event-type/settings'
 import { planFault } from '../../core/hours/plan'
+import { allQuestions, withCurrentSets } from '../../core/intake/question-sets'
 import type { InputFault } from '../../core/validation'
 import { DAY } from '../../core/time/civil'
 import type { PublishedVersion } from '../../core/views/desk'
@@ -18,7 +20,7 @@ import {
   sessions,
 } from '../database/schema'
 
-import { definitionOf, loadEventTypes } from './load'
+import { definitionOf, loadEventTypes, loadQuestionSets } from './load'
 
 /** Publishing: the one way in which an event type changes for clients. */
 
@@ -124,6 +126,9 @@ async function checkAgainstWorkspace(
   const own = requested.settings.hours.mode === 'hosts' ? null : planFault(requested.settings.hours.plan, Math.floor(now / DAY))
   if (own) errors.push({ ...own, path: `settings.hours.plan.${own.path}` })
   errors.push(...(await unknownPlans(db, workspaceId, requested)))
+  const sets = await loadQuestionSets(db, workspaceId, 'share')
+  const settings = withCurrentSets(requested.settings, sets)
+  errors.push(...questionSetFaults(requested.settings, settings))
   const holder = [...taken, ...before].find(row => row.id !== id)
   if (holder) errors.push({ path: 'slug', code: 'addressTaken', values: { name: holder.settings.name } })
   const foreign = await db
@@ -147,6 +152,7 @@ async function checkAgainstWorkspace(
   })
   const definition = {
     ...requested,
+    settings,
     chairs: requested.chairs.map(chair => ({
       ...chair,
       hosts: chair.hosts.map(host => ({ ...host, name: known.get(host.id) ?? host.name })),
@@ -166,6 +172,14 @@ async function unknownPlans(db: Database, workspaceId: string, { settings: { hou
   return named
     .filter(([hostId, planId]) => !plans.some(plan => plan.id === planId && plan.hostId === hostId))
     .map(([hostId]) => ({ path: `settings.hours.hostPlans.${hostId}`, code: 'foreignHours', values: {} }))
+}
+
+/** Shared questions that no longer exist, and keys that two questions have. */
+function questionSetFaults(requested: Settings, current: Settings): InputFault[] {
+  const gone = requested.questionSets.findIndex(({ id }) => !current.questionSets.some(set => set.id === id))
+  if (gone >= 0) return [{ path: `settings.questionSets.${gone}`, code: 'unknownQuestionSet', values: {} }]
+  const keys = allQuestions(current).map(question => question.key)
+  return new Set(keys).size === keys.length ? [] : [{ path: 'settings.questionSets', code: 'keyTaken', values: {} }]
 }
 
 /** Sessions to come have as many seats as the event type, and never fewer than are taken. */

@@ -1,10 +1,9 @@
 import { and, asc, eq, sql } from 'drizzle-orm'
 import { LRUCache } from 'lru-cache'
 import type { Database } from '../database/connection'
-import { definitionSchema } from '../../core/event-type/definition'
 import { eventTypeAddresses, eventTypeDrafts, hosts, hoursPlans, workspaces } from '../database/schema'
 import type { HostPlanRow } from '../hosts-time'
-import { type EventType, isOpen, loadEventTypes, type Workspace } from './load'
+import { type EventType, isOpen, loadEventTypes, loadQuestionSets, readDraft, type Workspace } from './load'
 
 /**
  * What a workspace's pages and openings are made from, bookings aside: read once and remembered in this process for as
@@ -63,9 +62,10 @@ export async function draftedEventType(
 ): Promise<EventType | null> {
   const drafts = await db.select().from(eventTypeDrafts)
     .where(and(eq(eventTypeDrafts.workspaceId, workspace.id), eq(eventTypeDrafts.memberId, memberId)))
-  const definitions = new Map(drafts.flatMap((draft) => {
-    const read = definitionSchema.safeParse(draft.definition)
-    return read.success ? [[draft.eventTypeId, read.data] as const] : []
+  const sets = await loadQuestionSets(db, workspace.id)
+  const definitions = new Map(drafts.flatMap(({ eventTypeId, definition }) => {
+    const draft = readDraft(definition, sets)
+    return draft ? [[eventTypeId, draft] as const] : []
   }))
   const found = eventTypes.find(({ id }) => definitions.get(id)?.slug === slug) ?? eventTypes.find(candidate => candidate.slug === slug)
   if (!found) return null

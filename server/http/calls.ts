@@ -7,6 +7,7 @@ import {
   hoursRowSchema,
   hoursViewSchema,
   publishedVersionSchema,
+  questionSetViewSchema,
   sessionViewSchema,
   signedInSchema,
   todayViewSchema,
@@ -14,11 +15,13 @@ import {
 } from '../../core/views/desk'
 import { bookingViewSchema, clientPageViewSchema, eventTypePageSchema, openingsSchema, workspacePageSchema } from '../../core/views/client'
 import { holidaySchema } from '../../core/hours/plan'
+import { editedSetSchema } from '../../core/intake/question-sets'
 import { bookingRequestSchema } from '../booking'
 import {
   archiveSchema,
   beginSchema,
   cancelSchema,
+  changedSetSchema,
   closeSchema,
   confirmSchema,
   eventTypesQuerySchema,
@@ -281,6 +284,31 @@ export const calls = {
     body: orderSchema,
     answer: orderSchema,
     problems: { ...bad, 422: 'One of them is not the workspace’s' },
+  },
+  'GET /api/desk/question-sets': {
+    summary: 'Questions that several event types share, and which event types ask them',
+    right: 'seeEventTypes',
+    answer: z.array(questionSetViewSchema),
+  },
+  'POST /api/desk/question-sets': {
+    summary: 'Create a set of shared questions',
+    right: 'changeEventTypes',
+    body: editedSetSchema,
+    answer: madeSchema,
+    problems: { ...bad, 422: 'The workspace has too many sets' },
+  },
+  'POST /api/desk/question-sets/{id}': {
+    summary: 'Change shared questions over the version they were read in, for every event type that asks them',
+    right: 'changeEventTypes',
+    body: changedSetSchema,
+    answer: savedSchema,
+    problems: { ...bad, ...missing, ...overtaken, 422: 'An event type has a question of its own under the same key' },
+  },
+  'DELETE /api/desk/question-sets/{id}': {
+    summary: 'Delete shared questions that no event type asks',
+    right: 'changeEventTypes',
+    answer: done('deleted'),
+    problems: { ...missing, 409: 'An event type asks them' },
   },
   'GET /api/desk/hours': { summary: 'Hours plans of all hosts', right: 'seeHours', answer: z.array(hoursRowSchema) },
   'POST /api/desk/hours': {

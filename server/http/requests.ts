@@ -3,6 +3,7 @@ import { definitionSchema } from '../../core/event-type/definition'
 import { shapes } from '../../core/event-type/shapes'
 import { calendarSchema, storedPlanSchema } from '../../core/hours/plan'
 import { emailSchema } from '../../core/intake'
+import { editedSetSchema } from '../../core/intake/question-sets'
 import { zoneName } from '../../core/openings'
 import { parseClock, weekdays } from '../../core/time/civil'
 import { dateSchema } from '../../core/time/instant-schema'
@@ -61,6 +62,7 @@ export const beginSchema = z
 export const newEventTypeSchema = z.strictObject({ name: z.string().trim().min(1).max(120), shape: z.enum(shapes).default('meeting') })
 export const stateSchema = z.strictObject({ state: z.enum(['open', 'closed']) })
 export const publishSchema = z.strictObject({ basedOn: version, definition: definitionSchema })
+export const changedSetSchema = editedSetSchema.extend({ basedOn: version })
 export const archiveSchema = z.strictObject({ archived: z.boolean() })
 export const orderSchema = z.strictObject({ ids: z.array(z.uuid()).max(1000) })
 

@@ -14,6 +14,7 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core'
 import type { Definition } from '../../../core/event-type/definition'
+import type { Question } from '../../../core/intake'
 import { chairPolicies, eventTypeStates, type Settings } from '../../../core/event-type/settings'
 import { hosts, members, workspaces } from './people'
 
@@ -85,6 +86,18 @@ export const chairs = pgTable('chairs', {
   primaryKey({ columns: [table.workspaceId, table.id] }),
   foreignKey({ columns: [table.workspaceId, table.eventTypeId], foreignColumns: [eventTypes.workspaceId, eventTypes.id] }),
   uniqueIndex('chairs_place').on(table.workspaceId, table.eventTypeId, table.position).where(sql`${table.active}`),
+])
+
+/** Questions that several event types share. */
+export const questionSets = pgTable('question_sets', {
+  workspaceId: uuid('workspace_id').notNull().references(() => workspaces.id),
+  id: uuid('id').notNull().defaultRandom(),
+  name: text('name').notNull(),
+  questions: jsonb('questions').$type<Question[]>().notNull(),
+  /** Raised by every change, so that nobody overwrites what another has saved. */
+  version: integer('version').notNull().default(1),
+}, table => [
+  primaryKey({ columns: [table.workspaceId, table.id] }),
 ])
 
 export const chairHosts = pgTable('chair_hosts', {

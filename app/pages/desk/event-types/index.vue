@@ -75,6 +75,7 @@ const { handle, row: place } = useReorder(() => shown.value, order => void event
           v-if="archivedCount > 0" :to="{ query: { archived: null } }" :class="{ here: archivedShown }"
         >{{ texts.archivedCount(archivedCount) }}</NuxtLink>
       </p>
+      <NuxtLink to="/desk/question-sets">{{ texts.sharedQuestions }}</NuxtLink>
       <VBtn v-if="desk.mayChangeEventTypes" @click="creating = true">{{ texts.newEventType }}</VBtn>
     </header>
     <p v-if="eventTypes.fault" class="fault" role="alert">{{ eventTypes.fault }}</p>

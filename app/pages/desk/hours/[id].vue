@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { texts } from '~/locales/hours'
-import { VBtn, VTextField } from 'vuetify/components'
+import { VTextField } from 'vuetify/components'
 import { formatInputFault } from '~~/core/catalogue/input'
 import type { HolidayDates, StoredPlan } from '~~/core/hours/plan'
 import { storedPlanSchema } from '~~/core/hours/plan'
 import { formatZone } from '~~/core/time/format'
 import { inputFaults } from '~~/core/validation'
 import type { HoursView } from '~~/core/views/desk'
+import SaveBar from '~/components/desk/SaveBar.vue'
 import PlanEditor from '~/components/hours/PlanEditor.vue'
 import PlanFiles from '~/components/hours/PlanFiles.vue'
 import { problemOf } from '~/composables/problem'
@@ -92,8 +93,6 @@ async function act(work: () => Promise<void>): Promise<void> {
     fault.value = problemOf(error).message
   }
 }
-
-onBeforeRouteLeave(() => !isChanged.value || window.confirm(texts.leaveWithoutSavingYourChangesWould))
 </script>
 
 <template>
@@ -132,12 +131,10 @@ onBeforeRouteLeave(() => !isChanged.value || window.confirm(texts.leaveWithoutSa
         :zones="[view.host.timeZone, desk.zone]" :errors="errors" :disabled="!view.mayChange"
         @unread="unread = $event"
       />
-      <div v-if="view.mayChange" class="save">
-        <p role="status">{{ isSound ? (isChanged ? texts.unsavedChanges : texts.everythingIsSaved) : texts.fixTheMarkedPartBeforeYou }}</p>
-        <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
-        <LinkButton :disabled="!isChanged" @click="load">{{ texts.discardChanges }}</LinkButton>
-        <VBtn :disabled="!isChanged || !isSound" :loading="sending" @click="save">{{ texts.save }}</VBtn>
-      </div>
+      <SaveBar
+        v-if="view.mayChange" :is-changed="isChanged" :is-sound="isSound" :sending="sending" :fault="fault"
+        @save="save" @discard="load"
+      />
     </template>
   </div>
 </template>
@@ -172,21 +169,6 @@ h1 {
   align-items: baseline;
   gap: 4px 16px;
   justify-content: flex-end;
-}
-
-.save {
-  position: sticky;
-  bottom: 0;
-  z-index: 2;
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  justify-content: flex-end;
-  gap: 6px 18px;
-  margin: 0 -24px;
-  padding: 10px 24px;
-  background: var(--surface);
-  border-top: 1px solid var(--line);
 }
 
 .name {

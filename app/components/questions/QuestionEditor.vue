@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { texts } from '~/locales/bench'
+import { texts } from '~/locales/questions'
 import { VCheckbox, VSelect, VTextarea, VTextField } from 'vuetify/components'
 import { answerTypes } from '~~/core/catalogue/event-type'
 import { hasOptions, optionsOfLines, possibleConditions, type Question, type QuestionKind, questionKinds } from '~~/core/intake'

@@ -104,7 +104,7 @@ describe('a member', () => {
     await owner.sees('No video account is connected for Host 0', 30)
     await owner.press('link', 'Connect an account')
     await owner.press('link', 'Connect Host 0')
-    await owner.press('button', 'Refuse')
+    await owner.press('button', 'Decline')
     await owner.sees('Consent was refused')
     await owner.press('link', 'Connect Host 0')
     await owner.press('button', 'Allow')

@@ -1,4 +1,4 @@
-import { plural } from '~~/core/time/format'
+import { formatCount, plural } from '~~/core/time/format'
 
 /** What these screens say. */
 export const texts = {
@@ -219,7 +219,7 @@ export const texts = {
   createSharedQuestions: 'Create shared questions',
   shareTheseQuestions: 'Share these questions with other event types',
   shareTitle: 'Share these questions',
-  shareWhat: (count: number) => `${count === 1 ? 'The question' : `All ${count} questions`} above become a set that any event type can ask.`,
+  shareWhat: (count: number) => `The ${count === 1 ? 'question above becomes' : `${formatCount(count)} questions above become`} a set that any event type can ask.`,
   nameOfTheSet: 'Name of the set',
   nameOfTheSetExample: 'Before a first meeting',
   giveItAName: 'Give it a name',

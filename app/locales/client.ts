@@ -45,7 +45,8 @@ export const texts = {
   oneQuestion: 'one question',
   questions: (count: string | number) => `${count} questions`,
   andAnswer: (detail: string | number) => ` and answer ${detail}`,
-  thenTellUsWhoYouAre: (detail: string | number) => `Then tell us who you are${detail}, and it is booked.`,
+  thenTellUsWhoYouAre: (questions: string, approval: boolean) =>
+    `Then tell us who you are${questions}, and ${approval ? 'the time is held for you until we confirm it' : 'it is booked'}.`,
   nothingCanBeBookedHereAt: 'Nothing can be booked here at the moment.',
   nextTime: 'Next time',
   noTimesInTheNextWeeks: 'No times in the next weeks',

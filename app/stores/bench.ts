@@ -31,6 +31,8 @@ export const useBench = defineStore('bench', () => {
   const changes = computed(() => edited.value?.changes.value ?? [])
   const isChanged = computed(() => changes.value.length > 0 || !isSound.value)
   const hosts = computed(() => view.value?.hosts ?? [])
+  /** The host that the member is, if any. */
+  const ownHost = computed(() => hosts.value.find(host => host.own)?.id ?? null)
   const now = computed(() => view.value?.now ?? desk.now)
 
   let lastPhrases: ReturnType<typeof sentenceOf> = []
@@ -64,7 +66,7 @@ export const useBench = defineStore('bench', () => {
 
   return {
     view, edited, holidays, before, after, findings, duration,
-    draft, errors, isSound, changes, isChanged, hosts, now, phrases,
+    draft, errors, isSound, changes, isChanged, hosts, ownHost, now, phrases,
     open, close, span, caseQuery,
   }
 })

@@ -75,6 +75,15 @@ describe('the trail', () => {
     expect(formatTrailEntry(readTrailEntry(code, JSON.parse(JSON.stringify(values))), 'Asia/Kolkata', 'en-GB')).toBe(words)
   })
 
+  it('speaks to the member who reads, and never takes a client for them', () => {
+    const say = (code: string, values: object) => formatTrailEntry(readTrailEntry(code, values), 'Asia/Kolkata', 'en-GB', 'Ana')
+    expect(say('approved', { member: 'Ana' })).toBe('You approved it.')
+    expect(say('approved', { member: 'Bo' })).toBe('Bo approved it.')
+    expect(say('assigned', { host: 'Ana', chair: 'Host', code: 'soonest', able: ['Bo', 'Ana'] }))
+      .toBe('You host it: next in turn by fair share (Bo and you were free).')
+    expect(say('cancelled', { by: 'client', name: 'Ana', reason: null })).toBe('Ana cancelled.')
+  })
+
   it('refuses kept values that do not belong to their code', () => {
     expect(() => readTrailEntry('approved', { by: 'x' })).toThrow()
     expect(() => readTrailEntry('vanished', {})).toThrow()

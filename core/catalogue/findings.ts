@@ -1,6 +1,7 @@
-import type { FindingCode, FindingValues, Severity } from '../checks/finding'
+import type { FindingCode, FindingValues, Person, Severity } from '../checks/finding'
 import { formatCount, formatDuration, formatList, formatMonthDay, formatRepeatInterval, formatZone, plural } from '../time/format'
 import { placeWords } from './event-type'
+import { capital, has, isOneOther, listPeople, named, whose } from './people'
 
 /** What checks find, in words: one or two sentences that say what was found and why it matters, and the way out on a button. */
 
@@ -12,7 +13,7 @@ interface Words<Code extends FindingCode> {
 }
 
 const day = (value: number) => formatMonthDay(value, 'long', 'en-GB')
-const has = (names: readonly string[]) => `${formatList(names)} ${names.length === 1 ? 'has' : 'have'}`
+const is = (person: Person) => (person.own ? 'you are' : `${person.name} is`)
 const zone = (name: string) => `${formatZone(name)} time`
 
 const causes: Record<FindingValues['noOpening']['cause'], { text: string, wayOut: string }> = {
@@ -30,23 +31,23 @@ const causes: Record<FindingValues['noOpening']['cause'], { text: string, wayOut
 function noOpening({ days, cause, hosts }: FindingValues['noOpening']): string {
   const text = `There is no opening in the next ${days} days`
   if (cause === 'taken') return `${text}: the hosts’ time is all taken.`
-  if (cause === 'noHours') return `${text}: ${has(hosts)} no open hours for it.`
+  if (cause === 'noHours') return `${text}: ${has(...hosts)} no open hours for it.`
   if (cause === 'severalRules') return `${text}. Several rules together leave none.`
   return `${text}. The cause is ${causes[cause].text}: without it there would be some.`
 }
 
 function withoutCommonHours({ hosts, chair, otherChairs, isWholeChair }: FindingValues['hostWithoutCommonHours']): string {
   const rest = isWholeChair ? '.' : ', so clients never meet them here.'
-  return chair === null
-    ? `${has(hosts)} no open hours that this event type allows${rest}`
-    : `${formatList(hosts)} (${chair}) ${hosts.length === 1 ? 'has' : 'have'} no open hours in common with the other ${otherChairs === 1 ? 'chair' : 'chairs'}${rest}`
+  return capital(chair === null
+    ? `${has(...hosts)} no open hours that this event type allows${rest}`
+    : `${listPeople(hosts)} (${chair}) ${isOneOther(hosts) ? 'has' : 'have'} no open hours in common with the other ${otherChairs === 1 ? 'chair' : 'chairs'}${rest}`)
 }
 
-const withoutHolidays = ({ hosts, whose }: FindingValues['holidaysNotChosen']) => ({
+const withoutHolidays = ({ hosts, whose: affected }: FindingValues['holidaysNotChosen']) => ({
   eventType: 'No holiday calendar is chosen for its hours',
   allHosts: 'No host has chosen a holiday calendar',
-  someHosts: `${has(hosts)} not chosen a holiday calendar`,
-})[whose]
+  someHosts: `${capital(has(...hosts))} not chosen a holiday calendar`,
+})[affected]
 
 const secretPlaces: Record<FindingValues['secretInPublic']['where'], string> = {
   description: 'the description', place: 'what clients read about the place', question: 'a question',
@@ -97,17 +98,17 @@ const words: { [Code in FindingCode]: Words<Code> } = {
     wayOut: () => 'Change the limit',
   },
   planZone: {
-    text: ({ plan, timeZone, host, hostTimeZone }) => `“${plan}” is in ${zone(timeZone)}, but ${host} lives by ${zone(hostTimeZone)}.`,
+    text: ({ plan, timeZone, host, hostTimeZone }) => `“${plan}” is in ${zone(timeZone)}, but ${host.own ? 'you live' : `${host.name} lives`} in ${zone(hostTimeZone)}.`,
     wayOut: () => 'Open these hours',
   },
   hoursInAnotherZone: {
     text: ({ timeZone, hosts }) =>
-      `The hours that replace the hosts’ own are in ${zone(timeZone)}; ${formatList(hosts)} ${hosts.length === 1 ? 'lives' : 'live'} elsewhere and may be asked at night.`,
+      `The hours that replace the hosts’ own are in ${zone(timeZone)}; ${listPeople(hosts)} ${isOneOther(hosts) ? 'lives' : 'live'} in other zones and may be booked at night.`,
     wayOut: () => 'Change the hours',
   },
   clockChange: {
     text: ({ timeZone, host, from, to, minutes, ...values }) =>
-      `On ${day(values.day)} the clocks in ${formatZone(timeZone)} change within ${host === null ? 'its hours' : `${host}’s hours`} from ${from} to ${to}: they last ${formatDuration(minutes)} that day.`,
+      `On ${day(values.day)} the clocks in ${formatZone(timeZone)} change within ${`${host === null ? 'its' : whose(host)} hours`} from ${from} to ${to}: they last ${formatDuration(minutes)} that day.`,
     wayOut: ({ host }) => (host === null ? 'Change the hours' : 'Open these hours'),
   },
   ruleNeverHappens: {
@@ -121,24 +122,24 @@ const words: { [Code in FindingCode]: Words<Code> } = {
   },
   holidaysNotChosen: {
     text: values => `${withoutHolidays(values)}: clients can book on public holidays.`,
-    wayOut: ({ hosts: [first] }) => (first ? `Choose holidays for ${first}` : 'Choose holidays'),
+    wayOut: ({ hosts: [first] }) => (first && !first.own ? `Choose holidays for ${first.name}` : 'Choose holidays'),
   },
   hostWithoutCommonHours: { text: withoutCommonHours, wayOut: () => 'Change the hosts' },
   onlyHost: {
-    text: ({ host, policy }) => `${policy === 'client' ? 'Clients choose their host' : 'Hosts are asked in order'}, but ${host} is the only one.`,
+    text: ({ host, policy }) => `${policy === 'client' ? 'Clients choose their host' : 'Hosts are asked in order'}, but ${is(host)} the only one.`,
     wayOut: () => 'Change the hosts',
   },
   poolOfOne: {
     text: ({ host, hosts }) =>
-      `Of ${formatCount(hosts)} hosts only ${host} can be booked in the next two weeks, so every session goes to ${host}.`,
+      `Of ${formatCount(hosts)} hosts only ${named(host)} can be booked in the next two weeks, so every session goes to ${named(host)}.`,
     wayOut: () => 'Change the hosts',
   },
   withoutVideo: {
-    text: ({ hosts }) => `${has(hosts)} no video account: sessions with ${hosts.length === 1 ? 'this host' : 'these hosts'} get no link automatically.`,
-    wayOut: () => 'Connect accounts',
+    text: ({ hosts }) => `${capital(has(...hosts))} no video account: sessions with ${hosts.length > 1 ? 'these hosts' : hosts[0]?.own ? 'you' : 'this host'} get no link automatically.`,
+    wayOut: ({ hosts: [first, ...others] }) => (first?.own && others.length === 0 ? 'Connect your account' : 'Connect accounts'),
   },
   samePersonTwice: {
-    text: ({ host }) => `${host} is the only host of two chairs and cannot sit in both at once.`,
+    text: ({ host }) => `${capital(is(host))} the only host of two chairs and cannot sit in both at once.`,
     wayOut: () => 'Change the hosts',
   },
   hastyApproval: {

@@ -52,10 +52,10 @@ const query: OpeningsQuery = {
   openedOver: [],
 }
 
-function reasonsAt(at: string, change: Partial<OpeningsQuery['eventType']> = {}): string[] {
+function reasonsAt(at: string, change: Partial<OpeningsQuery['eventType']> = {}, ownHost: string | null = null): string[] {
   const asked = { ...query, eventType: { ...query.eventType, ...change }, explain: [at] }
   return (answerQuery(asked).explanations ?? []).flatMap(explanation => formatReasons(explanation, {
-    query: fromCase(asked), names: new Map([['o', 'Ottoline']]), zone: 'Europe/Lisbon', locale: 'en-GB', now: instantToSeconds(query.now),
+    query: fromCase(asked), names: new Map([['o', 'Ottoline']]), ownHost, zone: 'Europe/Lisbon', locale: 'en-GB', now: instantToSeconds(query.now),
   })).map(({ text, setting }) => `${text} [${setting}]`)
 }
 
@@ -74,6 +74,11 @@ describe('reasons in text', () => {
     ['2027-03-29T09:00:00Z', ['That is too far ahead: the last day it can be booked for is 22 March. [horizon]']],
     ['2027-03-08T09:40:00Z', ['Ottoline has 1 session on this day already, and at most 1 a day is allowed. [limits]'], { dailyLimit: 1 }],
   ])('%s', (at, text, change) => expect(reasonsAt(at, change)).toEqual(text))
+
+  it('speak to the host who reads', () => {
+    expect(reasonsAt('2027-03-08T10:20:00Z', {}, 'o')).toEqual(['You have another session from 10:40 to 11:10. [sessions]'])
+    expect(reasonsAt('2027-03-08T12:00:00Z', {}, 'o')).toEqual(['Your calendar is taken from 12:15 to 14:00. [calendar]'])
+  })
 
   it('are there for every reason that ever comes', () => {
     fc.assert(fc.property(queries, (any) => {

@@ -1,5 +1,7 @@
 import { dateToDays, instantToSeconds } from '../time/civil'
 import { plural, formatMonthDay, formatDay, formatList, formatDuration, formatTime } from '../time/format'
+import type { Person } from '../checks/finding'
+import { capital, has, listPeople, whose } from './people'
 import { groupBy } from '../group-by'
 import { zoneOf } from '../time/zone'
 import type { Explanation, Reason } from '../openings/explain'
@@ -26,6 +28,8 @@ export interface Reader {
   query: EngineQuery
   /** Names by host id; a host without one is called by the id. */
   names: ReadonlyMap<string, string>
+  /** The host who reads, where it is one. */
+  ownHost?: string | null
   zone: string
   locale: string
   /** Seconds since the epoch. */
@@ -70,16 +74,19 @@ function isClosedAlike(reason: Reason, other: Closed): reason is Closed {
   return reason.code === 'closed' && reason.exception === other.exception
 }
 
-function formatClosed(reasons: readonly Closed[], { names }: Reader): Sentence {
+const personOf = (host: string, { names, ownHost }: Pick<Reader, 'names' | 'ownHost'>): Person =>
+  ({ name: names.get(host) ?? host, own: host === ownHost })
+
+function formatClosed(reasons: readonly Closed[], reader: Reader): Sentence {
   const exception = reasons[0]?.exception ? ', by an exception for this date' : ''
   return {
-    text: `${formatList(reasons.map(({ host }) => names.get(host) ?? host))} ${reasons.length === 1 ? 'has' : 'have'} no open hours for the whole of it${exception}.`,
+    text: `${capital(has(...reasons.map(({ host }) => personOf(host, reader))))} no open hours for the whole of it${exception}.`,
     setting: 'hours',
   }
 }
 
 function formatReason(reason: Exclude<Reason, Closed>, at: number, reader: Reader): Sentence {
-  const { names, zone, locale, now } = reader
+  const { zone, locale, now } = reader
   const isSameDay = (instant: number) => zoneOf(zone).dayOf(instant) === zoneOf(zone).dayOf(at)
   const time = (text: string) => {
     const instant = instantToSeconds(text)
@@ -87,7 +94,7 @@ function formatReason(reason: Exclude<Reason, Closed>, at: number, reader: Reade
       ? formatTime(instant, zone, locale)
       : `${formatDay(instant, zone, locale, now)} ${formatTime(instant, zone, locale)}`
   }
-  const name = 'host' in reason ? names.get(reason.host) ?? reason.host : ''
+  const person = personOf('host' in reason ? reason.host : '', reader)
   switch (reason.code) {
     case 'leadTime':
       return { text: `That is too soon: it can be booked from ${time(reason.earliest)} on.`, setting: 'leadTime' }
@@ -104,17 +111,17 @@ function formatReason(reason: Exclude<Reason, Closed>, at: number, reader: Reade
     case 'offGrid':
       return formatOffGrid([reason.before, reason.after].filter(item => item !== null).map(time))
     case 'busy':
-      return { text: `${name}’s calendar is taken from ${time(reason.start)} to ${time(reason.end)}.`, setting: 'calendar' }
+      return { text: `${capital(whose(person))} calendar is taken from ${time(reason.start)} to ${time(reason.end)}.`, setting: 'calendar' }
     case 'session':
-      return formatSessionReason(reason, name, at, reader.query, time)
+      return formatSessionReason(reason, person, at, reader.query, time)
     case 'dailyLimit':
       return {
-        text: `${name} has ${plural(reason.count, 'session')} on this day already, and at most ${reason.limit} a day ${reason.limit === 1 ? 'is' : 'are'} allowed.`,
+        text: `${capital(has(person))} ${plural(reason.count, 'session')} on this day already, and at most ${reason.limit} a day ${reason.limit === 1 ? 'is' : 'are'} allowed.`,
         setting: 'limits',
       }
     case 'weeklyLimit':
       return {
-        text: `${name} has ${plural(reason.count, 'session')} in this week already, and at most ${reason.limit} a week ${reason.limit === 1 ? 'is' : 'are'} allowed.`,
+        text: `${capital(has(person))} ${plural(reason.count, 'session')} in this week already, and at most ${reason.limit} a week ${reason.limit === 1 ? 'is' : 'are'} allowed.`,
         setting: 'limits',
       }
     case 'full':
@@ -135,7 +142,7 @@ function formatOffGrid(nearest: string[]): Sentence {
 /** "Ottoline has another session until 11:10, and 10 minutes are kept free after it." */
 function formatSessionReason(
   { host, start, end, bufferOnly }: Extract<Reason, { code: 'session' }>,
-  name: string,
+  person: Person,
   at: number,
   { hosts, eventType }: EngineQuery,
   time: (text: string) => string,
@@ -144,7 +151,7 @@ function formatSessionReason(
     .find(candidate => candidate.id === host)
     ?.sessions.find(candidate => candidate.start === instantToSeconds(start) && candidate.end === instantToSeconds(end))
   const inTheWay = session ? { sessionId: session.id } : {}
-  if (!bufferOnly) return { text: `${name} has another session from ${time(start)} to ${time(end)}.`, setting: 'sessions', ...inTheWay }
+  if (!bufferOnly) return { text: `${capital(has(person))} another session from ${time(start)} to ${time(end)}.`, setting: 'sessions', ...inTheWay }
   const isBefore = instantToSeconds(end) <= at
   const minutes = isBefore
     ? (session?.bufferAfterMinutes ?? 0) + eventType.bufferBeforeMinutes
@@ -152,18 +159,18 @@ function formatSessionReason(
   const buffer = `${formatDuration(minutes)} ${minutes === 1 ? 'is' : 'are'} kept free`
   return {
     text: isBefore
-      ? `${name} has another session until ${time(end)}, and ${buffer} after it.`
-      : `${name} has another session from ${time(start)}, and ${buffer} before it.`,
+      ? `${capital(has(person))} another session until ${time(end)}, and ${buffer} after it.`
+      : `${capital(has(person))} another session from ${time(start)}, and ${buffer} before it.`,
     setting: 'buffers',
   }
 }
 
 /** What speaks against the times of a span, with how many of them; hosts with the same reason as often share a line. */
-export function formatSpanReasons({ reasons, times }: SpanSummary, { names }: Pick<Reader, 'names'>): ReasonText[] {
+export function formatSpanReasons({ reasons, times }: SpanSummary, reader: Pick<Reader, 'names' | 'ownHost'>): ReasonText[] {
   return [...groupBy(reasons, ({ code, count }) => `${code} ${count}`).values()].flatMap((alike) => {
     const [first] = alike
     if (!first) return []
-    const hosts = alike.flatMap(({ host }) => (host === null ? [] : [names.get(host) ?? host]))
+    const hosts = alike.flatMap(({ host }) => (host === null ? [] : [personOf(host, reader)]))
     const often = first.count === times ? 'at any of these times' : `at ${first.count} of ${plural(times, 'time')}`
     const { text, setting } = spanWords[first.code]({ hosts, often, isAll: first.count === times })
     return [{ code: first.code, text, setting, wayOut: waysOut[setting] }]
@@ -171,11 +178,10 @@ export function formatSpanReasons({ reasons, times }: SpanSummary, { names }: Pi
 }
 
 interface SpanWords {
-  hosts: readonly string[]
+  hosts: readonly Person[]
   often: string
   isAll: boolean
 }
-const has = (hosts: readonly string[]) => `${formatList(hosts)} ${hosts.length === 1 ? 'has' : 'have'}`
 const somewhere = ({ often, isAll }: SpanWords) => (isAll ? 'at all of these times' : often)
 
 const spanWords: Record<Reason['code'], (words: SpanWords) => Sentence> = {
@@ -183,11 +189,11 @@ const spanWords: Record<Reason['code'], (words: SpanWords) => Sentence> = {
   beforeHorizon: words => ({ text: `It is too early to be booked ${somewhere(words)}.`, setting: 'horizon' }),
   beyondHorizon: words => ({ text: `It is too far ahead ${somewhere(words)}.`, setting: 'horizon' }),
   offGrid: ({ often }) => ({ text: `Nothing starts ${often}.`, setting: 'startEvery' }),
-  closed: ({ hosts, often }) => ({ text: `${has(hosts)} no open hours ${often}.`, setting: 'hours' }),
-  busy: words => ({ text: `${formatList(words.hosts)}: the calendar is taken ${somewhere(words)}.`, setting: 'calendar' }),
-  session: words => ({ text: `${has(words.hosts)} another session, or time kept free around one, ${somewhere(words)}.`, setting: 'sessions' }),
-  dailyLimit: words => ({ text: `${has(words.hosts)} reached the daily limit ${somewhere(words)}.`, setting: 'limits' }),
-  weeklyLimit: words => ({ text: `${has(words.hosts)} reached the weekly limit ${somewhere(words)}.`, setting: 'limits' }),
+  closed: ({ hosts, often }) => ({ text: `${capital(has(...hosts))} no open hours ${often}.`, setting: 'hours' }),
+  busy: words => ({ text: `${capital(listPeople(words.hosts))}: the calendar is taken ${somewhere(words)}.`, setting: 'calendar' }),
+  session: words => ({ text: `${capital(has(...words.hosts))} another session, or time kept free around one, ${somewhere(words)}.`, setting: 'sessions' }),
+  dailyLimit: words => ({ text: `${capital(has(...words.hosts))} reached the daily limit ${somewhere(words)}.`, setting: 'limits' }),
+  weeklyLimit: words => ({ text: `${capital(has(...words.hosts))} reached the weekly limit ${somewhere(words)}.`, setting: 'limits' }),
   full: words => ({ text: `The session is full ${somewhere(words)}.`, setting: 'seats' }),
   noDistinctHosts: words => ({ text: `The same person would have to sit in two chairs ${somewhere(words)}.`, setting: 'chairs' }),
 }

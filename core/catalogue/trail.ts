@@ -15,8 +15,10 @@ const assignedBecause = {
   chosen: 'chosen by the client',
 }
 
-/** A plain sentence for one entry, with times in the given zone and locale. */
-export function formatTrailEntry(entry: TrailEntry, zone: string, locale: string): string {
+/** A plain sentence for one entry, with times in the given zone and locale; the member called `reader` is spoken to. */
+export function formatTrailEntry(entry: TrailEntry, zone: string, locale: string, reader: string | null = null): string {
+  const named = (name: string) => (name === reader ? 'you' : name)
+  const capital = (name: string) => (name === reader ? 'You' : name)
   const time = (instant: number) => formatTime(instant, zone, locale)
   const again = (instant: number | null) => (instant === null ? 'no further try is planned' : `trying again at ${time(instant)}`)
   switch (entry.code) {
@@ -25,13 +27,13 @@ export function formatTrailEntry(entry: TrailEntry, zone: string, locale: string
     case 'requested':
       return `${entry.values.client} asked for ${entry.values.eventType} on ${formatDay(entry.values.start, zone, locale)}, ${time(entry.values.start)} ${formatZone(zone)} time.`
     case 'assigned':
-      return `${entry.values.host} hosts it: ${assignedBecause[entry.values.code]}${entry.values.able.length > 1 ? ` (${formatList(entry.values.able)} were free)` : ''}.`
+      return `${entry.values.host === reader ? 'You host' : `${entry.values.host} hosts`} it: ${assignedBecause[entry.values.code]}${entry.values.able.length > 1 ? ` (${formatList(entry.values.able.map(named))} were free)` : ''}.`
     case 'approved':
-      return `${entry.values.member} approved it.`
+      return `${capital(entry.values.member)} approved it.`
     case 'declined':
-      return `${entry.values.member} declined it.`
+      return `${capital(entry.values.member)} declined it.`
     case 'cancelled':
-      return `${entry.values.name} cancelled${entry.values.reason ? `: “${entry.values.reason}”` : '.'}`
+      return `${entry.values.by === 'member' ? capital(entry.values.name) : entry.values.name} cancelled${entry.values.reason ? `: “${entry.values.reason}”` : '.'}`
     case 'roomAsked':
       return `Asked ${entry.values.service} for a room under ${entry.values.account}${entry.values.attempt > 1 ? `, try ${entry.values.attempt}` : ''}.`
     case 'roomReady':
@@ -39,7 +41,7 @@ export function formatTrailEntry(entry: TrailEntry, zone: string, locale: string
     case 'roomFailed':
       return `${entry.values.service} ${describeFault(entry.values.fault)}; ${again(entry.values.nextAt)}.`
     case 'roomUnowned':
-      return `No video account is connected for ${formatList(entry.values.hosts)}, so no room can be made.`
+      return `No video account is connected for ${formatList(entry.values.hosts.map(named))}, so no room can be made.`
     case 'roomWithdrawn':
       return `${entry.values.service} withdrew the room.`
     case 'roomNotWithdrawn':

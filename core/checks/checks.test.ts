@@ -9,6 +9,7 @@ import { type CheckContext, findingsOf, worstFinding } from '.'
 const hosts = sampleHosts.map(host => ({
   ...host,
   hasVideo: true,
+  own: false,
   plans: [{ id: `plan-${host.id}`, name: 'Usual hours', timeZone: host.timeZone, holidays: true }],
 }))
 const sound: CheckContext = { definition: sampleDefinition(), hosts, time: sampleTime(), holidays: {}, linkedFrom: [], now: NOW }
@@ -128,7 +129,7 @@ const cases: [name: string, context: CheckContext, code: string, words: RegExp][
     'a host’s hours in a clock change',
     { ...sound, time: sampleTime({ bo: 'Mo-Su 00:00-06:00' }) },
     'clockChange',
-    /within Bo Lind’s hours/,
+    /within Bo’s hours/,
   ],
   [
     'a rule that never happens',
@@ -151,6 +152,12 @@ const cases: [name: string, context: CheckContext, code: string, words: RegExp][
     { ...sound, hosts: hosts.map(host => ({ ...host, plans: host.plans.map(plan => ({ ...plan, holidays: false })) })) },
     'holidaysNotChosen',
     /No host has chosen a holiday calendar/,
+  ],
+  [
+    'the reader without a video account',
+    { ...sound, hosts: hosts.map(host => ({ ...host, hasVideo: host.id === 'ana', own: host.id === 'bo' })) },
+    'withoutVideo',
+    /^You have no video account: sessions with you get no link/,
   ],
   [
     'a pool of one in effect',

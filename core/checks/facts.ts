@@ -4,7 +4,7 @@ import { answer, type Opening } from '../openings'
 import { hoursOf } from '../openings/windows'
 import { DAY, formatInstant, instantToSeconds } from '../time/civil'
 import type { Intervals } from '../time/intervals'
-import type { CheckContext, CheckHost } from './finding'
+import type { CheckContext, CheckHost, Person } from './finding'
 
 /** How far ahead checks look for openings. */
 export const CHECKED_DAYS = 14
@@ -16,7 +16,7 @@ const HOURS_DAYS = 28
 export interface Facts extends CheckContext {
   settings: Settings
   pool: CheckHost[]
-  firstName: (hostId: string) => string
+  person: (hostId: string) => Person
   /** Openings of the next days for these settings instead of the definition's, for its first duration. */
   openingsWith: (change: Partial<Settings>, time?: readonly HostTime[]) => Opening[]
   openings: Opening[]
@@ -43,7 +43,10 @@ export function factsOf(context: CheckContext): Facts {
     ...context,
     settings,
     pool: hosts.filter(host => ids.has(host.id)),
-    firstName: id => hosts.find(host => host.id === id)?.name.split(' ')[0] ?? 'A host',
+    person(id) {
+      const { name = '', own = false } = hosts.find(host => host.id === id) ?? {}
+      return { name: name.split(' ')[0] ?? name, own }
+    },
     openingsWith,
     get openings() {
       return openings ??= openingsWith({})

@@ -21,7 +21,10 @@ export type WayOut = z.infer<typeof wayOutSchema>
 
 const text = z.string()
 const number = z.number()
-const names = z.array(text)
+/** Somebody by their first name; `own` where it is the reader. */
+const person = z.strictObject({ name: text, own: z.boolean() })
+export type Person = z.infer<typeof person>
+const people = z.array(person)
 /** Days since 1970-01-01. */
 const day = z.int()
 
@@ -39,7 +42,7 @@ export const findingSchema = z.discriminatedUnion('code', [
   finding('noOpening', {
     days: number,
     cause: z.enum(['leadTime', 'horizon', 'hours', 'limits', 'buffers', 'startEvery', 'taken', 'noHours', 'severalRules']),
-    hosts: names,
+    hosts: people,
   }),
   finding('nextOpeningFar', { day, weeks: number }),
   finding('neverFits', { durations: z.array(number), longest: number }),
@@ -50,17 +53,17 @@ export const findingSchema = z.discriminatedUnion('code', [
   finding('datesPast', { day }),
   finding('limitNeverReached', { limit: number, per: z.enum(['day', 'week']), most: number }),
   finding('limitByOneHour', { limit: number }),
-  finding('planZone', { plan: text, timeZone: text, host: text, hostTimeZone: text }),
-  finding('hoursInAnotherZone', { timeZone: text, hosts: names }),
-  finding('clockChange', { day, timeZone: text, host: text.nullable(), from: text, to: text, minutes: number }),
+  finding('planZone', { plan: text, timeZone: text, host: person, hostTimeZone: text }),
+  finding('hoursInAnotherZone', { timeZone: text, hosts: people }),
+  finding('clockChange', { day, timeZone: text, host: person.nullable(), from: text, to: text, minutes: number }),
   finding('ruleNeverHappens', { day }),
   finding('planRunsOut', { day, isOver: z.boolean() }),
-  finding('holidaysNotChosen', { hosts: names, whose: z.enum(['eventType', 'allHosts', 'someHosts']) }),
-  finding('hostWithoutCommonHours', { hosts: names, chair: text.nullable(), otherChairs: number, isWholeChair: z.boolean() }),
-  finding('onlyHost', { host: text, policy: z.enum(chairPolicies) }),
-  finding('poolOfOne', { host: text, hosts: number }),
-  finding('withoutVideo', { hosts: names }),
-  finding('samePersonTwice', { host: text }),
+  finding('holidaysNotChosen', { hosts: people, whose: z.enum(['eventType', 'allHosts', 'someHosts']) }),
+  finding('hostWithoutCommonHours', { hosts: people, chair: text.nullable(), otherChairs: number, isWholeChair: z.boolean() }),
+  finding('onlyHost', { host: person, policy: z.enum(chairPolicies) }),
+  finding('poolOfOne', { host: person, hosts: number }),
+  finding('withoutVideo', { hosts: people }),
+  finding('samePersonTwice', { host: person }),
   finding('hastyApproval', {}),
   finding('secretInPublic', { found: text, where: z.enum(['description', 'place', 'question']) }),
   finding('contradictingPlace', { kind: z.enum(placeKinds), label: text }),
@@ -77,6 +80,8 @@ export type FindingValues = { [Found in Finding as Found['code']]: Found['values
 export const checkHostSchema = z.strictObject({
   id: text,
   name: text,
+  /** Whether it is the member who reads. */
+  own: z.boolean(),
   timeZone: text,
   hasVideo: z.boolean(),
   plans: z.array(z.strictObject({ id: text, name: text, timeZone: text, holidays: z.boolean() })),

@@ -4,35 +4,35 @@ import { recurringDays } from '../openings/recurring'
 import { DAY, dateToDays, instantToSeconds, MINUTE, parseClock, weekdayIndex, weekdays } from '../time/civil'
 import { zoneOf } from '../time/zone'
 import type { Facts } from './facts'
-import type { Finding, WayOut } from './finding'
+import type { Finding, Person, WayOut } from './finding'
 
 /** Checks of the hours in which an event type is booked. */
 
 const toHours = { kind: 'open', panel: 'hours' } as const
 const toPlan = (id: string) => ({ kind: 'go', to: `/desk/hours/${id}` }) as const
 
-export function planZones({ settings, pool, firstName }: Facts): Finding[] {
+export function planZones({ settings, pool, person }: Facts): Finding[] {
   const found = pool.flatMap(host => host.plans.filter(plan => plan.timeZone !== host.timeZone).map((plan): Finding => ({
     code: 'planZone', severity: 'look',
-    values: { plan: plan.name, timeZone: plan.timeZone, host: firstName(host.id), hostTimeZone: host.timeZone },
+    values: { plan: plan.name, timeZone: plan.timeZone, host: person(host.id), hostTimeZone: host.timeZone },
     wayOut: toPlan(plan.id),
   })))
   if (settings.hours.mode !== 'replace') return found
   const { timeZone } = settings.hours.plan
   const away = pool.filter(host => host.timeZone !== timeZone)
   return away.length === 0 ? found : [...found, {
-    code: 'hoursInAnotherZone', severity: 'look', values: { timeZone, hosts: away.map(host => firstName(host.id)) }, wayOut: toHours,
+    code: 'hoursInAnotherZone', severity: 'look', values: { timeZone, hosts: away.map(host => person(host.id)) }, wayOut: toHours,
   }]
 }
 
 /** Weekly windows that hold a wall-clock time which a clock change of the coming year skips or repeats. */
-export function clockChanges({ settings, pool, time, now }: Facts): Finding[] {
-  const plans: { host: string | null, plan: HoursPlan, wayOut: WayOut }[] = []
+export function clockChanges({ settings, pool, time, now, person }: Facts): Finding[] {
+  const plans: { host: Person | null, plan: HoursPlan, wayOut: WayOut }[] = []
   if (settings.hours.mode !== 'hosts') plans.push({ host: null, plan: settings.hours.plan, wayOut: toHours })
-  for (const { id, name } of settings.hours.mode === 'replace' ? [] : pool) {
+  for (const { id } of settings.hours.mode === 'replace' ? [] : pool) {
     const known = time.find(candidate => candidate.id === id)
     const applying = known && planFor(known, settings.hours)
-    if (applying) plans.push({ host: name, plan: applying.plan, wayOut: toPlan(applying.id) })
+    if (applying) plans.push({ host: person(id), plan: applying.plan, wayOut: toPlan(applying.id) })
   }
   const first = instantToSeconds(now)
   return plans.flatMap(({ host, plan, wayOut }): Finding[] => {
@@ -75,7 +75,7 @@ export function planRunsOut({ settings, now }: Facts): Finding[] {
   }]
 }
 
-export function holidaysNotChosen({ settings: { hours, horizon }, pool, firstName }: Facts): Finding[] {
+export function holidaysNotChosen({ settings: { hours, horizon }, pool, person }: Facts): Finding[] {
   if (hours.mode !== 'hosts' && hours.plan.holidays.length > 0) return []
   if ('days' in horizon && horizon.days < 10) return []
   const without = hours.mode === 'replace' ? [] : pool.filter(host => !host.plans.some(plan => plan.holidays))
@@ -84,7 +84,7 @@ export function holidaysNotChosen({ settings: { hours, horizon }, pool, firstNam
   return [{
     code: 'holidaysNotChosen', severity: 'look',
     values: {
-      hosts: without.map(host => firstName(host.id)),
+      hosts: without.map(host => person(host.id)),
       whose: hours.mode === 'replace' ? 'eventType' : without.length === pool.length && pool.length > 1 ? 'allHosts' : 'someHosts',
     },
     wayOut: plan ? toPlan(plan.id) : toHours,

@@ -7,7 +7,7 @@ import type { Finding } from './finding'
 const toChairs = { kind: 'open', panel: 'chairs' } as const
 
 /** A host whose hours leave no session, alone or together with the other chairs. */
-export function hostWithoutCommonHours({ definition: { chairs }, settings, hoursOf, firstName }: Facts): Finding[] {
+export function hostWithoutCommonHours({ definition: { chairs }, settings, hoursOf, person }: Facts): Finding[] {
   const shortest = Math.min(...settings.durations) * 60
   return chairs.flatMap((chair, index): Finding[] => {
     const others = chairs.filter((_, other) => other !== index).map(other => unionOf(other.hosts.map(host => hoursOf(host.id))))
@@ -21,7 +21,7 @@ export function hostWithoutCommonHours({ definition: { chairs }, settings, hours
       code: 'hostWithoutCommonHours',
       severity: isWholeChair ? 'stops' : 'look',
       values: {
-        hosts: alone.map(host => firstName(host.id)),
+        hosts: alone.map(host => person(host.id)),
         chair: others.length > 0 ? chair.name : null,
         otherChairs: others.length,
         isWholeChair,
@@ -32,36 +32,36 @@ export function hostWithoutCommonHours({ definition: { chairs }, settings, hours
 }
 
 /** A pool that is one in name only. */
-export function poolOfOne({ definition: { chairs }, openings, firstName }: Facts): Finding[] {
+export function poolOfOne({ definition: { chairs }, openings, person }: Facts): Finding[] {
   return chairs.flatMap((chair): Finding[] => {
     const [only] = chair.hosts
     if (chair.hosts.length === 1 && only) {
       return chair.policy === 'fairShare' ? [] : [{
-        code: 'onlyHost', severity: 'look', values: { host: firstName(only.id), policy: chair.policy }, wayOut: toChairs,
+        code: 'onlyHost', severity: 'look', values: { host: person(only.id), policy: chair.policy }, wayOut: toChairs,
       }]
     }
     const able = new Set(openings.flatMap(opening => opening.able[chair.id] ?? []))
     const [last] = able
     return openings.length === 0 || able.size !== 1 || last === undefined ? [] : [{
-      code: 'poolOfOne', severity: 'look', values: { host: firstName(last), hosts: chair.hosts.length }, wayOut: toChairs,
+      code: 'poolOfOne', severity: 'look', values: { host: person(last), hosts: chair.hosts.length }, wayOut: toChairs,
     }]
   })
 }
 
-export function withoutVideo({ settings, pool, firstName }: Facts): Finding[] {
+export function withoutVideo({ settings, pool, person }: Facts): Finding[] {
   if (!settings.places.some(place => place.kind === 'video')) return []
   const without = pool.filter(host => !host.hasVideo)
   return without.length === 0 ? [] : [{
-    code: 'withoutVideo', severity: 'risky', values: { hosts: without.map(host => firstName(host.id)) },
+    code: 'withoutVideo', severity: 'risky', values: { hosts: without.map(host => person(host.id)) },
     wayOut: { kind: 'go', to: '/desk/connections' },
   }]
 }
 
-export function samePersonTwice({ definition: { chairs }, firstName }: Facts): Finding[] {
+export function samePersonTwice({ definition: { chairs }, person }: Facts): Finding[] {
   const solo = chairs.filter(chair => chair.hosts.length === 1).map(chair => chair.hosts[0]?.id ?? '')
   const twice = solo.find((id, index) => solo.indexOf(id) !== index)
   return twice === undefined ? [] : [{
-    code: 'samePersonTwice', severity: 'stops', values: { host: firstName(twice) }, wayOut: toChairs,
+    code: 'samePersonTwice', severity: 'stops', values: { host: person(twice) }, wayOut: toChairs,
   }]
 }
 

@@ -3,7 +3,7 @@ import type { Panel } from '../event-type/panels'
 import { dateToDays, instantToSeconds, MINUTE } from '../time/civil'
 import { zoneOf } from '../time/zone'
 import { type Facts, KNOWN_DAYS, longest } from './facts'
-import type { Finding, FindingValues } from './finding'
+import type { Finding, FindingValues, Person } from './finding'
 
 /** Checks of the rules by which an event type is booked. */
 
@@ -21,14 +21,14 @@ export function noOpening(facts: Facts): Finding[] {
   if (facts.openings.length > 0) return []
   const later = facts.laterOpening()
   if (later !== null) return farOpening(facts, later)
-  const found = (cause: FindingValues['noOpening']['cause'], panel: Panel, hosts: string[] = []): Finding[] => [{
+  const found = (cause: FindingValues['noOpening']['cause'], panel: Panel, hosts: Person[] = []): Finding[] => [{
     code: 'noOpening', severity: 'stops', values: { days: KNOWN_DAYS, cause, hosts }, wayOut: { kind: 'open', panel },
   }]
   const rule = loosened.find(({ change }) => facts.openingsWith(change).length > 0)
   if (rule) return found(rule.cause, rule.cause)
   const free = facts.time.map(host => ({ ...host, busy: [], sessions: [] }))
   if (facts.openingsWith({}, free).length > 0) return found('taken', 'chairs')
-  const without = facts.pool.filter(host => longest(facts.hoursOf(host.id)) === 0).map(host => facts.firstName(host.id))
+  const without = facts.pool.filter(host => longest(facts.hoursOf(host.id)) === 0).map(host => facts.person(host.id))
   return without.length > 0 ? found('noHours', 'hours', without) : found('severalRules', 'hours')
 }
 

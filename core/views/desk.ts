@@ -162,6 +162,8 @@ export const sessionViewSchema = z.strictObject({
       ),
     }),
   ),
+  /** How the trail calls the member who reads; null where it cannot be told from another member. */
+  reader: text.nullable(),
   trail: z.array(datedEntrySchema),
 })
 export type SessionView = z.infer<typeof sessionViewSchema>

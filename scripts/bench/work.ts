@@ -112,7 +112,9 @@ export function benchOf(query: OpeningsQuery): { definition: Definition, workerC
   return {
     definition: { slug: 'work', listed: true, state: 'open', settings, chairs },
     workerContext: {
-      hosts: query.hosts.map(({ id }) => ({ id: idFor(id), name: id, timeZone: eventType.timeZone, hasVideo: true, plans: [] })),
+      hosts: query.hosts.map(({ id }) => ({
+        id: idFor(id), name: id, timeZone: eventType.timeZone, own: false, hasVideo: true, plans: [],
+      })),
       time: fromCase(query).hosts.map(host => ({
         id: idFor(host.id),
         busy: Array.from(host.busy),

@@ -3,12 +3,18 @@ import { nameForTeam } from '../../core/event-type/settings'
 import { formatAnswer } from '../../core/intake'
 import type { SessionView, SignedIn } from '../../core/views/desk'
 import { type Context, secondsOf } from '../context'
-import { chairs, deliveries, hosts, sessionHosts, sessions } from '../database/schema'
+import type { Database } from '../database/connection'
+import { chairs, deliveries, hosts, members, sessionHosts, sessions } from '../database/schema'
 import { bookingPage, formatPlace, loadBookingDetails, loadSessionBookings } from '../details'
 import { readTrail } from '../trail'
 import { sessionsOf } from './scope'
 
 /** What members see of one session. */
+
+/** How the trail calls a member; null where another one of the workspace has the same name. */
+async function uniqueName(db: Database, { workspaceId, name }: SignedIn): Promise<string | null> {
+  return await db.$count(members, and(eq(members.workspaceId, workspaceId), eq(members.name, name))) === 1 ? name : null
+}
 
 /** Everything about one session, or null where the member has none such. */
 export async function viewSession(context: Context, member: SignedIn, id: string): Promise<SessionView | null> {
@@ -37,6 +43,7 @@ export async function viewSession(context: Context, member: SignedIn, id: string
     seats: session.seats,
     place: { kind: session.place.kind, text: formatPlace(session.place, first.booking.clientPhone) },
     hosts: sitting,
+    reader: await uniqueName(db, member),
     room: room && {
       state: room.state,
       joinUrl: room.joinUrl,

@@ -41,7 +41,7 @@ export async function listEventTypes(
   const span = { now: now(), from: now(), to: now() + DAYS_SEARCHED * DAY }
   const all = await loadEventTypes(db, workspaceId)
   const time = await loadHostsTime(db, workspaceId, [...new Set(all.flatMap(hostIdsOf))], { ...span, ...WIDE })
-  const people = await benchHosts(db, workspaceId)
+  const people = await benchHosts(db, workspaceId, memberId)
   const booked = await countBookings(db, workspaceId, now())
   const draftChanges = await countDraftChanges(db, workspaceId, memberId, all)
   return all.map((eventType) => {
@@ -119,7 +119,7 @@ export async function viewBench(
   const eventType = all.find(item => item.id === id)
   if (!eventType) return null
   const [workspace] = await db.select({ slug: workspaces.slug }).from(workspaces).where(eq(workspaces.id, workspaceId))
-  const people = await benchHosts(db, workspaceId)
+  const people = await benchHosts(db, workspaceId, memberId)
   const [stored] = await db
     .select()
     .from(eventTypeDrafts)
@@ -150,9 +150,9 @@ function holidaysOf({ settings }: EventType, from: number, to: number): HolidayD
 }
 
 /** All hosts with what checks and panels show of them. */
-async function benchHosts(db: Database, workspaceId: string): Promise<BenchHost[]> {
+async function benchHosts(db: Database, workspaceId: string, memberId: string): Promise<BenchHost[]> {
   const known = await db
-    .select({ id: hosts.id, name: hosts.name, timeZone: hosts.timeZone })
+    .select({ id: hosts.id, name: hosts.name, timeZone: hosts.timeZone, own: sql<boolean>`coalesce(${hosts.memberId} = ${memberId}, false)` })
     .from(hosts)
     .where(eq(hosts.workspaceId, workspaceId))
     .orderBy(asc(hosts.name))

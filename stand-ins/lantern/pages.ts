@@ -43,15 +43,15 @@ export function lanternPages(store: LanternStore, registered: Registered): Route
                                 <td>${room.title}</td>
                                 <td>${room.number}</td>
                                 <td>${room.startsAt.slice(0, 16).replace('T', ' ')} UTC</td>
-                                <td><a href="/room/${room.hostKey}">as host</a> · <a href="/room/${room.joinKey}">as visitor</a></td>
+                                <td><a href="/room/${room.hostKey}">as host</a> · <a href="/room/${room.joinKey}">as guest</a></td>
                               </tr>`,
                           )}
                         </table>`
                   }
-                  <form method="post" action="/accounts/${account.id}/withdraw"><button class="plain">Withdraw consent</button></form>
+                  <form method="post" action="/accounts/${account.id}/withdraw"><button class="plain">Revoke access</button></form>
                 </div>`,
             )}
-            <h2>Calls</h2>
+            <h2>API calls</h2>
             <table>
               <tr>
                 <th>When</th>
@@ -88,9 +88,9 @@ export function lanternPages(store: LanternStore, registered: Registered): Route
     return sendPage(
       event,
       page(
-        { service, title: 'May Temporia make rooms for you?', links },
+        { service, title: 'Let Temporia create rooms for you?', links },
         html`<div class="card">
-          <p>Temporia asks to make, change and withdraw rooms under your account. You can take this back at any time.</p>
+          <p>Temporia would like to create, change and delete rooms under your account. You can revoke this at any time.</p>
           <form method="post" action="/consent">
             <input type="hidden" name="redirect_uri" value="${String(redirectUri)}" /><input
               type="hidden"
@@ -103,7 +103,7 @@ export function lanternPages(store: LanternStore, registered: Registered): Route
                 ${store.accounts.map(account => html`<option value="${account.id}">${account.name} (${account.email})</option>`)}
               </select></label
             >
-            <button name="answer" value="allow">Allow</button> <button class="plain" name="answer" value="refuse">Refuse</button>
+            <button name="answer" value="allow">Allow</button> <button class="plain" name="answer" value="refuse">Decline</button>
           </form>
         </div>`,
       ),
@@ -127,12 +127,12 @@ export function lanternPages(store: LanternStore, registered: Registered): Route
   router.post('/join', defineEventHandler(async (event) => {
     const { number, passcode } = await readMembers(event)
     const room = store.roomByNumber(String(number), String(passcode))
-    return room ? sendRedirect(event, `/room/${room.joinKey}`, 303) : refuse(event, 'Number and passcode do not belong to a room.')
+    return room ? sendRedirect(event, `/room/${room.joinKey}`, 303) : refuse(event, 'No room has this number and passcode.')
   }))
 
   router.get('/room/:key', defineEventHandler((event) => {
     const found = store.roomByKey(getRouterParam(event, 'key') ?? '')
-    if (!found) return refuse(event, 'There is no such room, or it was withdrawn.')
+    if (!found) return refuse(event, 'This room does not exist or was deleted.')
     return sendPage(
       event,
       page(
@@ -145,12 +145,12 @@ export function lanternPages(store: LanternStore, registered: Registered): Route
           <div id="meeting" hidden>
             <p id="state" role="status"></p>
             <div id="waiting"></div>
-            <h2>Here now</h2>
+            <h2>In the room</h2>
             <ul id="people" class="lines"></ul>
-            <h2>Written lines</h2>
+            <h2>Chat</h2>
             <ul id="lines" class="lines"></ul>
             <form id="say">
-              <label><span>Write to everybody here</span><input name="text" maxlength="500" autocomplete="off" /></label
+              <label><span>Message to everyone</span><input name="text" maxlength="500" autocomplete="off" /></label
               ><button>Send</button>
             </form>
           </div>`,
@@ -161,11 +161,11 @@ export function lanternPages(store: LanternStore, registered: Registered): Route
   router.get('/room/:key/stream', defineEventHandler((event) => {
     const found = store.roomByKey(getRouterParam(event, 'key') ?? '')
     const { name, id } = getQuery(event)
-    if (!found) return refuse(event, 'There is no such room.')
+    if (!found) return refuse(event, 'This room does not exist or was deleted.')
     const { res } = event.node
     res.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store' })
     res.write(': open\n\n')
-    meetingOf(found.room).arrive(String(id || randomBytes(8).toString('hex')), String(name || 'Somebody').slice(0, 60), found.role, res)
+    meetingOf(found.room).arrive(String(id || randomBytes(8).toString('hex')), String(name || 'Guest').slice(0, 60), found.role, res)
     event._handled = true
   }))
 
@@ -215,7 +215,7 @@ document.getElementById('enter').addEventListener('submit', (event) => {
   const source = new EventSource(base + '/stream?' + new URLSearchParams({ id, name }))
   source.onmessage = ({ data }) => {
     const { inside, people, waiting, lines } = JSON.parse(data)
-    document.getElementById('state').textContent = inside ? 'You are in the room.' : 'You are in the waiting room. The host will let you in.'
+    document.getElementById('state').textContent = inside ? 'You are in the room.' : 'You are in the waiting room. The host will let you in shortly.'
     document.getElementById('say').hidden = !inside
     show(document.getElementById('people'), people.map(one => item(one.name + (one.role === 'host' ? ', host' : '') + (one.you ? ' (you)' : ''))))
     show(document.getElementById('lines'), lines.map(one => item(one.from + ': ' + one.text)))

@@ -26,7 +26,7 @@ export function pigeonholePages(store: PigeonholeStore): Router {
                 <tr>
                   <th>Address</th>
                   <th>Messages</th>
-                  <th>Newest</th>
+                  <th>Latest</th>
                 </tr>
                 ${store.inboxes().map(
                   inbox =>
@@ -52,7 +52,7 @@ export function pigeonholePages(store: PigeonholeStore): Router {
           <tr>
             <th>Subject</th>
             <th>From</th>
-            <th>Arrived</th>
+            <th>Received</th>
           </tr>
           ${store.inbox(address).map(
             message =>
@@ -78,18 +78,18 @@ export function pigeonholePages(store: PigeonholeStore): Router {
         { service, title: found.about.subject || '(no subject)', links },
         html` <p class="quiet">
             From ${found.about.from} to ${found.about.to.join(', ')} · ${formatTime(found.about.at)} ·
-            <a href="/message/${found.about.id}/raw.eml" download>raw message</a>
+            <a href="/message/${found.about.id}/raw.eml" download>Download the raw message</a>
           </p>
           <iframe
             title="The message"
             sandbox="allow-popups allow-top-navigation-by-user-activation"
             src="/message/${found.about.id}/html"
           ></iframe>
-          <h2>As text</h2>
+          <h2>Plain text</h2>
           <pre dir="auto">${mail.text ?? ''}</pre>
           ${
             calendar
-              ? html`<h2>Calendar part</h2>
+              ? html`<h2>Calendar attachment</h2>
                   <pre dir="auto">${calendar.content.toString('utf8')}</pre>`
               : null
           }`,
@@ -127,7 +127,7 @@ function decoded(event: H3Event, name: string): string {
 
 function missing(event: H3Event): string {
   setResponseStatus(event, 404)
-  return sendPage(event, page({ service, title: 'No such message', links }, html`<p>It is not here.</p>`))
+  return sendPage(event, page({ service, title: 'Not found', links }, html`<p>There is no such message.</p>`))
 }
 
 function formatTime(at: string): string {

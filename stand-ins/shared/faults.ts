@@ -9,7 +9,7 @@ export interface Fault {
   kind: FaultKind
   /** How many calls it still affects; null for all until it is switched off. */
   left: number | null
-  /** Seconds that a slow call waits. */
+  /** Delay of slow calls, in seconds. */
   seconds: number
 }
 
@@ -35,31 +35,31 @@ export function readFault(input: Record<string, unknown>): Fault {
 }
 
 const words: Record<FaultKind, string> = {
-  none: 'Works as it should',
-  slow: 'Slow: waits before it answers',
-  failing: 'Failing: answers that it cannot just now',
-  refusing: 'Refusing: answers no for good',
-  losing: 'Losing answers: does the work, then breaks the connection',
-  garbled: 'Garbled: answers with something that makes no sense',
+  none: 'None: works normally',
+  slow: 'Slow: answers after a delay',
+  failing: 'Failing: answers with temporary errors',
+  refusing: 'Refusing: answers with permanent errors',
+  losing: 'Losing answers: does the work, then drops the connection',
+  garbled: 'Garbled: sends unreadable answers',
 }
 
 export function faultPanel(fault: Fault): Html {
   return html`<div class="card">
     <p>
-      Now:
+      Current fault:
       <strong>${words[fault.kind]}</strong
-      >${fault.kind !== 'none' && (fault.left === null ? ' until switched off' : ` for ${fault.left} more calls`)}.
+      >${fault.kind !== 'none' && (fault.left === null ? ', until switched off' : `, for ${fault.left === 1 ? 'one more call' : `${fault.left} more calls`}`)}.
     </p>
     <form method="post" action="/faults">
       <label
-        ><span>From now on</span
+        ><span>Fault</span
         ><select name="kind">
           ${faultKinds.map(kind => html`<option value="${kind}" ${kind === fault.kind && 'selected'}>${words[kind]}</option>`)}
         </select></label
       >
-      <label><span>For how many calls (empty: until switched off)</span><input name="left" inputmode="numeric" /></label>
-      <label><span>Seconds that a slow call waits</span><input name="seconds" inputmode="numeric" value="15" /></label>
-      <button>Set</button>
+      <label><span>Number of calls (leave empty for until switched off)</span><input name="left" inputmode="numeric" /></label>
+      <label><span>Delay of slow calls, in seconds</span><input name="seconds" inputmode="numeric" value="15" /></label>
+      <button>Apply</button>
     </form>
   </div>`
 }

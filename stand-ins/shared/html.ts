@@ -62,7 +62,7 @@ export function page({ service, title, links = [], script }: PageOptions, body: 
       <body>
         <header>
           <strong>${service}</strong
-          ><span>a stand-in: nothing leaves this machine</span>${links.map(([href, words]) => html`<a href="${href}">${words}</a>`)}
+          ><span>Simulated service: nothing leaves this machine</span>${links.map(([href, words]) => html`<a href="${href}">${words}</a>`)}
         </header>
         <main>
           <h1>${title}</h1>

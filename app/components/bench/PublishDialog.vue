@@ -41,7 +41,7 @@ const clientsSee = computed(() => {
 const names = computed(() => firstNames(bench.hosts))
 const capitalise = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
 function reasonsFor(reasons: readonly NoLongerAllowed[]): string {
-  const reader = { zone: desk.zone, locale: desk.locale, now: bench.now, names: names.value }
+  const reader = { zone: desk.zone, locale: desk.locale, now: bench.now, names: names.value, ownHost: bench.ownHost }
   return reasons.flatMap(reason => formatNoLongerAllowed(reason, reader)).join(' ')
 }
 </script>

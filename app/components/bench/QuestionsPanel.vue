@@ -13,7 +13,7 @@ const settings = defineModel<Settings>({ required: true })
 <template>
   <p class="quiet hint">{{ texts.nameAndEMailAreAlways }}</p>
   <QuestionList
-    :model-value="settings.questions" :errors="errors"
+    :model-value="settings.questions" :errors="errors" :others="settings.questionSets.flatMap(set => set.questions)"
     @update:model-value="settings = { ...settings, questions: $event }"
   />
   <SharedQuestions v-model="settings" :error="errors['questionSets'] ?? errors['questionSets.0'] ?? ''" />

@@ -19,10 +19,12 @@ const eventType = computed(() => clientEventType(props.definition))
   <section class="preview" aria-labelledby="preview">
     <h2 id="preview">{{ texts.theFormAsClientsSeeIt }}</h2>
     <p class="quiet">{{ texts.tryItNothingIsSent }}</p>
+    <div class="form">
     <BookingForm
       is-preview path="" :start="bench.now + DAY" :duration="eventType.durations[0] ?? 30" :host="null" :zone="desk.zone"
       :locale="desk.locale" :now="bench.now" :event-type="eventType"
     />
+    </div>
   </section>
 </template>
 
@@ -33,18 +35,12 @@ const eventType = computed(() => clientEventType(props.definition))
   font-size: 17px;
 }
 
-.booking-form {
+.form {
   max-width: 420px;
   border: 1px solid var(--line);
   border-radius: var(--corner);
   background: var(--surface);
   padding: 16px 20px;
   margin-top: 12px;
-}
-
-.do {
-  display: flex;
-  align-items: center;
-  gap: 14px;
 }
 </style>

@@ -38,13 +38,13 @@ const when = computed(() => {
   return texts.dayFromTo(day(asked.from), time(asked.from), time(asked.to))
 })
 
-const names = computed(() => firstNames(bench.hosts))
+const reader = computed(() => ({ names: firstNames(bench.hosts), ownHost: bench.ownHost }))
 const reasons = computed((): ReasonText[] => {
-  if (summary.value) return formatSpanReasons(summary.value, { names: names.value })
+  if (summary.value) return formatSpanReasons(summary.value, reader.value)
   if (!explanation.value || !bench.draft) return []
   return formatReasons(explanation.value, {
     query: bench.caseQuery(bench.draft, [explanation.value.at]),
-    names: names.value,
+    ...reader.value,
     zone: desk.zone,
     locale: desk.locale,
     now: bench.now,

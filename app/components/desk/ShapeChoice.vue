@@ -21,8 +21,21 @@ const names: Record<Shape, { name: string, text: string }> = {
   <VRadioGroup v-model="shape" hide-details :aria-label="texts.startWith">
     <VRadio v-for="choice in offered ?? shapes" :key="choice" :value="choice">
       <template #label>
-        <span><strong>{{ names[choice].name }}</strong>, {{ formatDurations(shapeTable[choice].settings.durations) }} <span class="quiet">{{ names[choice].text }}</span></span>
+        <span class="shape"><strong>{{ names[choice].name }}</strong>, {{ formatDurations(shapeTable[choice].settings.durations) }}<span class="quiet">{{ names[choice].text }}</span></span>
       </template>
     </VRadio>
   </VRadioGroup>
 </template>
+
+<style scoped>
+.shape {
+  font-size: 14px;
+  line-height: 1.35;
+  padding: 4px 0;
+}
+
+.shape .quiet {
+  display: block;
+  font-size: 13px;
+}
+</style>

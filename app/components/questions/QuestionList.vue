@@ -11,11 +11,14 @@ import { useReorder } from '~/composables/reorder'
 const props = defineProps<{
   /** What is wrong, by paths such as `questions.0.label`. */
   errors: Readonly<Record<string, string>>
+  /** Questions that are asked beside these. */
+  others?: readonly Question[]
   /** The key of a question that is added; a number of its own where none is given. */
   newKey?: () => string
 }>()
 const questions = defineModel<Question[]>({ required: true })
 
+const list = useTemplateRef<HTMLElement>('list')
 const open = ref<string | null>(questions.value[0]?.key ?? null)
 
 function set(changed: Question[]): void {
@@ -24,7 +27,7 @@ function set(changed: Question[]): void {
 
 /** What many ask, as far as it is not asked already. */
 const readyMade = computed(() =>
-  commonQuestions.filter(common => !questions.value.some(question => question.label === common.label)),
+  commonQuestions.filter(common => ![...questions.value, ...props.others ?? []].some(question => question.label === common.label)),
 )
 
 function numberedKey(): string {
@@ -34,9 +37,11 @@ function numberedKey(): string {
   return `question${number}`
 }
 
-function add(question: Pick<Question, 'kind' | 'label'>): void {
+async function add(question: Pick<Question, 'kind' | 'label'>): Promise<void> {
   open.value = props.newKey?.() ?? numberedKey()
   set([...questions.value, { key: open.value, required: false, ...question }])
+  await nextTick()
+  list.value?.querySelector<HTMLElement>('li:last-child input')?.focus()
 }
 
 const change = (index: number, question: Question) => set(questions.value.map((item, i) => (i === index ? question : item)))
@@ -57,7 +62,7 @@ function faultsOf(errors: Readonly<Record<string, string>>, index: number): Reco
 <template>
   <div class="questions">
     <p v-if="errors['questions']" class="broken" role="alert">{{ errors['questions'] }}</p>
-    <ol>
+    <ol ref="list">
       <li v-for="(question, index) in questions" :key="question.key" v-bind="row(index)">
         <div class="head">
           <button

@@ -42,7 +42,7 @@ const broken = new Set(['roomFailed', 'roomUnowned', 'roomNotWithdrawn', 'messag
     <ol class="trail">
       <li v-for="entry in session.trail" :key="entry.id">
         <time class="quiet" :datetime="new Date(entry.at * 1000).toISOString()">{{ stamp(entry.at) }}</time>
-        <bdi :class="{ broken: broken.has(entry.entry.code) }">{{ formatTrailEntry(entry.entry, zone, locale) }}</bdi>
+        <bdi :class="{ broken: broken.has(entry.entry.code) }">{{ formatTrailEntry(entry.entry, zone, locale, session.reader) }}</bdi>
       </li>
     </ol>
   </aside>

@@ -237,7 +237,7 @@ const facts = computed(() => [
       <aside v-else-if="soonest.length > 0" class="panel waiting">
         <h2>{{ texts.chooseATime }}</h2>
         <p class="quiet">
-          {{ texts.thenTellUsWhoYouAre(eventType.questions.length > 0 ? texts.andAnswer(eventType.questions.length === 1 ? texts.oneQuestion : texts.questions(eventType.questions.length)) : '') }}
+          {{ texts.thenTellUsWhoYouAre(eventType.questions.length > 0 ? texts.andAnswer(eventType.questions.length === 1 ? texts.oneQuestion : texts.questions(eventType.questions.length)) : '', eventType.approval) }}
         </p>
       </aside>
     </div>

@@ -3,7 +3,7 @@ import { texts } from '~/locales/desk'
 import { VBtn, VRadio, VRadioGroup } from 'vuetify/components'
 import { type ClockFace, formatTime, withClock } from '~~/core/time/format'
 import ZoneField from '~/components/fields/ZoneField.vue'
-import { problemOf } from '~/composables/problem'
+import { useSubmission } from '~/composables/submission'
 import { useDesk } from '~/stores/desk'
 import { useNotice } from '~/stores/notice'
 
@@ -14,23 +14,14 @@ const desk = useDesk()
 const notice = useNotice()
 const timeZone = ref(desk.member?.timeZone ?? 'UTC')
 const clock = ref<ClockFace>(desk.clock)
-const fault = ref('')
-const sending = ref(false)
+const { sending, fault, submit } = useSubmission()
 
 const shownTime = computed(() => formatTime(desk.now, timeZone.value, withClock(desk.locale, clock.value)))
 
-async function save(): Promise<void> {
-  sending.value = true
-  fault.value = ''
-  try {
-    await desk.savePreferences({ timeZone: timeZone.value, clock: clock.value })
-    notice.show(texts.yourSettingsAreSaved)
-  } catch (error) {
-    fault.value = problemOf(error).message
-  } finally {
-    sending.value = false
-  }
-}
+const save = () => submit(async () => {
+  await desk.savePreferences({ timeZone: timeZone.value, clock: clock.value })
+  notice.show(texts.yourSettingsAreSaved)
+})
 </script>
 
 <template>

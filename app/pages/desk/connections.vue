@@ -89,6 +89,16 @@ h1 {
   margin-top: 14px;
 }
 
+tbody td,
+tbody th {
+  padding-block: 8px !important;
+  border-color: var(--line) !important;
+}
+
+th:first-child {
+  padding-left: 0 !important;
+}
+
 .v-table {
   margin-top: 16px;
   background: none;

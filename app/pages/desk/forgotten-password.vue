@@ -2,7 +2,7 @@
 import { texts } from '~/locales/onboarding'
 import { VBtn, VTextField } from 'vuetify/components'
 import EntryFrame from '~/components/desk/EntryFrame.vue'
-import { problemOf } from '~/composables/problem'
+import { useSubmission } from '~/composables/submission'
 
 definePageMeta({ layout: false })
 useHead({ title: texts.forgottenPasswordTemporia })
@@ -10,22 +10,15 @@ useHead({ title: texts.forgottenPasswordTemporia })
 const email = ref('')
 const missing = ref(false)
 const sent = ref(false)
-const fault = ref('')
-const sending = ref(false)
+const { sending, fault, submit } = useSubmission()
 
 async function send(): Promise<void> {
   missing.value = email.value.trim() === ''
   if (missing.value || sent.value) return
-  sending.value = true
-  fault.value = ''
-  try {
+  await submit(async () => {
     await $fetch('/api/desk/password/forgotten', { method: 'POST', body: { email: email.value } })
     sent.value = true
-  } catch (error) {
-    fault.value = problemOf(error).message
-  } finally {
-    sending.value = false
-  }
+  })
 }
 </script>
 

@@ -3,7 +3,7 @@ import { texts } from '~/locales/onboarding'
 import { VBtn, VTextField } from 'vuetify/components'
 import type { SignedIn } from '~~/core/views/desk'
 import EntryFrame from '~/components/desk/EntryFrame.vue'
-import { fieldErrors, problemOf } from '~/composables/problem'
+import { useSubmission } from '~/composables/submission'
 import { useDesk } from '~/stores/desk'
 
 /** Where the link in the mail about a forgotten password leads. */
@@ -12,26 +12,15 @@ useHead({ title: texts.newPasswordTemporia, meta: [{ name: 'referrer', content: 
 
 const token = String(useRoute().query['token'] ?? '')
 const password = ref('')
-const passwordFault = ref('')
-const fault = ref('')
 const isOver = ref(false)
-const sending = ref(false)
+const { sending, errors, fault, submit } = useSubmission()
 
 async function save(): Promise<void> {
-  sending.value = true
-  fault.value = ''
-  passwordFault.value = ''
-  try {
+  const problem = await submit(async () => {
     useDesk().signIn(await $fetch<SignedIn>('/api/desk/password/new', { method: 'POST', body: { token, password: password.value } }))
     await navigateTo('/desk')
-  } catch (error) {
-    const { message, document } = problemOf(error)
-    passwordFault.value = fieldErrors(document)['password'] ?? ''
-    if (passwordFault.value === '') fault.value = message
-    isOver.value = document?.status === 404
-  } finally {
-    sending.value = false
-  }
+  })
+  isOver.value = problem?.document?.status === 404
 }
 </script>
 
@@ -40,7 +29,7 @@ async function save(): Promise<void> {
     <template v-if="!isOver">
       <label for="password">{{ texts.newPassword10CharactersOrMore }}</label>
       <VTextField
-        id="password" v-model="password" type="password" autocomplete="new-password" autofocus :error-messages="passwordFault || []"
+        id="password" v-model="password" type="password" autocomplete="new-password" autofocus :error-messages="errors['password'] ?? []"
         hide-details="auto"
       />
     </template>

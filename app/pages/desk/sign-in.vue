@@ -3,7 +3,7 @@ import { texts } from '~/locales/onboarding'
 import { VBtn, VTextField } from 'vuetify/components'
 import type { SignedIn } from '~~/core/views/desk'
 import EntryFrame from '~/components/desk/EntryFrame.vue'
-import { fieldErrors, problemOf } from '~/composables/problem'
+import { useSubmission } from '~/composables/submission'
 import { useDesk } from '~/stores/desk'
 
 definePageMeta({ layout: false })
@@ -11,9 +11,7 @@ useHead({ title: texts.signInTemporia })
 
 const email = ref('')
 const password = ref('')
-const errors = ref<Record<string, string>>({})
-const message = ref('')
-const sending = ref(false)
+const { sending, errors, fault, submit } = useSubmission()
 
 async function enter(): Promise<void> {
   errors.value = {
@@ -21,31 +19,26 @@ async function enter(): Promise<void> {
     ...(password.value ? {} : { password: texts.writeYourPassword }),
   }
   if (Object.keys(errors.value).length > 0) return
-  sending.value = true
-  message.value = ''
-  try {
+  await submit(async () => {
     useDesk().signIn(
       await $fetch<SignedIn>('/api/desk/sign-in', { method: 'POST', body: { email: email.value, password: password.value } }),
     )
     const to = useRoute().query['to']
     await navigateTo(typeof to === 'string' && /^\/desk(\/|$)/.test(to) ? to : '/desk')
-  } catch (error) {
-    const { message: problem, document } = problemOf(error)
-    errors.value = fieldErrors(document)
-    if (Object.keys(errors.value).length === 0) message.value = problem
-  } finally {
-    sending.value = false
-  }
+  })
 }
 </script>
 
 <template>
   <EntryFrame :lead="texts.signInToYourWorkspace" @submit="enter">
     <label for="email">{{ texts.eMail }}</label>
-    <VTextField id="email" v-model="email" type="email" autocomplete="username" autofocus :error-messages="errors['email']" />
+    <VTextField id="email" v-model="email" type="email" autocomplete="username" autofocus :error-messages="errors['email'] ?? []" hide-details="auto" />
     <label for="password">{{ texts.password }}</label>
-    <VTextField id="password" v-model="password" type="password" autocomplete="current-password" :error-messages="errors['password']" />
-    <p v-if="message" class="broken" role="alert">{{ message }}</p>
+    <VTextField
+      id="password" v-model="password" type="password" autocomplete="current-password" :error-messages="errors['password'] ?? []"
+      hide-details="auto"
+    />
+    <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
     <VBtn type="submit" block size="large" :loading="sending">{{ texts.signIn }}</VBtn>
     <p class="other"><NuxtLink to="/desk/forgotten-password">{{ texts.forgottenPassword }}</NuxtLink></p>
     <p class="other">{{ texts.newHere }} <NuxtLink to="/desk/sign-up">{{ texts.signUpLink }}</NuxtLink></p>

@@ -4,7 +4,7 @@ import { VBtn, VTextField } from 'vuetify/components'
 import { isZoneName } from '~~/core/time/zone'
 import type { SignedIn } from '~~/core/views/desk'
 import EntryFrame from '~/components/desk/EntryFrame.vue'
-import { fieldErrors, problemOf } from '~/composables/problem'
+import { useSubmission } from '~/composables/submission'
 import { useDesk } from '~/stores/desk'
 
 definePageMeta({ layout: false })
@@ -29,28 +29,17 @@ const fields = [
   },
 ] as const
 const given = ref<Record<string, string>>({})
-const errors = ref<Record<string, string>>({})
-const message = ref('')
-const sending = ref(false)
+const { sending, errors, fault, submit } = useSubmission()
 
 async function enter(): Promise<void> {
   errors.value = Object.fromEntries(fields.filter(field => !given.value[field.name]?.trim()).map(field => [field.name, field.missing]))
   if (Object.keys(errors.value).length > 0) return
-  sending.value = true
-  message.value = ''
   const zone = Intl.DateTimeFormat().resolvedOptions().timeZone
-  try {
-    useDesk().signIn(
-      await $fetch<SignedIn>('/api/desk/sign-up', { method: 'POST', body: { ...given.value, timeZone: isZoneName(zone) ? zone : 'UTC', clock: useDesk().clock } }),
-    )
+  const body = { ...given.value, timeZone: isZoneName(zone) ? zone : 'UTC', clock: useDesk().clock }
+  await submit(async () => {
+    useDesk().signIn(await $fetch<SignedIn>('/api/desk/sign-up', { method: 'POST', body }))
     await navigateTo('/desk/begin')
-  } catch (error) {
-    const { message: problem, document } = problemOf(error)
-    errors.value = fieldErrors(document)
-    if (Object.keys(errors.value).length === 0) message.value = problem
-  } finally {
-    sending.value = false
-  }
+  })
 }
 </script>
 
@@ -63,7 +52,7 @@ async function enter(): Promise<void> {
         :autofocus="index === 0" :error-messages="errors[field.name] ?? []" hide-details="auto"
       />
     </template>
-    <p v-if="message" class="broken" role="alert">{{ message }}</p>
+    <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
     <VBtn type="submit" block size="large" :loading="sending">{{ texts.continueToFourQuestions }}</VBtn>
     <p class="other">{{ texts.signedUpAlready }} <NuxtLink to="/desk/sign-in">{{ texts.signIn }}</NuxtLink></p>
   </EntryFrame>

@@ -75,7 +75,7 @@ const { handle, row: place } = useReorder(() => shown.value, order => void event
           v-if="archivedCount > 0" :to="{ query: { archived: null } }" :class="{ here: archivedShown }"
         >{{ texts.archivedCount(archivedCount) }}</NuxtLink>
       </p>
-      <NuxtLink to="/desk/question-sets">{{ texts.sharedQuestions }}</NuxtLink>
+      <NuxtLink to="/desk/question-sets" class="shared">{{ texts.sharedQuestions }}</NuxtLink>
       <VBtn v-if="desk.mayChangeEventTypes" @click="creating = true">{{ texts.newEventType }}</VBtn>
     </header>
     <p v-if="eventTypes.fault" class="fault" role="alert">{{ eventTypes.fault }}</p>
@@ -143,7 +143,7 @@ header {
   gap: 8px 24px;
 }
 
-header > .v-btn {
+header > .shared {
   margin-left: auto;
 }
 

@@ -53,11 +53,14 @@ const openOnes = computed(() => stored.value?.usedBy.filter(({ state, archived }
 const stateOf = ({ state, archived }: QuestionSetView['usedBy'][number]) =>
   archived ? texts.archivedState : state === 'draft' ? texts.draftState : state === 'closed' ? texts.closedState : ''
 
+const isWorded = ({ label }: Question) => label.trim() !== ''
+const worded = computed(() => questions.value.filter(isWorded))
+
 /** What clients notice, in sentences. */
 const consequences = computed(() => {
   const { added, removed, changed, reordered } = changesOfSet(stored.value?.questions ?? [], questions.value)
   return [
-    ...added.map(question => texts.newlyAsked(question.label || texts.noWordingYet, question.required)),
+    ...added.filter(isWorded).map(question => texts.newlyAsked(question.label, question.required)),
     ...removed.map(question => texts.noLongerAsked(question.label)),
     ...changed.map(question => texts.askedDifferently(question.label)),
     ...(reordered ? [texts.askedInAnotherOrder] : []),
@@ -94,7 +97,7 @@ async function save(): Promise<void> {
         <NuxtLink to="/desk/question-sets">{{ texts.allSharedQuestions }}</NuxtLink>
       </header>
       <div class="columns">
-        <section v-if="desk.mayChangeEventTypes">
+        <section v-if="desk.mayChangeEventTypes" class="bench-panel">
           <label for="set-name">{{ texts.name }}</label>
           <VTextField
             id="set-name" v-model="name" maxlength="80" :placeholder="texts.nameExample" :hint="texts.nameHelp" persistent-hint
@@ -128,10 +131,10 @@ async function save(): Promise<void> {
               <p class="quiet">{{ texts.answersStay }}</p>
             </template>
           </section>
-          <section v-if="questions.length > 0">
+          <section v-if="worded.length > 0">
             <h2>{{ texts.asClientsSeeThem }}</h2>
             <div class="booking-form">
-              <QuestionFields v-model="answers" :questions="questions" :locale="desk.locale" :errors="{}" />
+              <QuestionFields v-model="answers" :questions="worded" :locale="desk.locale" :errors="{}" />
             </div>
           </section>
         </div>
@@ -190,6 +193,13 @@ h2 {
 .meaning ul {
   margin: 6px 0;
   padding-left: 18px;
+}
+
+.booking-form {
+  border: 1px solid var(--line);
+  border-radius: var(--corner);
+  background: var(--surface);
+  padding: 16px 20px;
 }
 
 @media (max-width: 800px) {

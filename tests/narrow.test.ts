@@ -1,7 +1,7 @@
 import { expect, inject, it } from 'vitest'
 import { workspace as demo } from '../demo/people'
 import { NARROW, useBrowser, type Visitor } from './support/browser'
-import { call } from './support/http'
+import { book, call, request, startsOf } from './support/http'
 
 /** Clients' pages on a phone, with the longest times and the longest texts there are. */
 
@@ -29,5 +29,27 @@ it.each(['en-GB', 'en-US'])('no page of a client scrolls sideways on a phone, wh
   await client.find('textbox', 'Your name')
   expect(await widthOf(client), 'the form').toBe(NARROW.width)
   await client.isAccessible()
+  await client.page.evaluate(() => window.scrollTo(0, 0))
+  await client.press('button', 'St John’s')
+  await client.find('combobox', 'City, country or offset')
+  // The name of the zone before is selected, so that typing replaces it.
+  await client.page.waitForFunction(() => document.activeElement instanceof HTMLInputElement && document.activeElement.selectionEnd !== 0)
+  await client.page.keyboard.type('india')
+  expect(await widthOf(client), 'the search for a zone').toBe(NARROW.width)
+  await client.press('option', 'Kolkata*')
+  await client.sees('Times in Kolkata')
+
+  const [start = ''] = await startsOf(app, `${demo.slug}/damage-triage`)
+  const answers = { material: 'paper', happened: 'It'.repeat(200) }
+  const { status, body: booked } = await book(app, `${demo.slug}/damage-triage`, request(start, { answers }))
+  expect(status, JSON.stringify(booked)).toBe(201)
+  await client.open(booked.manage)
+  expect(await widthOf(client), 'the confirmation').toBe(NARROW.width)
+  await client.press('button', 'Cancel this booking')
+  await expect.poll(() => client.page.evaluate(() => document.activeElement?.id), { message: 'the cursor is in what must be confirmed' })
+    .toBe('reason')
+  expect(await widthOf(client), 'cancelling').toBe(NARROW.width)
+  await client.press('button', 'Cancel *')
+  await client.sees('Cancelled')
   await client.leave()
 })

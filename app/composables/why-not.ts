@@ -1,7 +1,9 @@
 import { saveFile } from '~/composables/save-file'
 import type { Consequences } from '~~/core/event-type/consequences'
 import type { Definition } from '~~/core/event-type/definition'
-import { type EngineQuery, type Explanation, type SpanSummary, summariseSpan, toCase } from '~~/core/openings'
+import { type EngineQuery, toCase } from '~~/core/openings/engine-query'
+import type { Explanation } from '~~/core/openings/explain'
+import { type SpanSummary, summariseSpan } from '~~/core/openings/span-summary'
 import { neutralCase } from '~~/core/openings/neutral'
 import { formatInstant, MINUTE } from '~~/core/time/civil'
 

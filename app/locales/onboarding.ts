@@ -12,7 +12,7 @@ export const texts = {
   connectAVideoAccount: 'Connect a video account',
   temporiaThenMakesTheLinkOf: 'Temporia then makes the link of each session',
   tryAFirstBooking: 'Try a first booking',
-  bookYourselfOnYourPageAnd: 'book yourself on your page and see what clients see',
+  bookYourselfOnYourPageAnd: 'Book yourself on your page and see what clients see',
   leftToSetUp: 'Left to set up',
   done: 'done',
   shortCall: 'Short call',

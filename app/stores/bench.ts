@@ -1,6 +1,7 @@
 import { defineStore } from 'pinia'
 import type { Finding } from '~~/core/checks'
-import { type Consequences, benchQuery } from '~~/core/event-type/consequences'
+import { benchQuery } from '~~/core/event-type/bench-query'
+import type { Consequences } from '~~/core/event-type/consequences'
 import type { Definition } from '~~/core/event-type/definition'
 import { sentenceOf } from '~~/core/event-type/sentence'
 import type { HolidayDates } from '~~/core/hours/plan'

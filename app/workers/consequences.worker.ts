@@ -1,6 +1,7 @@
 import { type CheckContext, type Finding, findingsOf } from '~~/core/checks'
+import type { Span } from '~~/core/event-type/bench-query'
 import { type Affected, type BookedSession, noLongerAllowed } from '~~/core/event-type/affected-sessions'
-import { type Consequences, consequencesOf, differenceForClients, type OpeningsDifference, type Span } from '~~/core/event-type/consequences'
+import { type Consequences, consequencesOf, differenceForClients, type OpeningsDifference } from '~~/core/event-type/consequences'
 import type { Definition } from '~~/core/event-type/definition'
 
 /** Computes what a definition means away from the thread that draws, with the same core as the server. */

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { instantToSeconds } from '../time/civil'
 import { NOW, sampleDefinition, sampleHosts, sampleTime } from '../../tests/support/samples'
 import { plainPlan } from '../hours/plan'
+import { shapes, shapeTable } from '../event-type/shapes'
 import { parseHours } from '../time/hours-text'
 import { formatFinding } from '../catalogue/findings'
 import { type CheckContext, findingsOf, worstFinding } from '.'
@@ -197,6 +198,11 @@ describe('checks', () => {
     },
     horizon: { kind: 'open' },
   })
+  it.each(shapes)('find no gap and no lost start in what a %s begins as', (shape) => {
+    const gaps = ['bufferBeyondGap', 'timeBetweenSessions', 'startsHideSessions']
+    expect(findingsOf(withSettings(shapeTable[shape].settings)).filter(finding => gaps.includes(finding.code))).toEqual([])
+  })
+
   it('call no opening in two weeks neither a stop nor, within four weeks, worth a look', () => {
     const codes = (start: string) => findingsOf(monthlyFrom(start)).map(finding => finding.code)
     expect(codes('2027-03-30')).not.toContain('noOpening')

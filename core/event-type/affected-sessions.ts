@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { answer, type EngineQuery, type Explanation } from '../openings'
 import { instantToSeconds, MINUTE } from '../time/civil'
-import { benchQuery, type Knowledge } from './consequences'
+import { benchQuery, type Knowledge } from './bench-query'
 import type { Definition } from './definition'
 
 /** Which sessions already booked a definition would no longer allow. They stay; it is only said. */

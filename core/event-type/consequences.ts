@@ -1,32 +1,14 @@
-import type { EngineQuery, Explanation } from '../openings'
+import type { Explanation } from '../openings'
 import { type Compiled, compile } from '../openings/compile'
 import { explainStarts } from '../openings/explain'
 import { jointHours } from '../openings/grid'
 import { eachOffered, hoursOfHosts } from '../openings/offered'
-import type { HolidayDates } from '../hours/plan'
-import { formatInstant, instantToSeconds } from '../time/civil'
+import { instantToSeconds } from '../time/civil'
 import { intersect, type Intervals, subtract, union, unionOf } from '../time/intervals'
+import { benchQuery, type Knowledge, type Span } from './bench-query'
 import type { Definition } from './definition'
-import type { HostTime } from './host-time'
-import { queryFor } from './settings'
 
 /** What a definition means for clients: openings, and where time is taken. */
-
-/** What is known around an event type while it is edited. */
-export interface Knowledge {
-  time: readonly HostTime[]
-  holidays: HolidayDates
-  /** RFC 3339, UTC. */
-  now: string
-}
-
-export interface Span {
-  /** Seconds since the epoch. */
-  from: number
-  to: number
-  durationMinutes?: number
-  explain?: string[]
-}
 
 export interface Consequences {
   /** Starts on offer, seconds since the epoch, ascending; often thousands, which cross from a worker as one block. */
@@ -36,17 +18,6 @@ export interface Consequences {
   /** Hours in which everybody of some chair is taken: bounds one after another, in seconds. */
   taken: Intervals
   explanations: Explanation[]
-}
-
-export function benchQuery(definition: Definition, { time, holidays, now }: Knowledge, span: Span): EngineQuery {
-  return queryFor(definition.settings, definition.chairs, time, {
-    now,
-    from: formatInstant(span.from),
-    to: formatInstant(span.to),
-    holidays,
-    ...(span.durationMinutes === undefined ? {} : { durationMinutes: span.durationMinutes }),
-    ...(span.explain ? { explain: span.explain } : {}),
-  })
 }
 
 export function consequencesOf(definition: Definition, knowledge: Knowledge, span: Span): Consequences {

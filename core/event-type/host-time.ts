@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { engineSessionSchema, hoursPlanSchema } from '../openings'
+import { engineSessionSchema } from '../openings/engine-query'
+import { hoursPlanSchema } from '../openings/schema'
 
 const hostPlanSchema = z.strictObject({
   id: z.string(),

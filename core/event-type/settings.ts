@@ -2,7 +2,8 @@ import { z } from 'zod'
 import { questionsSchema } from '../intake'
 import { questionSetsSchema } from '../intake/question-sets'
 import { calendarSchema, enginePlan, type HolidayCalendar, type HolidayDates, holidaysOf, storedPlanSchema } from '../hours/plan'
-import { type EngineQuery, type Horizon, horizonKinds, zoneName } from '../openings'
+import type { EngineQuery } from '../openings/engine-query'
+import { type Horizon, horizonKinds, zoneName } from '../openings/schema'
 import { type HostTime, planFor } from './host-time'
 import { fault, faultIssue, noRepeats } from '../validation'
 import { placeKinds } from './place-kinds'
@@ -97,11 +98,6 @@ export const settingsSchema = z.strictObject({
 export type Settings = z.infer<typeof settingsSchema>
 /** Settings before what is left out is at its default. */
 export type SettingsInput = z.input<typeof settingsSchema>
-
-/** The name that members read: the team's own where there is one. */
-export function nameForTeam({ name, teamName }: Pick<Settings, 'name' | 'teamName'>): string {
-  return teamName || name
-}
 
 export const eventTypeStates = ['draft', 'open', 'closed'] as const
 export type EventTypeState = (typeof eventTypeStates)[number]

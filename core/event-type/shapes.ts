@@ -12,8 +12,8 @@ interface ShapeRow {
 }
 
 export const shapeTable: Readonly<Record<Shape, ShapeRow>> = {
-  shortCall: { chairs: 1, settings: { durations: [15], startEveryMinutes: 15, bufferAfterMinutes: 5, leadTimeMinutes: 120, seats: 1 } },
-  meeting: { chairs: 1, settings: { durations: [30], startEveryMinutes: 30, bufferAfterMinutes: 10, leadTimeMinutes: 240, seats: 1 } },
-  group: { chairs: 1, settings: { durations: [60], startEveryMinutes: 60, bufferAfterMinutes: 15, leadTimeMinutes: 1440, seats: 8 } },
-  interview: { chairs: 2, settings: { durations: [45], startEveryMinutes: 45, bufferAfterMinutes: 15, leadTimeMinutes: 1440, seats: 1 } },
+  shortCall: { chairs: 1, settings: { durations: [15], startEveryMinutes: 15, bufferAfterMinutes: 0, leadTimeMinutes: 120, seats: 1 } },
+  meeting: { chairs: 1, settings: { durations: [30], startEveryMinutes: 30, bufferAfterMinutes: 0, leadTimeMinutes: 240, seats: 1 } },
+  group: { chairs: 1, settings: { durations: [60], startEveryMinutes: 60, bufferAfterMinutes: 0, leadTimeMinutes: 1440, seats: 8 } },
+  interview: { chairs: 2, settings: { durations: [45], startEveryMinutes: 60, bufferAfterMinutes: 15, leadTimeMinutes: 1440, seats: 1 } },
 }

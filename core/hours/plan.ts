@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { fault, type InputFault } from '../validation'
-import { hoursPlanSchema, type HoursPlan } from '../openings'
+import { hoursPlanSchema, type HoursPlan } from '../openings/schema'
 import { countedDays } from '../openings/query-size'
 
 /** An hours plan as people keep it: the engine's plan, and the holiday calendars whose days it is closed on. */

@@ -1,7 +1,7 @@
 import { DAY, dateToDays, instantToSeconds } from '../time/civil'
 import type { InputFault } from '../validation'
 import { queryLimits } from './limits'
-import { COUNTED_DAYS, countOf } from './recurring'
+import { COUNTED_DAYS, countOf } from './rule'
 import type { EngineQuery } from './engine-query'
 import type { HoursPlan } from './schema'
 

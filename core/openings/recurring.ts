@@ -1,68 +1,12 @@
 import { RRuleTemporal } from 'rrule-temporal'
 import { Temporal } from 'temporal-polyfill'
 import 'temporal-polyfill/global'
-import { DAY, dateToDays, formatDate, parseDate } from '../time/civil'
-import type { Fault } from '../validation'
+import { DAY, formatDate } from '../time/civil'
 import { dailyDays, isPlainDaily } from './daily'
+import { COUNTED_DAYS, countOf } from './rule'
 import { countsInYear, yearlyDays } from './yearly'
 
 /** Recurring windows: RFC 5545 §3.3.10 rules over whole dates. */
-
-const frequencies = ['DAILY', 'WEEKLY', 'MONTHLY', 'YEARLY']
-/** The numbers that each part takes; those that count from the end may also be negative. */
-const ranges: Record<string, { most: number, signed?: boolean, list?: boolean }> = {
-  INTERVAL: { most: 10_000 },
-  COUNT: { most: 10_000 },
-  BYMONTH: { most: 12, list: true },
-  BYMONTHDAY: { most: 31, signed: true, list: true },
-  BYYEARDAY: { most: 366, signed: true, list: true },
-  BYWEEKNO: { most: 53, signed: true, list: true },
-  BYSETPOS: { most: 366, signed: true, list: true },
-}
-const parts = ['FREQ', 'UNTIL', 'BYDAY', 'WKST', ...Object.keys(ranges)]
-const MOST_CHARACTERS = 500
-/** A rule that counts its dates is followed for so long from its start, whether it has yielded them all by then or not. */
-export const COUNTED_DAYS = 120 * 366
-
-/** What is wrong with a rule, or null for a valid one. */
-export function ruleFault(rule: string): Fault | null {
-  if (rule.length > MOST_CHARACTERS) return { code: 'tooLong', values: { most: MOST_CHARACTERS } }
-  const seen = new Map<string, string>()
-  for (const part of rule.split(';')) {
-    const [name = '', value = '', more] = part.split('=')
-    if (!parts.includes(name)) return { code: 'rulePart', values: { part: name } }
-    if (!value || more !== undefined) return { code: 'ruleValue', values: { part: name } }
-    if (seen.has(name)) return { code: 'ruleRepeats', values: { part: name } }
-    const fault = numberFault(name, value)
-    if (fault) return fault
-    seen.set(name, value)
-  }
-  if (!frequencies.includes(seen.get('FREQ') ?? '')) return { code: 'ruleFrequency', values: { options: [...frequencies] } }
-  const until = seen.get('UNTIL')
-  if (until !== undefined && untilDate(until) === null) return { code: 'ruleUntil', values: {} }
-  if (until !== undefined && seen.has('COUNT')) return { code: 'ruleUntilAndCount', values: {} }
-  try {
-    ruleFrom(rule, 0)
-  } catch {
-    return { code: 'ruleUnreadable', values: {} }
-  }
-  return null
-}
-
-function numberFault(name: string, value: string): Fault | null {
-  const range = ranges[name]
-  if (!range) return null
-  const fits = (text: string) =>
-    /^[+-]?\d{1,5}$/.test(text) && Number(text) !== 0 && Math.abs(Number(text)) <= range.most && (range.signed || /^\d/.test(text))
-  if (range.list ? value.split(',').every(fits) : fits(value)) return null
-  return { code: 'ruleNumber', values: { part: name, most: range.most, list: range.list === true, signed: range.signed === true } }
-}
-
-/** How many dates a rule yields in all, or null where it does not say. */
-export function countOf(rule: string): number | null {
-  const found = /(?:^|;)COUNT=(\d+)/.exec(rule)?.[1]
-  return found === undefined ? null : Number(found)
-}
 
 /** What a rule yields within a stretch of days, inclusive. */
 interface Expansion {
@@ -132,11 +76,4 @@ function ruleFrom(rule: string, start: number) {
 
 function moment(day: number) {
   return Temporal.Instant.fromEpochMilliseconds(day * DAY * 1000).toZonedDateTimeISO('UTC')
-}
-
-function untilDate(text: string): number | null {
-  const match = /^(\d{4})(\d{2})(\d{2})$/.exec(text)
-  if (!match) return null
-  const date = `${match[1]}-${match[2]}-${match[3]}`
-  return parseDate(date) === null ? null : dateToDays(date)
 }

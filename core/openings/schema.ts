@@ -3,7 +3,7 @@ import { parseClock, parseDate, parseInstant, weekdays } from '../time/civil'
 import { isZoneName } from '../time/zone'
 import { fault, faultIssue, noRepeats } from '../validation'
 import { queryLimits } from './limits'
-import { ruleFault } from './recurring'
+import { ruleFault } from './rule'
 
 /** The public case format of an openings query, version 1. Instants are RFC 3339 UTC, dates are local. */
 

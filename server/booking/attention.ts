@@ -1,7 +1,7 @@
 import { and, asc, desc, eq, gt, gte, inArray, isNotNull, lt, or, sql } from 'drizzle-orm'
 import { readTrailEntry } from '../../core/booking/trail'
 import { occasions } from '../../core/messages/occasions'
-import { nameForTeam } from '../../core/event-type/settings'
+import { nameForTeam } from '../../core/event-type/name-for-team'
 import { DAY } from '../../core/time/civil'
 import type { Attention, SignedIn } from '../../core/views/desk'
 import { type Context, dateOf, secondsOf } from '../context'

@@ -1,5 +1,5 @@
 import { and, asc, eq, inArray } from 'drizzle-orm'
-import { nameForTeam } from '../../core/event-type/settings'
+import { nameForTeam } from '../../core/event-type/name-for-team'
 import { formatAnswer } from '../../core/intake'
 import type { SessionView, SignedIn } from '../../core/views/desk'
 import { type Context, secondsOf } from '../context'

@@ -1,7 +1,7 @@
 import { and, asc, eq, exists, gt, gte, inArray, lt, max, or, sql, type SQL } from 'drizzle-orm'
 import { takingStates } from '../../core/booking/states'
 import { formatAnswer } from '../../core/intake'
-import { nameForTeam } from '../../core/event-type/settings'
+import { nameForTeam } from '../../core/event-type/name-for-team'
 import { DAY } from '../../core/time/civil'
 import type { SessionCard, SetupStep, SignedIn, TodayView } from '../../core/views/desk'
 import { type Context, dateOf, secondsOf } from '../context'

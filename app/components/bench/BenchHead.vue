@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { texts } from '~/locales/bench'
 import type { Panel } from '~~/core/event-type/panels'
-import { nameForTeam } from '~~/core/event-type/settings'
+import { nameForTeam } from '~~/core/event-type/name-for-team'
 import { useBench } from '~/stores/bench'
 import BenchSentence from './BenchSentence.vue'
 

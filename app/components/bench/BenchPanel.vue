@@ -12,7 +12,6 @@ import HistoryPanel from './HistoryPanel.vue'
 import HorizonPanel from './HorizonPanel.vue'
 import HoursPanel from './HoursPanel.vue'
 import LimitsPanel from './LimitsPanel.vue'
-import NamePanel from './NamePanel.vue'
 import NumberField from './NumberField.vue'
 import PlacePanel from './PlacePanel.vue'
 import QuestionsPanel from './QuestionsPanel.vue'
@@ -20,6 +19,9 @@ import TeamPanel from './TeamPanel.vue'
 import TimeSpanField from './TimeSpanField.vue'
 
 /** The panel of the chosen phrase. */
+
+/** It shows a description as clients read it. */
+const NamePanel = defineAsyncComponent(() => import('./NamePanel.vue'))
 
 const props = defineProps<{ panel: Panel }>()
 const definition = defineModel<Definition>({ required: true })

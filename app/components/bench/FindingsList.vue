@@ -14,7 +14,7 @@ const shown = ref(2)
   <ul class="findings" :aria-label="texts.checks" aria-live="polite">
     <li v-for="(finding, index) in findings.slice(0, shown)" :key="`${finding.code} ${index}`" :class="finding.severity">
       <strong>{{ severityWords[finding.severity] }}.</strong> {{ formatFinding(finding).text }}
-      <NuxtLink v-if="finding.wayOut.kind === 'go'" :to="finding.wayOut.to">{{ formatFinding(finding).wayOut }}</NuxtLink>
+      <NuxtLink v-if="finding.wayOut.kind === 'go'" :prefetch="false" :to="finding.wayOut.to">{{ formatFinding(finding).wayOut }}</NuxtLink>
       <LinkButton v-else @click="emit('out', finding.wayOut)">{{ formatFinding(finding).wayOut }}</LinkButton>
       <LinkButton
         v-if="index === shown - 1 && findings.length > shown" class="more"

@@ -7,12 +7,14 @@ import type { Settings } from '~~/core/event-type/settings'
 import { type StoredPlan, plainPlan } from '~~/core/hours/plan'
 import { describeWeek } from '~~/core/time/hours-text'
 import { formatList, formatZone } from '~~/core/time/format'
-import PlanEditor from '~/components/hours/PlanEditor.vue'
-import PlanFiles from '~/components/hours/PlanFiles.vue'
 import TypedHours from '~/components/hours/TypedHours.vue'
 import WeekPainter from '~/components/hours/WeekPainter.vue'
 import { useBench } from '~/stores/bench'
 import { useDesk } from '~/stores/desk'
+
+/** What works on a whole plan brings the libraries for rules and calendar files, which the week itself does without. */
+const PlanEditor = defineAsyncComponent(() => import('~/components/hours/PlanEditor.vue'))
+const PlanFiles = defineAsyncComponent(() => import('~/components/hours/PlanFiles.vue'))
 
 const props = defineProps<{ chairs: Definition['chairs'] }>()
 const bench = useBench()
@@ -119,7 +121,7 @@ const planErrors = computed(() => Object.fromEntries(Object.entries(bench.errors
             :items="host.plans" item-value="id" item-title="name" hide-details @update:model-value="choosePlan(host.id, $event ?? '')"
           />
           {{ describeWeek(chosenPlan(host.id)?.plan.weekly ?? [], locale) }} <span class="quiet">{{ texts.zoneTime(formatZone(host.timeZone)) }}</span>
-          {{ ' ' }}<NuxtLink v-if="chosenPlan(host.id)" :to="`/desk/hours/${chosenPlan(host.id)?.id}`">{{ texts.change }}</NuxtLink>
+          {{ ' ' }}<NuxtLink v-if="chosenPlan(host.id)" :prefetch="false" :to="`/desk/hours/${chosenPlan(host.id)?.id}`">{{ texts.change }}</NuxtLink>
         </dd>
       </template>
     </dl>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { texts } from '~/locales/event-types'
 import { formatFinding, severityWords } from '~~/core/catalogue/findings'
-import { nameForTeam } from '~~/core/event-type/settings'
+import { nameForTeam } from '~~/core/event-type/name-for-team'
 import { instantToSeconds } from '~~/core/time/civil'
 import { formatShortDay, formatTime } from '~~/core/time/format'
 import type { EventTypeRow } from '~~/core/views/desk'

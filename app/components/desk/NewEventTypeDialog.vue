@@ -1,15 +1,21 @@
 <script setup lang="ts">
 import { texts } from '~/locales/event-types'
 import { VBtn, VTextField } from 'vuetify/components'
-import type { Shape } from '~~/core/event-type/shapes'
+import { type Shape, shapes } from '~~/core/event-type/shapes'
 import AskDialog from '~/components/desk/AskDialog.vue'
 import ShapeChoice from '~/components/desk/ShapeChoice.vue'
+import { useConnections } from '~/stores/connections'
 import { useEventTypes } from '~/stores/event-types'
 
 /** Names a new event type and chooses what it starts as. */
 
 const open = defineModel<boolean>({ required: true })
 const eventTypes = useEventTypes()
+const connections = useConnections()
+onMounted(connections.load)
+/** An interview by two takes two hosts. */
+const hasTwoHosts = computed(() => (connections.connections?.hosts.length ?? 2) > 1)
+const offered = computed(() => shapes.filter(choice => choice !== 'interview' || hasTwoHosts.value))
 const name = ref('')
 const shape = ref<Shape>('meeting')
 const fault = ref('')
@@ -32,7 +38,8 @@ async function create(): Promise<void> {
       <label for="new-name">{{ texts.whatCanBeBooked }}</label>
       <VTextField id="new-name" v-model="name" autofocus :placeholder="texts.firstMeeting" :error-messages="fault || []" hide-details="auto" />
       <p>{{ texts.startWith }}</p>
-      <ShapeChoice v-model="shape" />
+      <ShapeChoice v-model="shape" :offered="offered" />
+      <p v-if="!hasTwoHosts" class="quiet">{{ texts.interviewNeedsTwo }}</p>
       <p class="quiet">{{ texts.itBeginsAsADraftThat }}</p>
     </form>
     <template #actions>

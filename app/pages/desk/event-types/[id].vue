@@ -6,7 +6,7 @@ import { partAt } from '~~/core/event-type/changes'
 import type { Consequences } from '~~/core/event-type/consequences'
 import type { Definition } from '~~/core/event-type/definition'
 import { type Panel, panels } from '~~/core/event-type/panels'
-import { nameForTeam } from '~~/core/event-type/settings'
+import { nameForTeam } from '~~/core/event-type/name-for-team'
 import { formatInstant } from '~~/core/time/civil'
 import type { BenchView } from '~~/core/views/desk'
 import BenchConsequences from '~/components/bench/BenchConsequences.vue'
@@ -14,7 +14,6 @@ import BenchHead from '~/components/bench/BenchHead.vue'
 import BenchPanel from '~/components/bench/BenchPanel.vue'
 import ConflictDialog from '~/components/bench/ConflictDialog.vue'
 import PublishDialog from '~/components/bench/PublishDialog.vue'
-import QuestionsPreview from '~/components/bench/QuestionsPreview.vue'
 import WhyNot from '~/components/bench/WhyNot.vue'
 import { useConsequences } from '~/composables/consequences'
 import { copyText } from '~/composables/copy-text'
@@ -27,6 +26,9 @@ import { useDesk } from '~/stores/desk'
 import { useNotice } from '~/stores/notice'
 
 definePageMeta({ layout: 'desk' })
+
+/** Clients’ form, which only those need who change the questions. */
+const QuestionsPreview = defineAsyncComponent(() => import('~/components/bench/QuestionsPreview.vue'))
 
 const desk = useDesk()
 const bench = useBench()

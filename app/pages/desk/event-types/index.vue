@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { texts } from '~/locales/event-types'
 import { VBtn, VList, VListItem, VMenu } from 'vuetify/components'
-import { nameForTeam } from '~~/core/event-type/settings'
+import { nameForTeam } from '~~/core/event-type/name-for-team'
 import type { EventTypeRow } from '~~/core/views/desk'
 import AskDialog from '~/components/desk/AskDialog.vue'
 import EventTypeSummary from '~/components/desk/EventTypeSummary.vue'

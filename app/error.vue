@@ -7,7 +7,7 @@ const props = defineProps<{ error: NuxtError }>()
 const kind = computed(() => (props.error.statusCode === 404 ? 'missing' : props.error.statusCode === 429 ? 'busy' : 'failed'))
 const pages = {
   missing: { title: texts.thereIsNothingAtThisAddress, text: texts.thisLinkIsNoLongerValid },
-  busy: { title: texts.tooManyRequests, text: texts.yourNetworkHasAskedForMany },
+  busy: { title: texts.tooManyRequests, text: texts.yourNetworkAsksTooOften },
   failed: { title: texts.somethingWentWrong, text: texts.somethingWentWrongOnOurSide },
 }
 useHead({ title: () => pages[kind.value].title })

@@ -12,7 +12,7 @@ it('the first run leads from nothing to a page that clients can book, in under t
   await newcomer.open(`${app}/desk/sign-in`)
   await newcomer.press('link', 'Sign up')
   await newcomer.press('button', 'Continue to four questions')
-  await newcomer.sees('Write what your business is called')
+  await newcomer.sees('Enter the name of your business')
   await newcomer.write('What is your business called?', 'Mossbank Letters')
   await newcomer.write('Your name', 'Ines Cardoso')
   const email = `${randomUUID()}@mossbank.example`

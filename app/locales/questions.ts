@@ -3,7 +3,7 @@ import { formatList, plural } from '~~/core/time/format'
 /** What these screens say. */
 export const texts = {
   aQuestionWithoutALabel: 'a question without a label',
-  onlyIfTo: (detail: string | number, label: string | number) => `only if “${detail}” to “${label}”`,
+  onlyIf: (detail: string | number, label: string | number) => `only if “${detail}” to “${label}”`,
   wording: 'Wording',
   ofQuestion: (number: string | number) => ` of question ${number}`,
   whatWouldYouLikeToKnow: 'What would you like to know?',
@@ -22,7 +22,7 @@ export const texts = {
   moveQuestionDown: (number: string | number) => `Move question ${number} down`,
   removeQuestion: (number: string | number) => `Remove question ${number}`,
   noWordingYet: 'no wording yet',
-  questionDragOrMoveWithThe: (index: string | number, label: string | number) => `Question ${index}, ${label}: drag, or move with the arrow keys`,
+  dragOrMoveQuestion: (index: string | number, label: string | number) => `Question ${index}, ${label}: drag, or move with the arrow keys`,
   noWording: 'No wording yet',
   commaRequired: ', required',
   sometimes: ', sometimes',

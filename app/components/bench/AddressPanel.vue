@@ -12,7 +12,7 @@ const definition = defineModel<Definition>({ required: true })
 const states: { state: EventTypeState, label: string }[] = [
   { state: 'draft', label: texts.draftOnlyMembersSeeIt },
   { state: 'open', label: texts.openClientsCanBookIt },
-  { state: 'closed', label: texts.closedItsLinkLeadsNowhereFor },
+  { state: 'closed', label: texts.closedItsLinkLeadsNowhere },
 ]
 const state = computed({ get: () => definition.value.state, set: state => (definition.value = { ...definition.value, state }) })
 const listed = computed({ get: () => definition.value.listed, set: listed => (definition.value = { ...definition.value, listed }) })

@@ -30,8 +30,8 @@ const onward = computed({
 <template>
   <div>
     <VRadioGroup v-model="onward" :label="texts.afterBookingClients">
-      <VRadio :value="false" :label="texts.seeWhatTheyBookedAndThis" />
-      <VRadio :value="true" :label="texts.goOnToAPageOf" />
+      <VRadio :value="false" :label="texts.seeWhatTheyBookedAndAText" />
+      <VRadio :value="true" :label="texts.goOnToAPage" />
     </VRadioGroup>
     <div v-if="onward" class="field">
       <label for="onward">{{ texts.addressOfThatPage }}</label>
@@ -40,7 +40,7 @@ const onward = computed({
         :error-messages="errors['afterwards.address'] ?? []" hide-details="auto"
         @update:model-value="setPart({ address: $event.trim() })"
       />
-      <p class="quiet hint">{{ texts.whatTheyBookedStaysOnePress }}</p>
+      <p class="quiet hint">{{ texts.whatTheyBookedStaysNear }}</p>
     </div>
     <div v-else class="field">
       <label for="thanks">{{ texts.text }}</label>

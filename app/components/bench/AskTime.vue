@@ -27,7 +27,7 @@ function ask(): void {
 
 <template>
   <form class="ask-time" @submit.prevent="ask">
-    <p>{{ texts.pressAnEmptyPlaceToAsk }}</p>
+    <p>{{ texts.pressAnEmptyPlace }}</p>
     <DateField v-model="date" class="date" :label="texts.date" :locale="desk.locale" />
     <ClockField v-model="time" :label="texts.time" :locale="desk.locale" />
     <LinkButton type="submit">{{ texts.ask }}</LinkButton>

@@ -79,7 +79,7 @@ const weekWords = (week: number) => (week === 0 ? texts.inTheNext7Days : week ==
       </span>
       <p class="legend timetable" aria-hidden="true">
         <button type="button" class="stays" tabindex="-1">{{ '00' }}</button> {{ texts.stays }}
-        <button type="button" class="new" tabindex="-1">{{ '15' }}</button> {{ texts.newText }}
+        <button type="button" class="new" tabindex="-1">{{ '15' }}</button> {{ texts.newOpening }}
         <button type="button" class="gone" tabindex="-1">{{ '30' }}</button> {{ texts.gone }}
         <i class="hatched" /> {{ texts.taken }}
       </p>
@@ -114,10 +114,10 @@ const weekWords = (week: number) => (week === 0 ? texts.inTheNext7Days : week ==
       <TimeTable
         v-if="hasRows" asks :departures="departures" :zone="seen" :other-zone="otherZone"
         :first-day="firstDay" :days="SHOWN_DAYS" :locale="desk.locale" :taken="taken"
-        :caption="changed ? texts.openingsBeforeAndAfterTheChange : texts.openingsOneRowADayAnd"
+        :caption="changed ? texts.openingsBeforeAndAfter : texts.openingsByDayAndHour"
         @ask="(from, to) => emit('ask', from, to)"
       />
-      <p v-else class="none">{{ texts.nothingCanBeBookedInThese }}</p>
+      <p v-else class="none">{{ texts.nothingCanBeBooked }}</p>
       <AskTime :key="seen" :zone="seen" @ask="at => emit('ask', at, at)" @save="emit('save')" />
     </template>
   </section>

@@ -75,7 +75,7 @@ function read(text: string): number[] | null {
 function readDurations(text: string): void {
   durations.value = text
   const found = read(text)
-  emit('unread', 'durations', found ? null : texts.minutesFrom1To1440)
+  emit('unread', 'durations', found ? null : texts.severalDurationsFault)
   if (!found) return
   // Starts follow the duration until they are set apart from it.
   const { durations: [before], startEveryMinutes } = settings.value
@@ -94,7 +94,7 @@ function readDurations(text: string): void {
         id="durations" :model-value="durations" inputmode="numeric" :error-messages="errors['durations'] ?? []"
         hide-details="auto" @update:model-value="readDurations"
       />
-      <p class="quiet hint">{{ texts.severalSuchAs3060Let }}</p>
+      <p class="quiet hint">{{ texts.severalDurationsHint }}</p>
     </div>
     <PlacePanel v-else-if="panel === 'place'" v-model="settings" :errors="errors" />
     <ChairsPanel
@@ -106,10 +106,10 @@ function readDurations(text: string): void {
     />
     <template v-else-if="panel === 'leadTime'">
       <TimeSpanField
-        :model-value="settings.leadTimeMinutes" :label="texts.atLeastThisLongBeforeIts"
+        :model-value="settings.leadTimeMinutes" :label="texts.leadTimeLabel"
         :error="errors['leadTimeMinutes']" @update:model-value="set('leadTimeMinutes', $event)"
       />
-      <p class="quiet hint">{{ texts.text0LetsClientsBookUpTo }}</p>
+      <p class="quiet hint">{{ texts.leadTimeHint }}</p>
     </template>
     <HorizonPanel v-else-if="panel === 'horizon'" v-model="settings" v-model:holidays="bench.holidays" :errors="errors" />
     <template v-else-if="panel === 'startEvery'">
@@ -117,7 +117,7 @@ function readDurations(text: string): void {
         :model-value="settings.startEveryMinutes" :label="texts.clientsCanStartEvery" :unit="texts.minutesUnit"
         :error="errors['startEveryMinutes']" @update:model-value="set('startEveryMinutes', $event)"
       />
-      <p class="quiet hint">{{ texts.countedFromWhereTheHoursBegin }}</p>
+      <p class="quiet hint">{{ texts.startEveryHint }}</p>
     </template>
     <template v-else-if="panel === 'buffers'">
       <NumberField
@@ -135,21 +135,21 @@ function readDurations(text: string): void {
         :model-value="settings.seats" :label="texts.seatsInASession" :unit="texts.seatsUnit" :error="errors['seats']"
         @update:model-value="set('seats', $event)"
       />
-      <p class="quiet hint">{{ texts.withOneSeatEveryClientHas }}</p>
+      <p class="quiet hint">{{ texts.seatsHint }}</p>
     </template>
     <template v-else-if="panel === 'approval'">
       <VCheckbox
-        :model-value="settings.approval" :label="texts.aHostApprovesEachBookingBy" hide-details
+        :model-value="settings.approval" :label="texts.approvalLabel" hide-details
         @update:model-value="set('approval', $event === true)"
       />
-      <p class="quiet hint">{{ texts.untilThenTheTimeIsHeld }}</p>
+      <p class="quiet hint">{{ texts.approvalHint }}</p>
     </template>
     <template v-else-if="panel === 'guests'">
       <VCheckbox
         :model-value="settings.guests" :label="texts.clientsMayBringGuests" hide-details
         @update:model-value="set('guests', $event === true)"
       />
-      <p class="quiet hint">{{ texts.guestsGetTheConfirmationAndThe }}</p>
+      <p class="quiet hint">{{ texts.guestsHint }}</p>
     </template>
     <QuestionsPanel v-else-if="panel === 'questions'" v-model="settings" :errors="errors" />
     <AfterwardsPanel v-else-if="panel === 'afterwards'" v-model="settings" :errors="errors" />

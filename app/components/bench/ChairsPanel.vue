@@ -13,7 +13,7 @@ const chairs = defineModel<Definition['chairs']>({ required: true })
 
 const policyWords: Record<ChairPolicy, string> = {
   fairShare: texts.byFairShare,
-  order: texts.theFirstWhoIsFreeIn,
+  order: texts.inThisOrder,
   client: texts.theClientChooses,
 }
 
@@ -77,7 +77,7 @@ const zoneOfHost = (id: string) => formatZone(props.hosts.find(host => host.id =
 
 <template>
   <div class="chairs">
-    <p class="quiet hint">{{ texts.aChairIsAPlaceOn }}</p>
+    <p class="quiet hint">{{ texts.chairHint }}</p>
     <fieldset v-for="(chair, index) in chairs" :key="chair.id" class="entry">
       <legend>{{ chairs.length > 1 ? texts.chair(index + 1) : texts.whoHosts }}</legend>
       <div v-if="chairs.length > 1" class="field">
@@ -135,7 +135,7 @@ const zoneOfHost = (id: string) => formatZone(props.hosts.find(host => host.id =
       @update:model-value="addChair"
     />
     <LinkButton v-else-if="chairs.length < MOST_CHAIRS" @click="adding = true">{{ texts.addAChair }}</LinkButton>
-    <span v-if="!adding && chairs.length === 1" class="quiet hint">{{ texts.soThatTwoHostsSitIn }}</span>
+    <span v-if="!adding && chairs.length === 1" class="quiet hint">{{ texts.addAChairHint }}</span>
     <p v-if="errors['chairs']" class="broken" role="alert">{{ errors['chairs'] }}</p>
   </div>
 </template>

@@ -28,7 +28,7 @@ const when = computed(
 
 <template>
   <AskDialog :model-value="true" persistent :title="texts.hasPublishedFirst(theirs.by)" :width="680">
-    <p>{{ texts.thatWasAfterYouBeganNothing(when) }}</p>
+    <p>{{ texts.theyPublishedAfterYouBegan(when) }}</p>
     <div class="both">
       <section>
         <h3>{{ texts.theyChanged }}</h3>
@@ -44,10 +44,10 @@ const when = computed(
       <ul>
         <li
           v-for="part in merged.contested" :key="part.label"
-        >{{ texts.theyWroteYouWroteYoursWould(part.label, part.theirs, part.mine) }}</li>
+        >{{ texts.contestedPart(part.label, part.theirs, part.mine) }}</li>
       </ul>
     </template>
-    <p class="quiet">{{ texts.eitherWayYouCanCheckIt }}</p>
+    <p class="quiet">{{ texts.eitherWay }}</p>
     <template #actions>
       <VBtn @click="emit('go', merged.definition)">{{ texts.applyMyChangesToTheirs }}</VBtn>
       <LinkButton @click="emit('go', theirs.definition)">{{ texts.useTheirVersion }}</LinkButton>

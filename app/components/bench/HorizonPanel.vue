@@ -65,7 +65,7 @@ const today = computed(() => zoneOf(settings.value.timeZone).dayOf(bench.now))
       :error="errors['horizon.days']"
     />
     <template v-if="settings.horizon.kind === 'rollingWorkingDays'">
-      <p class="quiet hint">{{ texts.weekendsAreNotCountedNorThe }}</p>
+      <p class="quiet hint">{{ texts.workingDaysHint }}</p>
       <HolidayPicker v-model="calendars" v-model:holidays="holidays" :today="today" :locale="desk.locale" :none="texts.noCountryChosen" />
     </template>
     <template v-if="settings.horizon.kind === 'dates'">

@@ -26,6 +26,6 @@ const shown = (value: number | null) => (value === null || Number.isNaN(value) ?
         :error-messages="errors[name] ?? []" hide-details="auto" @update:model-value="read(name, $event)"
       />
     </div>
-    <p class="quiet hint">{{ texts.countedOnTheDatesOfThe }}</p>
+    <p class="quiet hint">{{ texts.limitsHint }}</p>
   </div>
 </template>

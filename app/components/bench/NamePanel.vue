@@ -36,7 +36,7 @@ const html = computed(() => markdown(settings.value.description))
       />
     </div>
     <div class="field">
-      <label for="event-summary">{{ texts.inOneLineForTheList }}</label>
+      <label for="event-summary">{{ texts.summaryLabel }}</label>
       <VTextField
         id="event-summary" :model-value="settings.summary" :error-messages="errors['summary'] ?? []" hide-details="auto"
         @update:model-value="set('summary', $event)"
@@ -49,7 +49,7 @@ const html = computed(() => markdown(settings.value.description))
         :error-messages="errors['description'] ?? []" hide-details="auto"
         @update:model-value="set('description', $event)"
       />
-      <p class="quiet hint">{{ texts.boldItalicListsWithAHyphen }}</p>
+      <p class="quiet hint">{{ texts.markdownHint }}</p>
     </div>
     <!-- eslint-disable-next-line vue/no-v-html -- made by the Markdown renderer, which lets no HTML through -->
     <div v-if="settings.description" class="reads" :aria-label="texts.asClientsReadIt" v-html="html" />

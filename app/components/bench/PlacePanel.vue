@@ -59,10 +59,10 @@ const details: Partial<Record<PlaceKind, string>> = {
           :error-messages="errors[`places.${index}.detail`] ?? []" hide-details="auto"
           @update:model-value="change(index, { detail: $event })"
         />
-        <p class="quiet hint">{{ texts.clientsSeeItOnceTheyHave }}</p>
+        <p class="quiet hint">{{ texts.placeDetailHint }}</p>
       </div>
       <LinkButton v-if="settings.places.length > 1" @click="remove(index)">{{ texts.removeThisChoice }}</LinkButton>
     </fieldset>
-    <LinkButton @click="add">{{ texts.addAnotherPlaceForClientsTo }}</LinkButton>
+    <LinkButton @click="add">{{ texts.addAnotherPlace }}</LinkButton>
   </div>
 </template>

@@ -54,9 +54,9 @@ function reasonsFor(reasons: readonly NoLongerAllowed[]): string {
     <p v-if="difference === null" class="quiet">{{ texts.countingOpenings }}</p>
     <p v-else>{{ state === 'draft' ? texts.onceItIsOpen(clientsSee) : capitalise(clientsSee) }}</p>
     <p v-if="affected === null" class="quiet">{{ texts.checkingWhatIsAlreadyBooked }}</p>
-    <p v-else-if="affected.length === 0">{{ texts.everythingBookedAlreadyWouldStillBe }}</p>
+    <p v-else-if="affected.length === 0">{{ texts.nothingBookedIsAffected }}</p>
     <template v-else>
-      <p><strong>{{ affected.length === 1 ? texts.oneSessionThatIsBookedWould : texts.sessionsThatAreBookedWouldNo(affected.length) }}.</strong> {{ texts.asBookedAndNobodyIsNotified(affected.length === 1 ? texts.itStays : texts.theyStay) }}</p>
+      <p><strong>{{ affected.length === 1 ? texts.oneSessionIsAffected : texts.sessionsAreAffected(affected.length) }}.</strong> {{ texts.asBookedAndNobodyIsNotified(affected.length === 1 ? texts.itStays : texts.theyStay) }}</p>
       <ul class="affected">
         <li v-for="booked in affected" :key="booked.session.id">
           <NuxtLink :to="`/desk/sessions/${booked.session.id}`" target="_blank">{{ when(instantToSeconds(booked.session.start)) }}, {{ formatList(booked.session.clients) }}</NuxtLink>

@@ -11,7 +11,7 @@ const settings = defineModel<Settings>({ required: true })
 </script>
 
 <template>
-  <p class="quiet hint">{{ texts.nameAndEMailAreAlways }}</p>
+  <p class="quiet hint">{{ texts.nameAndEMailAreAlwaysAsked }}</p>
   <QuestionList
     :model-value="settings.questions" :errors="errors" :others="settings.questionSets.flatMap(set => set.questions)"
     @update:model-value="settings = { ...settings, questions: $event }"

@@ -59,7 +59,7 @@ watch(isSharing, () => {
 <template>
   <section class="shared" aria-labelledby="shared-questions">
     <h3 id="shared-questions">{{ texts.sharedQuestions }}</h3>
-    <p class="quiet hint">{{ texts.askedAfterTheseAndChangedInOnePlace }}</p>
+    <p class="quiet hint">{{ texts.sharedQuestionsHint }}</p>
     <p v-if="props.error" class="broken" role="alert">{{ props.error }}</p>
     <ul v-if="choices.length + gone.length > 0">
       <li v-for="set in [...choices, ...gone]" :key="set.id">

@@ -21,7 +21,7 @@ const tagFault = (errors: Readonly<Record<string, string>>) =>
         id="team-name" :model-value="settings.teamName" :placeholder="settings.name" :error-messages="errors['teamName'] ?? []"
         hide-details="auto" @update:model-value="settings = { ...settings, teamName: $event }"
       />
-      <p class="quiet hint">{{ texts.whereYourListsShouldSaySomething }}</p>
+      <p class="quiet hint">{{ texts.teamNameHint }}</p>
     </div>
     <div class="field">
       <label for="team-notes">{{ texts.teamNotes }}</label>
@@ -38,7 +38,7 @@ const tagFault = (errors: Readonly<Record<string, string>>) =>
         :error-messages="tagFault(errors)" hide-details="auto" menu-icon=""
         @update:model-value="settings = { ...settings, tags: $event.map((tag: unknown) => String(tag).trim()).filter(Boolean) }"
       />
-      <p class="quiet hint">{{ texts.enterOrACommaEndsA }}</p>
+      <p class="quiet hint">{{ texts.tagsHint }}</p>
     </div>
   </div>
 </template>

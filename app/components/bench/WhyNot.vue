@@ -87,7 +87,7 @@ const instants = computed(() => (explanation.value ? [explanation.value.at] : ti
   <section class="why" aria-labelledby="why" aria-live="polite">
     <h3 id="why">{{ isOffered ? texts.canBeBooked(when) : texts.whyNot(when) }}</h3>
     <p v-if="isOffered" class="quiet">{{ texts.noProblemsFound }}</p>
-    <p v-else-if="summary && summary.offered > 0">{{ texts.ofTimesCanBeBookedOf(summary.offered, summary.times) }}</p>
+    <p v-else-if="summary && summary.offered > 0">{{ texts.timesThatCanBeBooked(summary.offered, summary.times) }}</p>
     <ul v-if="!isOffered">
       <li v-for="(reason, index) in listed" :key="index">
         {{ reason.text }}

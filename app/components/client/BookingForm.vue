@@ -75,7 +75,7 @@ async function book(): Promise<void> {
   errors.value = Object.fromEntries([
     ...(name.value.trim() ? [] : [['client.name', texts.enterYourName]]),
     ...(email.value.trim() ? [] : [['client.email', texts.enterYourEMailAddress]]),
-    ...(needsPhone.value && !phone.value.trim() ? [['client.phone', texts.weCallYouSoPleaseEnter]] : []),
+    ...(needsPhone.value && !phone.value.trim() ? [['client.phone', texts.phoneNeeded]] : []),
     ...checkAnswers(props.eventType.questions, submitted).errors.map(error => [error.path, formatInputFault(error)]),
   ])
   if (await showFirstError()) return
@@ -152,7 +152,7 @@ async function showFirstError(): Promise<boolean> {
           </VRadioGroup>
         </fieldset>
         <template v-if="needsPhone">
-          <label for="client-phone">{{ texts.phoneNumber }} <span class="quiet">{{ texts.withCountryCodeWeCallYou }}</span></label>
+          <label for="client-phone">{{ texts.phoneNumber }} <span class="quiet">{{ texts.phoneHint }}</span></label>
           <VTextField
             id="client-phone" v-model="phone" type="tel" autocomplete="tel" :placeholder="texts.phoneExample"
             :error-messages="errors['client.phone']"

@@ -23,7 +23,9 @@ const shown = computed(
     switch (item.kind) {
       case 'message':
         return {
-          title: texts.forText(item.unknown ? texts.perhapsNotArrived : texts.notSent, occasionName(item.occasion), props.when(item.start)),
+          title: texts.messageFailed(
+            item.unknown ? texts.perhapsNotArrived : texts.notSent, occasionName(item.occasion), props.when(item.start),
+          ),
           text: texts.withTo(item.eventType, item.client, item.address, item.fault ? `: ${describeFault(item.fault)}` : '', next),
           action: { name: texts.sendAgain, path: `/api/desk/deliveries/${item.id}/send` },
           link: { name: texts.seeTheTrail, to: `/desk/sessions/${item.sessionId}` },
@@ -31,7 +33,7 @@ const shown = computed(
       case 'room':
         return {
           title: item.withdrawn
-            ? texts.aCancelledSessionsRoomIsStill(props.when(item.start))
+            ? texts.aCancelledRoomIsStillThere(props.when(item.start))
             : texts.aRoomIsNotFinished(props.when(item.start)),
           text: `${item.eventType}. ${item.fault ? `${formatFault(item.fault)}.` : ''}${next}`,
           action: item.withdrawn ? { name: texts.tryAgainNow, path: `/api/desk/sessions/${item.sessionId}/room` } : null,
@@ -39,22 +41,22 @@ const shown = computed(
         }
       case 'title':
         return {
-          title: texts.theCalendarTitleOfDoesNot(item.eventType),
-          text: texts.theStandardTitleIsUsedInstead(formatTitleFault(item.fault)),
+          title: texts.calendarTitleFails(item.eventType),
+          text: texts.standardTitleIsUsed(formatTitleFault(item.fault)),
           action: null,
           link: { name: texts.changeTheTitle, to: `/desk/event-types/${item.eventTypeId}?panel=afterwards` },
         }
       case 'noJobs':
         return {
           title: texts.messagesAndVideoLinksWait,
-          text: texts.noProcessOfTheInstallationRuns,
+          text: texts.noProcessRunsJobs,
           action: null,
           link: null,
         }
       default:
         return {
           title: texts.keepsFailing(taskWords[item.task] ?? texts.aTask),
-          text: texts.itIsTriedAgainByItself(next),
+          text: texts.triedAgainByItself(next),
           action: { name: texts.tryAgainNow, path: `/api/desk/jobs/${item.id}/run` },
           link: null,
         }

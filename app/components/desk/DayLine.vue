@@ -71,7 +71,7 @@ function describe(card: SessionCard): string {
         >{{ formatHour(hour % 24, locale) }}</span>
       </div>
       <ol
-        v-for="lane in lanes" :key="lane.id" class="lane" :aria-label="texts.sSessions(lane.name)"
+        v-for="lane in lanes" :key="lane.id" class="lane" :aria-label="texts.sessionsOf(lane.name)"
         :style="{ '--hour': `${HOUR_PIXELS}px` }"
       >
         <li

@@ -40,7 +40,7 @@ async function create(): Promise<void> {
       <p>{{ texts.startWith }}</p>
       <ShapeChoice v-model="shape" :offered="offered" />
       <p v-if="!hasTwoHosts" class="quiet">{{ texts.interviewNeedsTwo }}</p>
-      <p class="quiet">{{ texts.itBeginsAsADraftThat }}</p>
+      <p class="quiet">{{ texts.itBeginsAsADraft }}</p>
     </form>
     <template #actions>
       <VBtn type="submit" form="new-event-type" :loading="sending">{{ texts.createADraft }}</VBtn>

@@ -11,8 +11,8 @@ defineProps<{ steps: readonly SetupStep[] }>()
 const rows: Record<SetupStep['step'], { name: string, text: string, to: string }> = {
   hours: { name: texts.setYourHours, text: texts.whenClientsCanBookYou, to: '/desk/hours' },
   open: { name: texts.openAnEventType, text: texts.whatClientsCanBook, to: '/desk/event-types' },
-  video: { name: texts.connectAVideoAccount, text: texts.temporiaThenMakesTheLinkOf, to: '/desk/connections' },
-  booked: { name: texts.tryAFirstBooking, text: texts.bookYourselfOnYourPageAnd, to: '/desk/event-types' },
+  video: { name: texts.connectAVideoAccount, text: texts.temporiaThenMakesTheLink, to: '/desk/connections' },
+  booked: { name: texts.tryAFirstBooking, text: texts.bookYourself, to: '/desk/event-types' },
 }
 </script>
 

@@ -18,13 +18,9 @@ function matches(_title: string, typed: string, item?: { raw: ZoneChoice }): boo
   return item !== undefined && matchesZone(item.raw, typed)
 }
 
-/** Whoever begins to type means another zone, not the rest of this one's name. */
-const root = useTemplateRef<InstanceType<typeof VAutocomplete>>('root')
-async function selectText(isFocused: boolean): Promise<void> {
-  if (!isFocused) return
-  await nextTick()
-  const element: unknown = root.value?.$el
-  if (element instanceof HTMLElement) element.querySelector('input')?.select()
+/** The field is never left without a zone, whatever is deleted in it. */
+function choose(chosen: string | null): void {
+  if (chosen) zone.value = chosen
 }
 
 const describe = (choice: ZoneChoice) => [choice.country, choice.offset].filter(Boolean).join(', ')
@@ -32,11 +28,20 @@ const describe = (choice: ZoneChoice) => [choice.country, choice.offset].filter(
 
 <template>
   <VAutocomplete
-    ref="root" v-model="zone" :items="choices" item-value="zone" item-title="name" :custom-filter="matches" :label="label" :readonly="disabled" hide-details="auto"
-    auto-select-first spellcheck="false" :no-data-text="texts.noZone" @update:focused="selectText"
+    class="zone-field" :model-value="zone" :items="choices" item-value="zone" item-title="name" :custom-filter="matches" :label="label"
+    :placeholder="choices.find(choice => choice.zone === zone)?.name" :readonly="disabled" hide-details="auto"
+    auto-select-first spellcheck="false" :no-data-text="texts.noZone" @update:model-value="choose"
   >
+    <!-- With the chosen name in a slot of its own, the field is empty for whoever begins to type. -->
+    <template #selection="{ internalItem }">{{ internalItem.title }}</template>
     <template #item="{ props: item, internalItem }">
       <VListItem v-bind="item" :subtitle="describe(internalItem.raw)" />
     </template>
   </VAutocomplete>
 </template>
+
+<style>
+.zone-field .v-field--focused .v-autocomplete__selection {
+  display: none;
+}
+</style>

@@ -56,7 +56,7 @@ const calendars = computed({ get: () => plan.value.holidays, set: chosen => (pla
       <h2 id="plan-holidays">{{ texts.holidays }}</h2>
       <HolidayPicker
         v-model="calendars" v-model:holidays="holidays" :today="today" :locale="locale" :disabled="disabled"
-        :none="texts.noneClientsCanBookOnPublic"
+        :none="texts.noHolidays"
       />
     </section>
     <section aria-labelledby="plan-zone">

@@ -32,7 +32,7 @@ async function importFile(): Promise<void> {
     if (chosen.size > MOST_BYTES) throw new AvailabilityError({ code: 'tooLarge' })
     const read = readAvailability(await chosen.text(), plan.value.timeZone)
     plan.value = { ...read.plan, holidays: plan.value.holidays }
-    done.value = texts.readFromCheckItBeforeYou(chosen.name)
+    done.value = texts.readFromAFile(chosen.name)
   } catch (error) {
     if (!(error instanceof AvailabilityError)) throw error
     fault.value = `${chosen.name}: ${formatAvailabilityFault(error.fault)}`

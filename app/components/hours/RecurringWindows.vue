@@ -44,9 +44,9 @@ function datesOf(window: { rrule: string, start: string }): string {
 function faultOf(): string {
   if (kind.value === 'weeks' && days.value.length === 0) return texts.chooseAtLeastOneDay
   if ((kind.value === 'weeks' || kind.value === 'days') && !(Number.isInteger(every.value) && every.value >= 1 && every.value <= 52))
-    return texts.enterANumberFrom1To
-  if (kind.value === 'monthDay' && !(monthDay.value >= 1 && monthDay.value <= 31)) return texts.enterADayFrom1To
-  if (parseDate(start.value) === null) return texts.enterTheDateItIsCounted
+    return texts.numberOfWeeksFault
+  if (kind.value === 'monthDay' && !(monthDay.value >= 1 && monthDay.value <= 31)) return texts.dayOfMonthFault
+  if (parseDate(start.value) === null) return texts.countedFromFault
   const [begins, ends] = [parseClock(from.value), parseClock(to.value, true)]
   if (begins === null || ends === null) return texts.enterWhenItBeginsAndEnds
   return ends <= begins ? texts.itEndsBeforeItBegins : ''

@@ -49,6 +49,6 @@ function read(text: string): void {
       :id="id" :model-value="typed" :readonly="disabled ?? false" :error-messages="fault || []" hide-details="auto"
       spellcheck="false" @update:model-value="read"
     />
-    <p class="quiet hint">{{ texts.paintAboveOrTypeSuchAs(zoneName) }}</p>
+    <p class="quiet hint">{{ texts.typedHoursHint(zoneName) }}</p>
   </div>
 </template>

@@ -137,7 +137,7 @@ const runs = computed(() => exceptionRuns(plan.value).filter(run => run.last >= 
       <LinkButton @click="chosen = null">{{ texts.cancel }}</LinkButton>
       <span v-if="fault" class="broken" role="alert">{{ fault }}</span>
     </form>
-    <p v-else class="quiet hint">{{ texts.dragOverDaysToCloseThem }}</p>
+    <p v-else class="quiet hint">{{ texts.yearStripHint }}</p>
     <ul v-if="runs.length > 0">
       <li v-for="run in runs" :key="run.first">
         {{ formatRun(run) }}: {{ run.windows.length === 0 ? texts.closedInList : formatList(run.windows.map(window => formatWindow(window, locale))) }}

@@ -53,7 +53,7 @@ const conditions = computed(() =>
     possibleConditions(question).map(equals => ({
       id: `${question.key} ${equals}`,
       showIf: { key: question.key, equals },
-      label: texts.onlyIfTo(typeof equals === 'boolean' ? (equals ? 'yes' : 'no') : (question.options?.find(option => option.value === equals)?.label ?? equals), question.label || texts.aQuestionWithoutALabel),
+      label: texts.onlyIf(typeof equals === 'boolean' ? (equals ? 'yes' : 'no') : (question.options?.find(option => option.value === equals)?.label ?? equals), question.label || texts.aQuestionWithoutALabel),
     })),
   ),
 )

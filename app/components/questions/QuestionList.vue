@@ -67,7 +67,7 @@ function faultsOf(errors: Readonly<Record<string, string>>, index: number): Reco
         <div class="head">
           <button
             type="button" class="handle" v-bind="handle(index)"
-            :aria-label="texts.questionDragOrMoveWithThe(index + 1, question.label || texts.noWordingYet)"
+            :aria-label="texts.dragOrMoveQuestion(index + 1, question.label || texts.noWordingYet)"
           >⠿</button>
           <button
             type="button" class="title" :aria-expanded="open === question.key"

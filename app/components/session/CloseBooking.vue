@@ -8,7 +8,7 @@ import AskDialog from '~/components/desk/AskDialog.vue'
 const props = defineProps<{ client: string, state: 'cancelled' | 'declined', busy: boolean }>()
 const emit = defineEmits<{ close: [reason: string], keep: [] }>()
 const reason = ref('')
-const title = computed(() => texts.sBooking(props.state === 'cancelled' ? texts.cancel : texts.decline, props.client))
+const title = computed(() => texts.whoseBooking(props.state === 'cancelled' ? texts.cancel : texts.decline, props.client))
 </script>
 
 <template>

@@ -13,7 +13,7 @@ const stateWords: Record<string, string> = {
   planned: 'planned',
   sending: texts.beingSent,
   sent: 'sent',
-  unknown: texts.brokeOffItMayOrMay,
+  unknown: texts.brokeOff,
   failed: texts.notSent,
   overtaken: texts.notSentSinceTheBookingChanged,
 }

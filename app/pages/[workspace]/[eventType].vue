@@ -100,7 +100,7 @@ const clockChange = computed(() => {
   for (const item of new Set([zone.value, otherZone.value])) {
     const change = nextClockChange(item, firstDay.value * DAY, (lastDay.value + 1) * DAY)
     if (change)
-      return texts.onMovesItsClocksLaterTimes(formatDay(change.at, item, locale.value, now.value), formatZone(item), change.minutes > 0 ? 'forward' : 'back')
+      return texts.clockChangeAhead(formatDay(change.at, item, locale.value, now.value), formatZone(item), change.minutes > 0 ? 'forward' : 'back')
   }
   return ''
 })
@@ -165,7 +165,7 @@ const facts = computed(() => [
       </span>
     </template>
     <p v-if="isPreview" class="preview-note" role="status">
-      {{ texts.previewYourOwnDraftAsClients }}
+      {{ texts.previewOfADraft }}
     </p>
     <div class="booking-page" :class="{ open: chosen !== null }">
       <section class="times">
@@ -199,7 +199,7 @@ const facts = computed(() => [
           <p v-if="starts.length === 0" class="none">{{ texts.noTimesFromTo(formatMonthDay(firstDay, 'long', locale), formatMonthDay(lastDay, 'long', locale)) }}</p>
           <TimeTable
             v-else class="wide" :departures="departures" :zone="zone" :other-zone="otherZone" :first-day="firstDay" :days="VIEW_DAYS"
-            :locale="locale" :chosen="chosen" :caption="texts.timesThatCanBeBookedOne" @choose="choose"
+            :locale="locale" :chosen="chosen" :caption="texts.timesByDayAndHour" @choose="choose"
           />
           <PhoneTimetable
             v-if="starts.length > 0" class="narrow" :departures="plain" :zone="zone" :other-zone="otherZone"
@@ -211,7 +211,7 @@ const facts = computed(() => [
               {{ nightShown ? texts.hideTheTimesAtNight : texts.alsoShowAtNight(texts.timeCount(nightCount)) }}
             </button>
           </p>
-          <p class="foot wide quiet">{{ texts.minutesPastTheHourAsIn(clockChange) }}</p>
+          <p class="foot wide quiet">{{ texts.readingTheTimetable(clockChange) }}</p>
           <p v-if="clockChange" class="foot narrow quiet">{{ clockChange }}</p>
         </template>
         <p v-else class="none">{{ texts.thereIsNoTimeToBook(workspace.name) }}</p>
@@ -223,7 +223,7 @@ const facts = computed(() => [
           ) }}
         </h2>
         <p v-if="otherZone !== zone" class="quiet">
-          {{ texts.inText(formatTime(chosen, otherZone, locale), formatZone(otherZone)) }}
+          {{ texts.timeInZone(formatTime(chosen, otherZone, locale), formatZone(otherZone)) }}
         </p>
         <BookingForm
           :path="path" :start="chosen" :duration="minutes" :host="host" :zone="zone" :locale="locale" :now="now"
@@ -231,13 +231,13 @@ const facts = computed(() => [
           @choose="choose" @taken="refresh" @ready="showPanel"
         />
         <p class="foot quiet">
-          {{ texts.youCanCancelByALink(eventType.approval ? texts.theTimeIsHeldForYou : '', eventType.places.length === 1 && eventType.places[0]?.kind === 'video' ? texts.youGetTheVideoLinkHere : '') }}
+          {{ texts.whatYouGet(eventType.approval ? texts.theTimeIsHeldForYou : '', eventType.places.length === 1 && eventType.places[0]?.kind === 'video' ? texts.youGetTheVideoLinkHere : '') }}
         </p>
       </aside>
       <aside v-else-if="soonest.length > 0" class="panel waiting">
         <h2>{{ texts.chooseATime }}</h2>
         <p class="quiet">
-          {{ texts.thenTellUsWhoYouAre(eventType.questions.length > 0 ? texts.andAnswer(eventType.questions.length === 1 ? texts.oneQuestion : texts.questions(eventType.questions.length)) : '', eventType.approval) }}
+          {{ texts.whatComesAfterATime(eventType.questions.length > 0 ? texts.andAnswer(eventType.questions.length === 1 ? texts.oneQuestion : texts.questions(eventType.questions.length)) : '', eventType.approval) }}
         </p>
       </aside>
     </div>

@@ -35,7 +35,7 @@ function formatNext(start: string): string {
     <div class="workspace">
       <h1>{{ data.workspace.name }}</h1>
       <p v-if="data.workspace.about" class="about">{{ data.workspace.about }}</p>
-      <p v-if="data.eventTypes.length === 0" class="quiet">{{ texts.nothingCanBeBookedHereAt }}</p>
+      <p v-if="data.eventTypes.length === 0" class="quiet">{{ texts.nothingCanBeBookedHere }}</p>
       <ul>
         <li v-for="eventType in data.eventTypes" :key="eventType.slug">
           <NuxtLink :to="`/${slug}/${eventType.slug}`">

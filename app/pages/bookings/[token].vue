@@ -31,7 +31,7 @@ const hostZone = computed(() => data.value?.hostZone ?? 'UTC')
 /** Zones with the same clock need not be told apart. */
 const hostClockDiffers = computed(() => zoneDifference(hostZone.value, zone.value, start.value) !== 0)
 const hostClock = computed(() => (hostClockDiffers.value
-  ? texts.inWhereYourHostIs(
+  ? texts.whereYourHostIs(
       formatDay(start.value, hostZone.value, locale.value, now.value),
       formatTime(start.value, hostZone.value, locale.value),
       formatZone(hostZone.value),
@@ -103,7 +103,7 @@ async function cancel(): Promise<void> {
     asking.value = false
     await refresh()
   } catch {
-    fault.value = texts.itCouldNotBeCancelledPlease
+    fault.value = texts.itCouldNotBeCancelled
   } finally {
     sending.value = false
   }
@@ -122,7 +122,7 @@ async function cancel(): Promise<void> {
       <div v-if="stands && (data.afterwards.text || data.afterwards.address)" class="afterwards">
         <p v-if="data.afterwards.text">{{ data.afterwards.text }}</p>
         <p v-if="data.afterwards.address" role="status">
-          <template v-if="leadsOn">{{ texts.youWillBeTakenToIn(onward) }} <button type="button" class="word" @click="leadsOn = false">{{ texts.stayHere }}</button></template>
+          <template v-if="leadsOn">{{ texts.youWillBeTakenOn(onward) }} <button type="button" class="word" @click="leadsOn = false">{{ texts.stayHere }}</button></template>
           <a v-else :href="data.afterwards.address" rel="noopener">{{ texts.continueTo(onward) }}</a>
         </p>
       </div>
@@ -143,9 +143,9 @@ async function cancel(): Promise<void> {
         </template>
         <template v-if="booking.state === 'awaitingApproval'">
           <dt>{{ texts.whatHappensNow }}</dt>
-          <dd>{{ texts.willApproveOrDeclineItYou(formatList(booking.hosts)) }}</dd>
+          <dd>{{ texts.hostsApproveOrDecline(formatList(booking.hosts)) }}</dd>
         </template>
-        <dt>{{ texts.forText }}</dt>
+        <dt>{{ texts.forWhom }}</dt>
         <dd dir="auto">{{ data.client.name }} <span class="quiet">{{ data.client.email }}</span></dd>
         <template v-for="answer in data.answers" :key="answer.label">
           <dt dir="auto">{{ answer.label }}</dt>

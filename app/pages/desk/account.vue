@@ -39,7 +39,7 @@ const save = () => submit(async () => {
         <VRadio value="12" :label="texts.hours12" />
       </VRadioGroup>
     </fieldset>
-    <p class="quiet">{{ texts.itIsForYouNowScreens(shownTime) }}</p>
+    <p class="quiet">{{ texts.clockHint(shownTime) }}</p>
     <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
     <VBtn type="submit" :loading="sending">{{ texts.save }}</VBtn>
   </form>

@@ -70,7 +70,7 @@ async function begin(): Promise<void> {
       <h1>{{ texts.fourQuestions }}</h1>
       <p class="quiet">{{ texts.allOfItCanBeChanged }}</p>
       <fieldset>
-        <legend><span>{{ '1' }}</span> {{ texts.onWhichDaysCanClientsMeet }}</legend>
+        <legend><span>{{ '1' }}</span> {{ texts.onWhichDays }}</legend>
         <div class="days">
           <VCheckbox v-for="day in weekdays" :key="day" v-model="days" :value="day" :label="weekdayNames[day]" hide-details />
         </div>
@@ -100,13 +100,13 @@ async function begin(): Promise<void> {
     <section v-else class="ready" role="status">
       <h1>{{ desk.member?.confirmed ? texts.clientsCanBookYouNow : texts.yourPageIsReady }}</h1>
       <p v-if="!desk.member?.confirmed">
-        {{ texts.oneStepIsLeftFollowThe }} <strong>{{ desk.member?.email }}</strong>{{ texts.untilThenOnlyYouSeeThe }}
+        {{ texts.oneStepIsLeft }} <strong>{{ desk.member?.email }}</strong>{{ texts.untilThenOnlyYou }}
       </p>
       <p class="link"><a :href="created.page" target="_blank" rel="noopener">{{ created.page }}</a> <LinkButton @click="copyText(created.page, texts.theLinkIsCopied)">{{ texts.copyLink }}</LinkButton></p>
       <div class="both">
         <div>
           <SetupList v-if="settled.length > 0" :steps="settled" />
-          <p><NuxtLink :to="`/desk/event-types/${created.id}`">{{ texts.changeWhatCanBeBooked }}</NuxtLink> <span class="quiet">{{ texts.howLongHowSoonWhatYou }}</span></p>
+          <p><NuxtLink :to="`/desk/event-types/${created.id}`">{{ texts.changeWhatCanBeBooked }}</NuxtLink> <span class="quiet">{{ texts.whatCanBeChanged }}</span></p>
           <p><NuxtLink to="/desk">{{ texts.goToToday }}</NuxtLink></p>
         </div>
         <EventTypePreview :page="created.page" />

@@ -21,9 +21,9 @@ const sending = ref(false)
 
 const lead = computed(() => ({
   loading: texts.confirmingYourAddress,
-  password: texts.enterThePasswordThatYouChose,
-  confirmed: texts.yourAddressIsConfirmedClientsCan,
-  refused: texts.whatWasEnteredWithYourAddress,
+  password: texts.enterThePasswordOfTheSignUp,
+  confirmed: texts.yourAddressIsConfirmed,
+  refused: texts.whatWasEnteredIsDeleted,
   failed: message.value,
 })[state.value])
 
@@ -83,7 +83,7 @@ async function next(): Promise<void> {
         :error-messages="passwordError" hide-details="auto"
       />
       <VBtn type="submit" block size="large" :loading="sending">{{ texts.confirmMyAddress }}</VBtn>
-      <p class="other">{{ texts.somebodyElseSignedUpWithYour }} <LinkButton :disabled="sending" @click="refuse">{{ texts.deleteWhatTheyEntered }}</LinkButton></p>
+      <p class="other">{{ texts.somebodyElseSignedUp }} <LinkButton :disabled="sending" @click="refuse">{{ texts.deleteWhatTheyEntered }}</LinkButton></p>
     </template>
     <VBtn v-else-if="state === 'confirmed'" type="submit" block size="large">{{ texts.goToYourDesk }}</VBtn>
     <p v-else-if="state === 'failed'" class="other"><NuxtLink to="/desk/sign-in">{{ texts.signIn }}</NuxtLink> {{ texts.or }} <NuxtLink to="/desk/sign-up">{{ texts.signUp }}</NuxtLink></p>

@@ -15,9 +15,9 @@ const connections = computed(() => store.connections)
 const service = computed(() => connections.value?.services[0])
 const asking = ref<string | null>(null)
 const outcome = computed(() => ({
-  connected: texts.connectedNewRoomsAreMadeUnder,
-  refused: texts.consentWasRefusedSoNothingWas,
-  failed: texts.theVideoServiceDidNotComplete,
+  connected: texts.accountIsConnected,
+  refused: texts.consentWasRefused,
+  failed: texts.connectionDidNotComplete,
 }[String(useRoute().query['outcome'])]))
 
 onMounted(store.load)
@@ -31,7 +31,7 @@ async function disconnect(accountId: string): Promise<void> {
 <template>
   <div class="connections">
     <h1>{{ texts.connections }}</h1>
-    <p class="quiet">{{ texts.underWhoseVideoAccountEachHosts }}</p>
+    <p class="quiet">{{ texts.whoseAccountMakesRooms }}</p>
     <p v-if="outcome" role="status" class="outcome">{{ outcome }}</p>
     <p v-if="store.fault" class="broken" role="alert">{{ store.fault }}</p>
     <p v-if="connections && !service">{{ texts.noVideoServiceIsSetUp }}</p>
@@ -50,13 +50,13 @@ async function disconnect(accountId: string): Promise<void> {
             <template v-if="host.account?.state === 'connected'">
               {{ host.account.label }}<span class="quiet block">{{ texts.connected(formatDay(host.account.since, desk.zone, desk.locale, desk.now)) }}</span>
             </template>
-            <span v-else-if="host.account" class="broken">{{ texts.consentWasWithdrawnOrLostNo(host.own ? texts.youObject : host.name) }}</span>
-            <span v-else class="quiet">{{ texts.notConnectedSessionsByVideoWith(host.own ? texts.youObject : host.name) }}</span>
+            <span v-else-if="host.account" class="broken">{{ texts.consentIsLost(host.own ? texts.youObject : host.name) }}</span>
+            <span v-else class="quiet">{{ texts.notConnected(host.own ? texts.youObject : host.name) }}</span>
           </td>
           <td>
             <template v-if="host.account?.state === 'connected'">
               <span v-if="asking === host.account.id" class="asking">
-                {{ texts.roomsThatExistStayNewSessions }} <VBtn color="error" size="small" @click="disconnect(host.account.id)">{{ texts.disconnect }}</VBtn>
+                {{ texts.whatDisconnectingMeans }} <VBtn color="error" size="small" @click="disconnect(host.account.id)">{{ texts.disconnect }}</VBtn>
                 <LinkButton @click="asking = null">{{ texts.keepItConnected }}</LinkButton>
               </span>
               <LinkButton

@@ -33,7 +33,7 @@ async function send(): Promise<void> {
       <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
       <VBtn type="submit" block size="large" :loading="sending">{{ texts.mailMeALink }}</VBtn>
     </template>
-    <p v-else role="status">{{ texts.ifText }} <strong>{{ email }}</strong> {{ texts.belongsToAMemberALink }}</p>
+    <p v-else role="status">{{ texts.ifTheAddress }} <strong>{{ email }}</strong> {{ texts.belongsToAMember }}</p>
     <p class="other"><NuxtLink to="/desk/sign-in">{{ texts.backToSignIn }}</NuxtLink></p>
   </EntryFrame>
 </template>

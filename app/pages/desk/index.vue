@@ -27,7 +27,7 @@ const isToday = computed(() => day.value === todayDate.value)
 const addressOf = (day: number) => (day === todayDate.value ? { path: '/desk' } : { path: '/desk', query: { date: formatDate(day) } })
 const noon = computed(() => zoneOf(desk.zone).startOfDay(day.value) + DAY / 2)
 const title = computed(() => formatDay(noon.value, desk.zone, desk.locale, desk.now))
-useHead({ title: () => texts.temporia(isToday.value ? texts.today : title.value) })
+useHead({ title: () => texts.pageTitle(isToday.value ? texts.today : title.value) })
 
 const RELOAD_SECONDS = 10
 watch([() => desk.zone, day], () => today.show(isToday.value ? null : formatDate(day.value)), { immediate: true })
@@ -57,7 +57,7 @@ const when = computed(() => {
   if (!next.value) return ''
   const minutes = Math.ceil((next.value.start - desk.now) / 60)
   if (minutes <= 0) return texts.now
-  if (minutes < 90) return texts.inText(texts.minuteCount(minutes))
+  if (minutes < 90) return texts.inDuration(texts.minuteCount(minutes))
   return `${formatRelativeDay(next.value.start, desk.zone, desk.locale, desk.now)} ${formatTime(next.value.start, desk.zone, desk.locale)}`
 })
 </script>
@@ -94,7 +94,7 @@ const when = computed(() => {
           <VBtn v-if="next.room?.hostUrl" :href="next.room.hostUrl" target="_blank" rel="noopener">{{ texts.openRoom }}</VBtn>
           <VBtn v-else variant="outlined" :to="`/desk/sessions/${next.id}`">{{ texts.seeTheSession }}</VBtn>
         </div>
-        <p v-else-if="isToday" class="next quiet">{{ texts.noSessionIsComingUpThe }}</p>
+        <p v-else-if="isToday" class="next quiet">{{ texts.noSessionIsComingUp }}</p>
         <p v-if="cancelled.length > 0" class="cancelled">
           <LinkButton :aria-pressed="cancelledShown" @click="cancelledShown = !cancelledShown">{{ cancelledWords }}</LinkButton>
         </p>

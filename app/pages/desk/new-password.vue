@@ -25,9 +25,9 @@ async function save(): Promise<void> {
 </script>
 
 <template>
-  <EntryFrame :lead="texts.chooseANewPasswordYouAre" @submit="save">
+  <EntryFrame :lead="texts.newPasswordLead" @submit="save">
     <template v-if="!isOver">
-      <label for="password">{{ texts.newPassword10CharactersOrMore }}</label>
+      <label for="password">{{ texts.newPasswordLabel }}</label>
       <VTextField
         id="password" v-model="password" type="password" autocomplete="new-password" autofocus :error-messages="errors['password'] ?? []"
         hide-details="auto"

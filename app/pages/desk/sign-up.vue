@@ -22,7 +22,7 @@ const fields = [
   { name: 'email', label: 'E-mail', type: 'email', autocomplete: 'username', missing: texts.writeYourAddress },
   {
     name: 'password',
-    label: texts.password10CharactersOrMore,
+    label: texts.passwordLabel,
     type: 'password',
     autocomplete: 'new-password',
     missing: texts.writeAPassword,
@@ -44,7 +44,7 @@ async function enter(): Promise<void> {
 </script>
 
 <template>
-  <EntryFrame :lead="texts.inTwoMinutesYouHaveA" @submit="enter">
+  <EntryFrame :lead="texts.signUpLead" @submit="enter">
     <template v-for="(field, index) in fields" :key="field.name">
       <label :for="field.name">{{ field.label }}</label>
       <VTextField

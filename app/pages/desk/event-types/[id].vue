@@ -51,7 +51,7 @@ const panel = computed<Panel>({
 })
 /** What was typed at a panel and could not be read goes when the panel goes. */
 watch(panel, () => bench.edited?.dropUnread())
-useHead({ title: () => texts.temporia(bench.view ? nameForTeam(bench.view.definition.settings) : texts.eventType) })
+useHead({ title: () => texts.pageTitle(bench.view ? nameForTeam(bench.view.definition.settings) : texts.eventType) })
 
 async function load(): Promise<void> {
   try {
@@ -109,7 +109,7 @@ function takeWayOut(wayOut: WayOut): void {
 function save(instants?: string[]): void {
   if (!bench.draft || !bench.isSound) return
   saveCase(bench.caseQuery(bench.draft, instants))
-  notice.show(texts.savedAsOpeningsCaseJsonThe)
+  notice.show(texts.caseIsSaved)
 }
 
 /** A panel that is opened by keyboard has the cursor, and Escape gives it back to its phrase. */
@@ -150,7 +150,7 @@ async function preview(): Promise<void> {
 
 /** Where the draft cannot be saved, what was changed is not lost by a slip. */
 onBeforeRouteLeave(() =>
-  bench.isSound && savedDraft.state.value !== 'failed' ? true : window.confirm(texts.leaveSomeOfYourChangesCould),
+  bench.isSound && savedDraft.state.value !== 'failed' ? true : window.confirm(texts.leaveUnsaved),
 )
 </script>
 
@@ -168,10 +168,10 @@ onBeforeRouteLeave(() =>
         <LinkButton @click="copyText(bench.view.page, texts.theLinkIsCopied)">{{ texts.copyLink }}</LinkButton>
         <LinkButton @click="preview">{{ texts.previewAsAClient }}</LinkButton>
         <VBtn v-if="mayChange" :disabled="bench.changes.length === 0 || !bench.isSound" @click="prepare">{{ texts.publishEllipsis }}</VBtn>
-        <span v-else class="quiet">{{ texts.tryWhatYouLikeOwnersAnd }}</span>
+        <span v-else class="quiet">{{ texts.onlyOwnersAndCoordinatorsPublish }}</span>
         <template v-if="!bench.isSound" #fault>
           <p class="broken" role="status">
-            {{ texts.fixTheMarkedPartShowingThe }}
+            {{ texts.fixTheMarkedPart }}
             <LinkButton v-if="wrong" @click="panel = wrong.panel">{{ texts.where(wrong.label) }}</LinkButton>
           </p>
         </template>

@@ -50,7 +50,7 @@ async function turn(row: EventTypeRow): Promise<void> {
   const done = await eventTypes.setState(row.id, before === 'open' ? 'closed' : 'open')
   if (!done) return
   const undo = before === 'draft' ? null : () => eventTypes.setState(row.id, before)
-  notice.show(done.state === 'open' ? texts.clientsCanBookNow(nameOf(row)) : texts.isClosedItsLinkLeadsNowhere(nameOf(row)), undo)
+  notice.show(done.state === 'open' ? texts.clientsCanBookNow(nameOf(row)) : texts.isClosedNow(nameOf(row)), undo)
 }
 
 async function remove(): Promise<void> {
@@ -85,7 +85,7 @@ const { handle, row: place } = useReorder(() => shown.value, order => void event
       <li v-for="(row, index) in shown" :key="row.id" v-bind="place(index)">
         <button
           v-if="desk.mayChangeEventTypes" type="button" class="handle" v-bind="handle(index)"
-          :aria-label="texts.dragOrMoveWithTheArrow(nameOf(row))"
+          :aria-label="texts.dragOrMove(nameOf(row))"
         >⠿</button>
         <EventTypeSummary :row="row" :zone="desk.zone" :locale="desk.locale" :now="desk.now" />
         <div class="actions">
@@ -122,7 +122,7 @@ const { handle, row: place } = useReorder(() => shown.value, order => void event
       v-if="deleting" :model-value="true" :title="texts.deleteQuestion(nameOf(deleting))" :width="420"
       @update:model-value="deleting = null"
     >
-      <p>{{ texts.itsSettingsDraftsAndHistoryGo }}</p>
+      <p>{{ texts.whatDeletingMeans }}</p>
       <template #actions>
         <VBtn color="error" @click="remove">{{ texts.deleteForGood }}</VBtn>
         <LinkButton @click="deleting = null">{{ texts.cancel }}</LinkButton>

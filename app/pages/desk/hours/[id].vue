@@ -27,7 +27,7 @@ const fault = ref('')
 const unread = ref<string | null>(null)
 const sending = ref(false)
 
-useHead({ title: () => texts.temporia(view.value?.name ?? texts.hours) })
+useHead({ title: () => texts.pageTitle(view.value?.name ?? texts.hours) })
 
 async function load(): Promise<void> {
   try {
@@ -62,7 +62,7 @@ async function save(): Promise<void> {
       body: { basedOn: view.value.version, name: name.value.trim(), plan: plan.value },
     })
     await load()
-    notice.show(texts.savedClientsSeeItFromNow)
+    notice.show(texts.saved)
   } catch (error) {
     fault.value = problemOf(error).message
   } finally {
@@ -74,7 +74,7 @@ async function makeDefault(): Promise<void> {
   await act(async () => {
     await $fetch(`/api/desk/hours/${id}/default`, { method: 'POST' })
     await load()
-    notice.show(texts.theseHoursApplyFromNowOn)
+    notice.show(texts.defaultIsSet)
   })
 }
 
@@ -103,7 +103,7 @@ async function act(work: () => Promise<void>): Promise<void> {
         <div>
           <h1>{{ view.host.name }}: {{ view.name }}</h1>
           <p class="quiet">
-            {{ texts.time(formatZone(plan.timeZone), view.isDefault ? texts.defaultHours : texts.theyApplyOnlyWhereAnEvent) }}
+            {{ texts.time(formatZone(plan.timeZone), view.isDefault ? texts.defaultHours : texts.applyOnlyWhereNamed) }}
             <template v-if="view.usedBy.length > 0">
               {{ texts.usedBy }} <template v-for="(eventType, index) in view.usedBy" :key="eventType.id">{{ index === 0 ? '' : index === view.usedBy.length - 1 ? texts.and : ', ' }}<NuxtLink :to="`/desk/event-types/${eventType.id}`">{{ eventType.name }}</NuxtLink>{{ eventType.narrowed ? texts.narrowedThere : '' }}</template>.
             </template>

@@ -22,7 +22,7 @@ type Booking = SessionView['bookings'][number]
 const closing = ref<{ booking: Booking, state: 'cancelled' | 'declined' } | null>(null)
 const busy = ref(false)
 
-useHead({ title: () => texts.temporia(session.value?.eventType.name ?? texts.session) })
+useHead({ title: () => texts.pageTitle(session.value?.eventType.name ?? texts.session) })
 
 async function load(): Promise<void> {
   try {

@@ -1,7 +1,9 @@
 import { defineConfig } from 'vitest/config'
 
-/** What is driven in the browser, beside everything else that needs a whole installation: each has one of its own. */
-const screens = ['bench', 'browser', 'demo', 'desk', 'first-run', 'hours', 'life', 'narrow', 'panels'].map(name => `tests/${name}.test.ts`)
+/** What is driven in the browser, and what waits for retries and restarts: each beside the rest, with an installation of its own. */
+const named = (...names: string[]) => names.map(name => `tests/${name}.test.ts`)
+const failures = named('deliveries', 'disasters', 'doors', 'faults', 'roles', 'rooms')
+const screens = named('bench', 'browser', 'demo', 'desk', 'first-run', 'hours', 'life', 'narrow', 'panels', 'shared-questions')
 // One installation serves all files of a project, and its stand-ins have their faults switched on and off.
 const whole = {
   setupFiles: ['tests/support/seed.ts'],
@@ -26,7 +28,8 @@ export default defineConfig({
           testTimeout: 60_000,
         },
       },
-      { test: { name: 'system', include: ['tests/**/*.test.ts'], exclude: screens, ...whole } },
+      { test: { name: 'system', include: ['tests/**/*.test.ts'], exclude: [...screens, ...failures], ...whole } },
+      { test: { name: 'failures', include: failures, ...whole } },
       { test: { name: 'screens', include: screens, ...whole } },
     ],
   },

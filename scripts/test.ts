@@ -5,10 +5,11 @@ import { log, step } from './run/report'
 
 /**
  * Runs all checks and ends with what failed and the totals of the tests. With `--long`, campaigns and oracles run at full
- * length. What is long runs two at a time, a processor each: inspection beside the build; then the tests of the whole
- * system beside those of its screens and of its parts, whose output is shown when they are done.
+ * length. What is long runs beside each other: inspection beside the build; then the tests of the whole system beside those
+ * of its failures, its screens and its parts, whose output is shown when they are done.
  */
 
+const projects = ['unit', 'screens', 'failures', 'system']
 const long = process.argv.includes('--long')
 const FOLDER = '.data/tests'
 const startedAt = Date.now()
@@ -100,15 +101,15 @@ try {
   process.exit(1)
 }
 
-const beside = (['screens', 'unit'] as const).map(project => ({ project, ...vitest(project, 'collected') }))
+const beside = (['failures', 'screens', 'unit'] as const).map(project => ({ project, ...vitest(project, 'collected') }))
 const passed = [await vitest('system', 'shown').ended]
 for (const { project, ended, words } of beside) {
   passed.push(await step(`Waiting for the tests of ${project}`, () => ended))
   process.stdout.write(words())
 }
-for (const failure of ['unit', 'screens', 'system'].flatMap(failuresOf)) process.stdout.write(`FAILED ${failure}\n`)
+for (const failure of projects.flatMap(failuresOf)) process.stdout.write(`FAILED ${failure}\n`)
 log(`All of it took ${Math.round((Date.now() - startedAt) / 1000)} s`)
-const totals = ['unit', 'screens', 'system']
+const totals = projects
   .map(totalsOf)
   .reduce((a, b) => ({ passed: a.passed + b.passed, failed: a.failed + b.failed, skipped: a.skipped + b.skipped }))
 process.stdout.write(`Tests: ${totals.passed} passed, ${totals.failed} failed, ${totals.skipped} skipped\n`)

@@ -51,6 +51,17 @@ function zoneChoice(zone: string, code: string | undefined, locale: string, now:
   return { zone, name: formatZone(zone), country: code ? countryName(code, locale) : '', offset: formatUtcOffset(zoneOf(zone).offsetAt(now)) }
 }
 
+/** The zones that fit best what somebody typed come first: by its whole city or country, then by how these begin; else in their order. */
+export function rankZones(choices: readonly ZoneChoice[], typed: string): ZoneChoice[] {
+  const wanted = plain(typed).trim()
+  if (!wanted) return [...choices]
+  const rank = ({ name, country }: ZoneChoice) => {
+    const [city, land] = [plain(name), plain(country)]
+    return city === wanted || land === wanted ? 0 : city.startsWith(wanted) ? 1 : land.startsWith(wanted) ? 2 : 3
+  }
+  return choices.map(choice => ({ choice, rank: rank(choice) })).sort((a, b) => a.rank - b.rank).map(({ choice }) => choice)
+}
+
 /** Whether what somebody typed finds a zone: parts of its city, country, offset or IANA name, in any order. */
 export function matchesZone(choice: ZoneChoice, typed: string): boolean {
   const text = plain(`${choice.name} ${choice.country} ${choice.offset} ${choice.zone.replaceAll('_', ' ')} ${choice.zone}`)

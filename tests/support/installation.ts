@@ -18,8 +18,8 @@ declare module 'vitest' {
   }
 }
 
-/** Two projects run beside each other, far enough apart never to want the same port at the same moment. */
-const SCREENS_PORT = 4910
+/** Projects run beside each other, far enough apart never to want the same port at the same moment. */
+const firstPorts: Record<string, number> = { screens: 4910, failures: 5110 }
 
 /** Tests ask more often in a minute than the limits meant for strangers allow. */
 const UNHURRIED = {
@@ -38,7 +38,7 @@ export default async function setup(project: TestProject): Promise<() => Promise
   const installation: Installation = await startInstallation(folder, {
     throwAway: true,
     more: UNHURRIED,
-    ...(project.name === 'screens' ? { firstPort: SCREENS_PORT } : {}),
+    ...(firstPorts[project.name] ? { firstPort: firstPorts[project.name] } : {}),
   })
   const { places } = installation
   project.provide('app', `http://127.0.0.1:${places.appPort}`)

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { texts } from '~/locales/common'
 import { VAutocomplete, VListItem } from 'vuetify/components'
-import { listZones, matchesZone, type ZoneChoice } from '~~/core/time/zone-choices'
+import { listZones, matchesZone, rankZones, type ZoneChoice } from '~~/core/time/zone-choices'
 
 /** A time zone, found by typing its city, country or offset. */
 
@@ -9,11 +9,13 @@ const props = defineProps<{ locale: string, now: number, label?: string, disable
 const zone = defineModel<string>({ required: true })
 
 /** Zones that are likely come first; all stand in the order of what is written. */
-const choices = computed(() => {
+const typed = ref('')
+const listed = computed(() => {
   const all = listZones(props.locale, props.now)
   const near = new Set(props.near ?? [])
   return [...all.filter(choice => near.has(choice.zone)), ...all.filter(choice => !near.has(choice.zone))]
 })
+const choices = computed(() => rankZones(listed.value, typed.value))
 function matches(_title: string, typed: string, item?: { raw: ZoneChoice }): boolean {
   return item !== undefined && matchesZone(item.raw, typed)
 }
@@ -28,7 +30,8 @@ const describe = (choice: ZoneChoice) => [choice.country, choice.offset].filter(
 
 <template>
   <VAutocomplete
-    class="zone-field" :model-value="zone" :items="choices" item-value="zone" item-title="name" :custom-filter="matches" :label="label"
+    v-model:search="typed" class="zone-field" :model-value="zone" :items="choices" item-value="zone" item-title="name"
+    :custom-filter="matches" :label="label"
     :placeholder="choices.find(choice => choice.zone === zone)?.name" :readonly="disabled" hide-details="auto"
     auto-select-first spellcheck="false" :no-data-text="texts.noZone" @update:model-value="choose"
   >

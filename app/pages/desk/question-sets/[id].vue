@@ -171,6 +171,7 @@ h1 {
 
 h2 {
   font-size: 16px;
+  margin-bottom: 4px;
 }
 
 .columns {
@@ -193,6 +194,10 @@ h2 {
 .meaning ul {
   margin: 6px 0;
   padding-left: 18px;
+}
+
+.meaning li {
+  padding: 3px 0;
 }
 
 .booking-form {

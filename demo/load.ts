@@ -9,7 +9,7 @@ import { type Context, dateOf } from '../server/context'
 import { hosts, hoursPlans, members, workspaces } from '../server/database/schema'
 import { createEventType, createQuestionSet, findOpenings, loadEventTypes } from '../server/event-types'
 import { taskListFor } from '../server/handlers'
-import { hashPassword } from '../server/people'
+import { createAccount, hashPassword } from '../server/people'
 import { returnPath, saveAccount } from '../server/rooms'
 import { answersFor, clients } from './clients'
 import { bookings, type DemoBooking } from './bookings'
@@ -68,9 +68,10 @@ async function loadPeople({ db, now }: Context): Promise<{ workspaceId: string, 
     const hostIds = new Map<string, string>()
     for (const person of people) {
       const { name, email, role, timeZone, hours, holidays } = person
+      const account = await createAccount(tx, { email, passwordHash, confirmedAt: dateOf(now()) })
       const [member] = await tx
         .insert(members)
-        .values({ workspaceId, name, email, role, timeZone, clock: '24', passwordHash, confirmedAt: dateOf(now()) })
+        .values({ workspaceId, accountId: account.id, name, email, role, timeZone, clock: '24' })
         .returning({ id: members.id })
       if (!hours) continue
       const [host] = await tx

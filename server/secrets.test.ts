@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { describe, expect, it } from 'vitest'
-import { bookingToken, makeSeed, seal, unseal, workspaceOfToken } from './secrets'
+import { bookingToken, makeSeed, seal, unseal, idOfToken } from './secrets'
 import { readSettings } from './settings'
 
 const secret = 's'.repeat(40)
@@ -9,11 +9,11 @@ describe('tokens', () => {
   it('name their workspace, come out the same again, and differ by seed and secret', () => {
     const [workspace, seed] = [randomUUID(), makeSeed()]
     const token = bookingToken(secret, workspace, seed)
-    expect(workspaceOfToken(token)).toBe(workspace)
+    expect(idOfToken(token)).toBe(workspace)
     expect(bookingToken(secret, workspace, seed)).toBe(token)
     expect(bookingToken(secret, workspace, makeSeed())).not.toBe(token)
     expect(bookingToken('t'.repeat(40), workspace, seed)).not.toBe(token)
-    expect(workspaceOfToken('guess')).toBeNull()
+    expect(idOfToken('guess')).toBeNull()
   })
 })
 

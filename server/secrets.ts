@@ -29,31 +29,36 @@ export function openedKey(secret: string, workspaceId: string, bookingId: string
   return mac(secret, 'mailed link', `${workspaceId} ${bookingId}`).subarray(0, 16).toString('base64url')
 }
 
-/** The token that is mailed to a member's address; whoever has it can read that address's mail. */
-export function confirmationToken(secret: string, member: { workspaceId: string, id: string, email: string }): string {
-  return tokenFor(member.workspaceId, mac(secret, 'confirmation', `${member.workspaceId} ${member.id} ${member.email}`).subarray(0, 24))
+/** The token that is mailed to an account's address; whoever has it can read that address's mail. */
+export function confirmationToken(secret: string, account: { id: string, email: string }): string {
+  return tokenFor(account.id, mac(secret, 'confirmation', `${account.id} ${account.email}`).subarray(0, 24))
+}
+
+/** The token of an invitation: the workspace (16 bytes) and 192 bits over the workspace, the invited member and the address. */
+export function invitationToken(secret: string, member: { workspaceId: string, id: string, email: string }): string {
+  return tokenFor(member.workspaceId, mac(secret, 'invitation', `${member.workspaceId} ${member.id} ${member.email}`).subarray(0, 24))
 }
 
 /**
- * The token that leads to a new password: workspace (16 bytes), the instant it ends (4 bytes), 192 bits over both, the member
- * and the present password, so that it works once.
+ * The token that leads to a new password: account (16 bytes), the instant it ends (4 bytes), 192 bits over both and the present
+ * password, so that it works once.
  */
 export function passwordResetToken(
   secret: string,
-  member: { workspaceId: string, id: string, passwordHash: string },
+  account: { id: string, passwordHash: string },
   expiresAt: number,
 ): string {
   const end = Buffer.alloc(4)
   end.writeUInt32BE(expiresAt)
-  const unguessable = mac(secret, 'password reset', `${member.workspaceId} ${member.id} ${member.passwordHash} ${expiresAt}`)
-  return tokenFor(member.workspaceId, Buffer.concat([end, unguessable.subarray(0, 24)]))
+  const unguessable = mac(secret, 'password reset', `${account.id} ${account.passwordHash} ${expiresAt}`)
+  return tokenFor(account.id, Buffer.concat([end, unguessable.subarray(0, 24)]))
 }
 
 /** What a token for a new password says, which is yet to be compared; null for text that is none. */
-export function readPasswordResetToken(token: string): { workspaceId: string, expiresAt: number } | null {
+export function readPasswordResetToken(token: string): { accountId: string, expiresAt: number } | null {
   if (!/^[A-Za-z0-9_-]{59}$/.test(token)) return null
   const bytes = Buffer.from(token, 'base64url')
-  return { workspaceId: uuidOf(bytes), expiresAt: bytes.readUInt32BE(16) }
+  return { accountId: uuidOf(bytes), expiresAt: bytes.readUInt32BE(16) }
 }
 
 /** Compares tokens in a time that does not tell how much of them is right. */
@@ -65,12 +70,12 @@ function mac(secret: string, use: string, text: string): Buffer {
   return createHmac('sha256', keyFor(secret, use)).update(text).digest()
 }
 
-function tokenFor(workspaceId: string, unguessable: Buffer): string {
-  return Buffer.concat([Buffer.from(workspaceId.replaceAll('-', ''), 'hex'), unguessable]).toString('base64url')
+function tokenFor(id: string, unguessable: Buffer): string {
+  return Buffer.concat([Buffer.from(id.replaceAll('-', ''), 'hex'), unguessable]).toString('base64url')
 }
 
-/** The workspace a token names, or null for text that is no token. */
-export function workspaceOfToken(token: string): string | null {
+/** The id that a token names, of a workspace, an account or a member; null for text that is no token. */
+export function idOfToken(token: string): string | null {
   if (!/^[A-Za-z0-9_-]{54}$/.test(token)) return null
   return uuidOf(Buffer.from(token, 'base64url'))
 }

@@ -4,7 +4,7 @@ import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
 import type { Context } from '../server/context'
 import { members, memberSessions, workspaces } from '../server/database/schema'
 import { cleanUp } from '../server/maintenance'
-import { endSessionsOf } from '../server/people'
+import { accountsOf, endSessionsOf } from '../server/people'
 import { passwordResetToken } from '../server/secrets'
 import { closeContext, makeContext } from '../server/start'
 import { book, call, confirmationLink, inbox, mailText, post, request, sessionCookie, signIn, startsOf } from './support/http'
@@ -62,7 +62,8 @@ describe('a session', () => {
     const rows = await context.db.select().from(memberSessions).where(eq(memberSessions.workspaceId, workspace.id))
     expect(rows.map(row => row.device)).toContain('Firefox on Linux')
     expect(JSON.stringify(rows)).not.toContain(cookie.slice(-30))
-    await endSessionsOf(context.db, workspace.id, rows[0]?.memberId ?? '')
+    const [account] = await accountsOf(context.db, workspace.owner.email)
+    await endSessionsOf(context.db, account?.id ?? '')
     expect((await me(cookie)).status).toBe(401)
   })
 
@@ -261,7 +262,7 @@ describe('a forgotten password', () => {
 
   it('tells nobody whether an address is known, and refuses links that are over, changed or of others', async () => {
     expect(await send('password/forgotten', { email: `${randomUUID()}@nobody.example` })).toMatchObject({ status: 200, body: { sent: true } })
-    const [row] = await context.db.select().from(members).where(eq(members.email, workspace.owner.email))
+    const [row] = await accountsOf(context.db, workspace.owner.email)
     if (!row) throw new Error('The owner is not there')
     const now = Math.floor(Date.now() / 1000)
     const over = passwordResetToken(context.settings.secret, row, now - 1)

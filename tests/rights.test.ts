@@ -102,6 +102,14 @@ const calls: [call: string, stranger: number, owner: number, coordinator: number
   ['POST /api/desk/question-sets', 400, 400, 400, 403, '{}'],
   ['POST /api/desk/question-sets/{nothing}', 400, 400, 400, 403, '{}'],
   ['DELETE /api/desk/question-sets/{nothing}', 404, 404, 404, 403],
+  ['GET /api/desk/people', 200, 200, 200, 200],
+  ['POST /api/desk/people/invitations', 400, 400, 403, 403, '{}'],
+  ['POST /api/desk/people/invitations/{nothing}/send', 404, 404, 403, 403, '{}'],
+  ['DELETE /api/desk/people/invitations/{nothing}', 404, 404, 403, 403],
+  ['POST /api/desk/people/members/{nothing}/role', 404, 404, 403, 403, '{"role":"host"}'],
+  ['POST /api/desk/people/hosts', 400, 400, 403, 403, '{}'],
+  ['GET /api/desk/workspaces', 200, 200, 200, 200],
+  ['POST /api/desk/workspaces/{nothing}/enter', 404, 404, 404, 404, '{}'],
   ['PUT /api/desk/me', 400, 400, 400, 400, '{}'],
   ['GET /api/desk/hours', 200, 200, 200, 200],
   ['POST /api/desk/hours', 400, 400, 400, 400, '{}'],
@@ -146,7 +154,7 @@ describe('who may do what', () => {
   it('is told of every call of the desk', async () => {
     const { body } = await call(`${app}/api/openapi.json`)
     const open = ['/api/desk/sign-in', '/api/desk/sign-up', '/api/desk/sign-out', '/api/desk/confirm', '/api/desk/confirm/refuse',
-      '/api/desk/password/forgotten', '/api/desk/password/new']
+      '/api/desk/password/forgotten', '/api/desk/password/new', '/api/desk/invitation']
     const described = Object.entries<object>(body.paths).filter(([path]) => path.startsWith('/api/desk/') && !open.includes(path))
       .flatMap(([path, methods]) => Object.keys(methods).map(method => `${method.toUpperCase()} ${path.replace(/\{\w+\}/, '{}')}`))
     const tried = new Set(calls.map(([which]) => which.replace(/\?.*/, '').replace(/\{\w+\}/, '{}')))

@@ -3,6 +3,7 @@ import { texts } from '~/locales/desk'
 import { VApp, VBtn, VBtnToggle, VCard, VDivider, VList, VListItem, VMenu, VSnackbar } from 'vuetify/components'
 import { useTheme } from 'vuetify'
 import { formatZone } from '~~/core/time/format'
+import type { WorkspaceChoice } from '~~/core/views/desk'
 import ConfirmBanner from '~/components/desk/ConfirmBanner.vue'
 import ZoneField from '~/components/fields/ZoneField.vue'
 import { useDesk } from '~/stores/desk'
@@ -17,6 +18,7 @@ const route = useRoute()
 const links = [
   { to: '/desk', name: 'Today' },
   { to: '/desk/event-types', name: texts.eventTypes },
+  { to: '/desk/people', name: 'People' },
   { to: '/desk/hours', name: 'Hours' },
   { to: '/desk/connections', name: 'Connections' },
 ]
@@ -40,6 +42,17 @@ onMounted(() => {
   const timer = setInterval(desk.tick, TICK_SECONDS * 1000)
   onBeforeUnmount(() => clearInterval(timer))
 })
+
+/** The person's other workspaces, known once their menu is opened. */
+const others = shallowRef<WorkspaceChoice[]>([])
+async function loadOthers(isOpen: boolean): Promise<void> {
+  if (isOpen) others.value = (await $fetch<WorkspaceChoice[]>('/api/desk/workspaces').catch(() => [])).filter(choice => !choice.current)
+}
+/** Everything on the screen belongs to one workspace, so the other one begins anew. */
+async function enter(id: string): Promise<void> {
+  await $fetch(`/api/desk/workspaces/${id}/enter`, { method: 'POST' })
+  window.location.assign('/desk')
+}
 
 async function leave(): Promise<void> {
   await desk.signOut()
@@ -72,13 +85,20 @@ async function leave(): Promise<void> {
           </template>
         </VCard>
       </VMenu>
-      <VMenu :close-on-content-click="false">
+      <VMenu :close-on-content-click="false" @update:model-value="loadOthers">
         <template #activator="{ props: activator }">
           <VBtn variant="text" color="inherit" v-bind="activator" :aria-label="texts.menuOf(initials, desk.member?.name ?? '')">{{ initials }}</VBtn>
         </template>
         <VList class="person">
           <VListItem :title="desk.member?.name ?? ''" :subtitle="desk.member?.email ?? ''" />
           <VDivider />
+          <template v-if="others.length > 0">
+            <VListItem
+              v-for="workspace in others" :key="workspace.id" :title="workspace.name" :subtitle="texts.goToWorkspace"
+              @click="enter(workspace.id)"
+            />
+            <VDivider />
+          </template>
           <VListItem :title="texts.yourSettings" to="/desk/account" />
           <VListItem>
             <span class="theme-label">{{ texts.theme }}</span>

@@ -11,6 +11,7 @@ interface AccountChangeRow {
 export const accountChangeTable = {
   signedUp: { addressNew: 'confirmAddress', addressKnown: 'addressKnown' },
   passwordForgotten: { addressNew: 'resetPassword', addressKnown: 'resetPassword' },
+  invited: { addressNew: 'invited', addressKnown: 'invited' },
   confirmationRequested: { addressNew: 'confirmAddress', addressKnown: 'addressKnown' },
 } as const satisfies Record<string, AccountChangeRow>
 

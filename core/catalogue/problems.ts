@@ -24,6 +24,11 @@ export interface ProblemReasonValues {
   changedAtOnce: object
   hoursChanged: object
   questionSetChanged: object
+  invitationOver: { state: 'accepted' | 'withdrawn' | 'expired' }
+  invitationForAnother: { email: string }
+  memberAlready: object
+  lastOwner: object
+  confirmFirst: object
   questionSetInUse: { eventTypes: string[] }
   publishedMeanwhile: { by: string }
   unexpected: object
@@ -40,6 +45,12 @@ export interface ProblemReasonValues {
   consentUnknown: object
 }
 export type ProblemReason = keyof ProblemReasonValues
+
+const invitationsOver = {
+  accepted: 'This invitation has been accepted already. Sign in to enter the workspace.',
+  withdrawn: 'This invitation was withdrawn.',
+  expired: 'This invitation has expired. Please ask for a new one.',
+}
 
 const words: { [Reason in ProblemReason]: (values: ProblemReasonValues[Reason]) => string } = {
   nothingHere: () => 'There is nothing at this address.',
@@ -63,6 +74,11 @@ const words: { [Reason in ProblemReason]: (values: ProblemReasonValues[Reason]) 
   changedAtOnce: () => 'Somebody else has changed this at the same moment, so nothing was changed. Please try again.',
   hoursChanged: () =>
     'Somebody else has changed these hours since you opened them. Nothing of theirs was overwritten; load the page again to see them.',
+  invitationOver: ({ state }) => invitationsOver[state],
+  invitationForAnother: ({ email }) => `This invitation is for ${email}, and somebody else is signed in here. Sign out first.`,
+  memberAlready: () => 'You are a member of this workspace already.',
+  lastOwner: () => 'A workspace needs an owner: make somebody else an owner first.',
+  confirmFirst: () => 'Please confirm your own address first: follow the link in the mail that was sent to you.',
   questionSetChanged: () =>
     'Somebody else has changed these questions since you opened them. Nothing of theirs was overwritten; load the page again to see them.',
   questionSetInUse: ({ eventTypes }) =>

@@ -8,6 +8,8 @@ import type { AccountOccasion } from './occasions'
 
 export interface AccountFields {
   workspace: string
+  /** Who invites, for an invitation. */
+  by: string
   /** Where the link in the mail leads. */
   link: string
 }
@@ -23,6 +25,11 @@ const wordings: Record<AccountOccasion, (fields: AccountFields) => { subject: st
     opening: `Hello,\n\nSomebody, perhaps you, has just signed up with this address. It already belongs to a workspace, so nothing has changed there.`,
     closing: `Sign in to it here: ${link}`,
   }),
+  invited: ({ workspace, by, link }) => ({
+    subject: `${by} invites you to ${workspace}`,
+    opening: `Hello,\n\n${by} would like you to join ${workspace} on Temporia, where clients book their meetings with you.\n\nThe link below holds for 30 days. If you do not know ${by}, you can ignore this mail.`,
+    closing: `Accept the invitation: ${link}`,
+  }),
   resetPassword: ({ link }) => ({
     subject: 'Choose a new password',
     opening: `Hello,\n\nSomebody, perhaps you, has asked for a new password for this address. The link below holds for one hour and works once.\n\nIf it was not you, you can ignore this mail: your password stays as it is.`,
@@ -32,6 +39,6 @@ const wordings: Record<AccountOccasion, (fields: AccountFields) => { subject: st
 
 export function renderAccountMessage(occasion: AccountOccasion, fields: AccountFields): Message {
   const line = (text: string) => text.replace(/\s+/g, ' ').trim()
-  const { subject, opening, closing } = wordings[occasion]({ workspace: line(fields.workspace), link: fields.link })
+  const { subject, opening, closing } = wordings[occasion]({ workspace: line(fields.workspace), by: line(fields.by), link: fields.link })
   return { subject, text: `${opening}\n\n${closing}\n`, html: htmlMessage(subject, opening, [], closing) }
 }

@@ -94,6 +94,9 @@ const values = {
   // Questions and answers
   equalOptions: none,
   keyTaken: none,
+  memberAlready: none,
+  invitedAlready: none,
+  tooManyInvitations: most,
   unknownQuestionSet: none,
   tooManyQuestionSets: most,
   conditionOrder: none,

@@ -37,6 +37,42 @@ export const signedInSchema = z.strictObject({
 })
 export type SignedIn = z.infer<typeof signedInSchema>
 
+export const peopleViewSchema = z.strictObject({
+  now: instant,
+  members: z.array(z.strictObject({
+    id: text, name: text, email: text, role: z.enum(memberRoles), timeZone: text,
+    /** The host they are in sessions; null for whoever hosts nothing. */
+    hostId: text.nullable(),
+    /** Whether it is the member who asks. */
+    own: z.boolean(),
+  })),
+  /** Invitations that wait, or are over without having been accepted. */
+  invitations: z.array(z.strictObject({
+    id: text, name: text, email: text, role: z.enum(memberRoles), hosts: z.boolean(), by: text, until: instant,
+  })),
+  /** Hosts who do not sign in. */
+  hosts: z.array(z.strictObject({ id: text, name: text, email: text, timeZone: text })),
+})
+export type PeopleView = z.infer<typeof peopleViewSchema>
+
+export const invitationViewSchema = z.strictObject({
+  state: z.enum(['open', 'accepted', 'withdrawn', 'expired']),
+  workspace: text,
+  name: text,
+  email: text,
+  role: z.enum(memberRoles),
+  hosts: z.boolean(),
+  by: text,
+  until: instant,
+  /** Whether the address signs in here already, and whether it is the one that is signed in. */
+  account: z.enum(['signedIn', 'known', 'new']),
+  signedInAs: text.nullable(),
+})
+export type InvitationView = z.infer<typeof invitationViewSchema>
+
+export const workspaceChoiceSchema = z.strictObject({ id: text, slug: text, name: text, current: z.boolean() })
+export type WorkspaceChoice = z.infer<typeof workspaceChoiceSchema>
+
 const sessionCardSchema = z.strictObject({
   id: text,
   eventType: text,

@@ -7,7 +7,7 @@ import { type Context, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { bookings } from '../database/schema'
 import { type BookingDetails, loadBookingDetails } from '../details'
-import { hashToken, workspaceOfToken } from '../secrets'
+import { hashToken, idOfToken } from '../secrets'
 
 /** A join link never appears before confirmation, and host links never at all. */
 export function bookingView({ booking, session, room, hosts }: BookingDetails): BookingView {
@@ -31,7 +31,7 @@ function joinDetails({ number, passcode }: NonNullable<BookingDetails['room']>, 
 
 /** The booking that a client's token opens, or null for any token that opens none. */
 export async function findBookingByToken(db: Database, token: string): Promise<BookingDetails | null> {
-  const workspaceId = workspaceOfToken(token)
+  const workspaceId = idOfToken(token)
   if (!workspaceId) return null
   const [found] = await db.select({ id: bookings.id }).from(bookings)
     .where(and(eq(bookings.workspaceId, workspaceId), eq(bookings.tokenHash, hashToken(token))))

@@ -13,11 +13,13 @@ export async function applyAccountChange(
   member: { workspaceId: string, id: string, name: string, email: string },
   kind: AccountChangeKind,
   addressKnown: boolean,
+  /** Who did it, where it was not the member. */
+  actorName = member.name,
 ): Promise<void> {
   const { workspaceId, id: memberId, name, email } = member
   const changeId = randomUUID()
   const batch = new Batch()
-  batch.insert(changes, [{ workspaceId, id: changeId, kind, memberId, actorKind: 'member', actorName: name, at: dateOf(context.now()) }])
+  batch.insert(changes, [{ workspaceId, id: changeId, kind, memberId, actorKind: 'member', actorName, at: dateOf(context.now()) }])
   const occasion = accountChangeTable[kind][addressKnown ? 'addressKnown' : 'addressNew']
   planDeliveries(
     batch,

@@ -6,6 +6,9 @@ import {
   eventTypeRowSchema,
   hoursRowSchema,
   hoursViewSchema,
+  invitationViewSchema,
+  peopleViewSchema,
+  workspaceChoiceSchema,
   publishedVersionSchema,
   questionSetViewSchema,
   sessionViewSchema,
@@ -18,7 +21,12 @@ import { holidaySchema } from '../../core/hours/plan'
 import { editedSetSchema } from '../../core/intake/question-sets'
 import { bookingRequestSchema } from '../booking'
 import {
+  acceptSchema,
   archiveSchema,
+  invitationQuerySchema,
+  invitationSchema,
+  newHostSchema,
+  roleSchema,
   beginSchema,
   cancelSchema,
   changedSetSchema,
@@ -58,6 +66,8 @@ export const rights = {
   changeEventTypes: ['owner', 'coordinator'],
   seeHours: ['owner', 'coordinator', 'host'],
   connectAccounts: ['owner', 'coordinator', 'host'],
+  seePeople: ['owner', 'coordinator', 'host'],
+  changePeople: ['owner'],
 } as const satisfies Record<string, readonly MemberRole[]>
 
 export type Right = keyof typeof rights
@@ -196,6 +206,51 @@ export const calls = {
     body: newPasswordSchema,
     ...anybody,
     problems: { ...missing, ...bad, ...limited, 422: 'The password is easy to guess' },
+  },
+  'GET /api/desk/people': { summary: 'Members, invitations that wait, and hosts who do not sign in', right: 'seePeople', answer: peopleViewSchema },
+  'POST /api/desk/people/invitations': {
+    summary: 'Invite somebody by mail; the link holds for 30 days',
+    right: 'changePeople',
+    body: invitationSchema,
+    answer: madeSchema,
+    problems: { ...bad, ...limited, 409: 'The own address is not confirmed', 422: 'The address is a member’s, or is invited already' },
+  },
+  'POST /api/desk/people/invitations/{id}/send': {
+    summary: 'Mail an invitation again, and let it wait another 30 days',
+    right: 'changePeople',
+    answer: done('sent'),
+    problems: { ...missing, ...limited },
+  },
+  'DELETE /api/desk/people/invitations/{id}': {
+    summary: 'Withdraw an invitation', right: 'changePeople', answer: done('withdrawn'), problems: missing,
+  },
+  'POST /api/desk/people/members/{id}/role': {
+    summary: 'Give a member another role',
+    right: 'changePeople',
+    body: roleSchema,
+    answer: roleSchema,
+    problems: { ...bad, ...missing, 409: 'It is the last owner' },
+  },
+  'POST /api/desk/people/hosts': {
+    summary: 'Add a host who does not sign in', right: 'changePeople', body: newHostSchema, answer: madeSchema, problems: bad,
+  },
+  'GET /api/desk/invitation': {
+    summary: 'What the link of an invitation shows to whoever follows it',
+    query: invitationQuerySchema,
+    answer: invitationViewSchema,
+    problems: { ...missing, ...limited },
+  },
+  'POST /api/desk/invitation': {
+    summary: 'Accept an invitation by the mailed token; the answer sets a cookie',
+    body: acceptSchema,
+    ...anybody,
+    problems: { ...missing, ...bad, ...limited, 409: 'It is over, or somebody else is signed in', 422: 'The password is needed, wrong or easy to guess' },
+  },
+  'GET /api/desk/workspaces': {
+    summary: 'The workspaces one is a member of', right: 'seePeople', answer: z.array(workspaceChoiceSchema),
+  },
+  'POST /api/desk/workspaces/{id}/enter': {
+    summary: 'Go on in another workspace; the answer sets a cookie', right: 'seePeople', ...anybody, problems: missing,
   },
   'PUT /api/desk/me': { summary: 'Set one’s own zone and clock', right: 'seeSessions', body: preferencesSchema, ...anybody, problems: bad },
   'GET /api/desk/me': { summary: 'Who is signed in', right: 'seeSessions', answer: signedInSchema },

@@ -10,10 +10,13 @@ import { problem } from './problem'
  * reads are counted in memory, which costs no write.
  */
 
-type Limit = 'booking' | 'signIn' | 'signInSource' | 'signUp' | 'token'
+type Limit = 'booking' | 'signIn' | 'signInSource' | 'signUp' | 'token' | 'invitation'
 
 const MINUTE = 60
 const QUARTER_HOUR = 15 * MINUTE
+const HOUR = 60 * MINUTE
+/** Mails to people who are not members yet. */
+const INVITATIONS_PER_HOUR = 100
 /** Accounts that one source may try in the time it may try one. */
 const ACCOUNTS_PER_SOURCE = 3
 
@@ -24,6 +27,7 @@ function limiterFor({ pool, settings }: Context, limit: Limit): RateLimiterPostg
     signInSource: [settings.signInsPerQuarterHour * ACCOUNTS_PER_SOURCE, QUARTER_HOUR],
     signUp: [settings.signInsPerQuarterHour, QUARTER_HOUR],
     token: [settings.tokenGuessesPerMinute, MINUTE],
+    invitation: [INVITATIONS_PER_HOUR, HOUR],
   } as const)[limit]
   return new RateLimiterPostgres({
     storeClient: pool,

@@ -11,6 +11,7 @@ export const problems = {
   notAllowed: { status: 403, title: 'Not allowed', meaning: 'The member’s role, or the page it comes from, does not allow it.' },
   notFound: { status: 404, title: 'Not found', meaning: 'There is nothing at this address, or nothing that may be seen.' },
   tooSlow: { status: 408, title: 'Too slow', meaning: 'The body did not arrive in time.' },
+  invitationOver: { status: 409, title: 'Invitation over', meaning: 'The invitation was accepted, withdrawn, or has expired.' },
   addressInUse: { status: 409, title: 'Address in use', meaning: 'The address belongs to another member.' },
   changedMeanwhile: { status: 409, title: 'Changed meanwhile', meaning: 'Somebody else changed the same thing first; nothing was changed.' },
   confirmedAlready: { status: 409, title: 'Confirmed already', meaning: 'The address is confirmed already.' },

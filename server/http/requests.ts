@@ -9,6 +9,7 @@ import { parseClock, weekdays } from '../../core/time/civil'
 import { dateSchema } from '../../core/time/instant-schema'
 import { clockFaces } from '../../core/time/format'
 import { fault } from '../../core/validation'
+import { memberRoles } from '../../core/views/desk'
 
 /** What calls take: the schemas that the routes check, and that the OpenAPI document is made from. */
 
@@ -39,6 +40,15 @@ export const refuseSchema = z.strictObject({ token })
 export const preferencesSchema = z.strictObject({ timeZone: zoneName, clock: z.enum(clockFaces).nullable() })
 export const forgottenPasswordSchema = z.strictObject({ email: z.string().trim().min(1).max(254) })
 export const newPasswordSchema = z.strictObject({ token, password: z.string().min(10).max(200) })
+
+const memberRole = z.enum(memberRoles)
+export const invitationSchema = z.strictObject({ name: plainName, email: emailSchema, role: memberRole, hosts: z.boolean() })
+export const acceptSchema = z.strictObject({
+  token, name: plainName, password: z.string().min(1).max(200).nullable(), timeZone: zoneName, clock: z.enum(clockFaces).nullable(),
+})
+export const invitationQuerySchema = z.object({ token })
+export const roleSchema = z.strictObject({ role: memberRole })
+export const newHostSchema = z.strictObject({ name: plainName, email: emailSchema, timeZone: zoneName })
 
 export const beginSchema = z
   .strictObject({

@@ -1,6 +1,7 @@
-import { and, eq, isNull } from 'drizzle-orm'
+import { and, eq, inArray, isNull, notExists } from 'drizzle-orm'
 import type { Context } from '../context'
 import {
+  accounts,
   changes,
   chairHosts,
   chairs,
@@ -29,6 +30,7 @@ export async function deleteUnconfirmed({ db }: Pick<Context, 'db'>, workspaceId
       .for('update')
     const [session] = await tx.select({ id: sessions.id }).from(sessions).where(eq(sessions.workspaceId, workspaceId)).limit(1)
     if (!workspace || session) return
+    const people = await tx.select({ accountId: members.accountId }).from(members).where(eq(members.workspaceId, workspaceId))
     for (const table of [
       deliveries,
       changes,
@@ -46,6 +48,10 @@ export async function deleteUnconfirmed({ db }: Pick<Context, 'db'>, workspaceId
       members,
     ])
       await tx.delete(table).where(eq(table.workspaceId, workspaceId))
+    await tx.delete(accounts).where(and(
+      inArray(accounts.id, people.flatMap(({ accountId }) => accountId ?? [])),
+      notExists(tx.select({ id: members.id }).from(members).where(eq(members.accountId, accounts.id))),
+    ))
     await tx.delete(workspaces).where(eq(workspaces.id, workspaceId))
   })
 }

@@ -4,31 +4,36 @@ import { passwordResetSeconds } from '../../core/account/changes'
 import { type AccountOccasion, accountOccasions } from '../../core/messages/occasions'
 import { type Context, secondsOf } from '../context'
 import type { Database } from '../database/connection'
-import { type deliveries, members, workspaces } from '../database/schema'
+import { accounts, type deliveries, members, workspaces } from '../database/schema'
 import type { Mail } from '../ports/mail'
-import { confirmationToken, passwordResetToken } from '../secrets'
+import { confirmationToken, invitationToken, passwordResetToken } from '../secrets'
 
 /** The mail of one delivery to a member about their own account, or null where it is no longer of use. */
 export async function composeAccountMail(context: Context, db: Database, delivery: typeof deliveries.$inferSelect): Promise<Mail | null> {
   const occasion = accountOccasions.find(candidate => candidate === delivery.occasion)
-  const [found] = await db.select({ member: members, workspace: workspaces.name }).from(members)
+  const [found] = await db.select({ member: members, account: accounts, workspace: workspaces.name }).from(members)
     .innerJoin(workspaces, eq(workspaces.id, members.workspaceId))
+    .leftJoin(accounts, eq(accounts.id, members.accountId))
     .where(and(eq(members.workspaceId, delivery.workspaceId), eq(members.id, delivery.memberId ?? '')))
-  if (!occasion || !found || (occasion === 'confirmAddress' && found.member.confirmedAt)) return null
+  if (!occasion || !found) return null
+  const { member, account, workspace } = found
   const { baseUrl, secret, mailFrom } = context.settings
-  const links: Record<AccountOccasion, () => string> = {
-    confirmAddress: () => `/desk/confirm?token=${confirmationToken(secret, found.member)}`,
+  const links: Record<AccountOccasion, () => string | null> = {
+    confirmAddress: () => account && !account.confirmedAt ? `/desk/confirm?token=${confirmationToken(secret, account)}` : null,
     addressKnown: () => '/desk/sign-in',
-    resetPassword: () =>
-      `/desk/new-password?token=${passwordResetToken(secret, found.member, secondsOf(delivery.createdAt) + passwordResetSeconds)}`,
+    resetPassword: () => account
+      && `/desk/new-password?token=${passwordResetToken(secret, account, secondsOf(delivery.createdAt) + passwordResetSeconds)}`,
+    invited: () => account || member.withdrawnAt ? null : `/desk/invitation?token=${invitationToken(secret, member)}`,
   }
-  const link = `${baseUrl}${links[occasion]()}`
+  const path = links[occasion]()
+  if (path === null) return null
+  const link = `${baseUrl}${path}`
   return {
     messageId: delivery.messageId,
     from: { name: 'Temporia', address: mailFrom },
     to: { name: '', address: delivery.address },
     replyTo: null,
-    ...renderAccountMessage(occasion, { workspace: found.workspace, link }),
+    ...renderAccountMessage(occasion, { workspace, by: member.invitedBy ?? '', link }),
     calendar: null,
   }
 }

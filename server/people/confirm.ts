@@ -1,17 +1,17 @@
-import { verify } from '@node-rs/argon2'
-import { and, eq, isNotNull, isNull, ne } from 'drizzle-orm'
+import { and, eq, inArray, isNull } from 'drizzle-orm'
 import type { SignedIn } from '../../core/views/desk'
 import { applyAccountChange } from '../changes'
 import { type Context, dateOf } from '../context'
 import type { Database } from '../database/connection'
 import { databaseFault } from '../database/faults'
-import { members, workspaces } from '../database/schema'
+import { accounts, members, workspaces } from '../database/schema'
 import { deleteUnconfirmed } from '../maintenance'
 import { forgetUnopened } from '../messages'
-import { confirmationToken, tokensMatch, workspaceOfToken } from '../secrets'
+import { confirmationToken, idOfToken, tokensMatch } from '../secrets'
+import { type Account, confirmedAccount, isPassword, membershipsOf } from './accounts'
 import { loadMember } from './members'
 
-/** Confirming that an address belongs to the member who signed up with it. */
+/** Confirming that an address belongs to the person who signed up with it. */
 
 export type ConfirmOutcome =
   | { kind: 'confirmed', member: SignedIn }
@@ -21,8 +21,6 @@ export type ConfirmOutcome =
   | { kind: 'addressKnown' }
   | { kind: 'notFound' }
 
-type Member = typeof members.$inferSelect
-
 /** Confirms by the mailed token, for the member who is signed in or who knows the password. */
 export async function confirmAddress(
   context: Context,
@@ -30,73 +28,65 @@ export async function confirmAddress(
   signedIn: SignedIn | null,
   password: string | null,
 ): Promise<ConfirmOutcome> {
-  const member = await memberOfToken(context, token)
-  if (!member) return { kind: 'notFound' }
-  if (signedIn?.memberId !== member.id) {
+  const account = await accountOfToken(context, token)
+  const places = account ? await membershipsOf(context.db, account.id) : []
+  const place = places.find(({ workspaceId }) => workspaceId === signedIn?.workspaceId) ?? places[0]
+  if (!account || !place) return { kind: 'notFound' }
+  if (!places.some(({ memberId }) => memberId === signedIn?.memberId)) {
     if (password === null) return { kind: 'needsPassword' }
-    if (!(await verify(member.passwordHash, password))) return { kind: 'wrongPassword' }
+    if (!(await isPassword(account, password))) return { kind: 'wrongPassword' }
   }
   try {
-    await context.db.transaction(tx => markConfirmed(tx, context, member))
+    await context.db.transaction(tx => markConfirmed(tx, context, account))
   } catch (error) {
-    if (databaseFault(error)?.constraint === 'members_email_confirmed') return { kind: 'addressKnown' }
+    if (databaseFault(error)?.constraint === 'accounts_email_confirmed') return { kind: 'addressKnown' }
     throw error
   }
-  // Whatever others have begun with this address goes: it is now known to be this member's.
-  const others = await context.db
-    .select({ workspaceId: members.workspaceId })
-    .from(members)
-    .where(and(eq(members.email, member.email), isNull(members.confirmedAt), ne(members.workspaceId, member.workspaceId)))
-  for (const { workspaceId } of others) await deleteUnconfirmed(context, workspaceId)
-  const confirmed = await loadMember(context.db, member.workspaceId, member.id)
+  await forgetOtherSignUps(context, account.email)
+  const confirmed = await loadMember(context.db, place.workspaceId, place.memberId)
   return confirmed ? { kind: 'confirmed', member: confirmed } : { kind: 'notFound' }
 }
 
-async function markConfirmed(tx: Database, context: Context, member: Member): Promise<void> {
+export async function markConfirmed(tx: Database, context: Context, account: Account): Promise<void> {
   const at = dateOf(context.now())
-  await tx
-    .update(members)
-    .set({ confirmedAt: at })
-    .where(and(eq(members.workspaceId, member.workspaceId), eq(members.id, member.id), isNull(members.confirmedAt)))
-  if (member.role === 'owner')
-    await tx
-      .update(workspaces)
-      .set({ confirmedAt: at })
-      .where(and(eq(workspaces.id, member.workspaceId), isNull(workspaces.confirmedAt)))
-  await forgetUnopened(tx, member.email)
+  await tx.update(accounts).set({ confirmedAt: at }).where(and(eq(accounts.id, account.id), isNull(accounts.confirmedAt)))
+  const owned = tx.select({ id: members.workspaceId }).from(members).where(and(eq(members.accountId, account.id), eq(members.role, 'owner')))
+  await tx.update(workspaces).set({ confirmedAt: at }).where(and(inArray(workspaces.id, owned), isNull(workspaces.confirmedAt)))
+  await forgetUnopened(tx, account.email)
 }
 
 /** Somebody who has the mail says that they did not sign up: all that was begun with it is deleted. False for a wrong token. */
 export async function refuseSignUp(context: Context, token: string): Promise<boolean> {
-  const member = await memberOfToken(context, token)
-  if (!member || member.confirmedAt) return false
-  await deleteUnconfirmed(context, member.workspaceId)
+  const account = await accountOfToken(context, token)
+  if (!account || account.confirmedAt) return false
+  await deleteBegun(context, account.id)
   return true
+}
+
+/** Whatever others have begun with an address goes once it is known whose it is. */
+export async function forgetOtherSignUps(context: Context, email: string): Promise<void> {
+  const others = await context.db.select({ id: accounts.id }).from(accounts)
+    .where(and(eq(accounts.email, email), isNull(accounts.confirmedAt)))
+  for (const { id } of others) await deleteBegun(context, id)
+}
+
+async function deleteBegun(context: Context, accountId: string): Promise<void> {
+  for (const { workspaceId } of await membershipsOf(context.db, accountId)) await deleteUnconfirmed(context, workspaceId)
 }
 
 /** Mails the link again; false where the address is confirmed. */
 export async function sendConfirmation(context: Context, signedIn: SignedIn): Promise<boolean> {
   if (signedIn.confirmed) return false
-  const known = await isKnown(context.db, signedIn.email)
+  const known = await confirmedAccount(context.db, signedIn.email) !== null
   await context.db.transaction(tx =>
     applyAccountChange(context, tx, { ...signedIn, id: signedIn.memberId }, 'confirmationRequested', known),
   )
   return true
 }
 
-/** Whether a member has confirmed this address. */
-export async function isKnown(db: Database, email: string): Promise<boolean> {
-  const found = await db
-    .select({ id: members.id })
-    .from(members)
-    .where(and(eq(members.email, email), isNotNull(members.confirmedAt)))
-    .limit(1)
-  return found.length > 0
-}
-
-async function memberOfToken({ db, settings }: Context, token: string): Promise<Member | null> {
-  const workspaceId = workspaceOfToken(token)
-  if (!workspaceId) return null
-  const found = await db.select().from(members).where(eq(members.workspaceId, workspaceId))
-  return found.find(member => tokensMatch(confirmationToken(settings.secret, member), token)) ?? null
+async function accountOfToken({ db, settings }: Context, token: string): Promise<Account | null> {
+  const id = idOfToken(token)
+  if (!id) return null
+  const [account] = await db.select().from(accounts).where(eq(accounts.id, id))
+  return account && tokensMatch(confirmationToken(settings.secret, account), token) ? account : null
 }

@@ -1,33 +1,9 @@
-import { hash, verify } from '@node-rs/argon2'
-import { and, desc, eq, sql } from 'drizzle-orm'
+import { and, eq } from 'drizzle-orm'
 import type { ClockFace } from '../../core/time/format'
 import type { SignedIn } from '../../core/views/desk'
 import type { Context } from '../context'
 import type { Database } from '../database/connection'
-import { members, workspaces } from '../database/schema'
-
-export function hashPassword(password: string): Promise<string> {
-  return hash(password)
-}
-
-/** Checked against when nobody has the address, so that an unknown address takes as long as a wrong password. */
-const nobody = hash('nobody has this password')
-
-/** Unconfirmed sign-ups with one address that a password is tried for. */
-const MOST_UNCONFIRMED = 3
-
-/** The member whose address and password these are, or null. A confirmed member comes before those who only say so. */
-export async function signIn(db: Database, email: string, password: string): Promise<SignedIn | null> {
-  const found = await db.select().from(members)
-    .innerJoin(workspaces, eq(workspaces.id, members.workspaceId))
-    .where(eq(members.email, email.trim().toLowerCase()))
-    .orderBy(sql`${members.confirmedAt} is null`, desc(workspaces.createdAt)).limit(MOST_UNCONFIRMED)
-  if (found.length === 0) await verify(await nobody, password)
-  for (const { members: member } of found) {
-    if (await verify(member.passwordHash, password)) return loadMember(db, member.workspaceId, member.id)
-  }
-  return null
-}
+import { accounts, members, workspaces } from '../database/schema'
 
 /** Changes what a member has set for themselves. */
 export async function updateMember(
@@ -39,18 +15,20 @@ export async function updateMember(
   return loadMember(db, workspaceId, memberId)
 }
 
+/** A person in a workspace; null for whoever has not accepted their invitation. */
 export async function loadMember(db: Database, workspaceId: string, memberId: string): Promise<SignedIn | null> {
   const [found] = await db.select().from(members)
+    .innerJoin(accounts, eq(accounts.id, members.accountId))
     .innerJoin(workspaces, eq(workspaces.id, members.workspaceId))
     .where(and(eq(members.workspaceId, workspaceId), eq(members.id, memberId)))
   if (!found) return null
-  const { members: member, workspaces: workspace } = found
+  const { members: member, accounts: account, workspaces: workspace } = found
   return {
     workspaceId,
     memberId,
     name: member.name,
-    email: member.email,
-    confirmed: member.confirmedAt !== null,
+    email: account.email,
+    confirmed: account.confirmedAt !== null,
     role: member.role,
     timeZone: member.timeZone,
     clock: member.clock,

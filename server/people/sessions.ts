@@ -3,7 +3,7 @@ import { and, eq, gt } from 'drizzle-orm'
 import type { SignedIn } from '../../core/views/desk'
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
-import { memberSessions } from '../database/schema'
+import { members, memberSessions } from '../database/schema'
 import { hashToken } from '../secrets'
 import { loadMember } from './members'
 
@@ -55,9 +55,11 @@ export async function endSession({ db }: Context, cookie: SessionCookie): Promis
   await db.delete(memberSessions).where(isSession(cookie))
 }
 
-/** Ends all sessions of a member, for a changed password or their removal. */
-export async function endSessionsOf(db: Database, workspaceId: string, memberId: string): Promise<void> {
-  await db.delete(memberSessions).where(and(eq(memberSessions.workspaceId, workspaceId), eq(memberSessions.memberId, memberId)))
+/** Ends all sessions of a person, in whatever workspace, for a changed password. */
+export async function endSessionsOf(db: Database, accountId: string): Promise<void> {
+  const places = await db.select({ workspaceId: members.workspaceId, id: members.id }).from(members).where(eq(members.accountId, accountId))
+  for (const { workspaceId, id } of places)
+    await db.delete(memberSessions).where(and(eq(memberSessions.workspaceId, workspaceId), eq(memberSessions.memberId, id)))
 }
 
 function isSession({ workspaceId, id }: SessionCookie) {

@@ -1,17 +1,16 @@
 import { like } from 'drizzle-orm'
 import { slugFrom } from '../../core/event-type/definition'
-import { plainPlan } from '../../core/hours/plan'
 import type { InputFault } from '../../core/validation'
-import { weekdays } from '../../core/time/civil'
 import type { ClockFace } from '../../core/time/format'
 import type { SignedIn } from '../../core/views/desk'
 import { applyAccountChange } from '../changes'
 import { type Context, dateOf } from '../context'
 import type { Database } from '../database/connection'
 import { databaseFault, withRetries } from '../database/faults'
-import { hosts, hoursPlans, members, workspaces } from '../database/schema'
-import { isKnown } from './confirm'
-import { hashPassword, loadMember } from './members'
+import { members, workspaces } from '../database/schema'
+import { confirmedAccount, createAccount, hashPassword } from './accounts'
+import { createHost } from './hosts'
+import { loadMember } from './members'
 import { passwordFault } from './password'
 
 /**
@@ -63,21 +62,15 @@ async function createWorkspace(
       .returning({ id: workspaces.id })
     if (!workspace) throw new Error('The workspace was not saved')
     const workspaceId = workspace.id
+    const account = await createAccount(tx, { email, passwordHash, createdAt: dateOf(context.now()) })
     const [member] = await tx
       .insert(members)
-      .values({ workspaceId, name, email, role: 'owner', timeZone, clock, passwordHash })
+      .values({ workspaceId, accountId: account.id, name, email, role: 'owner', timeZone, clock })
       .returning({ id: members.id })
     if (!member) throw new Error('The member was not saved')
-    const [host] = await tx.insert(hosts).values({ workspaceId, memberId: member.id, name, email, timeZone }).returning({ id: hosts.id })
-    if (!host) throw new Error('The host was not saved')
-    await tx.insert(hoursPlans).values({
-      workspaceId,
-      hostId: host.id,
-      name: 'Usual hours',
-      isDefault: true,
-      plan: plainPlan(timeZone, [{ days: weekdays.slice(0, 5), from: '09:00', to: '17:00' }]),
-    })
-    await applyAccountChange(context, tx, { workspaceId, id: member.id, name, email }, 'signedUp', await isKnown(tx, email))
+    await createHost(tx, { workspaceId, memberId: member.id, name, email, timeZone })
+    const isKnown = await confirmedAccount(tx, email) !== null
+    await applyAccountChange(context, tx, { workspaceId, id: member.id, name, email }, 'signedUp', isKnown)
     return { workspaceId, memberId: member.id }
   })
 }

@@ -3,10 +3,12 @@ import { eq } from 'drizzle-orm'
 import type { Settings } from '../../core/event-type/settings'
 import { type StoredPlan, plainPlan } from '../../core/hours/plan'
 import { parseHours } from '../../core/time/hours-text'
+import type { MemberRole } from '../../core/views/desk'
 import type { Context } from '../../server/context'
+import type { Database } from '../../server/database/connection'
 import { hosts, hoursPlans, members, workspaces } from '../../server/database/schema'
 import { createEventType } from '../../server/event-types'
-import { hashPassword } from '../../server/people'
+import { createAccount, hashPassword } from '../../server/people'
 import type { VideoService } from '../../server/ports/video'
 import { returnPath, saveAccount } from '../../server/rooms'
 import { sampleSettings } from './samples'
@@ -57,18 +59,7 @@ export async function makeWorkspace(
       .values({ slug, name: `Workspace ${slug}`, timeZone: zone, looks: { colour: '#54305C' }, confirmedAt: new Date() })
       .returning()
     if (!workspace) throw new Error('No workspace')
-    await tx
-      .insert(members)
-      .values({
-        workspaceId: workspace.id,
-        name: 'Test Owner',
-        email: owner.email,
-        role: 'owner',
-        timeZone: zone,
-        clock: '24',
-        passwordHash: await hashPassword(owner.password),
-        confirmedAt: new Date(),
-      })
+    await insertMember(tx, workspace.id, { ...owner, name: 'Test Owner', role: 'owner', timeZone: zone })
     const found = []
     for (let index = 0; index < wanted.hosts; index++) {
       const email = `host${index}@${slug}.example`
@@ -114,21 +105,19 @@ export async function addMember(
   hostId?: string,
 ): Promise<{ email: string, password: string }> {
   const member = { email: `${role}@${workspace.slug}.example`, password: 'a long enough password' }
-  const [made] = await context.db
-    .insert(members)
-    .values({
-      workspaceId: workspace.id,
-      name: `Test ${role}`,
-      email: member.email,
-      role,
-      timeZone: 'Europe/Lisbon',
-      clock: '24',
-      passwordHash: await hashPassword(member.password),
-      confirmedAt: new Date(),
-    })
-    .returning()
-  if (hostId) await context.db.update(hosts).set({ memberId: made?.id }).where(eq(hosts.id, hostId))
+  const id = await insertMember(context.db, workspace.id, { ...member, name: `Test ${role}`, role, timeZone: 'Europe/Lisbon' })
+  if (hostId) await context.db.update(hosts).set({ memberId: id }).where(eq(hosts.id, hostId))
   return member
+}
+
+async function insertMember(
+  db: Database,
+  workspaceId: string,
+  { email, password, ...member }: { email: string, password: string, name: string, role: MemberRole, timeZone: string },
+): Promise<string | undefined> {
+  const account = await createAccount(db, { email, passwordHash: await hashPassword(password), confirmedAt: new Date() })
+  const [made] = await db.insert(members).values({ workspaceId, accountId: account.id, email, clock: '24', ...member }).returning({ id: members.id })
+  return made?.id
 }
 
 /** Gives a host the consent of an account of Lantern Rooms, over its own page: of the first one, or of another by its place. */

@@ -37,24 +37,49 @@ export const workspaces = pgTable('workspaces', {
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
 })
 
+/** How a person signs in, whatever workspaces they are a member of. The one table that belongs to no workspace. */
+export const accounts = pgTable('accounts', {
+  id: uuid('id').primaryKey().defaultRandom(),
+  email: text('email').notNull(),
+  passwordHash: text('password_hash').notNull(),
+  /** When the person followed a link that was mailed to the address. */
+  confirmedAt: timestamp('confirmed_at', { withTimezone: true }),
+  createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
+}, table => [
+  // A confirmed address belongs to one person. Anybody may sign up with an address that is not theirs; that keeps nobody
+  // from confirming it.
+  uniqueIndex('accounts_email_confirmed').on(table.email).where(sql`${table.confirmedAt} is not null`),
+  index('accounts_email').on(table.email),
+  check('accounts_email_lower', sql`${table.email} = lower(${table.email})`),
+])
+
 export const members = pgTable('members', {
   workspaceId: uuid('workspace_id').notNull().references(() => workspaces.id),
   id: uuid('id').notNull().defaultRandom(),
+  /** The person; null as long as an invitation waits. */
+  accountId: uuid('account_id').references(() => accounts.id),
   name: text('name').notNull(),
+  /** The account's address, or where the invitation went. */
   email: text('email').notNull(),
   role: text('role', { enum: memberRoles }).notNull(),
   timeZone: text('time_zone').notNull(),
   /** The clock that times are written on for the member; null leaves it to their browser's locale. */
   clock: text('clock', { enum: clockFaces }),
-  passwordHash: text('password_hash').notNull(),
-  /** When the member followed the link that was mailed to the address. */
-  confirmedAt: timestamp('confirmed_at', { withTimezone: true }),
+  /** Until when an invitation can be accepted, and who sent it; null for whoever signed up. */
+  invitedUntil: timestamp('invited_until', { withTimezone: true }),
+  invitedBy: text('invited_by'),
+  /** Whether an invited person is to host sessions. */
+  invitedToHost: boolean('invited_to_host').notNull().default(false),
+  /** When the person last entered this workspace: they arrive there when they sign in. */
+  enteredAt: timestamp('entered_at', { withTimezone: true }),
+  /** When the invitation was withdrawn. */
+  withdrawnAt: timestamp('withdrawn_at', { withTimezone: true }),
 }, table => [
   primaryKey({ columns: [table.workspaceId, table.id] }),
-  // Sign-in asks for an address only, so a confirmed address belongs to one member of one workspace. Anybody may sign up
-  // with an address that is not theirs; that keeps nobody from confirming it.
-  uniqueIndex('members_email_confirmed').on(table.email).where(sql`${table.confirmedAt} is not null`),
-  index('members_email').on(table.email),
+  // A person is a member once, and an address has one invitation that waits.
+  uniqueIndex('members_account').on(table.workspaceId, table.accountId),
+  uniqueIndex('members_address').on(table.workspaceId, table.email).where(sql`${table.withdrawnAt} is null`),
+  index('members_of_account').on(table.accountId),
   check('members_email_lower', sql`${table.email} = lower(${table.email})`),
 ])
 

@@ -1,0 +1,71 @@
+import { and, asc, eq, isNotNull, isNull, sql } from 'drizzle-orm'
+import type { MemberRole, PeopleView, SignedIn, WorkspaceChoice } from '../../core/views/desk'
+import { type Context, secondsOf } from '../context'
+import { accounts, hosts, members } from '../database/schema'
+import { membershipsOf } from './accounts'
+import { createHost } from './hosts'
+import { loadMember } from './members'
+
+/** Who belongs to a workspace, and what they may do in it. */
+
+/** Members, invitations that wait, and hosts who do not sign in. */
+export async function viewPeople({ db, now }: Context, { workspaceId, memberId }: SignedIn): Promise<PeopleView> {
+  const rows = await db.select({ member: members, host: hosts }).from(members)
+    .leftJoin(hosts, and(eq(hosts.workspaceId, members.workspaceId), eq(hosts.memberId, members.id)))
+    .where(and(eq(members.workspaceId, workspaceId), isNull(members.withdrawnAt)))
+    .orderBy(asc(sql`lower(${members.name})`))
+  const others = await db.select({ id: hosts.id, name: hosts.name, email: hosts.email, timeZone: hosts.timeZone }).from(hosts)
+    .where(and(eq(hosts.workspaceId, workspaceId), isNull(hosts.memberId))).orderBy(asc(sql`lower(${hosts.name})`))
+  return {
+    now: now(),
+    members: rows.filter(({ member }) => member.accountId !== null).map(({ member, host }) => ({
+      id: member.id, name: member.name, email: member.email, role: member.role, timeZone: member.timeZone,
+      hostId: host?.id ?? null, own: member.id === memberId,
+    })),
+    invitations: rows.filter(({ member }) => member.accountId === null).map(({ member }) => ({
+      id: member.id, name: member.name, email: member.email, role: member.role, hosts: member.invitedToHost,
+      by: member.invitedBy ?? '', until: member.invitedUntil ? secondsOf(member.invitedUntil) : 0,
+    })),
+    hosts: others,
+  }
+}
+
+export type RoleOutcome = 'changed' | 'notFound' | 'lastOwner'
+
+/** Gives a member another role. A workspace always has an owner. */
+export async function changeRole({ db }: Context, workspaceId: string, id: string, role: MemberRole): Promise<RoleOutcome> {
+  return db.transaction(async (tx) => {
+    // Two owners who step down at once: the second waits here, and then finds itself the last.
+    const owners = await tx.select({ id: members.id }).from(members)
+      .where(and(eq(members.workspaceId, workspaceId), eq(members.role, 'owner'), isNotNull(members.accountId))).orderBy(asc(members.id)).for('update')
+    if (role !== 'owner' && owners.length === 1 && owners[0]?.id === id) return 'lastOwner'
+    const changed = await tx.update(members).set({ role })
+      .where(and(eq(members.workspaceId, workspaceId), eq(members.id, id), isNull(members.withdrawnAt))).returning({ id: members.id })
+    return changed.length > 0 ? 'changed' : 'notFound'
+  })
+}
+
+/** A host who does not sign in, say a colleague whose times others look after. */
+export function addHost({ db }: Context, workspaceId: string, host: { name: string, email: string, timeZone: string }): Promise<string> {
+  return db.transaction(tx => createHost(tx, { workspaceId, ...host, email: host.email.toLowerCase() }))
+}
+
+/** The workspaces of whoever is signed in. */
+export async function listWorkspaces({ db }: Context, { workspaceId, memberId }: SignedIn): Promise<WorkspaceChoice[]> {
+  const accountId = await accountIdOf(db, workspaceId, memberId)
+  const places = accountId ? await membershipsOf(db, accountId) : []
+  return places.map(place => ({ id: place.workspaceId, slug: place.slug, name: place.name, current: place.workspaceId === workspaceId }))
+}
+
+/** The same person as a member of another workspace; null where they are none. */
+export async function memberIn({ db }: Context, { workspaceId, memberId }: SignedIn, other: string): Promise<SignedIn | null> {
+  const accountId = await accountIdOf(db, workspaceId, memberId)
+  const place = (accountId ? await membershipsOf(db, accountId) : []).find(candidate => candidate.workspaceId === other)
+  return place ? loadMember(db, place.workspaceId, place.memberId) : null
+}
+
+async function accountIdOf(db: Context['db'], workspaceId: string, memberId: string): Promise<string | null> {
+  const [row] = await db.select({ id: accounts.id }).from(members).innerJoin(accounts, eq(accounts.id, members.accountId))
+    .where(and(eq(members.workspaceId, workspaceId), eq(members.id, memberId)))
+  return row?.id ?? null
+}

@@ -1,0 +1,150 @@
+import { randomUUID } from 'node:crypto'
+import { eq } from 'drizzle-orm'
+import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
+import type { PeopleView, WorkspaceChoice } from '../core/views/desk'
+import type { Context } from '../server/context'
+import { members } from '../server/database/schema'
+import { closeContext, makeContext } from '../server/start'
+import { call, inbox, mailText, post, sessionCookie, signIn } from './support/http'
+import { addMember, makeWorkspace, type TestWorkspace } from './support/workspace'
+
+/** Who belongs to a workspace: invitations, roles, and one person in several workspaces. */
+
+const app = inject('app')
+const people = `${app}/api/desk/people`
+const soon = { timeout: 20_000 }
+const password = 'quire-and-lantern-seven'
+let context: Context
+let workspace: TestWorkspace
+let owner: { cookie: string }
+beforeAll(async () => {
+  context = await makeContext(inject('environment'))
+  workspace = await makeWorkspace(context, { hosts: 1, eventTypes: [] })
+  owner = await signIn(app, workspace.owner)
+})
+afterAll(() => closeContext(context))
+
+const address = () => `${randomUUID()}@invited.example`
+const view = async (who = owner): Promise<PeopleView> => (await call(people, { headers: who })).body
+const invite = (email: string, more: object = {}, who = owner) =>
+  post(`${people}/invitations`, { name: 'Wren Halloran', email, role: 'host', hosts: true, ...more }, who)
+
+/** The token in the newest mail to an address. */
+async function tokenFor(email: string, mails = 1): Promise<string> {
+  await expect.poll(async () => (await inbox(email)).length, soon).toBe(mails)
+  const [newest] = await inbox(email)
+  return /invitation\?token=([\w-]+)/.exec(await mailText(newest?.id ?? ''))?.[1] ?? ''
+}
+
+async function accept(token: string, more: object = {}, headers: Record<string, string> = {}) {
+  const response = await fetch(`${app}/api/desk/invitation`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json', ...headers },
+    body: JSON.stringify({ token, name: 'Wren Halloran', password, timeZone: 'Asia/Kolkata', clock: '24', ...more }),
+  })
+  return { status: response.status, body: await response.json(), cookie: { cookie: sessionCookie(response) } }
+}
+
+const look = (token: string, headers: Record<string, string> = {}) => call(`${app}/api/desk/invitation?token=${token}`, { headers })
+
+describe('an invitation', () => {
+  it('arrives by mail, is accepted once, and makes a member who hosts', async () => {
+    const email = address()
+    expect((await invite(email)).status).toBe(200)
+    const token = await tokenFor(email)
+    expect(await look(token)).toMatchObject({ status: 200, body: { state: 'open', by: 'Test Owner', account: 'new', role: 'host' } })
+    expect((await view()).invitations).toMatchObject([{ email, by: 'Test Owner' }])
+    expect((await accept(token, { password: 'password12' })).status).toBe(422)
+    const joined = await accept(token)
+    expect(joined).toMatchObject({ status: 200, body: { email, role: 'host', confirmed: true, workspace: { slug: workspace.slug } } })
+    const { members: all, invitations } = await view(joined.cookie)
+    expect([all.find(member => member.email === email), invitations]).toMatchObject([{ own: true, hostId: expect.any(String) }, []])
+    const plans = (await call(`${app}/api/desk/hours`, { headers: joined.cookie })).body as { own: boolean, plan: { timeZone: string } }[]
+    expect(plans.find(plan => plan.own)?.plan.timeZone).toBe('Asia/Kolkata')
+    expect(await accept(token)).toMatchObject({ status: 409, body: { reason: 'invitationOver', values: { state: 'accepted' } } })
+    expect((await signIn(app, { email, password })).cookie).not.toBe('')
+    expect((await invite(email)).body.errors).toMatchObject([{ path: 'email', code: 'memberAlready' }])
+  })
+
+  it('accepted by two at once makes one member', async () => {
+    const email = address()
+    await invite(email)
+    const token = await tokenFor(email)
+    const both = await Promise.all([accept(token), accept(token)])
+    expect(both.map(answer => answer.status).sort()).toEqual([200, both.find(answer => answer.status !== 200)?.status])
+    expect([409, 422]).toContain(both.find(answer => answer.status !== 200)?.status)
+    expect((await view()).members.filter(member => member.email === email)).toHaveLength(1)
+  })
+
+  it('leads nowhere once it is withdrawn or over, and waits anew when it is sent again', async () => {
+    const email = address()
+    const { body: { id } } = await invite(email)
+    expect((await invite(email)).body.errors).toMatchObject([{ path: 'email', code: 'invitedAlready' }])
+    const token = await tokenFor(email)
+    await context.db.update(members).set({ invitedUntil: new Date(Date.now() - 1000) }).where(eq(members.id, id))
+    expect((await look(token)).body.state).toBe('expired')
+    expect(await accept(token)).toMatchObject({ status: 409, body: { values: { state: 'expired' } } })
+    expect((await post(`${people}/invitations/${id}/send`, {}, owner)).status).toBe(200)
+    expect((await look(token)).body.state).toBe('open')
+    expect((await call(`${people}/invitations/${id}`, { method: 'DELETE', headers: owner })).status).toBe(200)
+    expect(await accept(token)).toMatchObject({ status: 409, body: { values: { state: 'withdrawn' } } })
+    expect((await post(`${people}/invitations/${id}/send`, {}, owner)).status).toBe(404)
+    expect((await view()).invitations.map(invitation => invitation.email)).not.toContain(email)
+    expect((await invite(email)).status).toBe(200)
+    for (const wrong of [`${token.slice(0, -2)}xx`, 'x', '']) expect((await look(wrong)).status).toBe(404)
+  })
+
+  it('is only for its own address: whoever has an account needs its password or is signed in with it', async () => {
+    const theirs = await makeWorkspace(context, { hosts: 0, eventTypes: [] })
+    await invite(theirs.owner.email, { role: 'coordinator', hosts: false })
+    const token = await tokenFor(theirs.owner.email)
+    expect((await look(token)).body.account).toBe('known')
+    expect((await accept(token, { password: null })).body.errors).toMatchObject([{ code: 'passwordNeeded' }])
+    expect((await accept(token)).body.errors).toMatchObject([{ code: 'wrongPassword' }])
+    const stranger = await signIn(app, await addMember(context, workspace, 'host'))
+    expect(await accept(token, {}, stranger)).toMatchObject({ status: 409, body: { reason: 'invitationForAnother' } })
+    const signedIn = await signIn(app, theirs.owner)
+    expect((await look(token, signedIn)).body.account).toBe('signedIn')
+    const joined = await accept(token, { password: null }, signedIn)
+    expect(joined).toMatchObject({ status: 200, body: { role: 'coordinator', workspace: { slug: workspace.slug } } })
+
+    const workspaces: WorkspaceChoice[] = (await call(`${app}/api/desk/workspaces`, { headers: joined.cookie })).body
+    expect(workspaces.map(({ slug, current }) => [slug, current]).sort()).toEqual([[theirs.slug, false], [workspace.slug, true]].sort())
+    const entered = await fetch(`${app}/api/desk/workspaces/${theirs.id}/enter`, { method: 'POST', headers: joined.cookie })
+    expect(await entered.json()).toMatchObject({ role: 'owner', workspace: { slug: theirs.slug } })
+    expect((await call(`${app}/api/desk/me`, { headers: joined.cookie })).status, 'the session in the workspace before').toBe(401)
+    const again = await signIn(app, theirs.owner)
+    expect((await call(`${app}/api/desk/me`, { headers: again })).body.workspace.slug, 'signing in leads to the last one entered').toBe(theirs.slug)
+    expect((await post(`${app}/api/desk/workspaces/${workspace.id}/enter`, {}, await signIn(app, (await makeWorkspace(context, { hosts: 0, eventTypes: [] })).owner))).status).toBe(404)
+  })
+
+  it('is sent by nobody who has not confirmed their own address', async () => {
+    const signedUp = await fetch(`${app}/api/desk/sign-up`, {
+      method: 'POST', headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ workspace: 'Mossbank Letters', name: 'Ines Cardoso', email: address(), password, timeZone: 'UTC' }),
+    })
+    expect((await invite(address(), {}, { cookie: sessionCookie(signedUp) })).body.reason).toBe('confirmFirst')
+  })
+})
+
+it('a workspace never loses its last owner, whoever steps down at once', async () => {
+  const own = await makeWorkspace(context, { hosts: 0, eventTypes: [] })
+  const first = await signIn(app, own.owner)
+  const second = await signIn(app, await addMember(context, own, 'coordinator'))
+  const rows = (await view(first)).members
+  const idOf = (role: string) => rows.find(member => member.role === role)?.id ?? ''
+  const change = (id: string, role: string, who = first) => post(`${people}/members/${id}/role`, { role }, who)
+  expect(await change(idOf('owner'), 'host')).toMatchObject({ status: 409, body: { reason: 'lastOwner' } })
+  expect((await change(idOf('coordinator'), 'owner')).status).toBe(200)
+  const both = await Promise.all([change(idOf('owner'), 'coordinator'), change(idOf('coordinator'), 'coordinator', second)])
+  expect(both.map(answer => answer.status).filter(status => status === 200)).toHaveLength(1)
+  expect((await view(first)).members.filter(member => member.role === 'owner')).toHaveLength(1)
+})
+
+it('a host without sign-in can be given a chair at once', async () => {
+  const { status, body } = await post(`${people}/hosts`, { name: 'Bryn Calloway', email: address(), timeZone: 'Australia/Adelaide' }, owner)
+  expect(status).toBe(200)
+  expect((await view()).hosts.map(host => host.id)).toContain(body.id)
+  const plans = (await call(`${app}/api/desk/hours`, { headers: owner })).body as { host: string, isDefault: boolean }[]
+  expect(plans.filter(plan => plan.host === 'Bryn Calloway')).toMatchObject([{ isDefault: true }])
+})

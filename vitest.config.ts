@@ -3,7 +3,7 @@ import { defineConfig } from 'vitest/config'
 /** What is driven in the browser, and what waits for retries and restarts: each beside the rest, with an installation of its own. */
 const named = (...names: string[]) => names.map(name => `tests/${name}.test.ts`)
 const failures = named('deliveries', 'disasters', 'doors', 'faults', 'roles', 'rooms')
-const screens = named('bench', 'browser', 'demo', 'desk', 'first-run', 'hours', 'life', 'narrow', 'panels', 'shared-questions')
+const screens = named('bench', 'browser', 'demo', 'desk', 'first-run', 'hours', 'life', 'narrow', 'panels', 'shared-questions', 'team')
 // One installation serves all files of a project, and its stand-ins have their faults switched on and off.
 const whole = {
   setupFiles: ['tests/support/seed.ts'],

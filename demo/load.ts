@@ -1,4 +1,4 @@
-import { count } from 'drizzle-orm'
+import { and, count, eq } from 'drizzle-orm'
 import { Logger, runOnce } from 'graphile-worker'
 import { settingsSchema } from '../core/event-type/settings'
 import { DAY, formatInstant, instantToSeconds } from '../core/time/civil'
@@ -9,12 +9,12 @@ import { type Context, dateOf } from '../server/context'
 import { hosts, hoursPlans, members, workspaces } from '../server/database/schema'
 import { createEventType, createQuestionSet, findOpenings, loadEventTypes } from '../server/event-types'
 import { taskListFor } from '../server/handlers'
-import { createAccount, hashPassword } from '../server/people'
+import { createAccount, hashPassword, invite, loadMember } from '../server/people'
 import { returnPath, saveAccount } from '../server/rooms'
 import { answersFor, clients } from './clients'
 import { bookings, type DemoBooking } from './bookings'
 import { eventTypesAround, sharedQuestions } from './event-types'
-import { PASSWORD, people, planOf, workspace } from './people'
+import { invitee, PASSWORD, people, planOf, workspace } from './people'
 
 /** Loads the demo workspace through the same use cases as the screens, laid around the present day. */
 
@@ -26,6 +26,7 @@ export async function isEmpty({ db }: Context): Promise<boolean> {
 export async function loadDemo(context: Context): Promise<void> {
   const { workspaceId, hostIds } = await loadSetUp(context)
   await connectVideo(context, workspaceId, hostIds)
+  await inviteColleague(context, workspaceId)
   await loadBookings(context, workspaceId)
 }
 
@@ -86,6 +87,15 @@ async function loadPeople({ db, now }: Context): Promise<{ workspaceId: string, 
     }
     return { workspaceId, hostIds }
   })
+}
+
+/** Somebody who has not answered yet. */
+async function inviteColleague(context: Context, workspaceId: string): Promise<void> {
+  const [owner] = await context.db.select({ id: members.id }).from(members)
+    .where(and(eq(members.workspaceId, workspaceId), eq(members.role, 'owner')))
+  const by = owner && await loadMember(context.db, workspaceId, owner.id)
+  if (!by) throw new Error('The workspace has no owner')
+  await invite({ ...context, now: () => context.now() - 4 * DAY }, by, invitee)
 }
 
 /** Each host gives consent on the video service's own page, as they would by hand. */

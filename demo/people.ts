@@ -89,6 +89,9 @@ export const people: DemoPerson[] = [
   },
 ]
 
+/** Who is invited and has not answered yet. */
+export const invitee = { name: 'Wren Halloran', email: 'wren.halloran@fernhollow.example', role: 'host', hosts: true } as const
+
 export function planOf(hours: string, timeZone: string, holidays: HolidayCalendar[] = []): StoredPlan {
   return { ...plainPlan(timeZone, parseHours(hours)), holidays }
 }

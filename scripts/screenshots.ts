@@ -72,6 +72,8 @@ try {
   await take(desk, 'today')
   await desk.goto(`${app}/desk/event-types`)
   await take(desk, 'event-types')
+  await desk.goto(`${app}/desk/people`)
+  await take(desk, 'people')
   const context = await makeContext(installation.environment)
   const { rows } = await context.pool.query<{ bench: string, asked: string, hours: string, session: string }>(`select
     (select id from event_types where slug = 'damage-triage') as bench,

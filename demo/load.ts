@@ -95,7 +95,7 @@ async function inviteColleague(context: Context, workspaceId: string): Promise<v
     .where(and(eq(members.workspaceId, workspaceId), eq(members.role, 'owner')))
   const by = owner && await loadMember(context.db, workspaceId, owner.id)
   if (!by) throw new Error('The workspace has no owner')
-  await invite({ ...context, now: () => context.now() - 4 * DAY }, by, invitee)
+  await invite(context, by, invitee)
 }
 
 /** Each host gives consent on the video service's own page, as they would by hand. */

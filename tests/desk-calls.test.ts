@@ -84,3 +84,12 @@ it('times in sentences follow the member’s clock', async () => {
   expect((await set('13')).status).toBe(400)
   expect((await call(`${app}/api/desk/me`, { headers: owner })).body.clock).toBe('12')
 })
+
+it('an address that is asked by a method it does not take says which it takes', async () => {
+  for (const [method, path, allow] of [['DELETE', 'hours', 'GET, POST'], ['GET', 'sign-in', 'POST'], ['PATCH', `hours/${workspace.id}/`, 'GET, POST']]) {
+    const response = await fetch(`${app}/api/desk/${path}`, { method: method ?? '', headers: owner })
+    expect([response.status, response.headers.get('content-type'), response.headers.get('allow')])
+      .toEqual([405, 'application/problem+json; charset=utf-8', allow])
+    expect((await response.json()).detail).toMatch(/^This address takes/)
+  }
+})

@@ -118,6 +118,20 @@ describe('an invitation', () => {
     expect((await post(`${app}/api/desk/workspaces/${workspace.id}/enter`, {}, await signIn(app, (await makeWorkspace(context, { hosts: 0, eventTypes: [] })).owner))).status).toBe(404)
   })
 
+  it('is not needed for another workspace of one’s own', async () => {
+    const own = await makeWorkspace(context, { hosts: 0, eventTypes: [] })
+    const before = await signIn(app, own.owner)
+    const response = await fetch(`${app}/api/desk/workspaces`, {
+      method: 'POST', headers: { ...before, 'content-type': 'application/json' }, body: JSON.stringify({ name: 'Second Bindery' }),
+    })
+    expect(await response.json()).toMatchObject({ role: 'owner', confirmed: true, workspace: { name: 'Second Bindery' } })
+    const there = { cookie: sessionCookie(response) }
+    expect((await call(`${app}/api/desk/workspaces`, { headers: there })).body).toHaveLength(2)
+    expect((await view(there)).members).toMatchObject([{ own: true, hostId: expect.any(String) }])
+    const { workspace: { slug } } = (await call(`${app}/api/desk/me`, { headers: there })).body
+    expect((await call(`${app}/api/public/${slug}`)).status, 'its page is seen at once').toBe(200)
+  })
+
   it('is sent by nobody who has not confirmed their own address', async () => {
     const signedUp = await fetch(`${app}/api/desk/sign-up`, {
       method: 'POST', headers: { 'content-type': 'application/json' },

@@ -109,6 +109,7 @@ const calls: [call: string, stranger: number, owner: number, coordinator: number
   ['POST /api/desk/people/members/{nothing}/role', 404, 404, 403, 403, '{"role":"host"}'],
   ['POST /api/desk/people/hosts', 400, 400, 403, 403, '{}'],
   ['GET /api/desk/workspaces', 200, 200, 200, 200],
+  ['POST /api/desk/workspaces', 400, 400, 400, 400, '{}'],
   ['POST /api/desk/workspaces/{nothing}/enter', 404, 404, 404, 404, '{}'],
   ['PUT /api/desk/me', 400, 400, 400, 400, '{}'],
   ['GET /api/desk/hours', 200, 200, 200, 200],

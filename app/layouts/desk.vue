@@ -10,6 +10,9 @@ import { useDesk } from '~/stores/desk'
 import { useNotice } from '~/stores/notice'
 import { themes, useThemeChoice } from '~/stores/theme'
 
+/** Few ever need it. */
+const NewWorkspaceDialog = defineAsyncComponent(() => import('~/components/people/NewWorkspaceDialog.vue'))
+
 const desk = useDesk()
 const notice = useNotice()
 const theme = useThemeChoice()
@@ -48,6 +51,7 @@ const others = shallowRef<WorkspaceChoice[]>([])
 async function loadOthers(isOpen: boolean): Promise<void> {
   if (isOpen) others.value = (await $fetch<WorkspaceChoice[]>('/api/desk/workspaces').catch(() => [])).filter(choice => !choice.current)
 }
+const isCreating = ref(false)
 /** Everything on the screen belongs to one workspace, so the other one begins anew. */
 async function enter(id: string): Promise<void> {
   await $fetch(`/api/desk/workspaces/${id}/enter`, { method: 'POST' })
@@ -99,6 +103,7 @@ async function leave(): Promise<void> {
             />
             <VDivider />
           </template>
+          <VListItem v-if="desk.member?.confirmed" :title="texts.newWorkspace" @click="isCreating = true" />
           <VListItem :title="texts.yourSettings" to="/desk/account" />
           <VListItem>
             <span class="theme-label">{{ texts.theme }}</span>
@@ -111,6 +116,7 @@ async function leave(): Promise<void> {
         </VList>
       </VMenu>
     </header>
+    <NewWorkspaceDialog v-if="isCreating" v-model="isCreating" />
     <ConfirmBanner v-if="desk.member && !desk.member.confirmed" />
     <main>
       <slot />

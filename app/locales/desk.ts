@@ -62,6 +62,7 @@ export const texts = {
   backToTime: (zone: string | number) => `Back to ${zone} time`,
   menuOf: (initials: string | number, name: string | number) => `${initials}, menu of ${name}`,
   yourSettings: 'Your settings',
+  newWorkspace: 'New workspace',
   goToWorkspace: 'Go to this workspace',
   theme: 'Theme',
   signOut: 'Sign out',

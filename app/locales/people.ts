@@ -68,5 +68,8 @@ export const texts = {
   accepted: 'This invitation has been accepted already.',
   withdrawnState: 'This invitation was withdrawn.',
   expiredState: 'This invitation has expired. Please ask for a new one.',
-  workspaces: 'Workspaces',
+  newWorkspace: 'New workspace',
+  workspaceName: 'Name of the business or team',
+  newWorkspaceHint: 'It has its own event types, people and clients. You move between workspaces from your menu.',
+  createWorkspace: 'Create the workspace',
 } as const

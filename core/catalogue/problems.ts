@@ -5,6 +5,7 @@ import { formatList, plural } from '../time/format'
 export interface ProblemReasonValues {
   nothingHere: object
   noSuchCall: object
+  methodNotAllowed: { allowed: string[] }
   linkUnknown: object
   jobsOnly: object
   hostsNothing: object
@@ -55,6 +56,7 @@ const invitationsOver = {
 const words: { [Reason in ProblemReason]: (values: ProblemReasonValues[Reason]) => string } = {
   nothingHere: () => 'There is nothing at this address.',
   noSuchCall: () => 'There is no such call. The document at /api/openapi.json lists all of them.',
+  methodNotAllowed: ({ allowed }) => `This address takes ${formatList(allowed)} only.`,
   linkUnknown: () => 'This link is no longer valid or was mistyped.',
   jobsOnly: () => 'This process runs jobs and answers no requests.',
   hostsNothing: () => 'You host nothing in this workspace, so there are no hours to set.',

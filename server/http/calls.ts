@@ -26,6 +26,7 @@ import {
   invitationQuerySchema,
   invitationSchema,
   newHostSchema,
+  newWorkspaceSchema,
   roleSchema,
   beginSchema,
   cancelSchema,
@@ -248,6 +249,13 @@ export const calls = {
   },
   'GET /api/desk/workspaces': {
     summary: 'The workspaces one is a member of', right: 'seePeople', answer: z.array(workspaceChoiceSchema),
+  },
+  'POST /api/desk/workspaces': {
+    summary: 'Create another workspace of one’s own and go on in it; the answer sets a cookie',
+    right: 'seePeople',
+    body: newWorkspaceSchema,
+    ...anybody,
+    problems: { ...bad, ...limited, 409: 'The own address is not confirmed' },
   },
   'POST /api/desk/workspaces/{id}/enter': {
     summary: 'Go on in another workspace; the answer sets a cookie', right: 'seePeople', ...anybody, problems: missing,

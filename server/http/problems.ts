@@ -10,6 +10,7 @@ export const problems = {
   notSignedIn: { status: 401, title: 'Not signed in', meaning: 'Only members may do this, and nobody is signed in.' },
   notAllowed: { status: 403, title: 'Not allowed', meaning: 'The member’s role, or the page it comes from, does not allow it.' },
   notFound: { status: 404, title: 'Not found', meaning: 'There is nothing at this address, or nothing that may be seen.' },
+  methodNotAllowed: { status: 405, title: 'Not allowed here', meaning: 'The address does not take this method; `Allow` names those that it takes.' },
   tooSlow: { status: 408, title: 'Too slow', meaning: 'The body did not arrive in time.' },
   invitationOver: { status: 409, title: 'Invitation over', meaning: 'The invitation was accepted, withdrawn, or has expired.' },
   addressInUse: { status: 409, title: 'Address in use', meaning: 'The address belongs to another member.' },

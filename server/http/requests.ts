@@ -48,6 +48,7 @@ export const acceptSchema = z.strictObject({
 })
 export const invitationQuerySchema = z.object({ token })
 export const roleSchema = z.strictObject({ role: memberRole })
+export const newWorkspaceSchema = z.strictObject({ name: plainName })
 export const newHostSchema = z.strictObject({ name: plainName, email: emailSchema, timeZone: zoneName })
 
 export const beginSchema = z

@@ -1,7 +1,7 @@
 import { deleteCookie, getCookie, getHeader, type H3Event, setCookie } from 'h3'
 import { z } from 'zod'
 import type { SignedIn } from '../../core/views/desk'
-import { type Context, dateOf } from '../context'
+import type { Context } from '../context'
 import { endSession, markEntered, memberOfSession, SESSION_SECONDS, type SessionCookie, startSession } from '../people'
 import { seal, unseal } from '../secrets'
 import { deviceOf } from './device'
@@ -14,7 +14,7 @@ const cookieSchema = z.object({ workspaceId: z.uuid(), id: z.string().min(40).ma
 /** Signs a member in, under a new session id; one that this browser had before ends. */
 export async function signInHere(event: H3Event, context: Context, member: SignedIn): Promise<void> {
   await signOutHere(event, context)
-  await markEntered(context.db, member, dateOf(context.now()))
+  await markEntered(context.db, member)
   const session = await startSession(context, member, deviceOf(getHeader(event, 'user-agent')))
   setCookie(event, COOKIE, seal(context.settings.secret, JSON.stringify(session)), { ...attributes(context), maxAge: SESSION_SECONDS })
 }

@@ -70,7 +70,7 @@ export async function firstMembership(db: Database, accountId: string): Promise<
   return place ? loadMember(db, place.workspaceId, place.id) : null
 }
 
-/** Marks a workspace as the one that a member entered last. */
-export async function markEntered(db: Database, { workspaceId, memberId }: SignedIn, at: Date): Promise<void> {
-  await db.update(members).set({ enteredAt: at }).where(and(eq(members.workspaceId, workspaceId), eq(members.id, memberId)))
+/** Marks a workspace as the one that a member entered last. Only the order counts, so it is the database's clock. */
+export async function markEntered(db: Database, { workspaceId, memberId }: SignedIn): Promise<void> {
+  await db.update(members).set({ enteredAt: sql`clock_timestamp()` }).where(and(eq(members.workspaceId, workspaceId), eq(members.id, memberId)))
 }

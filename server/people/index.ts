@@ -5,4 +5,4 @@ export { accountsOf, createAccount, markEntered, hashPassword, signIn } from './
 export { loadMember, updateMember } from './members'
 export { requestPasswordReset, type ResetOutcome, resetPassword } from './reset-password'
 export { endSession, endSessionsOf, memberOfSession, SESSION_SECONDS, type SessionCookie, startSession } from './sessions'
-export { signUp } from './sign-up'
+export { createAnotherWorkspace, signUp } from './sign-up'

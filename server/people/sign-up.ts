@@ -8,7 +8,7 @@ import { type Context, dateOf } from '../context'
 import type { Database } from '../database/connection'
 import { databaseFault, withRetries } from '../database/faults'
 import { members, workspaces } from '../database/schema'
-import { confirmedAccount, createAccount, hashPassword } from './accounts'
+import { type Account, confirmedAccount, createAccount, hashPassword } from './accounts'
 import { createHost } from './hosts'
 import { loadMember } from './members'
 import { passwordFault } from './password'
@@ -49,30 +49,53 @@ async function createWorkspace(
   context: Context, request: SignUp, passwordHash: string,
 ): Promise<{ workspaceId: string, memberId: string }> {
   return context.db.transaction(async (tx) => {
-    const { name, email, timeZone, clock } = request
-    const [workspace] = await tx
-      .insert(workspaces)
-      .values({
-        slug: await freeWorkspaceSlug(tx, request.workspace),
-        name: request.workspace,
-        timeZone,
-        looks: { colour: '#54305C' },
-        createdAt: dateOf(context.now()),
-      })
-      .returning({ id: workspaces.id })
-    if (!workspace) throw new Error('The workspace was not saved')
-    const workspaceId = workspace.id
+    const { name, email } = request
     const account = await createAccount(tx, { email, passwordHash, createdAt: dateOf(context.now()) })
-    const [member] = await tx
-      .insert(members)
-      .values({ workspaceId, accountId: account.id, name, email, role: 'owner', timeZone, clock })
-      .returning({ id: members.id })
-    if (!member) throw new Error('The member was not saved')
-    await createHost(tx, { workspaceId, memberId: member.id, name, email, timeZone })
+    const made = await insertWorkspace(tx, context, account, request)
     const isKnown = await confirmedAccount(tx, email) !== null
-    await applyAccountChange(context, tx, { workspaceId, id: member.id, name, email }, 'signedUp', isKnown)
-    return { workspaceId, memberId: member.id }
+    await applyAccountChange(context, tx, { workspaceId: made.workspaceId, id: made.memberId, name, email }, 'signedUp', isKnown)
+    return made
   })
+}
+
+/** Another workspace of somebody who is a member of one already; they own it and host in it. Their address must be confirmed. */
+export async function createAnotherWorkspace(context: Context, member: SignedIn, name: string): Promise<SignedIn> {
+  const account = await confirmedAccount(context.db, member.email)
+  if (!account) throw new Error('The address is not confirmed')
+  const made = await withRetries(
+    () => context.db.transaction(tx => insertWorkspace(tx, context, account, { ...member, workspace: name })),
+    error => databaseFault(error)?.constraint === 'workspaces_slug_unique',
+  )
+  const there = await loadMember(context.db, made.workspaceId, made.memberId)
+  if (!there) throw new Error('The member was not saved')
+  return there
+}
+
+/** A workspace with its owner, who hosts in it; it is confirmed if the owner's address is. */
+async function insertWorkspace(
+  tx: Database, context: Context, account: Account, request: Pick<SignUp, 'workspace' | 'name' | 'email' | 'timeZone' | 'clock'>,
+): Promise<{ workspaceId: string, memberId: string }> {
+  const { name, email, timeZone, clock } = request
+  const [workspace] = await tx
+    .insert(workspaces)
+    .values({
+      slug: await freeWorkspaceSlug(tx, request.workspace),
+      name: request.workspace,
+      timeZone,
+      looks: { colour: '#54305C' },
+      createdAt: dateOf(context.now()),
+      confirmedAt: account.confirmedAt && dateOf(context.now()),
+    })
+    .returning({ id: workspaces.id })
+  if (!workspace) throw new Error('The workspace was not saved')
+  const workspaceId = workspace.id
+  const [member] = await tx
+    .insert(members)
+    .values({ workspaceId, accountId: account.id, name, email, role: 'owner', timeZone, clock })
+    .returning({ id: members.id })
+  if (!member) throw new Error('The member was not saved')
+  await createHost(tx, { workspaceId, memberId: member.id, name, email, timeZone })
+  return { workspaceId, memberId: member.id }
 }
 
 async function freeWorkspaceSlug(db: Database, name: string): Promise<string> {

@@ -1,0 +1,46 @@
+import { z } from 'zod'
+import { type MemberRole, signedInSchema } from '../../../core/views/desk'
+
+/** What a row of the table of calls holds, and what many rows share. */
+
+/** Which roles may do what. */
+export const rights = {
+  seeSessions: ['owner', 'coordinator', 'host'],
+  changeSessions: ['owner', 'coordinator', 'host'],
+  seeEventTypes: ['owner', 'coordinator', 'host'],
+  changeEventTypes: ['owner', 'coordinator'],
+  seeHours: ['owner', 'coordinator', 'host'],
+  connectAccounts: ['owner', 'coordinator', 'host'],
+  seePeople: ['owner', 'coordinator', 'host'],
+  changePeople: ['owner'],
+} as const satisfies Record<string, readonly MemberRole[]>
+
+export type Right = keyof typeof rights
+
+export interface Call {
+  summary: string
+  /** What a member needs to make it; calls without a right are open to all. */
+  right?: Right
+  body?: z.ZodType
+  query?: z.ZodType
+  headers?: Record<string, string>
+  /** The JSON of a success; text of another type, or an address that the browser is sent on to. */
+  answer: z.ZodType
+  type?: 'text/calendar'
+  redirects?: true
+  status?: '201'
+  /** Statuses of problems and what they mean, beside those that the right implies. */
+  problems?: Record<string, string>
+}
+
+export const missing = { 404: 'There is nothing at this address' }
+export const bad = { 400: 'The body or the query is malformed; `errors` names each field' }
+export const limited = { 429: 'Too many tries' }
+export const overtaken = { 409: 'Somebody else changed it meanwhile' }
+
+export const text = z.string()
+export const done = <Name extends string>(name: Name) => z.strictObject({ [name]: z.boolean() } as Record<Name, z.ZodBoolean>)
+export const madeSchema = z.strictObject({ id: text })
+export const savedSchema = z.strictObject({ version: z.int() })
+export const sentOn = { answer: z.unknown(), redirects: true } as const
+export const anybody = { answer: signedInSchema } as const

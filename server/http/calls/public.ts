@@ -1,0 +1,79 @@
+import { z } from 'zod'
+import {
+  bookingViewSchema,
+  clientPageViewSchema,
+  eventTypePageSchema,
+  openingsSchema,
+  workspacePageSchema,
+} from '../../../core/views/client'
+import { bookingRequestSchema } from '../../booking'
+import { cancelSchema, openingsQuerySchema, pageQuerySchema } from '../requests'
+import { type Call, missing, bad, limited, text, done } from './call'
+
+/** What clients and anybody may ask. */
+
+const bookingSchema = z.strictObject({ booking: bookingViewSchema })
+
+export const publicCalls = {
+  'GET /api/public/{workspace}': {
+    summary: 'A workspace and its listed, open event types',
+    answer: workspacePageSchema,
+    problems: missing,
+  },
+  'GET /api/public/{workspace}/{eventType}': {
+    summary: 'What clients need to know about an event type before they book',
+    answer: eventTypePageSchema,
+    problems: missing,
+  },
+  'GET /api/public/{workspace}/{eventType}/openings': {
+    summary: 'Starts that can be booked now, dates inclusive in the given zone, at most 92 days and 10,000 openings a call',
+    query: openingsQuerySchema,
+    answer: openingsSchema,
+    problems: { ...missing, ...bad, ...limited },
+  },
+  'POST /api/public/{workspace}/{eventType}/bookings': {
+    summary: 'Book an opening',
+    headers: { 'Idempotency-Key': '1 to 128 visible characters; the same key with the same body gives the first answer again' },
+    body: bookingRequestSchema,
+    answer: bookingSchema.extend({ manage: text }),
+    status: '201',
+    problems: {
+      ...missing,
+      ...bad,
+      ...limited,
+      409: 'The start is no longer open; `nearest` gives others',
+      422: 'The answers do not satisfy the questions, or the key came with another body before',
+    },
+  },
+  'GET /api/public/bookings/{token}': { summary: 'The client’s booking', answer: bookingSchema, problems: { ...missing, ...limited } },
+  'GET /api/public/bookings/{token}/page': {
+    summary: 'What the client’s own page shows',
+    query: pageQuerySchema,
+    answer: clientPageViewSchema,
+    problems: { ...missing, ...limited },
+  },
+  'POST /api/public/bookings/{token}/cancel': {
+    summary: 'Cancel the booking; again changes nothing',
+    body: cancelSchema,
+    answer: bookingSchema,
+    problems: { ...missing, ...bad, 409: 'The session is over' },
+  },
+  'GET /api/public/bookings/{token}/calendar.ics': {
+    summary: 'The calendar entry',
+    answer: text,
+    type: 'text/calendar',
+    problems: missing,
+  },
+  'GET /api/openapi.json': { summary: 'This document', answer: z.looseObject({ openapi: text, paths: z.record(text, z.unknown()) }) },
+  'GET /problems/{code}': {
+    summary: 'What the `type` of a problem document means',
+    answer: z.strictObject({ type: text, status: z.int(), title: text, meaning: text }),
+    problems: missing,
+  },
+  'GET /health/live': { summary: 'The process answers', answer: done('live') },
+  'GET /health/ready': {
+    summary: 'The process can serve: the database answers and some process runs the jobs',
+    answer: done('ready'),
+    problems: { 503: 'It cannot just now' },
+  },
+} as const satisfies Record<string, Call>

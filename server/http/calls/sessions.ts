@@ -1,0 +1,52 @@
+import { sessionViewSchema, todayViewSchema } from '../../../core/views/desk'
+import { closeSchema, todayQuerySchema } from '../requests'
+import { type Call, missing, bad, done } from './call'
+
+/** Sessions, their bookings and messages, and what waits for a person. */
+
+export const sessionsCalls = {
+  'GET /api/desk/today': {
+    summary: 'A day, what waits for a person, and the coming days: a host’s own, else all; 304 while its ETag is still right',
+    right: 'seeSessions',
+    query: todayQuerySchema,
+    answer: todayViewSchema,
+    problems: bad,
+  },
+  'GET /api/desk/sessions/{id}': {
+    summary: 'Everything about one session, with its trail',
+    right: 'seeSessions',
+    answer: sessionViewSchema,
+    problems: missing,
+  },
+  'POST /api/desk/sessions/{id}/room': {
+    summary: 'Try a failing room again now',
+    right: 'changeSessions',
+    answer: done('tried'),
+    problems: { ...missing, 409: 'The room is not failing' },
+  },
+  'POST /api/desk/bookings/{id}/approve': {
+    summary: 'Approve a request',
+    right: 'changeSessions',
+    answer: done('approved'),
+    problems: { ...missing, 409: 'It no longer waits, or its session is over' },
+  },
+  'POST /api/desk/bookings/{id}/close': {
+    summary: 'Cancel a booking or decline a request',
+    right: 'changeSessions',
+    body: closeSchema,
+    answer: done('closed'),
+    problems: { ...bad, ...missing, 409: 'It has ended, or its session is over' },
+  },
+  'POST /api/desk/deliveries/{id}/send': {
+    summary: 'Send a message again that did not go out or whose outcome is unknown',
+    right: 'changeSessions',
+    answer: done('planned'),
+    problems: { ...missing, 409: 'It was sent, or a later change has replaced it' },
+  },
+  'POST /api/desk/jobs/{id}/run': {
+    summary: 'Run a job at once that keeps failing',
+    right: 'changeEventTypes',
+    answer: done('planned'),
+    problems: missing,
+  },
+} as const satisfies Record<string, Call>

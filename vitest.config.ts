@@ -1,9 +1,12 @@
 import { defineConfig } from 'vitest/config'
 
-/** What is driven in the browser, and what waits for retries and restarts: each beside the rest, with an installation of its own. */
+/**
+ * What waits for retries and restarts, and most of what is driven in the browser, run beside the rest, each with an
+ * installation of its own. The short ones stay with the rest, so that the three take about as long.
+ */
 const named = (...names: string[]) => names.map(name => `tests/${name}.test.ts`)
 const failures = named('deliveries', 'disasters', 'doors', 'faults', 'roles', 'rooms')
-const screens = named('bench', 'browser', 'demo', 'desk', 'first-run', 'hours', 'life', 'narrow', 'panels', 'shared-questions', 'team')
+const screens = named('bench', 'browser', 'demo', 'hours', 'narrow', 'panels', 'shared-questions')
 // One installation serves all files of a project, and its stand-ins have their faults switched on and off.
 const whole = {
   setupFiles: ['tests/support/seed.ts'],

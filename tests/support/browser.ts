@@ -64,6 +64,7 @@ export class Visitor {
     const element = await this.find(role, name)
     await element.evaluate(item => item.scrollIntoView({ block: 'center' }))
     await atRest(element)
+    await isUncovered(element)
     await element.click()
   }
 
@@ -178,6 +179,18 @@ async function atRest(element: ElementHandle<Element>): Promise<void> {
       const now = [x, y, width, height].join(' ')
       still = now === before ? still + 1 : 0
       before = now
+    }
+  })
+}
+
+/** Waits until no dialog or menu that is just closing lies over an element. */
+async function isUncovered(element: ElementHandle<Element>): Promise<void> {
+  await element.evaluate(async (item) => {
+    for (let frame = 0; frame < 240; frame++) {
+      const { x, y, width, height } = item.getBoundingClientRect()
+      const over = document.elementFromPoint(x + width / 2, y + height / 2)?.closest('.v-overlay')
+      if (!over || over.contains(item)) return
+      await new Promise(resolve => requestAnimationFrame(resolve))
     }
   })
 }

@@ -8,6 +8,7 @@ import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
 import { migrateDatabase } from '../server/database/migrate'
 import * as schema from '../server/database/schema'
 import { listVersions, loadEventTypes } from '../server/event-types'
+import { hashPassword, signIn } from '../server/people'
 
 const FOLDER = 'server/database/migrations'
 const name = `old_${randomUUID().replaceAll('-', '')}`
@@ -73,6 +74,10 @@ describe('an installation of the first day', () => {
       'Europe/Lisbon',
       { colour: '#54305C' },
     ])
+    const owner = ['Ana Reis', 'ana@old.example', 'owner', 'Europe/Lisbon', await hashPassword('moss-and-lantern')]
+    await pool.query(
+      'insert into members (workspace_id, name, email, role, time_zone, password_hash) values ($1, $2, $3, $4, $5, $6)', [workspace, ...owner],
+    )
     await pool.query('insert into hosts (workspace_id, id, name, email, time_zone) values ($1, $2, $3, $4, $5)', [
       workspace,
       host,
@@ -108,6 +113,8 @@ describe('an installation of the first day', () => {
 
     await migrateDatabase(pool, FOLDER)
     const db = drizzle(pool, { schema })
+    const member = await signIn(db, 'ana@old.example', 'moss-and-lantern')
+    expect(member).toMatchObject({ workspaceId: workspace, role: 'owner', confirmed: true })
     const [loaded] = await loadEventTypes(db, workspace)
     expect(loaded).toMatchObject({
       slug: 'talk',

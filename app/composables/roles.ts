@@ -1,4 +1,4 @@
-import type { MemberRole } from '~~/core/views/desk'
+import type { MemberRole } from '~~/core/account/roles'
 import { texts } from '~/locales/people'
 
 /** Roles in words: what they are called, alone and within a sentence, and what they may do. */

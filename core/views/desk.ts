@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { type MemberRole, memberRoles } from '../account/roles'
 import { bookingStates, roomStates } from '../booking/states'
 import { clockFaces } from '../time/format'
 import { titleFaultSchema, trailEntrySchema } from '../booking/trail'
@@ -19,8 +20,7 @@ import { answerTextSchema } from './client'
 const text = z.string()
 const instant = z.int()
 
-export const memberRoles = ['owner', 'coordinator', 'host'] as const
-export type MemberRole = (typeof memberRoles)[number]
+export { type MemberRole, memberRoles }
 
 export const signedInSchema = z.strictObject({
   workspaceId: text,

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { texts } from '~/locales/people'
 import { VBtn, VCheckbox, VRadio, VRadioGroup, VTextField } from 'vuetify/components'
-import { type MemberRole, memberRoles } from '~~/core/views/desk'
+import { type MemberRole, memberRoles } from '~~/core/account/roles'
 import AskDialog from '~/components/desk/AskDialog.vue'
 import { roleWords } from '~/composables/roles'
 import { useSubmission } from '~/composables/submission'

@@ -2,7 +2,7 @@
 import { texts } from '~/locales/people'
 import { VBtn, VSelect, VTable } from 'vuetify/components'
 import { formatDay, formatZone } from '~~/core/time/format'
-import { type MemberRole, memberRoles } from '~~/core/views/desk'
+import { type MemberRole, memberRoles } from '~~/core/account/roles'
 import AddHostDialog from '~/components/people/AddHostDialog.vue'
 import InviteDialog from '~/components/people/InviteDialog.vue'
 import { roleWords } from '~/composables/roles'

@@ -22,8 +22,6 @@ export const texts = {
   hostMay: 'Sees their own sessions and keeps their own hours',
   hosts: 'Hosts sessions',
   hostsNothing: 'Hosts nothing',
-  hours: 'Hours',
-  hoursOf: (name: string) => `Hours of ${name}`,
   roleIsChanged: (name: string, role: string) => `${name} is now ${role}.`,
   anOwner: 'an owner',
   aCoordinator: 'a coordinator',

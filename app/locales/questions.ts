@@ -1,4 +1,4 @@
-import { formatList, plural } from '~~/core/time/format'
+import { formatList } from '~~/core/time/format'
 
 /** What these screens say. */
 export const texts = {
@@ -37,7 +37,6 @@ export const texts = {
   newSharedQuestions: 'New shared questions',
   noSetsYet: 'No shared questions yet. Write a set once and tick it under “Questions” in each event type that should ask it.',
   loading: 'Loading…',
-  questionCount: (count: number) => plural(count, 'question'),
   askedBy: (names: readonly string[]) => `Asked by ${formatList(names)}`,
   askedByNobody: 'No event type asks these yet',
   delete: 'Delete',

@@ -1,4 +1,5 @@
 import type { Fault, FaultBy } from '../faults'
+import { capitalise } from './capitalise'
 
 /** What went wrong outside, in text. */
 
@@ -25,5 +26,5 @@ export function describeFault(fault: Fault): string {
 /** "Lantern Rooms did not answer for 10 s", "No video account is connected". */
 export function formatFault({ by, fault }: FaultBy): string {
   const text = describeFault(fault)
-  return by === null ? text.charAt(0).toUpperCase() + text.slice(1) : `${by} ${text}`
+  return by === null ? capitalise(text) : `${by} ${text}`
 }

@@ -1,7 +1,8 @@
 import type { FindingCode, FindingValues, Person, Severity } from '../checks/finding'
 import { formatCount, formatDuration, formatList, formatMonthDay, formatRepeatInterval, formatZone, plural } from '../time/format'
 import { placeWords } from './event-type'
-import { capital, has, isOneOther, listPeople, named, whose } from './people'
+import { capitalise } from './capitalise'
+import { has, isOneOther, listPeople, named, whose } from './people'
 
 /** What checks find, in words: one or two sentences that say what was found and why it matters, and the way out on a button. */
 
@@ -38,7 +39,7 @@ function noOpening({ days, cause, hosts }: FindingValues['noOpening']): string {
 
 function withoutCommonHours({ hosts, chair, otherChairs, isWholeChair }: FindingValues['hostWithoutCommonHours']): string {
   const rest = isWholeChair ? '.' : ', so clients never meet them here.'
-  return capital(chair === null
+  return capitalise(chair === null
     ? `${has(...hosts)} no open hours that this event type allows${rest}`
     : `${listPeople(hosts)} (${chair}) ${isOneOther(hosts) ? 'has' : 'have'} no open hours in common with the other ${otherChairs === 1 ? 'chair' : 'chairs'}${rest}`)
 }
@@ -46,7 +47,7 @@ function withoutCommonHours({ hosts, chair, otherChairs, isWholeChair }: Finding
 const withoutHolidays = ({ hosts, whose: affected }: FindingValues['holidaysNotChosen']) => ({
   eventType: 'No holiday calendar is chosen for its hours',
   allHosts: 'No host has chosen a holiday calendar',
-  someHosts: `${capital(has(...hosts))} not chosen a holiday calendar`,
+  someHosts: `${capitalise(has(...hosts))} not chosen a holiday calendar`,
 })[affected]
 
 const secretPlaces: Record<FindingValues['secretInPublic']['where'], string> = {
@@ -135,11 +136,11 @@ const words: { [Code in FindingCode]: Words<Code> } = {
     wayOut: () => 'Change the hosts',
   },
   withoutVideo: {
-    text: ({ hosts }) => `${capital(has(...hosts))} no video account: sessions with ${hosts.length > 1 ? 'these hosts' : hosts[0]?.own ? 'you' : 'this host'} get no link automatically.`,
+    text: ({ hosts }) => `${capitalise(has(...hosts))} no video account: sessions with ${hosts.length > 1 ? 'these hosts' : hosts[0]?.own ? 'you' : 'this host'} get no link automatically.`,
     wayOut: ({ hosts: [first, ...others] }) => (first?.own && others.length === 0 ? 'Connect your account' : 'Connect accounts'),
   },
   samePersonTwice: {
-    text: ({ host }) => `${capital(is(host))} the only host of two chairs and cannot sit in both at once.`,
+    text: ({ host }) => `${capitalise(is(host))} the only host of two chairs and cannot sit in both at once.`,
     wayOut: () => 'Change the hosts',
   },
   hastyApproval: {

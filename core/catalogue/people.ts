@@ -9,5 +9,3 @@ export const isOneOther = (people: readonly Person[]) => people.length === 1 && 
 /** “Ana has”, “Ana and Bo have”, “you have”. */
 export const has = (...people: readonly Person[]) => `${listPeople(people)} ${isOneOther(people) ? 'has' : 'have'}`
 export const whose = ({ name, own }: Person) => (own ? 'your' : `${name}’s`)
-/** The text as a sentence begins. */
-export const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)

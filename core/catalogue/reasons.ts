@@ -1,7 +1,8 @@
 import { dateToDays, instantToSeconds } from '../time/civil'
 import { plural, formatMonthDay, formatDay, formatList, formatDuration, formatTime } from '../time/format'
 import type { Person } from '../checks/finding'
-import { capital, has, listPeople, whose } from './people'
+import { capitalise } from './capitalise'
+import { has, listPeople, whose } from './people'
 import { groupBy } from '../group-by'
 import { zoneOf } from '../time/zone'
 import type { Explanation, Reason } from '../openings/explain'
@@ -80,7 +81,7 @@ const personOf = (host: string, { names, ownHost }: Pick<Reader, 'names' | 'ownH
 function formatClosed(reasons: readonly Closed[], reader: Reader): Sentence {
   const exception = reasons[0]?.exception ? ', by an exception for this date' : ''
   return {
-    text: `${capital(has(...reasons.map(({ host }) => personOf(host, reader))))} no open hours for the whole of it${exception}.`,
+    text: `${capitalise(has(...reasons.map(({ host }) => personOf(host, reader))))} no open hours for the whole of it${exception}.`,
     setting: 'hours',
   }
 }
@@ -111,17 +112,17 @@ function formatReason(reason: Exclude<Reason, Closed>, at: number, reader: Reade
     case 'offGrid':
       return formatOffGrid([reason.before, reason.after].filter(item => item !== null).map(time))
     case 'busy':
-      return { text: `${capital(whose(person))} calendar is taken from ${time(reason.start)} to ${time(reason.end)}.`, setting: 'calendar' }
+      return { text: `${capitalise(whose(person))} calendar is taken from ${time(reason.start)} to ${time(reason.end)}.`, setting: 'calendar' }
     case 'session':
       return formatSessionReason(reason, person, at, reader.query, time)
     case 'dailyLimit':
       return {
-        text: `${capital(has(person))} ${plural(reason.count, 'session')} on this day already, and at most ${reason.limit} a day ${reason.limit === 1 ? 'is' : 'are'} allowed.`,
+        text: `${capitalise(has(person))} ${plural(reason.count, 'session')} on this day already, and at most ${reason.limit} a day ${reason.limit === 1 ? 'is' : 'are'} allowed.`,
         setting: 'limits',
       }
     case 'weeklyLimit':
       return {
-        text: `${capital(has(person))} ${plural(reason.count, 'session')} in this week already, and at most ${reason.limit} a week ${reason.limit === 1 ? 'is' : 'are'} allowed.`,
+        text: `${capitalise(has(person))} ${plural(reason.count, 'session')} in this week already, and at most ${reason.limit} a week ${reason.limit === 1 ? 'is' : 'are'} allowed.`,
         setting: 'limits',
       }
     case 'full':
@@ -151,7 +152,7 @@ function formatSessionReason(
     .find(candidate => candidate.id === host)
     ?.sessions.find(candidate => candidate.start === instantToSeconds(start) && candidate.end === instantToSeconds(end))
   const inTheWay = session ? { sessionId: session.id } : {}
-  if (!bufferOnly) return { text: `${capital(has(person))} another session from ${time(start)} to ${time(end)}.`, setting: 'sessions', ...inTheWay }
+  if (!bufferOnly) return { text: `${capitalise(has(person))} another session from ${time(start)} to ${time(end)}.`, setting: 'sessions', ...inTheWay }
   const isBefore = instantToSeconds(end) <= at
   const minutes = isBefore
     ? (session?.bufferAfterMinutes ?? 0) + eventType.bufferBeforeMinutes
@@ -159,8 +160,8 @@ function formatSessionReason(
   const buffer = `${formatDuration(minutes)} ${minutes === 1 ? 'is' : 'are'} kept free`
   return {
     text: isBefore
-      ? `${capital(has(person))} another session until ${time(end)}, and ${buffer} after it.`
-      : `${capital(has(person))} another session from ${time(start)}, and ${buffer} before it.`,
+      ? `${capitalise(has(person))} another session until ${time(end)}, and ${buffer} after it.`
+      : `${capitalise(has(person))} another session from ${time(start)}, and ${buffer} before it.`,
     setting: 'buffers',
   }
 }
@@ -189,11 +190,11 @@ const spanWords: Record<Reason['code'], (words: SpanWords) => Sentence> = {
   beforeHorizon: words => ({ text: `It is too early to be booked ${somewhere(words)}.`, setting: 'horizon' }),
   beyondHorizon: words => ({ text: `It is too far ahead ${somewhere(words)}.`, setting: 'horizon' }),
   offGrid: ({ often }) => ({ text: `Nothing starts ${often}.`, setting: 'startEvery' }),
-  closed: ({ hosts, often }) => ({ text: `${capital(has(...hosts))} no open hours ${often}.`, setting: 'hours' }),
-  busy: words => ({ text: `${capital(listPeople(words.hosts))}: the calendar is taken ${somewhere(words)}.`, setting: 'calendar' }),
-  session: words => ({ text: `${capital(has(...words.hosts))} another session, or time kept free around one, ${somewhere(words)}.`, setting: 'sessions' }),
-  dailyLimit: words => ({ text: `${capital(has(...words.hosts))} reached the daily limit ${somewhere(words)}.`, setting: 'limits' }),
-  weeklyLimit: words => ({ text: `${capital(has(...words.hosts))} reached the weekly limit ${somewhere(words)}.`, setting: 'limits' }),
+  closed: ({ hosts, often }) => ({ text: `${capitalise(has(...hosts))} no open hours ${often}.`, setting: 'hours' }),
+  busy: words => ({ text: `${capitalise(listPeople(words.hosts))}: the calendar is taken ${somewhere(words)}.`, setting: 'calendar' }),
+  session: words => ({ text: `${capitalise(has(...words.hosts))} another session, or time kept free around one, ${somewhere(words)}.`, setting: 'sessions' }),
+  dailyLimit: words => ({ text: `${capitalise(has(...words.hosts))} reached the daily limit ${somewhere(words)}.`, setting: 'limits' }),
+  weeklyLimit: words => ({ text: `${capitalise(has(...words.hosts))} reached the weekly limit ${somewhere(words)}.`, setting: 'limits' }),
   full: words => ({ text: `The session is full ${somewhere(words)}.`, setting: 'seats' }),
   noDistinctHosts: words => ({ text: `The same person would have to sit in two chairs ${somewhere(words)}.`, setting: 'chairs' }),
 }

@@ -50,7 +50,7 @@ export async function invite(context: Context, by: SignedIn, invitee: Invitee): 
       name: invitee.name,
       role: invitee.role,
       timeZone: by.timeZone,
-      invitedToHost: invitee.hosts,
+      invitedToHost: invitee.role === 'host' || invitee.hosts,
       invitedBy: by.name,
       invitedUntil: dateOf(context.now() + INVITATION_DAYS * DAY),
     }).returning()

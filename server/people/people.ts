@@ -1,7 +1,7 @@
 import { and, asc, eq, isNotNull, isNull, sql } from 'drizzle-orm'
 import type { MemberRole, PeopleView, SignedIn, WorkspaceChoice } from '../../core/views/desk'
 import { type Context, secondsOf } from '../context'
-import { accounts, hosts, members } from '../database/schema'
+import { hosts, members } from '../database/schema'
 import { membershipsOf } from './accounts'
 import { createHost } from './hosts'
 import { loadMember } from './members'
@@ -65,7 +65,7 @@ export async function memberIn({ db }: Context, { workspaceId, memberId }: Signe
 }
 
 async function accountIdOf(db: Context['db'], workspaceId: string, memberId: string): Promise<string | null> {
-  const [row] = await db.select({ id: accounts.id }).from(members).innerJoin(accounts, eq(accounts.id, members.accountId))
+  const [row] = await db.select({ id: members.accountId }).from(members)
     .where(and(eq(members.workspaceId, workspaceId), eq(members.id, memberId)))
   return row?.id ?? null
 }

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { texts } from '~/locales/bench'
 import { VBtn } from 'vuetify/components'
+import { capitalise } from '~~/core/catalogue/capitalise'
 import { formatNoLongerAllowed } from '~~/core/catalogue/affected-sessions'
 import type { Affected, NoLongerAllowed } from '~~/core/event-type/affected-sessions'
 import { describeChange } from '~~/core/event-type/changes'
@@ -39,7 +40,6 @@ const clientsSee = computed(() => {
   return texts.clientsGainOrLose(formatList(parts))
 })
 const names = computed(() => firstNames(bench.hosts))
-const capitalise = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
 function reasonsFor(reasons: readonly NoLongerAllowed[]): string {
   const reader = { zone: desk.zone, locale: desk.locale, now: bench.now, names: names.value, ownHost: bench.ownHost }
   return reasons.flatMap(reason => formatNoLongerAllowed(reason, reader)).join(' ')

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { texts } from '~/locales/hours'
 import { VBtn, VCheckbox, VNumberInput, VSelect } from 'vuetify/components'
+import { capitalise } from '~~/core/catalogue/capitalise'
 import type { StoredPlan } from '~~/core/hours/plan'
 import { type CommonRule, monthPlaces, formatOrdinal, describeRule, writeRule } from '~~/core/hours/rule'
 import { dateToDays, formatDate, parseClock, parseDate, type Weekday, weekdayNames, weekdays } from '~~/core/time/civil'
@@ -73,7 +74,6 @@ const kinds: { value: CommonRule['kind'], title: string }[] = [
 const places = monthPlaces.map(place => ({ value: place, title: formatOrdinal(place) }))
 const dayNames = weekdays.map(day => ({ value: day, title: weekdayNames[day] }))
 const firstDay = computed({ get: () => days.value[0] ?? 'MO', set: day => (days.value = [day]) })
-const capitalise = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
 </script>
 
 <template>

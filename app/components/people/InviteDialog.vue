@@ -25,7 +25,7 @@ async function send(): Promise<void> {
     ...(email.value.trim() ? {} : { email: texts.enterAnAddress }),
   }
   if (Object.keys(errors.value).length > 0) return
-  const body = { name: name.value, email: email.value.trim(), role: role.value, hosts: role.value === 'host' || hosts.value }
+  const body = { name: name.value, email: email.value.trim(), role: role.value, hosts: hosts.value }
   const problem = await submit(() => $fetch('/api/desk/people/invitations', { method: 'POST', body }))
   if (problem) return
   open.value = false

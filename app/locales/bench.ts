@@ -172,6 +172,8 @@ export const texts = {
   done: 'Done',
   sessionsADayForEachHost: 'Sessions a day for each host',
   sessionsAWeekForEachHost: 'Sessions a week for each host',
+  sessionsADayInTotal: 'Sessions a day in total, over all hosts',
+  sessionsAWeekInTotal: 'Sessions a week in total, over all hosts',
   noLimit: 'no limit',
   limitsHint: 'Counted on the dates of the event type’s zone; weeks begin on Monday.',
   name: 'Name',

@@ -38,6 +38,8 @@ const query: OpeningsQuery = {
     horizon: { kind: 'rolling', days: 14 },
     dailyLimit: 2,
     weeklyLimit: null,
+    totalDailyLimit: null,
+    totalWeeklyLimit: null,
     seats: 1,
     chairs: [{ id: 'host', hosts: ['o'] }],
   },
@@ -73,6 +75,7 @@ describe('reasons in text', () => {
     ],
     ['2027-03-29T09:00:00Z', ['That is too far ahead: the last day it can be booked for is 22 March. [horizon]']],
     ['2027-03-08T09:40:00Z', ['Ottoline has 1 session on this day already, and at most 1 a day is allowed. [limits]'], { dailyLimit: 1 }],
+    ['2027-03-08T09:40:00Z', ['There is 1 session on this day already, and at most 1 a day in total is allowed. [limits]'], { totalDailyLimit: 1 }],
   ])('%s', (at, text, change) => expect(reasonsAt(at, change)).toEqual(text))
 
   it('speak to the host who reads', () => {

@@ -125,6 +125,14 @@ function formatReason(reason: Exclude<Reason, Closed>, at: number, reader: Reade
         text: `${capitalise(has(person))} ${plural(reason.count, 'session')} in this week already, and at most ${reason.limit} a week ${reason.limit === 1 ? 'is' : 'are'} allowed.`,
         setting: 'limits',
       }
+    case 'totalDailyLimit':
+    case 'totalWeeklyLimit': {
+      const [when, per] = reason.code === 'totalDailyLimit' ? ['on this day', 'a day'] : ['in this week', 'a week']
+      return {
+        text: `There ${reason.count === 1 ? 'is' : 'are'} ${plural(reason.count, 'session')} ${when} already, and at most ${reason.limit} ${per} in total ${reason.limit === 1 ? 'is' : 'are'} allowed.`,
+        setting: 'limits',
+      }
+    }
     case 'full':
       return { text: 'The session at this time is full.', setting: 'seats' }
     case 'noDistinctHosts':
@@ -195,6 +203,8 @@ const spanWords: Record<Reason['code'], (words: SpanWords) => Sentence> = {
   session: words => ({ text: `${capitalise(has(...words.hosts))} another session, or time kept free around one, ${somewhere(words)}.`, setting: 'sessions' }),
   dailyLimit: words => ({ text: `${capitalise(has(...words.hosts))} reached the daily limit ${somewhere(words)}.`, setting: 'limits' }),
   weeklyLimit: words => ({ text: `${capitalise(has(...words.hosts))} reached the weekly limit ${somewhere(words)}.`, setting: 'limits' }),
+  totalDailyLimit: words => ({ text: `The daily limit in total is reached ${somewhere(words)}.`, setting: 'limits' }),
+  totalWeeklyLimit: words => ({ text: `The weekly limit in total is reached ${somewhere(words)}.`, setting: 'limits' }),
   full: words => ({ text: `The session is full ${somewhere(words)}.`, setting: 'seats' }),
   noDistinctHosts: words => ({ text: `The same person would have to sit in two chairs ${somewhere(words)}.`, setting: 'chairs' }),
 }

@@ -12,7 +12,7 @@ const loosened: { cause: FindingValues['noOpening']['cause'] & Panel, change: Pa
   { cause: 'leadTime', change: { leadTimeMinutes: 0 } },
   { cause: 'horizon', change: { horizon: { kind: 'open' } } },
   { cause: 'hours', change: { hours: { mode: 'hosts' } } },
-  { cause: 'limits', change: { dailyLimit: null, weeklyLimit: null } },
+  { cause: 'limits', change: { dailyLimit: null, weeklyLimit: null, totalDailyLimit: null, totalWeeklyLimit: null } },
   { cause: 'buffers', change: { bufferBeforeMinutes: 0, bufferAfterMinutes: 0 } },
   { cause: 'startEvery', change: { startEveryMinutes: 5 } },
 ]

@@ -42,6 +42,7 @@ describe('the sentence', () => {
         durations: [75, 120],
         approval: true,
         dailyLimit: 3,
+        totalWeeklyLimit: 20,
         leadTimeMinutes: 0,
         horizon: { kind: 'open' },
         hours: { mode: 'hosts' },
@@ -50,7 +51,7 @@ describe('the sentence', () => {
       'en-GB',
     )
     expect(said).toBe(
-      'Clients book 75 minutes or 2 hours on video with Ottoline, whenever their hours allow, up to the last moment and as far ahead as they like, starting every 15 minutes, at most 3 a day for each host, each one approved by hand.',
+      'Clients book 75 minutes or 2 hours on video with Ottoline, whenever their hours allow, up to the last moment and as far ahead as they like, starting every 15 minutes, at most 3 a day for each host and 20 a week in total, each one approved by hand.',
     )
   })
 

@@ -110,13 +110,17 @@ function describeBuffers(settings: Settings): Phrase[] {
   return [{ text: ', with ' }, { text, panel: 'buffers' }, { text: ' kept free' }]
 }
 
+/** "3 a day and 10 a week"; empty without a limit. */
+function describeLimits(daily: number | null, weekly: number | null): string {
+  return formatList([...(daily ? [`${daily} a day`] : []), ...(weekly ? [`${weekly} a week`] : [])])
+}
+
 function describeExtras(settings: Settings): Phrase[] {
-  const limits = [
-    ...(settings.dailyLimit ? [`${settings.dailyLimit} a day`] : []),
-    ...(settings.weeklyLimit ? [`${settings.weeklyLimit} a week`] : []),
-  ]
+  const perHost = describeLimits(settings.dailyLimit, settings.weeklyLimit)
+  const inTotal = describeLimits(settings.totalDailyLimit, settings.totalWeeklyLimit)
+  const limits = [...(perHost ? [`${perHost} for each host`] : []), ...(inTotal ? [`${inTotal} in total`] : [])]
   const extras: Phrase[] = [
-    ...(limits.length > 0 ? [{ text: `at most ${formatList(limits)} for each host`, panel: 'limits' as const }] : []),
+    ...(limits.length > 0 ? [{ text: `at most ${formatList(limits)}`, panel: 'limits' as const }] : []),
     ...(settings.seats > 1 ? [{ text: `${formatCount(settings.seats)} seats a session`, panel: 'seats' as const }] : []),
     ...(settings.approval ? [{ text: 'each one approved by hand', panel: 'approval' as const }] : []),
     ...(settings.guests ? [] : [{ text: 'without guests', panel: 'guests' as const }]),

@@ -3,6 +3,7 @@ import { questionsSchema } from '../intake'
 import { questionSetsSchema } from '../intake/question-sets'
 import { calendarSchema, enginePlan, type HolidayCalendar, type HolidayDates, holidaysOf, storedPlanSchema } from '../hours/plan'
 import type { EngineQuery } from '../openings/engine-query'
+import { queryLimits } from '../openings/limits'
 import { type Horizon, horizonKinds, zoneName } from '../openings/schema'
 import { type HostTime, planFor } from './host-time'
 import { fault, faultIssue, noRepeats } from '../validation'
@@ -72,6 +73,9 @@ export const settingsSchema = z.strictObject({
   horizon: horizonSchema,
   dailyLimit: whole(1, 1000).nullable(),
   weeklyLimit: whole(1, 1000).nullable(),
+  /** Over all hosts. */
+  totalDailyLimit: whole(1, queryLimits.totalLimit).nullable().default(null),
+  totalWeeklyLimit: whole(1, queryLimits.totalLimit).nullable().default(null),
   seats: whole(1, 1000),
   approval: z.boolean(),
   /** Whether clients may bring people along. */
@@ -158,6 +162,8 @@ export function queryFor(settings: Settings, chairs: readonly Chair[], hosts: re
       horizon: engineHorizon(settings.horizon, span.holidays ?? {}),
       dailyLimit: settings.dailyLimit,
       weeklyLimit: settings.weeklyLimit,
+      totalDailyLimit: settings.totalDailyLimit,
+      totalWeeklyLimit: settings.totalWeeklyLimit,
       seats: settings.seats,
       chairs: chairs.map(chair => ({ id: chair.id, hosts: chair.hosts.map(host => host.id) })),
     },

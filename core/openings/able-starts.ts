@@ -57,6 +57,11 @@ function withoutBlocks({ before, after, duration }: Compiled, starts: Intervals,
   return free
 }
 
+/** Whether a limit over all hosts leaves no further session on a local date. */
+export function isTotalReached({ total }: Compiled, day: number): boolean {
+  return (total.perDay.get(day) ?? 0) >= (total.daily ?? Infinity) || (total.perWeek.get(isoWeekOf(day)) ?? 0) >= (total.weekly ?? Infinity)
+}
+
 /** Rule 5d for a start on a local date. */
 export function withinLimits({ dailyLimit, weeklyLimit }: Compiled, host: CompiledHost, day: number): boolean {
   return (dailyLimit === null || (host.perDay.get(day) ?? 0) < dailyLimit)

@@ -17,6 +17,8 @@ export interface Compiled {
   horizon: { from: number, to: number }
   dailyLimit: number | null
   weeklyLimit: number | null
+  /** Limits over all hosts, with the sessions of this event type by local date and by ISO week (its Monday). */
+  total: { daily: number | null, weekly: number | null, perDay: Map<number, number>, perWeek: Map<number, number> }
   seats: number
   chairs: { id: string, hosts: CompiledHost[] }[]
   hosts: CompiledHost[]
@@ -72,6 +74,7 @@ export function compile(query: EngineQuery): Compiled {
     horizon: horizonDays(eventType.horizon, zone.dayOf(now)),
     dailyLimit: eventType.dailyLimit,
     weeklyLimit: eventType.weeklyLimit,
+    total: { daily: eventType.totalDailyLimit, weekly: eventType.totalWeeklyLimit, ...countInTotal(hosts, zone) },
     seats: eventType.seats,
     chairs: eventType.chairs.map(chair => ({
       id: chair.id,
@@ -93,24 +96,49 @@ function compileHost(host: EngineHost, zone: Zone, openedOver: EngineQuery['open
     sameEventType: session.sameEventType,
     seatsTaken: session.seatsTaken,
   }))
-  const perDay = new Map<number, number>()
-  const perWeek = new Map<number, number>()
-  for (const session of sessions) {
-    if (!session.sameEventType) continue
-    const day = zone.dayOf(session.start)
-    count(perDay, day)
-    count(perWeek, isoWeekOf(day))
-  }
   return {
     id: host.id,
     plans: host.plans,
     busy: host.busy,
     sessions,
     openedOver: boundsOf(openedOver.filter(entry => entry.hosts.includes(host.id))),
-    perDay,
-    perWeek,
+    ...countSessions(sessions, zone),
   }
 }
+
+/** Sessions of this event type by local date and by ISO week. */
+function countSessions(sessions: readonly CompiledSession[], zone: Zone): Pick<CompiledHost, 'perDay' | 'perWeek'> {
+  const perDay = new Map<number, number>()
+  const perWeek = new Map<number, number>()
+  for (const { start, sameEventType } of sessions) {
+    if (!sameEventType) continue
+    const day = zone.dayOf(start)
+    count(perDay, day)
+    count(perWeek, isoWeekOf(day))
+  }
+  return { perDay, perWeek }
+}
+
+/** The same over all hosts: a session that several of them sit in counts once. */
+function countInTotal(hosts: readonly CompiledHost[], zone: Zone): Pick<CompiledHost, 'perDay' | 'perWeek'> {
+  const days = new Map<number, Set<string>>()
+  const weeks = new Map<number, Set<string>>()
+  for (const { id, start, sameEventType } of hosts.flatMap(host => host.sessions)) {
+    if (!sameEventType) continue
+    const day = zone.dayOf(start)
+    addTo(days, day, id)
+    addTo(weeks, isoWeekOf(day), id)
+  }
+  return { perDay: sizes(days), perWeek: sizes(weeks) }
+}
+
+function addTo(sets: Map<number, Set<string>>, key: number, id: string): void {
+  const known = sets.get(key)
+  if (known) known.add(id)
+  else sets.set(key, new Set([id]))
+}
+
+const sizes = (sets: ReadonlyMap<number, ReadonlySet<string>>) => new Map([...sets].map(([key, ids]) => [key, ids.size]))
 
 /** Rule 8: for each start, the session with the most seats left (ties: the smaller id). */
 function joinableSessions(hosts: readonly CompiledHost[], duration: number, seats: number): Map<number, Joinable> {

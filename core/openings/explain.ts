@@ -11,6 +11,7 @@ import { planHours } from './windows'
 export type Reason =
   | { code: 'leadTime', earliest: string }
   | { code: 'beforeHorizon' | 'beyondHorizon', limit: string }
+  | { code: 'totalDailyLimit' | 'totalWeeklyLimit', count: number, limit: number }
   | { code: 'offGrid', before: string | null, after: string | null }
   | { code: 'closed', host: string, exception?: true }
   | { code: 'busy', host: string, start: string, end: string }
@@ -30,9 +31,10 @@ export function explainStarts(compiled: Compiled, instants: readonly number[]): 
   const days = new Map<number, ExplainedDay>()
   return instants.map((at) => {
     const reasons = [...startReasons(compiled, at)]
-    const inTime = reasons.length === 0
-    if (compiled.joinable.has(at)) return { at: formatInstant(at), offered: inTime, reasons }
+    if (compiled.joinable.has(at)) return { at: formatInstant(at), offered: reasons.length === 0, reasons }
     const day = compiled.zone.dayOf(at)
+    reasons.push(...totalReasons(compiled, day))
+    const inTime = reasons.length === 0
     let known = days.get(day)
     if (!known) days.set(day, known = explainedDay(compiled, day))
     const table = tableReasons(compiled, known, at)
@@ -65,6 +67,13 @@ function* startReasons(compiled: Compiled, at: number): Generator<Reason> {
   if (at < earliest) yield { code: 'leadTime', earliest: formatInstant(earliest) }
   if (day < horizon.from) yield { code: 'beforeHorizon', limit: formatDate(horizon.from) }
   if (day > horizon.to) yield { code: 'beyondHorizon', limit: formatDate(horizon.to) }
+}
+
+/** Limits over all hosts: a session that is joined makes no new one, so they do not concern it. */
+function* totalReasons({ total }: Compiled, day: number): Generator<Reason> {
+  const [inDay, inWeek] = [total.perDay.get(day) ?? 0, total.perWeek.get(isoWeekOf(day)) ?? 0]
+  if (total.daily !== null && inDay >= total.daily) yield { code: 'totalDailyLimit', count: inDay, limit: total.daily }
+  if (total.weekly !== null && inWeek >= total.weekly) yield { code: 'totalWeeklyLimit', count: inWeek, limit: total.weekly }
 }
 
 /**

@@ -3,6 +3,8 @@
  * rather than left to run.
  */
 export const queryLimits = {
+  /** The largest limit over all hosts. */
+  totalLimit: 10_000,
   idCharacters: 200,
   /** Entries of each list. */
   list: {

@@ -1,6 +1,6 @@
 import { DAY, formatInstant } from '../time/civil'
 import { firstFrom, intersect, type Intervals, union } from '../time/intervals'
-import { ableStarts, withinLimits } from './able-starts'
+import { ableStarts, isTotalReached, withinLimits } from './able-starts'
 import { type Compiled, type CompiledHost, type Joinable, MARGIN } from './compile'
 import { candidateStarts, jointHours } from './grid'
 import { type AbleHosts, seatTable } from './seat-table'
@@ -52,7 +52,8 @@ export function eachOffered(compiled: Compiled, visit: (start: number, able: Abl
   const { from, to, joinable } = compiled
   if (from >= to) return
   const hours = hoursOfHosts(compiled, from, to)
-  const candidates = freeOfJoinable(compiled, inTime(compiled, candidateStarts(compiled, jointHours(compiled, hours), from, to)))
+  const inTotals = (starts: number[]) => withinTotals(compiled, freeOfJoinable(compiled, inTime(compiled, starts)))
+  const candidates = inTotals(candidateStarts(compiled, jointHours(compiled, hours), from, to))
   const joins = [...joinable.keys()].filter(start => start >= from && start < to && startsInTime(compiled, start)).sort((a, b) => a - b)
 
   const table = seatTable(compiled)
@@ -92,6 +93,13 @@ function inTime(compiled: Compiled, starts: number[]): number[] {
   const unsure = firstFrom(starts, sure, (horizon.to - 1) * DAY)
   const holds = (start: number) => startsInTime(compiled, start)
   return starts.slice(0, sure).filter(holds).concat(starts.slice(sure, unsure), starts.slice(unsure).filter(holds))
+}
+
+/** The limits over all hosts. */
+function withinTotals(compiled: Compiled, starts: number[]): number[] {
+  const { daily, weekly } = compiled.total
+  if (daily === null && weekly === null) return starts
+  return dayRuns(compiled, starts).filter(run => !isTotalReached(compiled, run.day)).flatMap(run => starts.slice(run.from, run.to))
 }
 
 /** Where a session can be joined, no other is made. */

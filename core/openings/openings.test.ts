@@ -49,6 +49,8 @@ function query(
       horizon: { kind: 'open' },
       dailyLimit: null,
       weeklyLimit: null,
+      totalDailyLimit: null,
+      totalWeeklyLimit: null,
       seats: 1,
       chairs: [{ id: 'host', hosts: ['a'] }],
       ...eventType,

@@ -27,6 +27,7 @@ const id = text
   .refine(value => value !== '__proto__', fault('reservedName'))
 const whole = (least: number, most: number) => z.int().min(least).max(most)
 const limit = whole(1, 1000).nullable()
+const totalLimit = whole(1, queryLimits.totalLimit).nullable().default(null)
 
 /** A list of at most so many entries, and where `least` is 1, of at least one. */
 function listOf<Entry extends z.ZodType>(entry: Entry, what: keyof typeof queryLimits.list, least = 0) {
@@ -98,6 +99,8 @@ const eventTypeSchema = z.strictObject({
   horizon: horizonSchema,
   dailyLimit: limit,
   weeklyLimit: limit,
+  totalDailyLimit: totalLimit,
+  totalWeeklyLimit: totalLimit,
   seats: whole(1, 1000),
   chairs: listOf(z.strictObject({ id, hosts: listOf(id, 'hosts', 1).superRefine(noRepeats()) }), 'chairs', 1).superRefine(noRepeats('id')),
 })

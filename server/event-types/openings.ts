@@ -58,12 +58,15 @@ function answerBounded(query: EngineQuery): Opening[] {
   return openings
 }
 
+const limitNames = ['dailyLimit', 'weeklyLimit', 'totalDailyLimit', 'totalWeeklyLimit'] as const
+
 /** How far around a start taken time matters to an event type. */
-function around({ settings: { bufferBeforeMinutes, bufferAfterMinutes, durations, dailyLimit, weeklyLimit } }: EventType): {
+function around({ settings }: EventType): {
   before: number
   after: number
 } {
-  return dailyLimit !== null || weeklyLimit !== null
+  const { bufferBeforeMinutes, bufferAfterMinutes, durations } = settings
+  return limitNames.some(name => settings[name] !== null)
     ? WIDE
     : { before: bufferBeforeMinutes * MINUTE, after: (bufferAfterMinutes + Math.max(...durations)) * MINUTE }
 }
@@ -104,20 +107,26 @@ export async function findOpenings(
 
 /** The openings of an event type over what is known of its hosts' time. */
 export function openingsOf(eventType: EventType, time: HostsTime, span: OpeningsSpan): Opening[] {
-  const chairs =
-    span.host === undefined
-      ? eventType.chairs
-      : eventType.chairs.map(chair =>
-          chair.policy === 'client' ? { ...chair, hosts: chair.hosts.filter(host => host.id === span.host) } : chair,
-        )
-  const { settings } = eventType
-  return answerBounded(queryFor(settings, chairs, time.for(eventType.id, hostIdsOf(eventType)), {
+  const { settings, chairs } = eventType
+  const query = queryFor(settings, chairs, time.for(eventType.id, hostIdsOf(eventType)), {
     now: formatInstant(span.now),
     from: formatInstant(span.from),
     to: formatInstant(span.to),
     holidays: holidayDates(calendarsOf(settings), Math.min(span.now, span.from), span.to),
     ...(span.durationMinutes === undefined ? {} : { durationMinutes: span.durationMinutes }),
-  }))
+  })
+  return answerBounded(span.host === undefined ? query : withChosenHost(query, eventType, span.host))
+}
+
+/** The query where the client has picked a host. Sessions of those who then sit in no chair count in total, but are not joined. */
+function withChosenHost(query: EngineQuery, eventType: EventType, chosen: string): EngineQuery {
+  const seats = query.eventType.seats
+  const chairs = query.eventType.chairs.map((chair, index) =>
+    eventType.chairs[index]?.policy === 'client' ? { ...chair, hosts: chair.hosts.filter(host => host === chosen) } : chair)
+  const seated = new Set(chairs.flatMap(chair => chair.hosts))
+  const hosts = query.hosts.map(host =>
+    seated.has(host.id) ? host : { ...host, sessions: host.sessions.map(session => ({ ...session, seatsTaken: seats })) })
+  return { ...query, eventType: { ...query.eventType, chairs }, hosts }
 }
 
 /** The openings around a start that was wanted and is gone, ascending. */

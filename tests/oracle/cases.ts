@@ -204,6 +204,8 @@ export const queries: fc.Arbitrary<OpeningsQuery> = zone.chain(eventZone =>
               ),
               dailyLimit: fc.constantFrom(null, null, 1, 2),
               weeklyLimit: fc.constantFrom(null, null, 1, 2),
+              totalDailyLimit: fc.constantFrom(null, null, null, 1, 2),
+              totalWeeklyLimit: fc.constantFrom(null, null, null, 2, 3),
               seats: fc.constantFrom(1, 1, 2, 5),
               chairs: fc
                 .array(fc.uniqueArray(fc.constantFrom(...ids), { minLength: 1, maxLength: hosts }), { minLength: 1, maxLength: hosts })

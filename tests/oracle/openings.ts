@@ -212,6 +212,20 @@ export function oracleAnswer(query: OpeningsQuery): OracleAnswer {
     return reasons
   }
 
+  /** Limits over all hosts: a session that several of them list is one. */
+  function againstTotals(at: number): Reason[] {
+    const date = dateIn(at, zone)
+    const countWhere = (holds: (other: Temporal.PlainDate) => boolean) => new Set(query.hosts.flatMap(host => host.sessions)
+      .filter(session => session.sameEventType && holds(dateIn(secondsOf(session.start), zone))).map(session => session.id)).size
+    const reasons: Reason[] = []
+    const [daily, weekly] = [eventType.totalDailyLimit, eventType.totalWeeklyLimit]
+    const inDay = countWhere(other => other.equals(date))
+    const inWeek = countWhere(other => other.yearOfWeek === date.yearOfWeek && other.weekOfYear === date.weekOfYear)
+    if (daily !== null && inDay >= daily) reasons.push({ code: 'totalDailyLimit', count: inDay, limit: daily })
+    if (weekly !== null && inWeek >= weekly) reasons.push({ code: 'totalWeeklyLimit', count: inWeek, limit: weekly })
+    return reasons
+  }
+
   function horizon(): [Temporal.PlainDate | null, Temporal.PlainDate | null] {
     const rule = eventType.horizon
     const today = dateIn(now, zone)
@@ -247,6 +261,7 @@ export function oracleAnswer(query: OpeningsQuery): OracleAnswer {
         opening: common.length === 0 ? { ...span, able: {}, seatsLeft: joinable.left, session: joinable.id } : null,
         reasons: common,
       }
+    common.push(...againstTotals(at))
     const reasons = [...common]
     if (!onGrid.has(at)) {
       const sameDate = grid.filter(item => dateIn(item, zone).equals(dateIn(at, zone)))

@@ -3,14 +3,19 @@ import { texts } from '~/locales/bench'
 import { VTextField } from 'vuetify/components'
 import type { Settings } from '~~/core/event-type/settings'
 
-/** At most so many sessions for each host; an empty field is no limit. */
+/** At most so many sessions, for each host or over all of them; an empty field is no limit. */
 
 defineProps<{ errors: Readonly<Record<string, string>> }>()
 const settings = defineModel<Settings>({ required: true })
 
-const fields = [['dailyLimit', texts.sessionsADayForEachHost], ['weeklyLimit', texts.sessionsAWeekForEachHost]] as const
+const fields = [
+  ['dailyLimit', texts.sessionsADayForEachHost],
+  ['weeklyLimit', texts.sessionsAWeekForEachHost],
+  ['totalDailyLimit', texts.sessionsADayInTotal],
+  ['totalWeeklyLimit', texts.sessionsAWeekInTotal],
+] as const
 
-function read(name: 'dailyLimit' | 'weeklyLimit', text: string): void {
+function read(name: (typeof fields)[number][0], text: string): void {
   settings.value = { ...settings.value, [name]: text.trim() === '' ? null : Number(text) }
 }
 

@@ -29,7 +29,7 @@ const examples: { [Kind in ChangeKind]: Extract<Change, { kind: Kind }> } = {
 }
 
 /** In which everything follows that can follow. */
-const everything: Situation = { byVideo: true, roomState: 'none', isLast: true, hostsHaveEntry: true, isOver: false, roomWait: 20 }
+const everything: Situation = { byVideo: true, roomState: 'none', isLast: true, hostsHaveEntry: true, isOver: false, countsCancelled: false, roomWait: 20 }
 
 const whenWords = {
   now: 'at once',

@@ -70,8 +70,8 @@ describe('many at once', () => {
   it('the database itself refuses what would overlap', async () => {
     await expect(
       context.db.execute(sql`
-      insert into session_hosts (workspace_id, session_id, host_id, chair_id, padded, active, reason)
-      select a.workspace_id, b.id, a.host_id, a.chair_id, a.padded, true, a.reason
+      insert into session_hosts (workspace_id, session_id, host_id, chair_id, padded, active)
+      select a.workspace_id, b.id, a.host_id, a.chair_id, a.padded, true
       from session_hosts a join sessions b on b.workspace_id = a.workspace_id and b.id <> a.session_id
       where a.active and not exists (select 1 from session_hosts c where c.workspace_id = b.workspace_id and c.session_id = b.id and c.host_id = a.host_id) limit 1`),
     ).rejects.toMatchObject({ cause: { code: '23P01', constraint: 'session_hosts_no_overlap' } })

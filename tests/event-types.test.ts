@@ -107,7 +107,7 @@ describe('publishing', () => {
     const credits = async () =>
       (
         await context.db.execute<{ credit: number }>(
-          `select p.credit from chair_hosts p join chairs c on c.id = p.chair_id where c.event_type_id = '${id}' and c.active order by p.position`,
+          `select t.credit from turns t join chairs c on c.id = t.pool_id where c.event_type_id = '${id}' and c.active order by t.host_id`,
         )
       ).rows.map(row => row.credit)
     const before = await credits()
@@ -121,7 +121,7 @@ describe('publishing', () => {
         })
       ).status,
     ).toBe(200)
-    expect(await credits()).toEqual([...before].reverse())
+    expect(await credits()).toEqual(before)
     const { definition: now, version: next } = await bench(id)
     const moved = { ...now, chairs: [{ id: randomUUID(), name: 'New', policy: 'order', hosts: now.chairs[0].hosts }] }
     expect((await publish(id, next, moved)).status).toBe(200)

@@ -37,6 +37,8 @@ async function snapshot(): Promise<string> {
     'event_type_drafts',
     'chairs',
     'chair_hosts',
+    'turns',
+    'assignments',
     'sessions',
     'session_hosts',
     'bookings',

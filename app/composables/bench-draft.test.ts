@@ -30,7 +30,7 @@ afterEach(() => {
 })
 
 const chairs = [
-  { id: randomUUID(), name: 'Host', policy: 'fairShare' as const, hosts: [{ id: randomUUID(), name: 'Ana Reis', weight: 1 }] },
+  { id: randomUUID(), name: 'Host', policy: 'fairShare' as const, hosts: [{ id: randomUUID(), name: 'Ana Reis', weight: 1 }], groups: [] },
 ]
 const definition = (change: Parameters<typeof sampleDefinition>[0] = {}) => sampleDefinition(change, { chairs })
 const settings = (change: Parameters<typeof sampleDefinition>[0]) => definition(change).settings

@@ -14,7 +14,7 @@ import { bookingMayBecome, bookingStates } from './states'
 
 const at = 1_800_000_000
 const situation = (change: Partial<Situation> = {}): Situation => ({
-  byVideo: true, roomState: 'none', isLast: false, hostsHaveEntry: false, isOver: false, roomWait: 20, ...change,
+  byVideo: true, roomState: 'none', isLast: false, hostsHaveEntry: false, isOver: false, countsCancelled: false, roomWait: 20, ...change,
 })
 const booked: Change = {
   kind: 'booked',
@@ -79,7 +79,8 @@ describe('what follows', () => {
       'message',
     ])
     const last = kindsOf(effectsOf(cancelled, situation({ roomState: 'ready', hostsHaveEntry: true, isLast: true })))
-    expect(last).toEqual(['reviseEntry', 'reviseEntry', 'endSession', 'withdrawRoom', 'trail', 'message'])
+    expect(last).toEqual(['reviseEntry', 'reviseEntry', 'endSession', 'returnTurns', 'withdrawRoom', 'trail', 'message'])
+    expect(kindsOf(effectsOf(cancelled, situation({ isLast: true, countsCancelled: true })))).not.toContain('returnTurns')
     expect(kindsOf(effectsOf(cancelled, situation({ byVideo: false, isLast: true })))).not.toContain('withdrawRoom')
   })
 

@@ -123,6 +123,8 @@ export interface Situation {
   roomState: 'none' | 'ready' | 'pending'
   /** Whether no other booking takes the session's time. */
   isLast: boolean
+  /** Whether a cancelled session counts as its host's turn all the same. */
+  countsCancelled: boolean
   /** Whether the session's hosts had its calendar entry before. */
   hostsHaveEntry: boolean
   /** Whether the session is over. */
@@ -137,6 +139,8 @@ export type Effect =
   | { kind: 'makeRoom', at: number }
   | { kind: 'withdrawRoom', at: number }
   | { kind: 'endSession' }
+  /** Rotation goes on as if the session had never been. */
+  | { kind: 'returnTurns', at: number }
   /** Confirmations that wait for the room go out now. */
   | { kind: 'releaseConfirmations', at: number }
   | { kind: 'message', occasion: Occasion, to: readonly Recipient[], at: number, onlyWithoutLink: boolean }
@@ -152,6 +156,7 @@ export function effectsOf(change: Change, situation: Situation): Effect[] {
   if (room === 'make' && situation.byVideo && situation.roomState === 'none') effects.push({ kind: 'makeRoom', at })
   if (room === 'withdrawWithLast' && situation.isLast) {
     effects.push({ kind: 'endSession' })
+    if (!situation.countsCancelled) effects.push({ kind: 'returnTurns', at })
     if (situation.roomState !== 'none') effects.push({ kind: 'withdrawRoom', at })
   }
   effects.push(...trailOf(change).map(entry => ({ kind: 'trail' as const, entry })))

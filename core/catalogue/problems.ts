@@ -30,6 +30,8 @@ export interface ProblemReasonValues {
   memberAlready: object
   lastOwner: object
   confirmFirst: object
+  groupChanged: object
+  groupInUse: { eventTypes: string[] }
   questionSetInUse: { eventTypes: string[] }
   publishedMeanwhile: { by: string }
   unexpected: object
@@ -83,6 +85,8 @@ const words: { [Reason in ProblemReason]: (values: ProblemReasonValues[Reason]) 
   confirmFirst: () => 'Please confirm your own address first: follow the link in the mail that was sent to you.',
   questionSetChanged: () =>
     'Somebody else has changed these questions since you opened them. Nothing of theirs was overwritten; load the page again to see them.',
+  groupChanged: () => 'Somebody else has changed this group since you opened it. Nothing of theirs was overwritten; load the page again to see it.',
+  groupInUse: ({ eventTypes }) => `${formatList(eventTypes)} ${eventTypes.length === 1 ? 'draws' : 'draw'} on this group. Take it out there first, then delete it.`,
   questionSetInUse: ({ eventTypes }) =>
     `These questions are asked by ${formatList(eventTypes)}. Take them out there first, then delete them.`,
   publishedMeanwhile: ({ by }) => `${by} has published this event type since you began. Nothing of theirs was overwritten.`,

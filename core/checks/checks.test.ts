@@ -27,6 +27,7 @@ const chairs = (...pools: string[][]) =>
     name: `Chair ${index + 1}`,
     policy: 'fairShare' as const,
     hosts: pool.map(id => ({ id, name: id, weight: 1 })),
+    groups: [],
   }))
 
 /** A set-up with one thing wrong, what finds it, and words that its reason must hold. */

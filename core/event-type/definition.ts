@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { fault, noRepeats } from '../validation'
+import { groupSchema, MOST_HOSTS, seatedHostSchema } from './groups'
 import { chairPolicies, eventTypeStates, settingsSchema } from './settings'
 
 /** All that is decided about an event type, as it is edited, published, saved as a version and brought back. */
@@ -12,11 +13,9 @@ export const chairSchema = z.strictObject({
   id: z.uuid(),
   name: z.string().trim().min(1).max(80),
   policy: z.enum(chairPolicies),
-  hosts: z.array(z.strictObject({
-    id: z.uuid(),
-    name: z.string(),
-    weight: z.number().min(0.1).max(100),
-  })).min(1).max(200).superRefine(noRepeats('id')),
+  /** Its own hosts and those of its groups. */
+  hosts: z.array(seatedHostSchema).min(1).max(MOST_HOSTS).superRefine(noRepeats('id')),
+  groups: z.array(groupSchema.pick({ id: true, name: true })).max(10).superRefine(noRepeats('id')).default([]),
 })
 
 export const definitionSchema = z.strictObject({

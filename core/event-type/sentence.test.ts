@@ -9,6 +9,7 @@ const pool: Chair = {
   name: 'Host',
   policy: 'fairShare',
   hosts: ['Ottoline Marsh', 'Teodor Vass'].map(name => ({ id: name, name, weight: 1 })),
+  groups: [],
 }
 const settings: Settings = sampleSettings({
   durations: [45],

@@ -6,6 +6,7 @@ import { plural, formatCount, formatRepeatInterval, formatFullDate, formatList, 
 import { formatDurations, placeWords } from '../catalogue/event-type'
 import { allQuestions } from '../intake/question-sets'
 import { panels } from './panels'
+import { poolIdOf } from './groups'
 import type { Chair, Settings, StoredHorizon } from './settings'
 
 /** The sentence that describes an event type; each phrase names the panel that edits it. */
@@ -49,11 +50,12 @@ export function describeChairs(chairs: readonly Chair[]): string {
   return formatList(chairs.map((chair) => {
     const [first] = chair.hosts
     if (chair.hosts.length === 1 && first) return first.name.split(' ')[0] ?? first.name
-    const pool = `one of ${formatCount(chair.hosts.length)} hosts`
+    const among = `${formatCount(chair.hosts.length)} hosts${chair.groups.find(group => group.id === poolIdOf(chair)) ? ` of “${chair.groups[0]?.name}”` : ''}`
+    const pool = `one of ${among}`
     return {
       fairShare: `${pool}, by fair share`,
       order: `${pool}, in order`,
-      client: `the one of ${formatCount(chair.hosts.length)} hosts they choose`,
+      client: `the one of ${among} they choose`,
     }[chair.policy]
   }))
 }

@@ -113,7 +113,9 @@ export interface Chair {
   id: string
   name: string
   policy: ChairPolicy
-  hosts: { id: string, name: string, weight: number }[]
+  /** Its own hosts, and those who sit in it through a group. */
+  hosts: { id: string, name: string, weight: number, group?: string | undefined }[]
+  groups: { id: string, name: string }[]
 }
 
 export function hostIdsOf(chairs: readonly Chair[]): string[] {

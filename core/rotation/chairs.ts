@@ -1,10 +1,12 @@
 import { distinctHosts } from '../openings/matching'
-import { type Assignment, assignFairly, assignInOrder, type PoolHost } from '.'
+import { type Assignment, assignChosen, assignFairly, assignInOrder, poolAfter, type PoolHost } from '.'
 
 /** Who sits in which chair. */
 
 export interface ChairToFill {
   id: string
+  /** What its rotation is remembered under: chairs that draw on one group share the group's. */
+  poolId: string
   policy: 'fairShare' | 'order' | 'client'
   pool: PoolHost[]
 }
@@ -13,8 +15,6 @@ export interface FilledChair<Chair extends ChairToFill = ChairToFill> {
   chair: Chair
   host: string
   assignment: Assignment
-  /** The client picked this host. */
-  chosen: boolean
 }
 
 /**
@@ -26,14 +26,23 @@ export function fillChairs<Chair extends ChairToFill>(
   chairs: readonly Chair[], able: Readonly<Record<string, readonly string[]>>, chosenHost?: string,
 ): FilledChair<Chair>[] {
   const taken = new Set<string>()
+  const pools = new Map<string, PoolHost[]>()
   const free = (chair: ChairToFill) => (able[chair.id] ?? []).filter(host => !taken.has(host))
   return chairs.map((chair, index) => {
     const later = chairs.slice(index + 1)
-    const fitting = free(chair).filter(host => distinctHosts(later.map(item => free(item).filter(other => other !== host))) !== null)
-    const chosen = chair.policy === 'client' && chosenHost !== undefined
-    const field = new Set(chosen ? fitting.filter(host => host === chosenHost) : fitting)
-    const assignment = chair.policy === 'order' ? assignInOrder(chair.pool, field) : assignFairly(chair.pool, field)
+    const field = new Set(free(chair).filter(host => distinctHosts(later.map(item => free(item).filter(other => other !== host))) !== null))
+    const pool = pools.get(chair.poolId) ?? chair.pool
+    const assignment = assign(chair.policy, pool, field, chair.policy === 'client' ? chosenHost : undefined)
+    pools.set(chair.poolId, poolAfter(pool, assignment))
     taken.add(assignment.host)
-    return { chair, host: assignment.host, assignment, chosen }
+    return { chair, host: assignment.host, assignment }
   })
+}
+
+/** Decides by a chair's policy. Throws RangeError where nobody is able, or not the host who was chosen. */
+export function assign(
+  policy: ChairToFill['policy'], pool: readonly PoolHost[], able: ReadonlySet<string>, chosen?: string,
+): Assignment {
+  if (chosen !== undefined) return assignChosen(pool, able, chosen)
+  return policy === 'order' ? assignInOrder(pool, able) : assignFairly(pool, able)
 }

@@ -1,18 +1,17 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { assignFairly, assignInOrder, type PoolHost } from '.'
-import { fillChairs } from './chairs'
+import { assignFairly, assignInOrder, poolAfter, type PoolHost } from '.'
+import { assign, fillChairs } from './chairs'
+import { type LedgerEntry, lastTurnAfterReturn, replayLedger, turnsGivenBack } from './ledger'
 
 function poolOf(weights: readonly number[]): PoolHost[] {
   return weights.map((weight, i) => ({ host: `h${i}`, weight, credit: 0, assignedAt: null }))
 }
 
 function play(pool: PoolHost[], able: ReadonlySet<string>, time: number): string {
-  const { host, credits } = assignFairly(pool, able)
-  for (const entry of pool) entry.credit = credits[entry.host] ?? entry.credit
-  const chosen = pool.find(entry => entry.host === host)
-  if (chosen) chosen.assignedAt = time
-  return host
+  const assignment = assignFairly(pool, able)
+  pool.splice(0, pool.length, ...poolAfter(pool, assignment, time))
+  return assignment.host
 }
 
 /** A fraction that is never rounded. */
@@ -98,19 +97,19 @@ describe('fair share', () => {
   })
 
   it('says why', () => {
-    expect(assignFairly(poolOf([1, 1]), new Set(['h1']))).toMatchObject({ host: 'h1', reason: { code: 'onlyOne', able: ['h1'] } })
+    expect(assignFairly(poolOf([1, 1]), new Set(['h1']))).toMatchObject({ host: 'h1', code: 'onlyOne', turns: [{ host: 'h1', change: 0 }] })
     expect(assignFairly(poolOf([1, 2]), new Set(['h0', 'h1']))).toMatchObject({ host: 'h1' })
     expect(() => assignFairly(poolOf([1]), new Set())).toThrow(RangeError)
   })
 
   it('takes the first able host where the list decides', () => {
-    expect(assignInOrder(poolOf([1, 1, 1]), new Set(['h2', 'h1']))).toMatchObject({ host: 'h1', reason: { code: 'first' }, credits: {} })
+    expect(assignInOrder(poolOf([1, 1, 1]), new Set(['h2', 'h1']))).toMatchObject({ host: 'h1', code: 'first', turns: [{ change: 0 }, { change: 0 }] })
   })
 })
 
 describe('chairs', () => {
   const chair = (id: string, policy: 'fairShare' | 'order' | 'client', hosts: string[]) =>
-    ({ id, policy, pool: hosts.map(host => ({ host, weight: 1, credit: 0, assignedAt: null })) })
+    ({ id, poolId: id, policy, pool: hosts.map(host => ({ host, weight: 1, credit: 0, assignedAt: null })) })
 
   it('are filled in order, never with a host that a later chair cannot do without', () => {
     const chairs = [chair('lead', 'order', ['a', 'b', 'c']), chair('second', 'order', ['a', 'b']), chair('third', 'order', ['a'])]
@@ -120,8 +119,86 @@ describe('chairs', () => {
 
   it('go to whom the client picked, and by fair share to anyone', () => {
     const chairs = [chair('host', 'client', ['a', 'b'])]
-    expect(fillChairs(chairs, { host: ['a', 'b'] }, 'b')).toMatchObject([{ host: 'b', chosen: true }])
-    expect(fillChairs(chairs, { host: ['a', 'b'] })).toMatchObject([{ host: 'a', chosen: false }])
+    expect(fillChairs(chairs, { host: ['a', 'b'] }, 'b')).toMatchObject([{ host: 'b', assignment: { code: 'chosen', turns: [{ change: 0 }, { change: 0 }] } }])
+    expect(fillChairs(chairs, { host: ['a', 'b'] })).toMatchObject([{ host: 'a', assignment: { turns: [{ change: -0.5 }, { change: 0.5 }] } }])
     expect(() => fillChairs(chairs, { host: ['a'] }, 'b')).toThrow(RangeError)
+  })
+
+  it('that draw on one group take turns in it together', () => {
+    const pool = { ...chair('first', 'fairShare', ['a', 'b', 'c']), poolId: 'group' }
+    const filled = fillChairs([pool, { ...pool, id: 'second' }], { first: ['a', 'b', 'c'], second: ['a', 'b', 'c'] })
+    expect(filled.map(item => item.host)).toEqual(['a', 'b'])
+    // The second chair begins where the first one has left off.
+    expect(filled[1]?.assignment.turns.map(({ host, credit }) => [host, Math.round(credit * 3)])).toEqual([['b', 1], ['c', 1]])
+  })
+})
+
+/** What happens to a pool: a session is assigned among some, one of the latest is cancelled, or goes to somebody else. */
+const steps = fc.array(fc.record({
+  kind: fc.constantFrom('book', 'book', 'book', 'book', 'cancel', 'handOver'),
+  able: fc.integer({ min: 1, max: 127 }),
+  which: fc.nat(8),
+  picks: fc.constantFrom(false, false, false, true),
+}), { minLength: 60, maxLength: 120 })
+
+describe('the ledger', () => {
+  it('agrees with its replay at every step, sums to nothing, and comes back within two sessions of even', () => {
+    fc.assert(fc.property(weightLists, steps, (weights, happening) => {
+      let pool = poolOf(weights)
+      const entries: LedgerEntry[] = []
+      const standing: LedgerEntry[] = []
+      const stateOf = (host: string) => pool.find(entry => entry.host === host) ?? { credit: 0, assignedAt: null }
+      const book = (able: ReadonlySet<string>, at: number, chosen?: string) => {
+        const assignment = assign('fairShare', pool, able, chosen)
+        pool = poolAfter(pool, assignment, at)
+        const entry: LedgerEntry = {
+          id: `e${entries.length}`, pool: 'p', session: 's', chair: 'c', kind: 'booked', policy: 'fairShare', at, returns: null, ...assignment,
+        }
+        entries.push(entry)
+        standing.push(entry)
+      }
+      const giveBack = (entry: LedgerEntry, at: number) => {
+        standing.splice(standing.indexOf(entry), 1)
+        const given = turnsGivenBack(entry, stateOf)
+        entries.push({ ...entry, id: `e${entries.length}`, kind: 'returned', returns: entry.id, at, turns: given })
+        pool = pool.map((item) => {
+          const change = given.find(turn => turn.host === item.host)?.change ?? 0
+          const last = item.host === entry.host ? lastTurnAfterReturn(entry, item.assignedAt) : item.assignedAt
+          return { ...item, credit: item.credit + change, assignedAt: last }
+        })
+      }
+      const check = () => {
+        const { pools, faults } = replayLedger(entries)
+        expect(faults).toEqual([])
+        for (const [host, { credit, assignedAt }] of pools.get('p') ?? []) {
+          expect(credit).toBeCloseTo(stateOf(host).credit, 6)
+          expect(assignedAt).toBe(stateOf(host).assignedAt)
+        }
+        expect(pool.reduce((sum, entry) => sum + entry.credit, 0)).toBeCloseTo(0, 6)
+      }
+      happening.forEach(({ kind, able: mask, which, picks }, at) => {
+        const able = pool.map(entry => entry.host).filter((_, i) => (mask >> i) % 2 === 1)
+        const latest = standing.at(-1 - which)
+        if (kind !== 'book' && latest) giveBack(latest, at)
+        const others = kind === 'handOver' ? able.filter(host => host !== latest?.host) : able
+        if (kind !== 'cancel' && others.length > 0) book(new Set(others), at, picks ? others[0] : undefined)
+        check()
+      })
+      for (let n = 0; n < 60; n++) book(new Set(pool.map(entry => entry.host)), 1000 + n)
+      check()
+      for (const { credit } of pool) expect(Math.abs(credit)).toBeLessThanOrEqual(2)
+    }), { numRuns: 40 })
+  })
+
+  it('shows a decision that was not what the rule gives, and a credit from nowhere', () => {
+    const pool = poolOf([1, 2])
+    const assignment = assignFairly(pool, new Set(['h0', 'h1']))
+    const entry: LedgerEntry = {
+      id: 'e', pool: 'p', session: 's', chair: 'c', kind: 'booked', policy: 'fairShare', at: 1, returns: null, ...assignment,
+    }
+    expect(replayLedger([entry]).faults).toEqual([])
+    expect(replayLedger([{ ...entry, host: 'h0' }]).faults).toMatchObject([{ what: 'host', stored: 'h0', replayed: 'h1' }])
+    const later = { ...entry, id: 'f', turns: entry.turns.map(turn => ({ ...turn, credit: 5 })) }
+    expect(replayLedger([entry, later]).faults.map(fault => fault.what)).toContain('credit')
   })
 })

@@ -5,6 +5,7 @@ import { clockFaces } from '../time/format'
 import { titleFaultSchema, trailEntrySchema } from '../booking/trail'
 import { checkHostSchema, findingSchema } from '../checks/finding'
 import { bookedSessionSchema } from '../event-type/affected-sessions'
+import { groupSchema } from '../event-type/groups'
 import { definitionSchema } from '../event-type/definition'
 import { phraseSchema } from '../event-type/sentence'
 import { eventTypeStates } from '../event-type/settings'
@@ -14,6 +15,7 @@ import { holidayDatesSchema, storedPlanSchema } from '../hours/plan'
 import { questionSetSchema } from '../intake/question-sets'
 import { occasions } from '../messages/occasions'
 import { answerTextSchema } from './client'
+import { assignmentViewSchema } from './rotation'
 
 /** What the desk's calls answer, shared by the server that fills it and the screens that show it. Instants in seconds. */
 
@@ -198,6 +200,8 @@ export const sessionViewSchema = z.strictObject({
       ),
     }),
   ),
+  /** How each chair came to its host, the latest last. */
+  assignments: z.array(assignmentViewSchema),
   /** How the trail calls the member who reads; null where it cannot be told from another member. */
   reader: text.nullable(),
   trail: z.array(datedEntrySchema),
@@ -252,6 +256,8 @@ export const benchViewSchema = z.strictObject({
   linkedFrom: z.array(text),
   /** The workspace's shared questions, which any event type may ask. */
   questionSets: z.array(questionSetSchema),
+  /** The workspace's groups of hosts, which any chair may draw on. */
+  groups: z.array(groupSchema),
   now: instant,
 })
 export type BenchView = z.infer<typeof benchViewSchema>

@@ -92,8 +92,8 @@ async function measurePast(installation: Installation, context: Context, print: 
       insert into sessions (workspace_id, id, event_type_id, starts_at, ends_at, buffer_before_minutes, buffer_after_minutes, seats, seats_taken, place)
       select $1, gen_random_uuid(), (select id from event_types where workspace_id = $1), now() - past * interval '1 hour', now() - past * interval '1 hour' + interval '30 minutes', 0, 10, 1, 1, '{}'
       from generate_series(24, 10023) as past returning id, starts_at
-    ) insert into session_hosts (workspace_id, session_id, host_id, chair_id, padded, reason)
-    select $1, id, $2, (select id from chairs where workspace_id = $1), tstzrange(starts_at, starts_at + interval '40 minutes'), '{}' from made`,
+    ) insert into session_hosts (workspace_id, session_id, host_id, chair_id, padded)
+    select $1, id, $2, (select id from chairs where workspace_id = $1), tstzrange(starts_at, starts_at + interval '40 minutes') from made`,
     [old.id, old.hosts[0]?.id],
   )
   await context.pool.query('analyze sessions, session_hosts')
@@ -203,8 +203,8 @@ with made as (
   select '${id}', gen_random_uuid(), id, to_timestamp(:hour * 3600::bigint), to_timestamp(:hour * 3600::bigint + 1800), 0, 10, 1, 1, '{}'
   from event_types where workspace_id = '${id}' limit 1 returning id, starts_at
 ), seated as (
-  insert into session_hosts (workspace_id, session_id, host_id, chair_id, padded, reason)
-  select '${id}', made.id, '${hosts[0]?.id}', (select id from chairs where workspace_id = '${id}' limit 1), tstzrange(made.starts_at, made.starts_at + interval '40 minutes'), '{}' from made
+  insert into session_hosts (workspace_id, session_id, host_id, chair_id, padded)
+  select '${id}', made.id, '${hosts[0]?.id}', (select id from chairs where workspace_id = '${id}' limit 1), tstzrange(made.starts_at, made.starts_at + interval '40 minutes') from made
 ), booked as (
   insert into bookings (workspace_id, session_id, state, client_name, client_email, time_zone, locale, token_seed, token_hash)
   select '${id}', id, 'confirmed', 'Ana', 'ana@client.example', 'UTC', 'en-GB', gen_random_uuid()::text, gen_random_uuid()::text from made returning id, session_id

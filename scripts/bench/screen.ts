@@ -94,6 +94,7 @@ function viewOf(query: OpeningsQuery): BenchView {
     holidays: {},
     linkedFrom: [],
     questionSets: [],
+    groups: [],
     now: instantToSeconds(query.now),
   }
 }

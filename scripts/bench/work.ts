@@ -112,6 +112,7 @@ export function benchOf(query: OpeningsQuery): { definition: Definition, workerC
     name: chair.id,
     policy: 'fairShare' as const,
     hosts: chair.hosts.map(id => ({ id: idFor(id), name: id, weight: 1 })),
+    groups: [],
   }))
   return {
     definition: { slug: 'work', listed: true, state: 'open', settings, chairs },

@@ -25,8 +25,8 @@ import {
   shareEventType,
   type WorkspaceSnapshot,
 } from '../event-types'
+import { recordAssignments } from '../rotation'
 import { bookingToken, hashToken, makeSeed } from '../secrets'
-import { saveCredits } from './credits'
 import { type BookOutcome, findAnswer, hashRequest } from './idempotency'
 import { inTurn } from './in-turn'
 import { type BookingRequest, checkRequest, type ValidatedRequest } from './request'
@@ -145,12 +145,12 @@ async function tryToBook(
   if (!joined) {
     batch.insert(sessions, [session])
     batch.insert(sessionHosts, seatsOf(eventType, session, seated))
-    saveCredits(batch, workspace.id, seated, context.now())
+    recordAssignments(batch, { workspaceId: workspace.id, sessionId: session.id, kind: 'booked', at: context.now() }, seated)
   }
   batch.insert(bookings, [booking])
   batch.insert(answers, parts.answers)
   batch.insert(guests, parts.guests)
-  const facts = { isLast: false, hostsHaveEntry: joined?.hostsHaveEntry ?? false }
+  const facts = { isLast: false, hostsHaveEntry: joined?.hostsHaveEntry ?? false, countsCancelled: workspace.countsCancelled }
   if (!(await applyBookingChange(context, db, details, changeOf(context, details, seated), null, facts, batch))) return 'overtaken'
   return { kind: 'booked', body: { ...body, manage: bookingPage(context, details) } }
 }
@@ -233,13 +233,12 @@ function newSession({ workspaceId, id, settings }: EventType, request: Validated
 function seatsOf({ workspaceId, settings }: EventType, { id, startsAt, endsAt }: Session, seated: readonly FilledChair<PoolChair>[]) {
   const start = new Date(startsAt.getTime() - settings.bufferBeforeMinutes * MINUTE * 1000)
   const end = new Date(endsAt.getTime() + settings.bufferAfterMinutes * MINUTE * 1000)
-  return seated.map(({ chair, host, assignment }) => ({
+  return seated.map(({ chair, host }) => ({
     workspaceId,
     sessionId: id,
     hostId: host,
     chairId: chair.id,
     padded: `[${start.toISOString()},${end.toISOString()})`,
-    reason: assignment.reason,
   }))
 }
 
@@ -284,13 +283,13 @@ function changeOf(context: Context, { booking, eventType, session }: BookingDeta
   return {
     kind: booking.state === 'confirmed' ? 'booked' : 'requested', by, at: context.now(),
     client: booking.clientName, eventType: eventType.settings.name, start: session.startsAt.getTime() / 1000,
-    assigned: seated.map(({ chair, host, chosen, assignment }) => {
+    assigned: seated.map(({ chair, host, assignment }) => {
       const name = (id: string) => chair.hosts.find(candidate => candidate.id === id)?.name ?? id
       return {
         host: name(host),
         chair: chair.name,
-        code: chosen ? 'chosen' : assignment.reason.code,
-        able: assignment.reason.able.map(name),
+        code: assignment.code,
+        able: assignment.turns.map(turn => name(turn.host)),
       }
     }),
   }

@@ -6,6 +6,7 @@ import { type Context, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { chairs, deliveries, hosts, members, sessionHosts, sessions } from '../database/schema'
 import { bookingPage, formatPlace, loadBookingDetails, loadSessionBookings } from '../details'
+import { viewAssignments } from '../rotation'
 import { readTrail } from '../trail'
 import { sessionsOf } from './scope'
 
@@ -43,6 +44,7 @@ export async function viewSession(context: Context, member: SignedIn, id: string
     seats: session.seats,
     place: { kind: session.place.kind, text: formatPlace(session.place, first.booking.clientPhone) },
     hosts: sitting,
+    assignments: await viewAssignments(db, workspaceId, id),
     reader: await uniqueName(db, member),
     room: room && {
       state: room.state,

@@ -8,6 +8,7 @@ import { Batch } from '../database/batch'
 import type { Database } from '../database/connection'
 import { bookings, changes, deliveries, hosts, rooms, sessionHosts, sessions, trail } from '../database/schema'
 import { type BookingDetails, loadConfirmedDetails, type Person, recipientsOf } from '../details'
+import { returnTurns } from '../rotation'
 import { planDeliveries } from './deliveries'
 
 /**
@@ -26,7 +27,7 @@ interface Target {
   confirmations?: Promise<(typeof deliveries.$inferSelect)[]>
 }
 
-type Facts = Pick<Situation, 'isLast' | 'hostsHaveEntry'>
+type Facts = Pick<Situation, 'isLast' | 'hostsHaveEntry' | 'countsCancelled'>
 
 /**
  * Writes the consequences of a change to one booking, together with what `batch` already holds of the change itself. False
@@ -61,7 +62,7 @@ export async function applySessionChange(
   const affected = await loadConfirmedDetails(tx, workspaceId, sessionId)
   const session = affected[0]?.session ?? (await tx.select().from(sessions).where(isSession(workspaceId, sessionId)))[0]
   if (!session) return
-  const facts = { isLast: false, hostsHaveEntry: affected.length > 0 }
+  const facts = { isLast: false, hostsHaveEntry: affected.length > 0, countsCancelled: false }
   const target = { workspaceId, session, bookingId: null, affected, room: affected[0]?.room ?? null }
   await apply(context, tx, target, change, null, facts, new Batch())
 }
@@ -124,7 +125,7 @@ async function collect(context: Context, tx: Database, batch: Batch, target: Tar
       return reviseEntry(batch, target, effect.whose)
     case 'makeRoom': {
       const id = randomUUID()
-      batch.insert(rooms, [{ workspaceId, id, sessionId: session.id }], { skipConflicts: true })
+      batch.insert(rooms, [{ workspaceId, id, sessionId: session.id }], { onConflict: sql`do nothing` })
       batch.plan({ name: 'makeRoom', about: { workspaceId, id }, at: effect.at })
       return
     }
@@ -142,6 +143,9 @@ async function collect(context: Context, tx: Database, batch: Batch, target: Tar
       await tx.update(sessionHosts).set({ active: false })
         .where(and(eq(sessionHosts.workspaceId, workspaceId), eq(sessionHosts.sessionId, session.id)))
       return
+    case 'returnTurns':
+      // Apart from the batch too: some of these hosts are changed in it already.
+      return returnTurns(tx, workspaceId, session.id, effect.at)
     case 'releaseConfirmations': {
       const waiting = (await confirmationsOf(tx, target)).filter(delivery => delivery.state === 'planned' && delivery.nextTryAt === null)
       batch.plan(...waiting.map(({ id }) => ({ name: 'deliver' as const, about: { workspaceId, id }, at: effect.at })))

@@ -4,7 +4,7 @@ import { takingStates } from '../../core/booking/states'
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { withRetries } from '../database/faults'
-import { lockSession, lockSessionHosts } from '../database/lock'
+import { lockSessionWithHosts } from '../database/lock'
 import { bookings, sessions } from '../database/schema'
 import { type BookingDetails, loadBookingDetails } from '../details'
 import { applyBookingChange } from './apply'
@@ -47,6 +47,7 @@ export async function changeBooking(
     const details = { ...before, booking }
     await applyBookingChange(context, tx, details, { kind, by, at: now, reason }, from, {
       isLast: others.length === 0,
+      countsCancelled: before.workspace.countsCancelled,
       hostsHaveEntry: from === 'confirmed' || before.session.sequence > 0 || others.some(({ state }) => state === 'confirmed'),
     })
     return { kind: 'changed', details }
@@ -58,8 +59,6 @@ async function lockBooking(tx: Database, workspaceId: string, bookingId: string)
   const [known] = await tx.select({ sessionId: bookings.sessionId }).from(bookings)
     .where(and(eq(bookings.workspaceId, workspaceId), eq(bookings.id, bookingId)))
   if (!known) return null
-  // In the order in which bookings lock: hosts first, then the session.
-  await lockSessionHosts(tx, workspaceId, known.sessionId)
-  await lockSession(tx, workspaceId, known.sessionId)
+  await lockSessionWithHosts(tx, workspaceId, known.sessionId)
   return loadBookingDetails(tx, workspaceId, bookingId)
 }

@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto'
+import { sql } from 'drizzle-orm'
 import type { AccountOccasion, Occasion } from '../../core/messages/occasions'
 import { type Context, dateOf } from '../context'
 import type { Batch } from '../database/batch'
@@ -35,6 +36,6 @@ export function planDeliveries(
       messageId: `<${cause.bookingId ?? cause.memberId}.${id}@${domain}>`,
     }
   })
-  batch.insert(deliveries, planned, { skipConflicts: true })
+  batch.insert(deliveries, planned, { onConflict: sql`do nothing` })
   batch.plan(...planned.map(({ id }) => ({ name: 'deliver' as const, about: { workspaceId: cause.workspaceId, id }, at })))
 }

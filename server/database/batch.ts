@@ -20,8 +20,8 @@ export class Batch {
 
   constructor(private readonly guard: Guard | null = null) {}
 
-  /** Adds rows of one table; all must give the same columns, and the others are at their defaults. */
-  insert<Table extends PgTable>(table: Table, rows: InferInsertModel<Table>[], { skipConflicts = false } = {}): void {
+  /** Adds rows of one table, all with the same columns; the others are at their defaults. `onConflict` is what follows those words. */
+  insert<Table extends PgTable>(table: Table, rows: InferInsertModel<Table>[], { onConflict }: { onConflict?: SQL } = {}): void {
     const [first] = rows
     if (!first) return
     const columns = Object.entries(getTableColumns(table)).filter(([key]) => key in first)
@@ -33,7 +33,7 @@ export class Batch {
     })))
     const names = sql.join(columns.map(([, column]) => sql.identifier(column.name)), sql`, `)
     this.parts.push(
-      sql`insert into ${table} (${names}) select ${names} from json_populate_recordset(null::${table}, ${JSON.stringify(records)}::json)${this.guard ? sql` where ${this.guard.condition}` : sql``}${skipConflicts ? sql` on conflict do nothing` : sql``}`,
+      sql`insert into ${table} (${names}) select ${names} from json_populate_recordset(null::${table}, ${JSON.stringify(records)}::json)${this.guard ? sql` where ${this.guard.condition}` : sql``}${onConflict ? sql` on conflict ${onConflict}` : sql``}`,
     )
   }
 

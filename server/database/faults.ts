@@ -16,11 +16,14 @@ export function databaseFault(error: unknown): DatabaseFault | null {
   return null
 }
 
+/** What a transaction was about to change has changed before it had its locks: the same again may go through. */
+export class Overtaken extends Error {}
+
 /** Deadlock and serialization failure: the same transaction again may go through. */
 const RETRYABLE = new Set(['40P01', '40001'])
 
 export function isRetryable(error: unknown): boolean {
-  return RETRYABLE.has(databaseFault(error)?.code ?? '')
+  return error instanceof Overtaken || RETRYABLE.has(databaseFault(error)?.code ?? '')
 }
 
 /** What a constraint refuses (class 23): somebody else was quicker, or the value cannot stand where it is. */
@@ -52,7 +55,7 @@ export function isUnavailable(error: unknown): boolean {
   return false
 }
 
-/** Runs a transaction again where it met a deadlock, a few times. */
+/** Runs a transaction again where it met a deadlock or was overtaken, a few times. */
 export async function withRetries<Result>(
   work: () => Promise<Result>,
   retryOn: (error: unknown) => boolean = isRetryable,

@@ -2,7 +2,8 @@ import { and, asc, eq, sql } from 'drizzle-orm'
 import type pg from 'pg'
 import { type Database, onConnection } from './connection'
 import { preparedQuery } from './prepared-query'
-import { hosts, sessionHosts, sessions } from './schema'
+import { Overtaken } from './faults'
+import { hosts, sessions } from './schema'
 
 /** Somebody else holds the lock; whoever wanted it must come back. */
 export class LockBusy extends Error {
@@ -46,12 +47,6 @@ export async function lockHosts(db: Database, workspaceId: string, hostIds: read
     .for('no key update')
 }
 
-export async function lockSessionHosts(db: Database, workspaceId: string, sessionId: string): Promise<void> {
-  const sitting = await db.select({ id: sessionHosts.hostId }).from(sessionHosts)
-    .where(and(eq(sessionHosts.workspaceId, workspaceId), eq(sessionHosts.sessionId, sessionId)))
-  await lockHosts(db, workspaceId, sitting.map(host => host.id))
-}
-
 const sessionLock = preparedQuery(db => db.select({ id: sessions.id }).from(sessions)
   .where(and(eq(sessions.workspaceId, sql.placeholder('workspaceId')), eq(sessions.id, sql.placeholder('sessionId'))))
   .for('no key update').prepare(''))
@@ -62,4 +57,25 @@ const sessionLock = preparedQuery(db => db.select({ id: sessions.id }).from(sess
  */
 export async function lockSession(db: Database, workspaceId: string, sessionId: string): Promise<void> {
   await sessionLock(db).execute({ workspaceId, sessionId })
+}
+
+/**
+ * Locks a session with everybody whom a change of it concerns: who sits in it, whose turns its assignments have changed, and
+ * `others`; the hosts first, as bookings do. Throws Overtaken where the session has got further ones in between.
+ */
+export async function lockSessionWithHosts(
+  db: Database, workspaceId: string, sessionId: string, others: readonly string[] = [],
+): Promise<void> {
+  const locked = new Set([...await concernedHosts(db, workspaceId, sessionId), ...others])
+  await lockHosts(db, workspaceId, [...locked])
+  await lockSession(db, workspaceId, sessionId)
+  if ((await concernedHosts(db, workspaceId, sessionId)).some(id => !locked.has(id))) throw new Overtaken()
+}
+
+async function concernedHosts(db: Database, workspaceId: string, sessionId: string): Promise<string[]> {
+  const { rows } = await db.execute<{ id: string }>(sql`
+    select host_id as id from session_hosts where workspace_id = ${workspaceId} and session_id = ${sessionId}
+    union select (turn ->> 'host')::uuid from assignments, jsonb_array_elements(turns) as turn
+    where workspace_id = ${workspaceId} and session_id = ${sessionId}`)
+  return rows.map(row => row.id)
 }

@@ -9,7 +9,7 @@ import { answers, bookings, eventTypes, guests, hosts, rooms, sessionHosts, sess
 export type Guest = typeof guests.$inferSelect
 
 export interface BookingDetails {
-  workspace: Pick<typeof workspaces.$inferSelect, 'id' | 'slug' | 'name' | 'timeZone' | 'looks'>
+  workspace: Pick<typeof workspaces.$inferSelect, 'id' | 'slug' | 'name' | 'timeZone' | 'looks' | 'countsCancelled'>
   eventType: Pick<typeof eventTypes.$inferSelect, 'id' | 'slug' | 'settings'>
   session: typeof sessions.$inferSelect
   booking: typeof bookings.$inferSelect

@@ -1,6 +1,6 @@
 import { and, eq, inArray } from 'drizzle-orm'
 import { type Context, dateOf } from '../context'
-import { chairHosts, chairs, eventTypeAddresses, eventTypeDrafts, eventTypes, eventTypeVersions, sessions } from '../database/schema'
+import { chairGroups, chairHosts, chairs, eventTypeAddresses, eventTypeDrafts, eventTypes, eventTypeVersions, sessions } from '../database/schema'
 
 /** The list of event types: its order, what is archived and what is deleted. */
 
@@ -41,6 +41,7 @@ export async function deleteEventType({ db }: Context, workspaceId: string, id: 
       .where(and(eq(sessions.workspaceId, workspaceId), eq(sessions.eventTypeId, id))).limit(1)
     if (booked.length > 0) return 'booked'
     const seats = tx.select({ id: chairs.id }).from(chairs).where(and(eq(chairs.workspaceId, workspaceId), eq(chairs.eventTypeId, id)))
+    await tx.delete(chairGroups).where(and(eq(chairGroups.workspaceId, workspaceId), inArray(chairGroups.chairId, seats)))
     await tx.delete(chairHosts).where(and(eq(chairHosts.workspaceId, workspaceId), inArray(chairHosts.chairId, seats)))
     for (const table of [chairs, eventTypeDrafts, eventTypeVersions, eventTypeAddresses])
       await tx.delete(table).where(and(eq(table.workspaceId, workspaceId), eq(table.eventTypeId, id)))

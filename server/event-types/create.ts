@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { asc, eq, max } from 'drizzle-orm'
 import { definitionSchema, slugFrom } from '../../core/event-type/definition'
+import { withCurrentGroups } from '../../core/event-type/groups'
 import { type ChairPolicy, type Settings, settingsSchema } from '../../core/event-type/settings'
 import { type Shape, shapeTable } from '../../core/event-type/shapes'
 import { PRESET_TITLE } from '../../core/messages'
@@ -8,7 +9,7 @@ import type { SignedIn } from '../../core/views/desk'
 import { type Context, dateOf } from '../context'
 import type { Database } from '../database/connection'
 import { eventTypeAddresses, eventTypes, hosts } from '../database/schema'
-import { definitionOf, loadEventTypes } from './load'
+import { definitionOf, loadEventTypes, loadGroups } from './load'
 import { saveChairs, saveVersion } from './publish'
 
 export interface NewEventType {
@@ -16,20 +17,27 @@ export interface NewEventType {
   state: 'draft' | 'open' | 'closed'
   listed: boolean
   settings: Settings
-  chairs: { name: string, policy: ChairPolicy, hosts: { id: string, weight: number }[] }[]
+  chairs: {
+    name: string
+    policy: ChairPolicy
+    hosts: { id: string, weight: number, group?: string | undefined }[]
+    groups?: { id: string }[]
+  }[]
 }
 
 /** Adds an event type at the end of the workspace's list. Run it in a transaction. */
 export async function createEventType(db: Database, workspaceId: string, eventType: NewEventType, by: string, at: Date): Promise<string> {
   const known = await db.select({ id: hosts.id, name: hosts.name }).from(hosts).where(eq(hosts.workspaceId, workspaceId))
   const nameOf = (id: string) => known.find(host => host.id === id)?.name ?? ''
+  const groups = await loadGroups(db, workspaceId)
   const definition = definitionSchema.parse({
     ...eventType,
-    chairs: eventType.chairs.map(chair => ({
+    chairs: eventType.chairs.map(chair => withCurrentGroups({
       ...chair,
       id: randomUUID(),
       hosts: chair.hosts.map(host => ({ ...host, name: nameOf(host.id) })),
-    })),
+      groups: (chair.groups ?? []).map(({ id }) => ({ id, name: '' })),
+    }, groups)),
   })
   const [last] = await db.select({ position: max(eventTypes.position) }).from(eventTypes).where(eq(eventTypes.workspaceId, workspaceId))
   const [made] = await db.insert(eventTypes).values({

@@ -13,7 +13,7 @@ import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { bookings, eventTypeDrafts, hosts, hoursPlans, sessionHosts, sessions, videoAccounts, workspaces } from '../database/schema'
 import { holidayDates, loadHostsTime, WIDE } from '../hosts-time'
-import { definitionOf, type EventType, hostIdsOf, loadEventTypes, loadQuestionSets, readDraft } from './load'
+import { definitionOf, type EventType, hostIdsOf, loadEventTypes, loadShared, readDraft } from './load'
 import { nextOpening } from './openings'
 
 const DAYS_COUNTED = 30
@@ -99,10 +99,10 @@ async function countDraftChanges(
 ): Promise<Map<string, number>> {
   const drafts = await db.select().from(eventTypeDrafts)
     .where(and(eq(eventTypeDrafts.workspaceId, workspaceId), eq(eventTypeDrafts.memberId, memberId)))
-  const sets = await loadQuestionSets(db, workspaceId)
+  const shared = await loadShared(db, workspaceId)
   return new Map(drafts.flatMap(({ eventTypeId, definition }) => {
     const eventType = published.find(candidate => candidate.id === eventTypeId)
-    const draft = readDraft(definition, sets)
+    const draft = readDraft(definition, shared)
     return eventType && draft ? [[eventTypeId, countChanges(definitionOf(eventType), draft)]] : []
   }))
 }
@@ -124,8 +124,8 @@ export async function viewBench(
     .select()
     .from(eventTypeDrafts)
     .where(and(eq(eventTypeDrafts.workspaceId, workspaceId), eq(eventTypeDrafts.eventTypeId, id), eq(eventTypeDrafts.memberId, memberId)))
-  const sets = await loadQuestionSets(db, workspaceId)
-  const draft = readDraft(stored?.definition, sets)
+  const shared = await loadShared(db, workspaceId)
+  const draft = readDraft(stored?.definition, shared)
   const hostIds = people.map(host => host.id)
   const until = now() + BENCH_DAYS * DAY
   return {
@@ -134,7 +134,8 @@ export async function viewBench(
     archived: eventType.archived,
     definition: definitionOf(eventType),
     draft: stored && draft ? { basedOn: stored.basedOn, definition: draft, at: secondsOf(stored.updatedAt) } : null,
-    questionSets: [...sets.values()],
+    questionSets: [...shared.sets.values()],
+    groups: [...shared.groups.values()],
     page: `${settings.baseUrl}/${workspace?.slug}/${eventType.slug}`,
     hosts: people,
     time: (await loadHostsTime(db, workspaceId, hostIds, { from: now(), to: until, ...WIDE })).for(id, hostIds),

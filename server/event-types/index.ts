@@ -1,5 +1,6 @@
 export { archiveEventType, deleteEventType, orderEventTypes } from './archive'
 export { createEventType, duplicateEventType, firstSettings, freeSlug, newEventType, type NewEventType } from './create'
+export { changeGroup, createGroup, deleteGroup, listGroups, previewGroup, viewRotation } from './groups'
 export { BENCH_DAYS, listEventTypes, viewBench } from './desk'
 export { type EventType, hostIdsOf, isOpen, loadEventTypes, type PoolChair, shareEventType, type Workspace } from './load'
 export { findOpenings, nearestOpenings, openingAt, QueryTooLarge, TooManyOpenings } from './openings'

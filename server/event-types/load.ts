@@ -1,13 +1,14 @@
 import { and, asc, eq, inArray } from 'drizzle-orm'
 import { type Definition, definitionSchema } from '../../core/event-type/definition'
 import { type Chair, type EventTypeState, hostIdsOf as hostsOfChairs, type Settings, settingsSchema } from '../../core/event-type/settings'
+import { groupBy } from '../../core/group-by'
+import { type HostGroup, poolIdOf, withCurrentGroups } from '../../core/event-type/groups'
 import { type QuestionSet, withCurrentSets } from '../../core/intake/question-sets'
 import type { PoolHost } from '../../core/rotation'
 import type { Looks } from '../../core/views/client'
-import { secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import type { HostsState } from '../hosts-time'
-import { chairHosts, chairs, eventTypes, hosts, questionSets } from '../database/schema'
+import { chairGroups, chairHosts, chairs, eventTypes, groupHosts, hostGroups, hosts, questionSets } from '../database/schema'
 
 export interface Workspace {
   id: string
@@ -16,6 +17,8 @@ export interface Workspace {
   about: string
   timeZone: string
   looks: Looks
+  /** Whether a cancelled session counts as its host's turn all the same. */
+  countsCancelled: boolean
   stamp: number
   /** Whether its owner has confirmed their address; until then only its members see its pages. */
   confirmed: boolean
@@ -33,8 +36,9 @@ export interface EventType {
   chairs: PoolChair[]
 }
 
-/** A chair with what rotation remembers of its pool. */
+/** A chair with what rotation remembers of its pool, and what it is remembered under. */
 export interface PoolChair extends Chair {
+  poolId: string
   pool: PoolHost[]
 }
 
@@ -51,53 +55,69 @@ export async function loadEventTypes(
     .orderBy(asc(eventTypes.position), asc(eventTypes.slug))
   if (found.length === 0) return []
   const sets = await loadQuestionSets(db, workspaceId)
-  const seats = await db
-    .select({
-      eventTypeId: chairs.eventTypeId,
-      chairId: chairs.id,
-      chairName: chairs.name,
-      policy: chairs.policy,
-      hostId: chairHosts.hostId,
-      hostName: hosts.name,
-      weight: chairHosts.weight,
-      credit: chairHosts.credit,
-      assignedAt: chairHosts.assignedAt,
-    })
-    .from(chairs)
-    .innerJoin(chairHosts, and(eq(chairHosts.workspaceId, chairs.workspaceId), eq(chairHosts.chairId, chairs.id)))
-    .innerJoin(hosts, and(eq(hosts.workspaceId, chairHosts.workspaceId), eq(hosts.id, chairHosts.hostId)))
-    .where(and(eq(chairs.workspaceId, workspaceId), inArray(chairs.eventTypeId, found.map(row => row.id)), eq(chairs.active, true)))
-    .orderBy(asc(chairs.position), asc(chairHosts.position))
+  const chairsOf = await loadChairs(db, workspaceId, found.map(row => row.id))
+  return found.map(row => ({
+    workspaceId,
+    id: row.id,
+    slug: row.slug,
+    state: row.state,
+    listed: row.listed,
+    version: row.version,
+    archived: row.archivedAt !== null,
+    settings: withCurrentSets(settingsSchema.parse(row.settings), sets),
+    chairs: chairsOf(row.id),
+  }))
+}
 
-  return found.map((row) => {
-    const eventType: EventType = {
-      workspaceId,
-      id: row.id,
-      slug: row.slug,
-      state: row.state,
-      listed: row.listed,
-      version: row.version,
-      archived: row.archivedAt !== null,
-      settings: withCurrentSets(settingsSchema.parse(row.settings), sets),
-      chairs: [],
-    }
-    for (const seat of seats) {
-      if (seat.eventTypeId !== row.id) continue
-      let chair = eventType.chairs.find(candidate => candidate.id === seat.chairId)
-      if (!chair) {
-        chair = { id: seat.chairId, name: seat.chairName, policy: seat.policy, hosts: [], pool: [] }
-        eventType.chairs.push(chair)
-      }
-      chair.hosts.push({ id: seat.hostId, name: seat.hostName, weight: seat.weight })
-      chair.pool.push({
-        host: seat.hostId,
-        weight: seat.weight,
-        credit: seat.credit,
-        assignedAt: seat.assignedAt ? secondsOf(seat.assignedAt) : null,
-      })
-    }
-    return eventType
-  })
+/** The chairs of some event types with their hosts, those of their groups too. */
+async function loadChairs(
+  db: Database, workspaceId: string, eventTypeIds: readonly string[],
+): Promise<(eventTypeId: string) => PoolChair[]> {
+  const seats = await db.select({ id: chairs.id, eventTypeId: chairs.eventTypeId, name: chairs.name, policy: chairs.policy }).from(chairs)
+    .where(and(eq(chairs.workspaceId, workspaceId), inArray(chairs.eventTypeId, [...eventTypeIds]), eq(chairs.active, true)))
+    .orderBy(asc(chairs.position))
+  const ids = seats.map(seat => seat.id)
+  const own = groupBy(await db
+    .select({ chairId: chairHosts.chairId, id: chairHosts.hostId, name: hosts.name, weight: chairHosts.weight }).from(chairHosts)
+    .innerJoin(hosts, and(eq(hosts.workspaceId, chairHosts.workspaceId), eq(hosts.id, chairHosts.hostId)))
+    .where(and(eq(chairHosts.workspaceId, workspaceId), inArray(chairHosts.chairId, ids)))
+    .orderBy(asc(chairHosts.position)), row => row.chairId)
+  const drawn = groupBy(await db
+    .select({ chairId: chairGroups.chairId, id: chairGroups.groupId }).from(chairGroups)
+    .where(and(eq(chairGroups.workspaceId, workspaceId), inArray(chairGroups.chairId, ids)))
+    .orderBy(asc(chairGroups.position)), row => row.chairId)
+  const groups = await loadGroups(db, workspaceId)
+  const ofEventType = groupBy(seats, seat => seat.eventTypeId)
+  return eventTypeId => (ofEventType.get(eventTypeId) ?? []).map(({ id, name, policy }) => toPoolChair(withCurrentGroups({
+    id,
+    name,
+    policy,
+    hosts: (own.get(id) ?? []).map(({ chairId: _chair, ...host }) => host),
+    groups: (drawn.get(id) ?? []).map(group => ({ id: group.id, name: '' })),
+  }, groups)))
+}
+
+/** The workspace's groups of hosts by id; shared, they stay as they are until the transaction ends. */
+export async function loadGroups(db: Database, workspaceId: string, lock?: 'share'): Promise<Map<string, HostGroup>> {
+  const query = db.select({ id: hostGroups.id, name: hostGroups.name }).from(hostGroups)
+    .where(eq(hostGroups.workspaceId, workspaceId)).orderBy(asc(hostGroups.name))
+  const groups = new Map((await (lock ? query.for(lock) : query)).map(row => [row.id, { ...row, hosts: [] as HostGroup['hosts'] }]))
+  if (groups.size === 0) return groups
+  const sitting = await db
+    .select({ groupId: groupHosts.groupId, id: groupHosts.hostId, name: hosts.name, weight: groupHosts.weight }).from(groupHosts)
+    .innerJoin(hosts, and(eq(hosts.workspaceId, groupHosts.workspaceId), eq(hosts.id, groupHosts.hostId)))
+    .where(eq(groupHosts.workspaceId, workspaceId)).orderBy(asc(groupHosts.position))
+  for (const { groupId, ...host } of sitting) groups.get(groupId)?.hosts.push(host)
+  return groups
+}
+
+/** A chair before rotation is asked: nobody is owed anything. */
+export function toPoolChair(chair: Chair): PoolChair {
+  return {
+    ...chair,
+    poolId: poolIdOf(chair),
+    pool: chair.hosts.map(({ id, weight }) => ({ host: id, weight, credit: 0, assignedAt: null })),
+  }
 }
 
 /** The workspace's sets of shared questions by id; shared, they stay as they are until the transaction ends. */
@@ -108,10 +128,29 @@ export async function loadQuestionSets(db: Database, workspaceId: string, lock?:
   return new Map(rows.map(row => [row.id, row]))
 }
 
-/** A stored draft with its shared questions as they are now; null where it can no longer be read. */
-export function readDraft(stored: unknown, sets: ReadonlyMap<string, QuestionSet>): Definition | null {
+/** What event types of a workspace share, and carry with them. */
+export interface Shared {
+  sets: ReadonlyMap<string, QuestionSet>
+  groups: ReadonlyMap<string, HostGroup>
+}
+
+export async function loadShared(db: Database, workspaceId: string, lock?: 'share'): Promise<Shared> {
+  return { sets: await loadQuestionSets(db, workspaceId, lock), groups: await loadGroups(db, workspaceId, lock) }
+}
+
+/** A definition with its shared questions and groups as they are now. */
+export function withCurrentShared(definition: Definition, { sets, groups }: Shared): Definition {
+  return {
+    ...definition,
+    settings: withCurrentSets(definition.settings, sets),
+    chairs: definition.chairs.map(chair => withCurrentGroups(chair, groups)),
+  }
+}
+
+/** A stored draft with what is shared as it is now; null where it can no longer be read. */
+export function readDraft(stored: unknown, shared: Shared): Definition | null {
   const { data } = definitionSchema.safeParse(stored)
-  return data ? { ...data, settings: withCurrentSets(data.settings, sets) } : null
+  return data ? withCurrentShared(data, shared) : null
 }
 
 /** Keeps an event type as it is until the transaction ends; any number of bookings may do so at once, publishing waits. */
@@ -130,7 +169,7 @@ export function withTurns(eventType: EventType, turns: HostsState['turns']): Eve
     chairs: eventType.chairs.map(chair => ({
       ...chair,
       pool: chair.pool.map((entry) => {
-        const turn = turns.find(candidate => candidate.chairId === chair.id && candidate.hostId === entry.host)
+        const turn = turns.find(candidate => candidate.poolId === chair.poolId && candidate.hostId === entry.host)
         return turn ? { ...entry, credit: turn.credit, assignedAt: turn.assignedAt === null ? null : Math.floor(turn.assignedAt) } : entry
       }),
     })),
@@ -147,5 +186,5 @@ export function hostIdsOf(eventType: EventType): string[] {
 
 /** An event type as it is edited: without what rotation remembers. */
 export function definitionOf({ slug, listed, state, settings, chairs: seats }: EventType): Definition {
-  return { slug, listed, state, settings, chairs: seats.map(({ pool: _pool, ...chair }) => chair) }
+  return { slug, listed, state, settings, chairs: seats.map(({ pool: _pool, poolId: _poolId, ...chair }) => chair) }
 }

@@ -80,7 +80,7 @@ export async function openingAt(
     db,
     eventType.workspaceId,
     hostIdsOf(eventType),
-    eventType.chairs.map(chair => chair.id),
+    eventType.chairs.map(chair => chair.poolId),
     { ...at, ...around(eventType) },
     plans,
   )

@@ -1,14 +1,16 @@
 import { and, desc, eq, gt, inArray, notInArray, sql } from 'drizzle-orm'
-import { type Definition, definitionSchema } from '../../core/event-type/definition'
+import { chairSchema, type Definition, definitionSchema } from '../../core/event-type/definition'
+import { MOST_HOSTS, ownHosts } from '../../core/event-type/groups'
 import type { Settings } from '../../core/event-type/settings'
 import { planFault } from '../../core/hours/plan'
-import { allQuestions, withCurrentSets } from '../../core/intake/question-sets'
+import { allQuestions } from '../../core/intake/question-sets'
 import type { InputFault } from '../../core/validation'
 import { DAY } from '../../core/time/civil'
 import type { PublishedVersion } from '../../core/views/desk'
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import {
+  chairGroups,
   chairHosts,
   chairs,
   eventTypeAddresses,
@@ -20,7 +22,7 @@ import {
   sessions,
 } from '../database/schema'
 
-import { definitionOf, loadEventTypes, loadQuestionSets } from './load'
+import { definitionOf, loadEventTypes, loadShared, withCurrentShared } from './load'
 
 /** Publishing: the one way in which an event type changes for clients. */
 
@@ -126,9 +128,9 @@ async function checkAgainstWorkspace(
   const own = requested.settings.hours.mode === 'hosts' ? null : planFault(requested.settings.hours.plan, Math.floor(now / DAY))
   if (own) errors.push({ ...own, path: `settings.hours.plan.${own.path}` })
   errors.push(...(await unknownPlans(db, workspaceId, requested)))
-  const sets = await loadQuestionSets(db, workspaceId, 'share')
-  const settings = withCurrentSets(requested.settings, sets)
-  errors.push(...questionSetFaults(requested.settings, settings))
+  const shared = await loadShared(db, workspaceId, 'share')
+  const current = withCurrentShared(requested, shared)
+  errors.push(...questionSetFaults(requested.settings, current.settings), ...groupFaults(requested.chairs, current.chairs))
   const holder = [...taken, ...before].find(row => row.id !== id)
   if (holder) errors.push({ path: 'slug', code: 'addressTaken', values: { name: holder.settings.name } })
   const foreign = await db
@@ -151,14 +153,23 @@ async function checkAgainstWorkspace(
     })
   })
   const definition = {
-    ...requested,
-    settings,
-    chairs: requested.chairs.map(chair => ({
+    ...current,
+    chairs: current.chairs.map(chair => ({
       ...chair,
       hosts: chair.hosts.map(host => ({ ...host, name: known.get(host.id) ?? host.name })),
     })),
   }
   return { definition, errors }
+}
+
+/** Groups that no longer exist, and chairs that are left without a host or with more than one may have. */
+function groupFaults(requested: Definition['chairs'], current: Definition['chairs']): InputFault[] {
+  return requested.flatMap((chair, index): InputFault[] => {
+    const now = current[index]
+    const gone = chair.groups.findIndex(({ id }) => !now?.groups.some(group => group.id === id))
+    if (gone >= 0) return [{ path: `chairs.${index}.groups.${gone}`, code: 'unknownGroup', values: {} }]
+    return chairSchema.shape.hosts.safeParse(now?.hosts).success ? [] : [{ path: `chairs.${index}.hosts`, code: 'groupHosts', values: { most: MOST_HOSTS } }]
+  })
 }
 
 /** Hours plans that the event type names although they are not, or no longer, that host's. */
@@ -207,9 +218,15 @@ async function moveAddress(db: Database, workspaceId: string, eventTypeId: strin
 /** Chairs and their pools as requested; what rotation remembers of those who stay is kept. */
 export async function saveChairs(db: Database, workspaceId: string, eventTypeId: string, requested: Definition['chairs']): Promise<void> {
   await db.update(chairs).set({ active: false }).where(and(eq(chairs.workspaceId, workspaceId), eq(chairs.eventTypeId, eventTypeId)))
-  for (const [position, { id, name, policy, hosts: pool }] of requested.entries()) {
+  for (const [position, { id, name, policy, hosts: seated, groups }] of requested.entries()) {
+    const pool = ownHosts({ hosts: seated })
     await db.insert(chairs).values({ workspaceId, id, eventTypeId, position, name, policy })
       .onConflictDoUpdate({ target: [chairs.workspaceId, chairs.id], set: { position, name, policy, active: true } })
+    await db.delete(chairGroups).where(and(eq(chairGroups.workspaceId, workspaceId), eq(chairGroups.chairId, id)))
+    if (groups.length > 0) {
+      await db.insert(chairGroups)
+        .values(groups.map((group, place) => ({ workspaceId, chairId: id, groupId: group.id, position: place })))
+    }
     await db.delete(chairHosts).where(
       and(
         eq(chairHosts.workspaceId, workspaceId),
@@ -220,6 +237,7 @@ export async function saveChairs(db: Database, workspaceId: string, eventTypeId:
         ),
       ),
     )
+    if (pool.length === 0) continue
     await db
       .insert(chairHosts)
       .values(pool.map((host, place) => ({ workspaceId, chairId: id, hostId: host.id, position: place, weight: host.weight })))

@@ -3,7 +3,7 @@ import { LRUCache } from 'lru-cache'
 import type { Database } from '../database/connection'
 import { eventTypeAddresses, eventTypeDrafts, hosts, hoursPlans, workspaces } from '../database/schema'
 import type { HostPlanRow } from '../hosts-time'
-import { type EventType, isOpen, loadEventTypes, loadQuestionSets, readDraft, type Workspace } from './load'
+import { type EventType, isOpen, loadEventTypes, loadShared, readDraft, toPoolChair, type Workspace } from './load'
 
 /**
  * What a workspace's pages and openings are made from, bookings aside: read once and remembered in this process for as
@@ -62,9 +62,9 @@ export async function draftedEventType(
 ): Promise<EventType | null> {
   const drafts = await db.select().from(eventTypeDrafts)
     .where(and(eq(eventTypeDrafts.workspaceId, workspace.id), eq(eventTypeDrafts.memberId, memberId)))
-  const sets = await loadQuestionSets(db, workspace.id)
+  const shared = await loadShared(db, workspace.id)
   const definitions = new Map(drafts.flatMap(({ eventTypeId, definition }) => {
-    const draft = readDraft(definition, sets)
+    const draft = readDraft(definition, shared)
     return draft ? [[eventTypeId, draft] as const] : []
   }))
   const found = eventTypes.find(({ id }) => definitions.get(id)?.slug === slug) ?? eventTypes.find(candidate => candidate.slug === slug)
@@ -75,10 +75,7 @@ export async function draftedEventType(
   return {
     ...found,
     ...rest,
-    chairs: chairs.map(chair => ({
-      ...chair,
-      pool: chair.hosts.map(host => ({ host: host.id, weight: host.weight, credit: 0, assignedAt: null })),
-    })),
+    chairs: chairs.map(toPoolChair),
   }
 }
 

@@ -80,21 +80,21 @@ export interface HostsState {
   time: HostsTime
   /** The sum of the hosts' stamps: as long as it stays, so does what they have taken and what rotation remembers of them. */
   takenStamp: string
-  /** What rotation remembers: credit and last turn (seconds) by chair and host. */
-  turns: { chairId: string, hostId: string, credit: number, assignedAt: number | null }[]
+  /** What rotation remembers: credit and last turn (seconds) by pool and host. */
+  turns: { poolId: string, hostId: string, credit: number, assignedAt: number | null }[]
 }
 
 /** What a booking is decided on, as it stands at one moment: one query. */
 export async function loadHostsState(
-  db: Database, workspaceId: string, hostIds: readonly string[], chairIds: readonly string[], span: TimeSpan, plans: readonly HostPlanRow[],
+  db: Database, workspaceId: string, hostIds: readonly string[], poolIds: readonly string[], span: TimeSpan, plans: readonly HostPlanRow[],
 ): Promise<HostsState> {
   const {
     rows: [row],
   } = await db.execute<{ taken: TakenSession[], stamp: string, turns: HostsState['turns'] }>(sql`select
     (select coalesce(json_agg(taken), '[]') from (${sessionsQuery(workspaceId, hostIds, span)}) as taken) as taken,
     (select coalesce(sum(taken_stamp), 0) from hosts where workspace_id = ${workspaceId} and id = any(${sql.param([...hostIds])}::uuid[])) as stamp,
-    (select coalesce(json_agg(json_build_object('chairId', chair_id, 'hostId', host_id, 'credit', credit, 'assignedAt', extract(epoch from assigned_at))), '[]')
-      from chair_hosts where workspace_id = ${workspaceId} and chair_id = any(${sql.param([...chairIds])}::uuid[])) as turns`)
+    (select coalesce(json_agg(json_build_object('poolId', pool_id, 'hostId', host_id, 'credit', credit, 'assignedAt', extract(epoch from assigned_at))), '[]')
+      from turns where workspace_id = ${workspaceId} and pool_id = any(${sql.param([...poolIds])}::uuid[])) as turns`)
   if (!row) throw new Error('The database gave no row')
   return {
     time: hostsTimeFrom(

@@ -1,4 +1,4 @@
-import { and, asc, count, desc, eq } from 'drizzle-orm'
+import { and, asc, count, desc, eq, inArray, or } from 'drizzle-orm'
 import type { Settings } from '../../core/event-type/settings'
 import { type StoredPlan, planFault } from '../../core/hours/plan'
 import type { InputFault } from '../../core/validation'
@@ -6,7 +6,7 @@ import { DAY } from '../../core/time/civil'
 import type { HoursRow, HoursView, SignedIn } from '../../core/views/desk'
 import type { Context } from '../context'
 import type { Database } from '../database/connection'
-import { chairHosts, chairs, eventTypes, hosts, hoursPlans } from '../database/schema'
+import { chairGroups, chairHosts, chairs, eventTypes, groupHosts, hosts, hoursPlans } from '../database/schema'
 import { holidayDates } from './holidays'
 
 /** The hours plans of hosts. */
@@ -31,6 +31,14 @@ export async function listHours({ db }: Context, member: SignedIn): Promise<Hour
     .sort((a, b) => Number(b.own) - Number(a.own))
 }
 
+const chairsOfHost = (db: Database, workspaceId: string, hostId: string) =>
+  db.select({ id: chairHosts.chairId }).from(chairHosts).where(and(eq(chairHosts.workspaceId, workspaceId), eq(chairHosts.hostId, hostId)))
+
+const chairsOfHostByGroup = (db: Database, workspaceId: string, hostId: string) =>
+  db.select({ id: chairGroups.chairId }).from(chairGroups)
+    .innerJoin(groupHosts, and(eq(groupHosts.workspaceId, chairGroups.workspaceId), eq(groupHosts.groupId, chairGroups.groupId)))
+    .where(and(eq(chairGroups.workspaceId, workspaceId), eq(groupHosts.hostId, hostId)))
+
 /** Two years of holidays, for the year strip. */
 const HOLIDAY_DAYS = 366
 
@@ -41,10 +49,12 @@ export async function viewHours({ db, now }: Context, member: SignedIn, id: stri
     .where(and(eq(hoursPlans.workspaceId, workspaceId), eq(hoursPlans.id, id)))
   if (!found) return null
   const seats = await db.selectDistinct({ id: eventTypes.id, settings: eventTypes.settings, archivedAt: eventTypes.archivedAt })
-    .from(chairHosts)
-    .innerJoin(chairs, and(eq(chairs.workspaceId, chairHosts.workspaceId), eq(chairs.id, chairHosts.chairId), eq(chairs.active, true)))
+    .from(chairs)
     .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, chairs.workspaceId), eq(eventTypes.id, chairs.eventTypeId)))
-    .where(and(eq(chairHosts.workspaceId, workspaceId), eq(chairHosts.hostId, found.host.id)))
+    .where(and(eq(chairs.workspaceId, workspaceId), eq(chairs.active, true), or(
+      inArray(chairs.id, chairsOfHost(db, workspaceId, found.host.id)),
+      inArray(chairs.id, chairsOfHostByGroup(db, workspaceId, found.host.id)),
+    )))
   return {
     id,
     name: found.plan.name,

@@ -6,6 +6,7 @@ import { sessionsCalls } from './calls/sessions'
 import { eventTypesCalls } from './calls/event-types'
 import { hoursCalls } from './calls/hours'
 import { connectionsCalls } from './calls/connections'
+import { rotationCalls } from './calls/rotation'
 import type { Call, Right } from './calls/call'
 
 export { type Right, rights } from './calls/call'
@@ -20,6 +21,7 @@ export const calls = {
   ...peopleCalls,
   ...sessionsCalls,
   ...eventTypesCalls,
+  ...rotationCalls,
   ...hoursCalls,
   ...connectionsCalls,
 } as const satisfies Record<string, Call>

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { definitionSchema } from '../../core/event-type/definition'
+import { editedGroupSchema } from '../../core/event-type/groups'
 import { shapes } from '../../core/event-type/shapes'
 import { calendarSchema, storedPlanSchema } from '../../core/hours/plan'
 import { emailSchema } from '../../core/intake'
@@ -74,6 +75,9 @@ export const newEventTypeSchema = z.strictObject({ name: z.string().trim().min(1
 export const stateSchema = z.strictObject({ state: z.enum(['open', 'closed']) })
 export const publishSchema = z.strictObject({ basedOn: version, definition: definitionSchema })
 export const changedSetSchema = editedSetSchema.extend({ basedOn: version })
+export const changedGroupSchema = editedGroupSchema.extend({ basedOn: version })
+/** Over how many of the last days sessions are counted. */
+export const rotationQuerySchema = z.strictObject({ days: z.coerce.number().int().min(1).max(730).default(90) })
 export const archiveSchema = z.strictObject({ archived: z.boolean() })
 export const orderSchema = z.strictObject({ ids: z.array(z.uuid()).max(1000) })
 

@@ -47,7 +47,7 @@ export function sampleTime(hours: Record<string, string> = {}): HostTime[] {
 export function sampleDefinition(change: Partial<SettingsInput> = {}, rest: Partial<Omit<Definition, 'settings'>> = {}): Definition {
   return {
     slug: 'talk', listed: true, state: 'open', settings: sampleSettings(change),
-    chairs: [{ id: 'host', name: 'Host', policy: 'fairShare', hosts: sampleHosts.map(({ id, name }) => ({ id, name, weight: 1 })) }],
+    chairs: [{ id: 'host', name: 'Host', policy: 'fairShare', hosts: sampleHosts.map(({ id, name }) => ({ id, name, weight: 1 })), groups: [] }],
     ...rest,
   }
 }

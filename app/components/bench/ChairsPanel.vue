@@ -58,6 +58,7 @@ function addChair(id: string | null): void {
       name: `Chair ${chairs.value.length + 1}`,
       policy: 'fairShare',
       hosts: [{ id: host.id, name: host.name, weight: 1 }],
+      groups: [],
     },
   ]
 }

@@ -18,7 +18,6 @@ import {
 import { bookingStates } from '../../../core/booking/states'
 import type { Place } from '../../../core/event-type/settings'
 import type { AnswerValue, AskedQuestion } from '../../../core/intake'
-import type { AssignmentReason } from '../../../core/rotation'
 import type { BookingView, PublicOpening } from '../../../core/views/client'
 import { chairs, eventTypes } from './event-types'
 import { hosts, workspaces } from './people'
@@ -59,7 +58,6 @@ export const sessionHosts = pgTable('session_hosts', {
   chairId: uuid('chair_id').notNull(),
   padded: tstzrange('padded').notNull(),
   active: boolean('active').notNull().default(true),
-  reason: jsonb('reason').$type<AssignmentReason>().notNull(),
 }, table => [
   primaryKey({ columns: [table.workspaceId, table.sessionId, table.hostId] }),
   foreignKey({ columns: [table.workspaceId, table.sessionId], foreignColumns: [sessions.workspaceId, sessions.id] }),

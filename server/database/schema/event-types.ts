@@ -106,9 +106,6 @@ export const chairHosts = pgTable('chair_hosts', {
   hostId: uuid('host_id').notNull(),
   position: integer('position').notNull(),
   weight: doublePrecision('weight').notNull().default(1),
-  /** What the host is owed by fair share, in sessions. */
-  credit: doublePrecision('credit').notNull().default(0),
-  assignedAt: timestamp('assigned_at', { withTimezone: true }),
 }, table => [
   primaryKey({ columns: [table.workspaceId, table.chairId, table.hostId] }),
   foreignKey({ columns: [table.workspaceId, table.chairId], foreignColumns: [chairs.workspaceId, chairs.id] }),

@@ -29,6 +29,9 @@ export const workspaces = pgTable('workspaces', {
   /** When its owner confirmed their address; until then only its members see its pages. */
   confirmedAt: timestamp('confirmed_at', { withTimezone: true }),
   looks: jsonb('looks').$type<Looks>().notNull(),
+  /** Whether a session that is cancelled, or that the client missed, counts as its host's turn all the same. */
+  countsCancelled: boolean('counts_cancelled').notNull().default(false),
+  countsMissed: boolean('counts_missed').notNull().default(true),
   /**
    * Raised by triggers whenever something changes that pages and openings are made from: the workspace, its event types,
    * chairs, hosts and hours plans (not bookings). What was read under one stamp holds as long as the stamp does.

@@ -13,6 +13,7 @@ export const rights = {
   connectAccounts: ['owner', 'coordinator', 'host'],
   seePeople: ['owner', 'coordinator', 'host'],
   changePeople: ['owner'],
+  seeRotation: ['owner', 'coordinator', 'host'],
 } as const satisfies Record<string, readonly MemberRole[]>
 
 export type Right = keyof typeof rights

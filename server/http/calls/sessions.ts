@@ -1,3 +1,4 @@
+import { ledgerSchema } from '../../../core/rotation/ledger'
 import { sessionViewSchema, todayViewSchema } from '../../../core/views/desk'
 import { closeSchema, todayQuerySchema } from '../requests'
 import { type Call, missing, bad, done } from './call'
@@ -17,6 +18,10 @@ export const sessionsCalls = {
     right: 'seeSessions',
     answer: sessionViewSchema,
     problems: missing,
+  },
+  'GET /api/desk/sessions/{id}/assignments': {
+    summary: 'How the session came to its hosts, as it was decided, which `npm run rotation` replays',
+    right: 'seeSessions', answer: ledgerSchema, problems: missing,
   },
   'POST /api/desk/sessions/{id}/room': {
     summary: 'Try a failing room again now',

@@ -1,0 +1,33 @@
+import { and, asc, eq } from 'drizzle-orm'
+import type { LedgerEntry } from '../../core/rotation/ledger'
+import { secondsOf } from '../context'
+import type { Database } from '../database/connection'
+import { assignments } from '../database/schema'
+
+/** The ledger of a session or of a pool, in the order in which it was written. */
+export async function loadLedger(
+  db: Database, workspaceId: string, of: { sessionId: string } | { poolId: string },
+): Promise<LedgerEntry[]> {
+  const which = 'sessionId' in of ? eq(assignments.sessionId, of.sessionId) : eq(assignments.poolId, of.poolId)
+  const rows = await db.select().from(assignments)
+    .where(and(eq(assignments.workspaceId, workspaceId), which)).orderBy(asc(assignments.position))
+  return rows.map(row => ({
+    id: row.id,
+    pool: row.poolId,
+    session: row.sessionId,
+    chair: row.chairId,
+    kind: row.kind,
+    policy: row.policy,
+    host: row.hostId,
+    code: row.code,
+    at: secondsOf(row.at),
+    returns: row.returns,
+    turns: row.turns,
+  }))
+}
+
+/** Those of a session's assignments that count: whose turn has not been given back. */
+export function standing(ledger: readonly LedgerEntry[]): LedgerEntry[] {
+  const returned = new Set(ledger.map(entry => entry.returns))
+  return ledger.filter(entry => entry.kind !== 'returned' && !returned.has(entry.id))
+}

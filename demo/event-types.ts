@@ -9,8 +9,19 @@ export interface DemoEventType {
   settings: SettingsInput
   /** Whether it asks the shared questions too. */
   asksShared?: true
-  chairs: { name: string, policy: ChairPolicy, hosts: { key: string, weight: number }[] }[]
+  chairs: { name: string, policy: ChairPolicy, hosts: { key: string, weight: number }[], group?: typeof group.name }[]
 }
+
+/** Hosts whom several event types may draw on. */
+export const group = {
+  name: 'Triage desk',
+  hosts: [
+    { key: 'ottoline', weight: 0.5 },
+    { key: 'teodor', weight: 1 },
+    { key: 'ravi', weight: 1 },
+    { key: 'bryn', weight: 1 },
+  ],
+} as const
 
 /** What several event types ask. */
 export const sharedQuestions: EditedSet = {
@@ -84,12 +95,8 @@ export function eventTypesAround(today: number): DemoEventType[] {
         {
           name: 'Conservator',
           policy: 'fairShare',
-          hosts: [
-            { key: 'ottoline', weight: 0.5 },
-            { key: 'teodor', weight: 1 },
-            { key: 'ravi', weight: 1 },
-            { key: 'bryn', weight: 1 },
-          ],
+          hosts: [],
+          group: group.name,
         },
       ],
     },

@@ -7,13 +7,13 @@ import { bookOpening } from '../server/booking'
 import { changeBooking } from '../server/changes'
 import { type Context, dateOf } from '../server/context'
 import { hosts, hoursPlans, members, workspaces } from '../server/database/schema'
-import { createEventType, createQuestionSet, findOpenings, loadEventTypes } from '../server/event-types'
+import { createEventType, createGroup, createQuestionSet, findOpenings, loadEventTypes } from '../server/event-types'
 import { taskListFor } from '../server/handlers'
 import { createAccount, hashPassword, invite, loadMember } from '../server/people'
 import { returnPath, saveAccount } from '../server/rooms'
 import { answersFor, clients } from './clients'
 import { bookings, type DemoBooking } from './bookings'
-import { eventTypesAround, sharedQuestions } from './event-types'
+import { eventTypesAround, group, sharedQuestions } from './event-types'
 import { invitee, PASSWORD, people, planOf, workspace } from './people'
 
 /** Loads the demo workspace through the same use cases as the screens, laid around the present day. */
@@ -37,6 +37,10 @@ export async function loadSetUp(context: Context): Promise<{ workspaceId: string
   const shared = await createQuestionSet(context, workspaceId, sharedQuestions)
   if (shared.kind !== 'created') throw new Error('The shared questions were not saved')
   const questionSets = [{ id: shared.id, ...sharedQuestions }]
+  const triage = await createGroup(context, workspaceId, {
+    name: group.name, hosts: group.hosts.map(({ key, weight }) => ({ id: idOf(hostIds, key), weight })),
+  })
+  if (triage.kind !== 'created') throw new Error('The group was not saved')
   for (const eventType of eventTypesAround(today)) {
     await context.db.transaction(tx =>
       createEventType(
@@ -50,6 +54,7 @@ export async function loadSetUp(context: Context): Promise<{ workspaceId: string
           chairs: eventType.chairs.map(chair => ({
             ...chair,
             hosts: chair.hosts.map(host => ({ id: idOf(hostIds, host.key), weight: host.weight })),
+            groups: chair.group ? [{ id: triage.id }] : [],
           })),
         },
         'Ottoline Marsh',

@@ -26,17 +26,20 @@ const examples: { [Kind in ChangeKind]: Extract<Change, { kind: Kind }> } = {
   declined: { kind: 'declined', by: { kind: 'member', name: 'Bo' }, at: 0, reason: null },
   cancelled: { kind: 'cancelled', by: { kind: 'client', name: 'Ana' }, at: 0, reason: null },
   roomReady: { kind: 'roomReady', by: { kind: 'system', name: 'A service' }, at: 0, service: 'A service', number: null, attempt: 1 },
+  handedOver: {
+    kind: 'handedOver', by: { kind: 'member', name: 'Bo' }, at: 0, chair: 'Host', from: 'Bo', to: 'Cai', code: 'onlyOne', able: ['Cai'],
+  },
 }
 
 /** In which everything follows that can follow. */
-const everything: Situation = { byVideo: true, roomState: 'none', isLast: true, hostsHaveEntry: true, isOver: false, countsCancelled: false, roomWait: 20 }
+const everything: Situation = { byVideo: true, roomState: 'none', isLast: true, hostsHaveEntry: true, isOver: false, countsCancelled: false, roomMoves: true, roomWait: 20 }
 
 const whenWords = {
   now: 'at once',
   withRoom: 'when the room is ready, at the latest after the wait',
   whereLinkIsMissing: 'at once, to those whose confirmation had no link',
 } as const
-const roomWords = { make: 'made, where the place is by video', withdrawWithLast: 'withdrawn with the last booking' } as const
+const roomWords = { make: 'made, where the place is by video', withdrawWithLast: 'withdrawn with the last booking', moveWithHost: 'made anew where it was under the former host’s account' } as const
 
 export function consequencesTable(): string {
   const rows = (Object.keys(changeTable) as ChangeKind[]).map((kind) => {

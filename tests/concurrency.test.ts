@@ -67,6 +67,16 @@ describe('many at once', () => {
     expect(answers.filter(answer => answer.status === 201)).toHaveLength(2)
   })
 
+  it('20 under a limit of three a day over five hosts: three have one', async () => {
+    const workspace = await makeWorkspace(context, { hosts: 5, eventTypes: [{ slug: 'talk', settings: { places, totalDailyLimit: 3 } }] })
+    const path = `${workspace.slug}/talk`
+    const all = await startsOf(app, path)
+    const day = all[4]?.slice(0, 10) ?? ''
+    const answers = await Promise.all(all.filter(start => start.startsWith(day)).slice(0, 20).map(start => book(app, path, request(start))))
+    expect(answers.filter(answer => answer.status === 201)).toHaveLength(3)
+    expect((await startsOf(app, path)).filter(start => start.startsWith(day))).toEqual([])
+  })
+
   it('the database itself refuses what would overlap', async () => {
     await expect(
       context.db.execute(sql`

@@ -57,8 +57,9 @@ describe('an invitation', () => {
     expect((await accept(token, { password: 'password12' })).status).toBe(422)
     const joined = await accept(token)
     expect(joined).toMatchObject({ status: 200, body: { email, role: 'host', confirmed: true, workspace: { slug: workspace.slug } } })
-    const { members: all, invitations } = await view(joined.cookie)
-    expect([all.find(member => member.email === email), invitations]).toMatchObject([{ own: true, hostId: expect.any(String) }, []])
+    const { people: all, invitations } = await view(joined.cookie)
+    const own = all.find(person => person.email === email)
+    expect([own, invitations]).toMatchObject([{ member: { own: true }, host: { id: expect.any(String) } }, []])
     const plans = (await call(`${app}/api/desk/hours`, { headers: joined.cookie })).body as { own: boolean, plan: { timeZone: string } }[]
     expect(plans.find(plan => plan.own)?.plan.timeZone).toBe('Asia/Kolkata')
     expect(await accept(token)).toMatchObject({ status: 409, body: { reason: 'invitationOver', values: { state: 'accepted' } } })
@@ -73,7 +74,7 @@ describe('an invitation', () => {
     const both = await Promise.all([accept(token), accept(token)])
     expect(both.map(answer => answer.status).sort()).toEqual([200, both.find(answer => answer.status !== 200)?.status])
     expect([409, 422]).toContain(both.find(answer => answer.status !== 200)?.status)
-    expect((await view()).members.filter(member => member.email === email)).toHaveLength(1)
+    expect((await view()).people.filter(person => person.email === email)).toHaveLength(1)
   })
 
   it('leads nowhere once it is withdrawn or over, and waits anew when it is sent again', async () => {
@@ -127,7 +128,7 @@ describe('an invitation', () => {
     expect(await response.json()).toMatchObject({ role: 'owner', confirmed: true, workspace: { name: 'Second Bindery' } })
     const there = { cookie: sessionCookie(response) }
     expect((await call(`${app}/api/desk/workspaces`, { headers: there })).body).toHaveLength(2)
-    expect((await view(there)).members).toMatchObject([{ own: true, hostId: expect.any(String) }])
+    expect((await view(there)).people).toMatchObject([{ member: { own: true }, host: { id: expect.any(String) } }])
     const { workspace: { slug } } = (await call(`${app}/api/desk/me`, { headers: there })).body
     expect((await call(`${app}/api/public/${slug}`)).status, 'its page is seen at once').toBe(200)
   })
@@ -145,20 +146,20 @@ it('a workspace never loses its last owner, whoever steps down at once', async (
   const own = await makeWorkspace(context, { hosts: 0, eventTypes: [] })
   const first = await signIn(app, own.owner)
   const second = await signIn(app, await addMember(context, own, 'coordinator'))
-  const rows = (await view(first)).members
+  const rows = (await view(first)).people.flatMap(person => person.member ?? [])
   const idOf = (role: string) => rows.find(member => member.role === role)?.id ?? ''
   const change = (id: string, role: string, who = first) => post(`${people}/members/${id}/role`, { role }, who)
   expect(await change(idOf('owner'), 'host')).toMatchObject({ status: 409, body: { reason: 'lastOwner' } })
   expect((await change(idOf('coordinator'), 'owner')).status).toBe(200)
   const both = await Promise.all([change(idOf('owner'), 'coordinator'), change(idOf('coordinator'), 'coordinator', second)])
   expect(both.map(answer => answer.status).filter(status => status === 200)).toHaveLength(1)
-  expect((await view(first)).members.filter(member => member.role === 'owner')).toHaveLength(1)
+  expect((await view(first)).people.filter(person => person.member?.role === 'owner')).toHaveLength(1)
 })
 
 it('a host without sign-in can be given a chair at once', async () => {
   const { status, body } = await post(`${people}/hosts`, { name: 'Bryn Calloway', email: address(), timeZone: 'Australia/Adelaide' }, owner)
   expect(status).toBe(200)
-  expect((await view()).hosts.map(host => host.id)).toContain(body.id)
+  expect((await view()).people.find(person => person.host?.id === body.id)).toMatchObject({ name: 'Bryn Calloway', member: null })
   const plans = (await call(`${app}/api/desk/hours`, { headers: owner })).body as { host: string, isDefault: boolean }[]
   expect(plans.filter(plan => plan.host === 'Bryn Calloway')).toMatchObject([{ isDefault: true }])
 })

@@ -60,7 +60,7 @@ it('a new workspace invites two people, and the three share the work: six bookin
   await owner.open(`${app}/desk/event-types`)
   await owner.press('link', 'Meeting with Nell')
   await owner.press('button', 'Nell')
-  for (const { name } of invited) await owner.choose('Add a host', `${name}*`)
+  for (const { name } of invited) await owner.choose('Add a host*', `${name}*`)
   await owner.sees('with one of three hosts, by fair share')
   await owner.press('button', 'Publish…')
   await owner.press('button', 'Publish')

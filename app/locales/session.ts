@@ -41,6 +41,11 @@ export const texts = {
   cancelled: ' · cancelled',
   over: ' · over',
   hosts: 'Hosts',
+  handOver: 'Hand over',
+  handOverFrom: (name: string) => `Hand over from ${name}`,
+  whyThisHost: (count: number) => (count > 1 ? 'Why these hosts?' : 'Why this host?'),
+  forChair: (chair: string, why: string) => `${chair}: ${why}`,
+  allNumbers: 'All numbers (JSON)',
   where: 'Where',
   room: 'Room',
 } as const

@@ -1,34 +1,17 @@
 import { defineStore } from 'pinia'
 import type { Shape } from '~~/core/event-type/shapes'
 import type { EventTypeRow } from '~~/core/views/desk'
-import { problemOf } from '~/composables/problem'
+import { useCalls } from '~/composables/calls'
 import { useDesk } from './desk'
 
 /** The workspace's event types in their order, and what can be done with one. */
 export const useEventTypes = defineStore('event types', () => {
   const rows = shallowRef<EventTypeRow[] | null>(null)
-  const fault = ref('')
   const desk = useDesk()
+  const { fault, read, act } = useCalls(load)
 
   async function load(): Promise<void> {
-    try {
-      rows.value = await $fetch<EventTypeRow[]>('/api/desk/event-types', { query: { clock: desk.clock } })
-    } catch (error) {
-      fault.value = problemOf(error).message
-    }
-  }
-
-  /** Does something at the server and shows what came of it; null where it did not go through. */
-  async function act<Answer>(work: () => Promise<Answer>): Promise<Answer | null> {
-    fault.value = ''
-    try {
-      return await work()
-    } catch (error) {
-      fault.value = problemOf(error).message
-      return null
-    } finally {
-      await load()
-    }
+    await read(async () => (rows.value = await $fetch<EventTypeRow[]>('/api/desk/event-types', { query: { clock: desk.clock } })))
   }
 
   const pathOf = (id: string) => `/api/desk/event-types/${id}`

@@ -1,32 +1,16 @@
 import { defineStore } from 'pinia'
 import type { MemberRole, PeopleView } from '~~/core/views/desk'
-import { problemOf } from '~/composables/problem'
+import { useCalls } from '~/composables/calls'
 
 /** Who belongs to the workspace, and what can be done about it. */
 export const usePeople = defineStore('people', () => {
   const view = shallowRef<PeopleView | null>(null)
-  const fault = ref('')
+  const { fault, read, act } = useCalls(load)
+  /** Everybody who can sit in sessions, by name. */
+  const hosts = computed(() => (view.value?.people ?? []).flatMap(({ name, host }) => (host ? [{ id: host.id, name }] : [])))
 
   async function load(): Promise<void> {
-    try {
-      view.value = await $fetch<PeopleView>('/api/desk/people')
-    } catch (error) {
-      fault.value = problemOf(error).message
-    }
-  }
-
-  /** Does something at the server and shows what came of it; false where it did not go through. */
-  async function act(work: () => Promise<unknown>): Promise<boolean> {
-    fault.value = ''
-    let isDone = false
-    try {
-      await work()
-      isDone = true
-    } catch (error) {
-      fault.value = problemOf(error).message
-    }
-    await load()
-    return isDone
+    await read(async () => (view.value = await $fetch<PeopleView>('/api/desk/people')))
   }
 
   const path = '/api/desk/people'
@@ -34,5 +18,5 @@ export const usePeople = defineStore('people', () => {
   const sendAgain = (id: string) => act(() => $fetch(`${path}/invitations/${id}/send`, { method: 'POST' }))
   const withdraw = (id: string) => act(() => $fetch(`${path}/invitations/${id}`, { method: 'DELETE' }))
 
-  return { view, fault, load, changeRole, sendAgain, withdraw }
+  return { view, hosts, fault, load, changeRole, sendAgain, withdraw }
 })

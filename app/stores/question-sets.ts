@@ -2,7 +2,7 @@ import { defineStore } from 'pinia'
 import { type EditedSet, rekeyQuestions } from '~~/core/intake/question-sets'
 import type { Question } from '~~/core/intake'
 import type { QuestionSetView } from '~~/core/views/desk'
-import { problemOf } from '~/composables/problem'
+import { useCalls } from '~/composables/calls'
 
 /** A key that no other question has, whichever event types ask it. */
 export const sharedKey = () => `shared${crypto.randomUUID().slice(0, 8)}`
@@ -15,17 +15,7 @@ export function shareQuestions(name: string, questions: readonly Question[]): Ed
 /** The workspace's sets of shared questions, and what can be done with one. */
 export const useQuestionSets = defineStore('question sets', () => {
   const rows = shallowRef<QuestionSetView[] | null>(null)
-  const fault = ref('')
-
-  async function act<Answer>(work: () => Promise<Answer>): Promise<Answer | null> {
-    fault.value = ''
-    try {
-      return await work()
-    } catch (error) {
-      fault.value = problemOf(error).message
-      return null
-    }
-  }
+  const { fault, act } = useCalls()
 
   const path = '/api/desk/question-sets'
   const load = () => act(async () => (rows.value = await $fetch<QuestionSetView[]>(path)))

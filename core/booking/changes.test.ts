@@ -14,7 +14,7 @@ import { bookingMayBecome, bookingStates } from './states'
 
 const at = 1_800_000_000
 const situation = (change: Partial<Situation> = {}): Situation => ({
-  byVideo: true, roomState: 'none', isLast: false, hostsHaveEntry: false, isOver: false, countsCancelled: false, roomWait: 20, ...change,
+  byVideo: true, roomState: 'none', isLast: false, hostsHaveEntry: false, isOver: false, countsCancelled: false, roomMoves: false, roomWait: 20, ...change,
 })
 const booked: Change = {
   kind: 'booked',

@@ -1,4 +1,5 @@
 import type { Occasion } from '../messages/occasions'
+import type { AssignmentCode } from '../rotation'
 import type { BookingState } from './states'
 import type { TrailEntry, TrailValues } from './trail'
 
@@ -19,6 +20,7 @@ interface ChangeFields {
   declined: { reason: string | null }
   cancelled: { reason: string | null }
   roomReady: { service: string, number: string | null, attempt: number }
+  handedOver: { chair: string, from: string, to: string, code: AssignmentCode, able: string[] }
 }
 export type ChangeKind = keyof ChangeFields
 
@@ -26,7 +28,8 @@ export type ChangeKind = keyof ChangeFields
 export type ChangeOf<Kind extends ChangeKind> = ChangeFields[Kind] & { kind: Kind, by: Actor, at: number }
 export type Change = { [Kind in ChangeKind]: ChangeOf<Kind> }[ChangeKind]
 
-export type Recipient = 'client' | 'guests' | 'hosts'
+/** `formerHost` and `newHost`: who handed a session over, and who took it. */
+export type Recipient = 'client' | 'guests' | 'hosts' | 'formerHost' | 'newHost'
 export const everybody: readonly Recipient[] = ['client', 'guests', 'hosts']
 
 export interface MessageConsequence {
@@ -37,6 +40,11 @@ export interface MessageConsequence {
    * those whose confirmation went out without the link.
    */
   when: 'now' | 'withRoom' | 'whereLinkIsMissing'
+  /**
+   * Of a change of a session, which bookings it is about where not each confirmed one: the first of these, the first of any,
+   * or each that waits for approval.
+   */
+  per?: 'session' | 'sessionOrRequest' | 'request'
 }
 
 interface ChangeRow<Kind extends ChangeKind> {
@@ -50,7 +58,7 @@ interface ChangeRow<Kind extends ChangeKind> {
   /** Whose calendar entries it alters: their SEQUENCE is raised. */
   revises: readonly ('client' | 'hosts')[]
   /** What becomes of the session's room: made where the place is by video, or withdrawn with the last booking. */
-  room: 'make' | 'withdrawWithLast' | null
+  room: 'make' | 'withdrawWithLast' | 'moveWithHost' | null
 }
 
 const created = (code: 'booked' | 'requested', { client, eventType, start, assigned }: ChangeFields['booked']): TrailEntry[] => [
@@ -101,6 +109,18 @@ export const changeTable: { [Kind in ChangeKind]: ChangeRow<Kind> } = {
     revises: ['client', 'hosts'],
     room: null,
   },
+  handedOver: {
+    subject: 'session', from: [], to: null,
+    trail: ({ by, from, to, chair, code, able }) => [{ code: 'handedOver', values: { member: by.name, from, to, chair, code, able } }],
+    messages: [
+      { occasion: 'handedOver', to: ['client', 'guests'], when: 'withRoom' },
+      { occasion: 'handedOver', to: ['hosts'], when: 'withRoom', per: 'session' },
+      { occasion: 'handedAway', to: ['formerHost'], when: 'now', per: 'sessionOrRequest' },
+      { occasion: 'awaitingApproval', to: ['newHost'], when: 'now', per: 'request' },
+    ],
+    revises: ['client', 'hosts'],
+    room: 'moveWithHost',
+  },
 }
 
 /** Changes of a booking that already exists. */
@@ -127,6 +147,8 @@ export interface Situation {
   countsCancelled: boolean
   /** Whether the session's hosts had its calendar entry before. */
   hostsHaveEntry: boolean
+  /** Whether the session's room is under the account of the host who hands it over, or not ready yet. */
+  roomMoves: boolean
   /** Whether the session is over. */
   isOver: boolean
   /** How long confirmations wait for the room, in seconds. */
@@ -138,12 +160,14 @@ export type Effect =
   | { kind: 'reviseEntry', whose: 'client' | 'hosts' }
   | { kind: 'makeRoom', at: number }
   | { kind: 'withdrawRoom', at: number }
+  /** Another room takes the place of the one there is. */
+  | { kind: 'replaceRoom', at: number }
   | { kind: 'endSession' }
   /** Rotation goes on as if the session had never been. */
   | { kind: 'returnTurns', at: number }
   /** Confirmations that wait for the room go out now. */
   | { kind: 'releaseConfirmations', at: number }
-  | { kind: 'message', occasion: Occasion, to: readonly Recipient[], at: number, onlyWithoutLink: boolean }
+  | { kind: 'message', occasion: Occasion, to: readonly Recipient[], at: number, onlyWithoutLink: boolean, per: 'booking' | NonNullable<MessageConsequence['per']> }
 
 /** What follows from a change, in the order in which it is written. Pure. */
 export function effectsOf(change: Change, situation: Situation): Effect[] {
@@ -159,18 +183,21 @@ export function effectsOf(change: Change, situation: Situation): Effect[] {
     if (!situation.countsCancelled) effects.push({ kind: 'returnTurns', at })
     if (situation.roomState !== 'none') effects.push({ kind: 'withdrawRoom', at })
   }
+  const roomMoves = room === 'moveWithHost' && situation.roomMoves
+  if (roomMoves) effects.push({ kind: 'replaceRoom', at })
   effects.push(...trailOf(change).map(entry => ({ kind: 'trail' as const, entry })))
   // After the end nobody needs word any more.
   if (subject === 'session' && situation.isOver) return effects
   if (change.kind === 'roomReady') effects.push({ kind: 'releaseConfirmations', at })
-  for (const { occasion, to, when } of messages) {
-    const waits = when === 'withRoom' && situation.byVideo && situation.roomState !== 'ready'
+  for (const { occasion, to, when, per = 'booking' } of messages) {
+    const waits = when === 'withRoom' && situation.byVideo && (roomMoves || situation.roomState !== 'ready')
     effects.push({
       kind: 'message',
       occasion,
       to,
       at: waits ? at + situation.roomWait : at,
       onlyWithoutLink: when === 'whereLinkIsMissing',
+      per,
     })
   }
   return effects

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { assignmentCodes } from '../rotation'
 import { faultSchema } from '../faults'
 import { storedFaultSchema } from '../validation'
 
@@ -15,7 +16,8 @@ export type TitleFault = z.infer<typeof titleFaultSchema>
 const entrySchemas = {
   booked: z.object({ client: text, eventType: text, start: z.number() }),
   requested: z.object({ client: text, eventType: text, start: z.number() }),
-  assigned: z.object({ host: text, chair: text, code: z.enum(['onlyOne', 'soonest', 'mostOwed', 'first', 'chosen']), able: z.array(text) }),
+  assigned: z.object({ host: text, chair: text, code: z.enum(assignmentCodes), able: z.array(text) }),
+  handedOver: z.object({ member: text, from: text, to: text, chair: text, code: z.enum(assignmentCodes), able: z.array(text) }),
   approved: z.object({ member: text }),
   declined: z.object({ member: text }),
   cancelled: z.object({ by: z.enum(['client', 'member']), name: text, reason: text.nullable() }),
@@ -49,7 +51,7 @@ const unionMembers = [
   member('booked'), member('requested'), member('assigned'), member('approved'), member('declined'), member('cancelled'),
   member('roomAsked'), member('roomReady'), member('roomFailed'), member('roomUnowned'), member('roomWithdrawn'),
   member('roomNotWithdrawn'), member('messageSent'), member('messageFailed'), member('messageUnknown'), member('messageOvertaken'),
-  member('messageHeld'), member('titleFailed'),
+  member('messageHeld'), member('titleFailed'), member('handedOver'),
 ] as const
 
 function member<Code extends TrailCode>(code: Code) {
@@ -61,6 +63,7 @@ export const trailEntrySchema = z.union(unionMembers)
 /** Lines about the session as a whole; all others belong to a booking. */
 const sessionCodes: ReadonlySet<TrailCode> = new Set([
   'assigned',
+  'handedOver',
   'roomAsked',
   'roomReady',
   'roomFailed',

@@ -28,6 +28,12 @@ export function formatTrailEntry(entry: TrailEntry, zone: string, locale: string
       return `${entry.values.client} asked for ${entry.values.eventType} on ${formatDay(entry.values.start, zone, locale)}, ${time(entry.values.start)} ${formatZone(zone)} time.`
     case 'assigned':
       return `${entry.values.host === reader ? 'You host' : `${entry.values.host} hosts`} it: ${assignedBecause[entry.values.code]}${entry.values.able.length > 1 ? ` (${formatList(entry.values.able.map(named))} were free)` : ''}.`
+    case 'handedOver': {
+      const { member, from, to, code, able } = entry.values
+      const why = code === 'chosen' ? 'picked by hand' : assignedBecause[code]
+      const free = code !== 'chosen' && able.length > 1 ? ` (${formatList(able.map(named))} were free)` : ''
+      return `${capital(member)} handed it over from ${named(from)} to ${named(to)}: ${why}${free}.`
+    }
     case 'approved':
       return `${capital(entry.values.member)} approved it.`
     case 'declined':

@@ -2,7 +2,7 @@ import type { BookingState } from '../booking/states'
 
 /** The messages that go out by themselves: when each is still true, what goes with it, and its words in Liquid. */
 
-export const occasions = ['booked', 'awaitingApproval', 'declined', 'cancelled', 'linkFollows'] as const
+export const occasions = ['booked', 'awaitingApproval', 'declined', 'cancelled', 'linkFollows', 'handedOver', 'handedAway'] as const
 export type Occasion = (typeof occasions)[number]
 
 /** Messages to a member about their own account. */
@@ -135,6 +135,40 @@ export const occasionTable: Record<Occasion, OccasionRow> = {
         subject: 'The video link: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
         opening: 'The room for {{ eventType.name }} with {{ client.name }} is ready.',
         closing: 'Everything about this session: {{ session.page }}',
+      },
+    },
+  },
+  handedOver: {
+    name: 'the change of host',
+    states: CONFIRMED,
+    calendar: 'REQUEST',
+    lasts: 'end',
+    withAnswers: false,
+    wording: {
+      client: {
+        subject: 'Another host: {{ eventType.name }}, {{ when.short }}',
+        opening: `Hello {{ client.name }},\n\nYour host for {{ eventType.name }} has changed: you now meet {{ hosts }}. The time stays as it is.${linkFollows}`,
+        closing: `${manage}{{ workspace.name }}`,
+      },
+      host: {
+        subject: 'Handed over: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
+        opening: `{{ actor }} has handed over {{ eventType.name }} with {{ client.name }}. Who hosts it now: {{ hosts }}.${linkFollows}`,
+        closing: 'Everything about this session: {{ session.page }}',
+      },
+    },
+  },
+  handedAway: {
+    name: 'the hand-over',
+    states: [...CONFIRMED, 'awaitingApproval'],
+    calendar: 'CANCEL',
+    lasts: 'end',
+    withAnswers: false,
+    wording: {
+      client: { subject: '', opening: '', closing: '' },
+      host: {
+        subject: 'No longer yours: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
+        opening: '{{ actor }} has handed over {{ eventType.name }} with {{ client.name }}, so you no longer host it. Who hosts it now: {{ hosts }}.',
+        closing: '{{ workspace.name }}',
       },
     },
   },

@@ -107,7 +107,8 @@ function tableReasons(compiled: Compiled, { day, hours, grid }: ExplainedDay, at
   return { possible: filled && onGrid, reasons }
 }
 
-function hostReasons(compiled: Compiled, host: CompiledHost, hours: Intervals, at: number, day: number): Reason[] {
+/** Rule 5 for one host at a start on a local date: every reason against, none where the host is able. */
+export function hostReasons(compiled: Compiled, host: CompiledHost, hours: Intervals, at: number, day: number): Reason[] {
   const { duration, before, after, dailyLimit, weeklyLimit } = compiled
   const end = at + duration
   const paddedStart = at - before

@@ -234,6 +234,11 @@ export function formatRepeatInterval(minutes: number): string {
   return `every ${formatDuration(minutes).replace(/^1 /, '')}`
 }
 
+/** A figure with two decimals at most. */
+export function formatNumber(value: number, locale: string): string {
+  return new Intl.NumberFormat(locale, { maximumFractionDigits: 2 }).format(value)
+}
+
 export function plural(count: number, noun: string): string {
   return `${count} ${noun}${count === 1 ? '' : 's'}`
 }

@@ -41,19 +41,24 @@ export type SignedIn = z.infer<typeof signedInSchema>
 
 export const peopleViewSchema = z.strictObject({
   now: instant,
-  members: z.array(z.strictObject({
-    id: text, name: text, email: text, role: z.enum(memberRoles), timeZone: text,
-    /** The host they are in sessions; null for whoever hosts nothing. */
-    hostId: text.nullable(),
-    /** Whether it is the member who asks. */
-    own: z.boolean(),
+  people: z.array(z.strictObject({
+    name: text, email: text, timeZone: text,
+    /** How they sign in; null for hosts who do not. */
+    member: z.strictObject({ id: text, role: z.enum(memberRoles), own: z.boolean() }).nullable(),
+    /** What they are in sessions; null for whoever hosts nothing. */
+    host: z.strictObject({
+      id: text,
+      /** Their default hours. */
+      planId: text.nullable(), weekly: storedPlanSchema.shape.weekly, hasMore: z.boolean(),
+      video: z.enum(['own', 'workspace', 'lost', 'none']),
+      /** Sessions to come. */
+      coming: z.int(),
+    }).nullable(),
   })),
   /** Invitations that wait, or are over without having been accepted. */
   invitations: z.array(z.strictObject({
     id: text, name: text, email: text, role: z.enum(memberRoles), hosts: z.boolean(), by: text, until: instant,
   })),
-  /** Hosts who do not sign in. */
-  hosts: z.array(z.strictObject({ id: text, name: text, email: text, timeZone: text })),
 })
 export type PeopleView = z.infer<typeof peopleViewSchema>
 

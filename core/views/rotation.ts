@@ -58,6 +58,30 @@ export const rotationViewSchema = z.strictObject({
 })
 export type RotationView = z.infer<typeof rotationViewSchema>
 
+/** What handing over a host's sessions to come would lead to. */
+export const handOverViewSchema = z.strictObject({
+  host: z.strictObject({ id: text, name: text }),
+  /** All hosts of the workspace, whom ids below name. */
+  hosts: z.array(z.strictObject({ id: text, name: text })),
+  seats: z.array(z.strictObject({
+    sessionId: text, eventType: text, chair: text, start: z.int(), end: z.int(), clients: z.array(text),
+    /** Who is next in turn; null where nobody of the chair is free. */
+    proposal: text.nullable(),
+    /** Who of the chair is free, and who beside it. */
+    free: z.array(text), others: z.array(text),
+  })),
+})
+export type HandOverView = z.infer<typeof handOverViewSchema>
+
+export const handOverResultSchema = z.strictObject({
+  results: z.array(z.strictObject({
+    sessionId: text, outcome: z.enum(['handedOver', 'notFound', 'nobodyFree', 'taken']),
+    /** The name of who took it. */
+    to: text.nullable(),
+  })),
+})
+export type HandOverResult = z.infer<typeof handOverResultSchema>['results'][number]
+
 /** Why a session went to whom it went: the assignment of a chair as it was decided. */
 export const assignmentViewSchema = z.strictObject({
   id: text,

@@ -1,5 +1,7 @@
 export { runJobNow } from './attention'
 export { bookOpening, publicOpening } from './create-booking'
+export { handOver, type HandOver, type HandOverOutcome } from './hand-over'
+export { viewHandOver } from './hand-over-view'
 export { viewSession } from './desk'
 export { bookingRequestSchema, idempotencyKeySchema } from './request'
 export { reachesBooking, reachesDelivery, reachesSession } from './scope'

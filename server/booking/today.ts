@@ -7,6 +7,7 @@ import type { SessionCard, SetupStep, SignedIn, TodayView } from '../../core/vie
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { answers, bookings, eventTypes, hosts, hoursPlans, rooms, sessionHosts, sessions, trail, videoAccounts, workspaces } from '../database/schema'
+import { isRoomOfSession } from '../details'
 import { areJobsRun } from '../jobs/presence'
 import { countFailingJobs, listAttention } from './attention'
 import { sessionsOf } from './scope'
@@ -55,7 +56,7 @@ async function listSessions(db: Database, member: SignedIn, condition: SQL | und
   const { workspaceId } = member
   const found = await db.select({ session: sessions, settings: eventTypes.settings, room: rooms }).from(sessions)
     .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, sessions.workspaceId), eq(eventTypes.id, sessions.eventTypeId)))
-    .leftJoin(rooms, and(eq(rooms.workspaceId, sessions.workspaceId), eq(rooms.sessionId, sessions.id)))
+    .leftJoin(rooms, isRoomOfSession)
     .where(and(sessionsOf(db, member), condition))
     .orderBy(asc(sessions.startsAt))
     .limit(limit)
@@ -124,7 +125,7 @@ function listWaiting({ db, now }: Context, member: SignedIn): Promise<SessionCar
     or(
       hasBooking(db, 'awaitingApproval'),
       exists(db.select({ id: rooms.sessionId }).from(rooms).where(
-        and(eq(rooms.workspaceId, sessions.workspaceId), eq(rooms.sessionId, sessions.id), eq(rooms.state, 'failing')),
+        and(isRoomOfSession, eq(rooms.state, 'failing')),
       )),
     ),
   ))

@@ -77,6 +77,8 @@ export function hostEntry(
   details: BookingDetails,
   host: { timeZone: string, locale: string },
   expected: readonly SessionBooking[],
+  /** CANCEL for whoever no longer hosts it. */
+  forced: 'CANCEL' | null = null,
 ): EntryOutcome {
   const { session, eventType } = details
   const [only] = expected.length <= 1 ? expected : []
@@ -85,7 +87,7 @@ export function hostEntry(
     session.seats > 1
       ? { title: `${eventType.settings.name} (${expected.length} of ${session.seats} seats)`, fault: null }
       : titleOf(details, (only ?? details).booking.clientName)
-  const method = expected.length > 0 ? 'REQUEST' : 'CANCEL'
+  const method = forced ?? (expected.length > 0 ? 'REQUEST' : 'CANCEL')
   const text = entryText(context, details, {
     method,
     tentative: false,

@@ -1,13 +1,13 @@
 import { randomUUID } from 'node:crypto'
-import { and, eq, inArray, sql } from 'drizzle-orm'
+import { and, asc, eq, inArray, sql } from 'drizzle-orm'
 import { type Change, changeTable, type Effect, effectsOf, type Situation } from '../../core/booking/changes'
 import type { BookingState } from '../../core/booking/states'
 import { isAboutSession } from '../../core/booking/trail'
 import { type Context, dateOf, secondsOf } from '../context'
 import { Batch } from '../database/batch'
 import type { Database } from '../database/connection'
-import { bookings, changes, deliveries, hosts, rooms, sessionHosts, sessions, trail } from '../database/schema'
-import { type BookingDetails, loadConfirmedDetails, type Person, recipientsOf } from '../details'
+import { bookings, changes, deliveries, hosts, rooms, sessionHosts, sessions, trail, videoAccounts } from '../database/schema'
+import { type BookingDetails, loadDetailsOfSession, type Person, recipientsOf } from '../details'
 import { returnTurns } from '../rotation'
 import { planDeliveries } from './deliveries'
 
@@ -22,9 +22,18 @@ interface Target {
   session: BookingDetails['session']
   bookingId: string | null
   affected: readonly BookingDetails[]
+  /** Bookings that wait for approval, where a change of the session concerns them. */
+  requests: readonly BookingDetails[]
   room: BookingDetails['room']
+  handOver: HandedOver | null
   /** Their confirmations, read once where they are asked for. */
   confirmations?: Promise<(typeof deliveries.$inferSelect)[]>
+}
+
+/** Who gave a session away, and who took it. */
+export interface HandedOver {
+  former: typeof hosts.$inferSelect
+  newHostId: string
 }
 
 type Facts = Pick<Situation, 'isLast' | 'hostsHaveEntry' | 'countsCancelled'>
@@ -43,7 +52,7 @@ export async function applyBookingChange(
   return apply(
     context,
     tx,
-    { workspaceId: booking.workspaceId, session, bookingId: booking.id, affected: [details], room },
+    { workspaceId: booking.workspaceId, session, bookingId: booking.id, affected: [details], requests: [], room, handOver: null },
     change,
     from,
     facts,
@@ -58,12 +67,15 @@ export async function applySessionChange(
   workspaceId: string,
   sessionId: string,
   change: Change,
+  handOver: HandedOver | null = null,
 ): Promise<void> {
-  const affected = await loadConfirmedDetails(tx, workspaceId, sessionId)
-  const session = affected[0]?.session ?? (await tx.select().from(sessions).where(isSession(workspaceId, sessionId)))[0]
+  const affected = await loadDetailsOfSession(tx, workspaceId, sessionId, 'confirmed')
+  const requests = handOver ? await loadDetailsOfSession(tx, workspaceId, sessionId, 'awaitingApproval') : []
+  const [first] = [...affected, ...requests]
+  const session = first?.session ?? (await tx.select().from(sessions).where(isSession(workspaceId, sessionId)))[0]
   if (!session) return
   const facts = { isLast: false, hostsHaveEntry: affected.length > 0, countsCancelled: false }
-  const target = { workspaceId, session, bookingId: null, affected, room: affected[0]?.room ?? null }
+  const target = { workspaceId, session, bookingId: null, affected, requests, room: first?.room ?? null, handOver }
   await apply(context, tx, target, change, null, facts, new Batch())
 }
 
@@ -82,6 +94,7 @@ async function apply(
     ...facts,
     byVideo: session.place.kind === 'video',
     roomState: room === null ? 'none' : room.state === 'ready' ? 'ready' : 'pending',
+    roomMoves: target.handOver !== null && (await movesWithHost(tx, room, target.handOver.former)),
     isOver: secondsOf(session.endsAt) <= change.at,
     roomWait: context.settings.roomWaitSeconds,
   })
@@ -137,6 +150,17 @@ async function collect(context: Context, tx: Database, batch: Batch, target: Tar
       if (target.room.accountId) batch.plan({ name: 'withdrawRoom', about: { workspaceId, id: target.room.id }, at: effect.at })
       return
     }
+    case 'replaceRoom': {
+      if (!target.room) return
+      // Apart from the batch: there is one current room, so the old one makes way first.
+      await tx.update(rooms).set({ state: 'withdrawn', replacedAt: dateOf(effect.at), attempts: 0, nextTryAt: null, lastFault: null })
+        .where(and(eq(rooms.workspaceId, workspaceId), eq(rooms.id, target.room.id)))
+      if (target.room.accountId) batch.plan({ name: 'withdrawRoom', about: { workspaceId, id: target.room.id }, at: effect.at })
+      const id = randomUUID()
+      batch.insert(rooms, [{ workspaceId, id, sessionId: session.id }])
+      batch.plan({ name: 'makeRoom', about: { workspaceId, id }, at: effect.at })
+      return
+    }
     case 'endSession':
       // Apart from the batch, which may change the same row: a row is changed once a statement.
       await tx.update(sessions).set({ cancelled: true }).where(isSession(workspaceId, session.id))
@@ -153,8 +177,12 @@ async function collect(context: Context, tx: Database, batch: Batch, target: Tar
     }
     case 'message': {
       const lacking = effect.onlyWithoutLink ? await withoutLink(tx, target) : null
-      for (const details of affected) {
-        const people = recipientsOf(details, effect.to)
+      const { requests } = target
+      const about = {
+        booking: affected, session: affected.slice(0, 1), sessionOrRequest: [...affected, ...requests].slice(0, 1), request: requests,
+      }[effect.per]
+      for (const details of about) {
+        const people = recipientsOf(details, effect.to, target.handOver)
           .filter(person => lacking === null || lacking.has(recipientKey(details.booking.id, person)))
         planDeliveries(
           batch,
@@ -184,21 +212,30 @@ function confirmationsOf(tx: Database, target: Target): NonNullable<Target['conf
   const { workspaceId, affected } = target
   return target.confirmations ??= tx.select().from(deliveries).where(and(
     eq(deliveries.workspaceId, workspaceId),
-    eq(deliveries.occasion, 'booked'),
+    inArray(deliveries.occasion, ['booked', 'handedOver']),
     inArray(deliveries.bookingId, affected.map(({ booking }) => booking.id)),
-  )).execute()
+  )).orderBy(asc(deliveries.createdAt)).execute()
 }
 
-/** Who got a confirmation without the link. One that is planned, be it once more, will hold the link itself. */
+/** Whose latest confirmation went out without the link. One that is planned, be it once more, will hold the link itself. */
 async function withoutLink(tx: Database, target: Target): Promise<Set<string>> {
   if (target.affected.length === 0) return new Set()
-  const lacking = (await confirmationsOf(tx, target))
-    .filter(({ withLink, state }) => withLink === false && state !== 'planned' && state !== 'overtaken')
-  return new Set(lacking.map(({ bookingId, address }) => recipientKey(bookingId ?? '', { address })))
+  const latest = new Map((await confirmationsOf(tx, target)).filter(({ state }) => state !== 'overtaken')
+    .map(delivery => [recipientKey(delivery.bookingId ?? '', delivery), delivery]))
+  return new Set([...latest].filter(([, { withLink, state }]) => withLink === false && state !== 'planned').map(([key]) => key))
 }
 
 function recipientKey(bookingId: string, { address }: Pick<Person, 'address'>): string {
   return `${bookingId} ${address}`
+}
+
+/** Whether another room is to be made when a host hands a session over: it is under their account, or was not made yet. */
+async function movesWithHost(tx: Database, room: BookingDetails['room'], former: HandedOver['former']): Promise<boolean> {
+  if (!room || room.state === 'withdrawn') return false
+  if (room.state !== 'ready' || !room.accountId) return true
+  const [account] = await tx.select({ hostId: videoAccounts.hostId }).from(videoAccounts)
+    .where(and(eq(videoAccounts.workspaceId, room.workspaceId), eq(videoAccounts.id, room.accountId)))
+  return account?.hostId === former.id
 }
 
 function isSession(workspaceId: string, id: string) {

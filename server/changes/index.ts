@@ -1,3 +1,3 @@
 export { applyAccountChange } from './account'
-export { applyBookingChange, applySessionChange } from './apply'
+export { applyBookingChange, applySessionChange, type HandedOver } from './apply'
 export { changeBooking, type ChangeOutcome } from './change-booking'

@@ -1,8 +1,11 @@
-import { and, asc, eq, sql, type SQL } from 'drizzle-orm'
+import { and, asc, eq, isNull, sql, type SQL } from 'drizzle-orm'
 import type { Database } from '../database/connection'
 import { jsonRows } from '../database/json-rows'
 import { preparedQuery } from '../database/prepared-query'
 import { answers, bookings, eventTypes, guests, hosts, rooms, sessionHosts, sessions, workspaces } from '../database/schema'
+
+/** The room that a session has at present. */
+export const isRoomOfSession = and(eq(rooms.workspaceId, sessions.workspaceId), eq(rooms.sessionId, sessions.id), isNull(rooms.replacedAt))
 
 /** A booking with everything that anybody reads about it: what messages, calendar entries and pages are made from. */
 
@@ -46,15 +49,18 @@ export async function loadBookingDetails(db: Database, workspaceId: string, book
   return found ?? null
 }
 
-/** The confirmed bookings of a session, each with everything that its people read. */
-export function loadConfirmedDetails(db: Database, workspaceId: string, sessionId: string): Promise<BookingDetails[]> {
-  return confirmedOfSession(db).execute({ workspaceId, sessionId })
+/** The bookings of a session in one state, each with everything that its people read. */
+export function loadDetailsOfSession(
+  db: Database, workspaceId: string, sessionId: string, state: 'confirmed' | 'awaitingApproval',
+): Promise<BookingDetails[]> {
+  return detailsOfSession(db).execute({ workspaceId, sessionId, state })
 }
 
 const ofWorkspace = eq(bookings.workspaceId, sql.placeholder('workspaceId'))
 const ofSession = eq(bookings.sessionId, sql.placeholder('sessionId'))
 const oneBooking = preparedQuery(db => detailsQuery(db, and(ofWorkspace, eq(bookings.id, sql.placeholder('bookingId')))).prepare(''))
-const confirmedOfSession = preparedQuery(db => detailsQuery(db, and(ofWorkspace, ofSession, eq(bookings.state, 'confirmed'))).prepare(''))
+const detailsOfSession = preparedQuery(db =>
+  detailsQuery(db, and(ofWorkspace, ofSession, eq(bookings.state, sql.placeholder('state')))).prepare(''))
 
 function detailsQuery(db: Database, condition: SQL | undefined) {
   return db
@@ -65,7 +71,7 @@ function detailsQuery(db: Database, condition: SQL | undefined) {
     .innerJoin(sessions, and(eq(sessions.workspaceId, bookings.workspaceId), eq(sessions.id, bookings.sessionId)))
     .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, sessions.workspaceId), eq(eventTypes.id, sessions.eventTypeId)))
     .innerJoin(workspaces, eq(workspaces.id, bookings.workspaceId))
-    .leftJoin(rooms, and(eq(rooms.workspaceId, sessions.workspaceId), eq(rooms.sessionId, sessions.id)))
+    .leftJoin(rooms, isRoomOfSession)
     .where(condition)
     .orderBy(asc(bookings.createdAt), asc(bookings.id))
 }
@@ -79,7 +85,7 @@ export async function loadSession(
   const [found] = await db
     .select({ session: sessions, room: rooms, hosts: seatedHosts })
     .from(sessions)
-    .leftJoin(rooms, and(eq(rooms.workspaceId, sessions.workspaceId), eq(rooms.sessionId, sessions.id)))
+    .leftJoin(rooms, isRoomOfSession)
     .where(and(eq(sessions.workspaceId, workspaceId), eq(sessions.id, sessionId)))
   return found ?? null
 }

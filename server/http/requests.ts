@@ -78,6 +78,10 @@ export const changedSetSchema = editedSetSchema.extend({ basedOn: version })
 export const changedGroupSchema = editedGroupSchema.extend({ basedOn: version })
 /** Over how many of the last days sessions are counted. */
 export const rotationQuerySchema = z.strictObject({ days: z.coerce.number().int().min(1).max(730).default(90) })
+/** Which sessions a host hands over; without a host to take it, whoever is next in turn. */
+export const handOverSchema = z.strictObject({
+  seats: z.array(z.strictObject({ sessionId: z.uuid(), to: z.uuid().nullable() })).min(1).max(500),
+})
 export const archiveSchema = z.strictObject({ archived: z.boolean() })
 export const orderSchema = z.strictObject({ ids: z.array(z.uuid()).max(1000) })
 

@@ -5,7 +5,7 @@ import type { Database } from '../database/connection'
 import { lockSession } from '../database/lock'
 import { preparedQuery } from '../database/prepared-query'
 import { changes, deliveries } from '../database/schema'
-import { loadBookingDetails } from '../details'
+import { type BookingDetails, loadBookingDetails } from '../details'
 import { type JobSubject, planJob } from '../jobs/queue'
 import type { Mail } from '../ports/mail'
 import { recordTrail } from '../trail'
@@ -66,7 +66,7 @@ async function claimBookingMail(
   const occasion = delivery && isOccasion(delivery.occasion) ? delivery.occasion : null
   if (!delivery || !details || !occasion) return null
   const about = { workspaceId, sessionId, bookingId }
-  if (!occasionTable[occasion].states.includes(details.booking.state)) {
+  if (!occasionTable[occasion].states.includes(details.booking.state) || !isForHost(delivery, occasion, details)) {
     await updateDelivery(tx, delivery, { state: 'overtaken', nextTryAt: null })
     await recordTrail(tx, about, context.now(), 'messageOvertaken', { occasion, address: delivery.address })
     return null
@@ -92,6 +92,11 @@ async function claimBookingMail(
   const { mail, titleFault } = await composeMail(context, tx, details, delivery, occasion, found?.cause ?? null)
   if (titleFault) await recordTitleFault(tx, context, about, titleFault)
   return { delivery: await startSending(tx, delivery, linkState(details, occasion)), sessionId, mail, deadline }
+}
+
+/** Whether a host's message is still theirs: a session that went to somebody else since is no longer, and may have come back. */
+function isForHost({ audience, hostId }: Delivery, occasion: Occasion, { hosts }: BookingDetails): boolean {
+  return audience !== 'host' || hosts.some(host => host.id === hostId) === (occasion !== 'handedAway')
 }
 
 /** Locks the session, where there is one, and then the delivery, and reads it with the change that it tells of. */

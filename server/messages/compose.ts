@@ -9,13 +9,14 @@ import { type ClockFace, englishLocale, withClock } from '../../core/time/format
 import { clientEntry, type EntryOutcome, hostEntry } from '../calendars'
 import { type Context, secondsOf } from '../context'
 import type { Database } from '../database/connection'
-import { type changes, type deliveries, members } from '../database/schema'
+import { type changes, type deliveries, hosts, members } from '../database/schema'
 import { type BookingDetails, formatPlace, formatPlaceLabel, loadAttendees, mailedBookingPage } from '../details'
 import type { Mail } from '../ports/mail'
 
 /** The mail of one delivery about a booking, from the booking as it stands. */
 
 type Delivery = typeof deliveries.$inferSelect
+type Host = BookingDetails['hosts'][number]
 
 /** The change that a mail tells of; null for mails planned before changes were recorded. */
 export type Cause = typeof changes.$inferSelect | null
@@ -34,7 +35,7 @@ export interface ComposedMail {
 export async function composeMail(
   context: Context, db: Database, details: BookingDetails, delivery: Delivery, occasion: Occasion, cause: Cause,
 ): Promise<ComposedMail> {
-  const host = details.hosts.find(candidate => candidate.id === delivery.hostId) ?? null
+  const host = delivery.audience === 'host' ? await hostOf(db, details, delivery) : null
   const locale = host ? withClock(englishLocale(undefined), await clockOfHost(db, host)) : englishLocale(details.booking.locale)
   const message = renderMessage(occasion, host ? 'host' : 'client', messageFields(context, details, delivery, host, cause, locale))
   const entry = await entryOf(context, db, details, delivery, host, occasion, cause, locale)
@@ -53,6 +54,14 @@ export async function composeMail(
   }
 }
 
+/** The host whom a mail is for, be it one who has just handed the session over. */
+async function hostOf(db: Database, { hosts: sitting }: BookingDetails, { workspaceId, hostId }: Delivery): Promise<Host | null> {
+  const known = sitting.find(host => host.id === hostId)
+  if (known || !hostId) return known ?? null
+  const [host] = await db.select().from(hosts).where(and(eq(hosts.workspaceId, workspaceId), eq(hosts.id, hostId)))
+  return host ?? null
+}
+
 /** The clock that the member behind a host reads times on. */
 async function clockOfHost(db: Database, { workspaceId, memberId }: BookingDetails['hosts'][number]): Promise<ClockFace | null> {
   if (memberId === null) return null
@@ -69,18 +78,18 @@ async function entryOf(
   db: Database,
   details: BookingDetails,
   delivery: Delivery,
-  host: BookingDetails['hosts'][number] | null,
+  host: Host | null,
   occasion: Occasion,
   cause: Cause,
   locale: string,
 ): Promise<EntryOutcome | null> {
   const method = occasionTable[occasion].calendar
   // What was never confirmed is in nobody's calendar, so there is nothing to take out of it.
-  const wasConfirmed = cause === null || cause.fromState === 'confirmed'
+  const wasConfirmed = cause === null || (occasion === 'handedAway' ? isConfirmed(details.booking.state) : cause.fromState === 'confirmed')
   if (method === null || (method === 'CANCEL' && !wasConfirmed)) return null
   if (!host) return clientEntry(context, details, method, { isGuest: delivery.audience === 'guest', mailed: true })
   const attendees = await loadAttendees(db, details.session.workspaceId, details.session.id)
-  return hostEntry(context, details, { timeZone: host.timeZone, locale }, attendees)
+  return hostEntry(context, details, { timeZone: host.timeZone, locale }, attendees, occasion === 'handedAway' ? 'CANCEL' : null)
 }
 
 /** The fields of a message for one reader. The link is given only where the room is ready and the booking confirmed. */

@@ -1,7 +1,48 @@
+import { and, asc, count, eq, gt, isNull, sql } from 'drizzle-orm'
 import { plainPlan } from '../../core/hours/plan'
 import { weekdays } from '../../core/time/civil'
+import type { SignedIn } from '../../core/views/desk'
 import type { Database } from '../database/connection'
-import { hosts, hoursPlans } from '../database/schema'
+import { dateOf } from '../context'
+import { hosts, hoursPlans, sessionHosts, sessions, videoAccounts } from '../database/schema'
+
+/** Whether a member may act for a host: for themselves, and as owner or coordinator for anybody who has not left. */
+export async function reachesHost(db: Database, { workspaceId, memberId, role }: SignedIn, hostId: string): Promise<boolean> {
+  const [host] = await db.select({ memberId: hosts.memberId }).from(hosts)
+    .where(and(eq(hosts.workspaceId, workspaceId), eq(hosts.id, hostId), isNull(hosts.leftAt)))
+  return host !== undefined && (role !== 'host' || host.memberId === memberId)
+}
+
+/** The hosts of a workspace by name: their hours, their video account, and how much is to come. */
+export async function viewHosts(db: Database, workspaceId: string, now: number) {
+  const rows = await db.select({ host: hosts, planId: hoursPlans.id, plan: hoursPlans.plan }).from(hosts)
+    .leftJoin(hoursPlans, and(
+      eq(hoursPlans.workspaceId, hosts.workspaceId), eq(hoursPlans.hostId, hosts.id), eq(hoursPlans.isDefault, true),
+    ))
+    .where(and(eq(hosts.workspaceId, workspaceId), isNull(hosts.leftAt))).orderBy(asc(sql`lower(${hosts.name})`))
+  const accounts = await db.select({ hostId: videoAccounts.hostId, state: videoAccounts.state }).from(videoAccounts)
+    .where(eq(videoAccounts.workspaceId, workspaceId))
+  const coming = new Map((await db.select({ hostId: sessionHosts.hostId, count: count() }).from(sessionHosts)
+    .innerJoin(sessions, and(eq(sessions.workspaceId, sessionHosts.workspaceId), eq(sessions.id, sessionHosts.sessionId)))
+    .where(and(eq(sessionHosts.workspaceId, workspaceId), eq(sessionHosts.active, true), gt(sessions.startsAt, dateOf(now))))
+    .groupBy(sessionHosts.hostId)).map(row => [row.hostId, row.count]))
+  const workspaceAccount = accounts.some(account => account.hostId === null && account.state === 'connected')
+  const videoOf = (id: string) => {
+    const own = accounts.filter(account => account.hostId === id)
+    if (own.some(account => account.state === 'connected')) return 'own'
+    return workspaceAccount ? 'workspace' : own.length > 0 ? 'lost' : 'none'
+  }
+  return rows.map(({ host: { id, memberId, name, email, timeZone }, planId, plan }) => ({
+    memberId,
+    name,
+    email,
+    timeZone,
+    host: {
+      id, planId, weekly: plan?.weekly ?? [], hasMore: (plan?.recurring.length ?? 0) > 0,
+      video: videoOf(id) as 'own' | 'workspace' | 'lost' | 'none', coming: coming.get(id) ?? 0,
+    },
+  }))
+}
 
 /** Creates a host with usual hours from Monday to Friday, who can be given a chair at once. */
 export async function createHost(db: Database, values: typeof hosts.$inferInsert): Promise<string> {

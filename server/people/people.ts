@@ -1,32 +1,34 @@
 import { and, asc, eq, isNotNull, isNull, sql } from 'drizzle-orm'
 import type { MemberRole, PeopleView, SignedIn, WorkspaceChoice } from '../../core/views/desk'
 import { type Context, secondsOf } from '../context'
-import { hosts, members } from '../database/schema'
+import { members } from '../database/schema'
 import { membershipsOf } from './accounts'
-import { createHost } from './hosts'
+import { createHost, viewHosts } from './hosts'
 import { loadMember } from './members'
 
 /** Who belongs to a workspace, and what they may do in it. */
 
-/** Members, invitations that wait, and hosts who do not sign in. */
+/** Members and hosts, and invitations that wait. */
 export async function viewPeople({ db, now }: Context, { workspaceId, memberId }: SignedIn): Promise<PeopleView> {
-  const rows = await db.select({ member: members, host: hosts }).from(members)
-    .leftJoin(hosts, and(eq(hosts.workspaceId, members.workspaceId), eq(hosts.memberId, members.id)))
-    .where(and(eq(members.workspaceId, workspaceId), isNull(members.withdrawnAt)))
-    .orderBy(asc(sql`lower(${members.name})`))
-  const others = await db.select({ id: hosts.id, name: hosts.name, email: hosts.email, timeZone: hosts.timeZone }).from(hosts)
-    .where(and(eq(hosts.workspaceId, workspaceId), isNull(hosts.memberId))).orderBy(asc(sql`lower(${hosts.name})`))
+  const rows = await db.select().from(members)
+    .where(and(eq(members.workspaceId, workspaceId), isNull(members.withdrawnAt))).orderBy(asc(sql`lower(${members.name})`))
+  const details = await viewHosts(db, workspaceId, now())
+  const joined = rows.filter(member => member.accountId !== null)
+  const hostOf = (member: { id: string }) => details.find(host => host.memberId === member.id)?.host ?? null
   return {
     now: now(),
-    members: rows.filter(({ member }) => member.accountId !== null).map(({ member, host }) => ({
-      id: member.id, name: member.name, email: member.email, role: member.role, timeZone: member.timeZone,
-      hostId: host?.id ?? null, own: member.id === memberId,
-    })),
-    invitations: rows.filter(({ member }) => member.accountId === null).map(({ member }) => ({
+    people: [
+      ...joined.map(member => ({
+        name: member.name, email: member.email, timeZone: member.timeZone,
+        member: { id: member.id, role: member.role, own: member.id === memberId }, host: hostOf(member),
+      })),
+      ...details.filter(host => !joined.some(member => member.id === host.memberId))
+        .map(({ name, email, timeZone, host }) => ({ name, email, timeZone, member: null, host })),
+    ],
+    invitations: rows.filter(member => member.accountId === null).map(member => ({
       id: member.id, name: member.name, email: member.email, role: member.role, hosts: member.invitedToHost,
       by: member.invitedBy ?? '', until: member.invitedUntil ? secondsOf(member.invitedUntil) : 0,
     })),
-    hosts: others,
   }
 }
 

@@ -1,4 +1,4 @@
-import { and, asc, eq } from 'drizzle-orm'
+import { and, asc, eq, isNull } from 'drizzle-orm'
 import { roomMayBecome } from '../../core/booking/states'
 import type { TrailValues } from '../../core/booking/trail'
 import { type RenderedTitle, renderTitle } from '../../core/messages'
@@ -80,9 +80,9 @@ async function startAttempt(context: Context, db: Database, subject: JobSubject)
   })
 }
 
-async function askService(context: Context, { session, title, account, service }: Attempt): Promise<RoomDetails> {
+async function askService(context: Context, { room, session, title, account, service }: Attempt): Promise<RoomDetails> {
   return withCredentials(context, service, account, credentials => service.makeRoom(credentials, {
-    reference: session.id, title, start: secondsOf(session.startsAt), end: secondsOf(session.endsAt), entry: 'host',
+    reference: room.reference, title, start: secondsOf(session.startsAt), end: secondsOf(session.endsAt), entry: 'host',
   }))
 }
 
@@ -159,7 +159,8 @@ export async function roomJobFailed(context: Context, subject: JobSubject, error
 
 /** Has a failing room tried again at once, or a withdrawn one that its service still has withdrawn. */
 export async function tryRoomNow(context: Context, workspaceId: string, sessionId: string): Promise<boolean> {
-  const [room] = await context.db.select().from(rooms).where(and(eq(rooms.workspaceId, workspaceId), eq(rooms.sessionId, sessionId)))
+  const [room] = await context.db.select().from(rooms)
+    .where(and(eq(rooms.workspaceId, workspaceId), eq(rooms.sessionId, sessionId), isNull(rooms.replacedAt)))
   const job = room?.state === 'failing' ? 'makeRoom' : room?.state === 'withdrawn' && room.lastFault ? 'withdrawRoom' : null
   if (!room || !job) return false
   await planJob(context.db, job, { workspaceId, id: room.id }, context.now())

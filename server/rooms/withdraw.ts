@@ -28,7 +28,7 @@ export async function withdrawRoom(context: Context, subject: JobSubject): Promi
     if (!account || !service) return
     try {
       const found = await withCredentials(context, service, account, credentials =>
-        service.withdrawRoom(credentials, { reference: room.sessionId, externalId: room.externalId }),
+        service.withdrawRoom(credentials, { reference: room.reference, externalId: room.externalId }),
       )
       await persist(() => afterWithdrawal(context, room, service.name, found))
     } catch (error) {

@@ -1,8 +1,9 @@
 import { and, asc, eq } from 'drizzle-orm'
+import type { PoolHost } from '../../core/rotation'
 import type { LedgerEntry } from '../../core/rotation/ledger'
 import { secondsOf } from '../context'
 import type { Database } from '../database/connection'
-import { assignments } from '../database/schema'
+import { assignments, turns } from '../database/schema'
 
 /** The ledger of a session or of a pool, in the order in which it was written. */
 export async function loadLedger(
@@ -24,6 +25,16 @@ export async function loadLedger(
     returns: row.returns,
     turns: row.turns,
   }))
+}
+
+/** A pool with what its hosts are owed at present. */
+export async function loadTurns(db: Database, workspaceId: string, poolId: string, pool: readonly PoolHost[]): Promise<PoolHost[]> {
+  const known = new Map((await db.select().from(turns).where(and(eq(turns.workspaceId, workspaceId), eq(turns.poolId, poolId))))
+    .map(row => [row.hostId, row]))
+  return pool.map((entry) => {
+    const turn = known.get(entry.host)
+    return turn ? { ...entry, credit: turn.credit, assignedAt: turn.assignedAt ? secondsOf(turn.assignedAt) : null } : entry
+  })
 }
 
 /** Those of a session's assignments that count: whose turn has not been given back. */

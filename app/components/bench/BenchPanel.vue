@@ -98,7 +98,7 @@ function readDurations(text: string): void {
     </div>
     <PlacePanel v-else-if="panel === 'place'" v-model="settings" :errors="errors" />
     <ChairsPanel
-      v-else-if="panel === 'chairs'" :model-value="definition.chairs" :hosts="bench.hosts" :errors="errors"
+      v-else-if="panel === 'chairs'" :model-value="definition.chairs" :hosts="bench.hosts" :groups="bench.view?.groups ?? []" :errors="errors"
       @update:model-value="definition = { ...definition, chairs: $event }"
     />
     <HoursPanel

@@ -3,12 +3,13 @@ import { texts } from '~/locales/bench'
 import { VSelect, VTextField } from 'vuetify/components'
 import type { Definition } from '~~/core/event-type/definition'
 import { type ChairPolicy, chairPolicies } from '~~/core/event-type/settings'
-import { formatZone } from '~~/core/time/format'
+import { type HostGroup, poolIdOf, withCurrentGroups } from '~~/core/event-type/groups'
+import { formatList, formatZone } from '~~/core/time/format'
 import type { BenchHost } from '~~/core/views/desk'
 
 /** Who sits on the hosts' side: chairs, the pool of each, and how one of a pool is chosen. */
 
-const props = defineProps<{ hosts: readonly BenchHost[], errors: Readonly<Record<string, string>> }>()
+const props = defineProps<{ hosts: readonly BenchHost[], groups: readonly HostGroup[], errors: Readonly<Record<string, string>> }>()
 const chairs = defineModel<Definition['chairs']>({ required: true })
 
 const policyWords: Record<ChairPolicy, string> = {
@@ -25,12 +26,26 @@ function change(index: number, part: Partial<Chair>): void {
   chairs.value = chairs.value.map((chair, i) => (i === index ? { ...chair, ...part } : chair))
 }
 
-const outside = (chair: Chair) => props.hosts.filter(host => !chair.hosts.some(candidate => candidate.id === host.id))
+const ownHosts = (chair: Chair) => chair.hosts.filter(host => host.group === undefined)
+const outside = (chair: Chair) => props.hosts.filter(host => !ownHosts(chair).some(candidate => candidate.id === host.id))
+const otherGroups = (chair: Chair) => props.groups.filter(group => !chair.groups.some(candidate => candidate.id === group.id))
+const known = computed(() => new Map(props.groups.map(group => [group.id, group])))
 
-function addHost(index: number, id: string | null): void {
+/** A chair with other hosts or groups of its own; those who sit in it through a group follow. */
+function seat(index: number, part: Partial<Pick<Chair, 'hosts' | 'groups'>>): void {
   const chair = chairs.value[index]
+  if (chair) change(index, withCurrentGroups({ ...chair, hosts: ownHosts(chair), ...part }, known.value))
+}
+const hostsOfGroup = (chair: Chair, id: string) => formatList(chair.hosts.filter(host => host.group === id).map(host => host.name))
+
+/** Adds a host or a whole group. */
+function add(index: number, id: string | null): void {
+  const chair = chairs.value[index]
+  if (!chair || !id) return
+  const group = known.value.get(id)
   const host = props.hosts.find(candidate => candidate.id === id)
-  if (chair && host) change(index, { hosts: [...chair.hosts, { id: host.id, name: host.name, weight: 1 }] })
+  if (group) seat(index, { groups: [...chair.groups, { id, name: group.name }] })
+  else if (host) seat(index, { hosts: [...ownHosts(chair), { id: host.id, name: host.name, weight: 1 }] })
 }
 
 function setWeight(index: number, place: number, text: string): void {
@@ -39,10 +54,12 @@ function setWeight(index: number, place: number, text: string): void {
 }
 
 function moveHost(index: number, place: number, by: number): void {
-  const hosts = [...(chairs.value[index]?.hosts ?? [])]
+  const chair = chairs.value[index]
+  if (!chair) return
+  const hosts = [...ownHosts(chair)]
   const [moved] = hosts.splice(place, 1)
   if (moved) hosts.splice(place + by, 0, moved)
-  change(index, { hosts })
+  seat(index, { hosts })
 }
 
 const adding = ref(false)
@@ -65,6 +82,10 @@ function addChair(id: string | null): void {
 
 const describe = (host: BenchHost) => `${host.name}, ${formatZone(host.timeZone)}`
 const choices = (hosts: readonly BenchHost[]) => hosts.map(host => ({ value: host.id, title: describe(host) }))
+const additions = (chair: Chair) => [
+  ...otherGroups(chair).map(group => ({ value: group.id, title: texts.groupOf(group.name, group.hosts.length) })),
+  ...choices(outside(chair)),
+]
 const policies = chairPolicies.map(policy => ({ value: policy, title: policyWords[policy] }))
 
 /** The share of sessions that a weight comes to while all are free. */
@@ -72,6 +93,9 @@ function share(chair: Chair, weight: number): string {
   const sum = chair.hosts.reduce((all, host) => all + host.weight, 0)
   return sum > 0 && Number.isFinite(weight) ? `${Math.round(100 * weight / sum)} %` : ''
 }
+
+const addLabel = (index: number) =>
+  chairs.value.length > 1 ? texts.addToChair(index + 1, props.groups.length > 0) : texts.addToThePool(props.groups.length > 0)
 
 const zoneOfHost = (id: string) => formatZone(props.hosts.find(host => host.id === id)?.timeZone ?? '')
 </script>
@@ -89,7 +113,7 @@ const zoneOfHost = (id: string) => formatZone(props.hosts.find(host => host.id =
         />
       </div>
       <ol>
-        <li v-for="(host, place) in chair.hosts" :key="host.id">
+        <li v-for="(host, place) in ownHosts(chair)" :key="host.id">
           <span class="who"><strong>{{ host.name }}</strong> <span class="quiet">{{ zoneOfHost(host.id) }}</span></span>
           <span class="tools">
             <span v-if="chair.hosts.length > 1 && chair.policy !== 'order'" class="weight">
@@ -104,23 +128,33 @@ const zoneOfHost = (id: string) => formatZone(props.hosts.find(host => host.id =
               <LinkButton :disabled="place === 0" :aria-label="texts.moveUp(host.name)"
                 @click="moveHost(index, place, -1)"
               >{{ texts.up }}</LinkButton>
-              <LinkButton :disabled="place === chair.hosts.length - 1"
+              <LinkButton :disabled="place === ownHosts(chair).length - 1"
                 :aria-label="texts.moveDown(host.name)" @click="moveHost(index, place, 1)"
               >{{ texts.down }}</LinkButton>
             </template>
             <LinkButton :aria-label="texts.removeFromTheChair(host.name)"
-              @click="change(index, { hosts: chair.hosts.filter(other => other.id !== host.id) })"
+              @click="seat(index, { hosts: ownHosts(chair).filter(other => other.id !== host.id) })"
             >{{ texts.remove }}</LinkButton>
           </span>
           <p
             v-if="errors[`chairs.${index}.hosts.${place}.weight`]" class="broken" role="alert"
           >{{ errors[`chairs.${index}.hosts.${place}.weight`] }}</p>
         </li>
+        <li v-for="group in chair.groups" :key="group.id">
+          <span class="who"><NuxtLink :to="`/desk/rotation/${group.id}`">{{ texts.groupCalled(group.name) }}</NuxtLink> <span class="quiet">{{ hostsOfGroup(chair, group.id) }}</span></span>
+          <span class="tools">
+            <LinkButton
+              :aria-label="texts.removeFromTheChair(group.name)"
+              @click="seat(index, { groups: chair.groups.filter(other => other.id !== group.id) })"
+            >{{ texts.remove }}</LinkButton>
+          </span>
+        </li>
       </ol>
+      <p v-if="poolIdOf(chair) !== chair.id" class="quiet hint">{{ texts.sharesTurns(chair.groups[0]?.name ?? '') }}</p>
       <p v-if="errors[`chairs.${index}.hosts`]" class="broken" role="alert">{{ errors[`chairs.${index}.hosts`] }}</p>
       <VSelect
-        v-if="outside(chair).length > 0" :label="chairs.length > 1 ? texts.addAHostToChair(index + 1) : texts.addAHost" :model-value="null"
-        :items="choices(outside(chair))" hide-details @update:model-value="addHost(index, $event)"
+        v-if="additions(chair).length > 0" :label="addLabel(index)" :model-value="null"
+        :items="additions(chair)" hide-details @update:model-value="add(index, $event)"
       />
       <VSelect
         v-if="chair.hosts.length > 1" class="policy" :label="texts.howHostsAreAssigned" :model-value="chair.policy" :items="policies" hide-details

@@ -1,20 +1,29 @@
 <script setup lang="ts">
 import { texts } from '~/locales/people'
+import { texts as shareTexts } from '~/locales/rotation'
 import { VBtn, VSelect, VTable } from 'vuetify/components'
-import { formatDay, formatZone } from '~~/core/time/format'
+import { formatDay, formatShortDifference, formatZone, zoneDifference } from '~~/core/time/format'
+import { describeWeek } from '~~/core/time/hours-text'
+import type { PeopleView } from '~~/core/views/desk'
 import { type MemberRole, memberRoles } from '~~/core/account/roles'
 import AddHostDialog from '~/components/people/AddHostDialog.vue'
 import InviteDialog from '~/components/people/InviteDialog.vue'
+import PoolShares from '~/components/people/PoolShares.vue'
+import { poolName, poolSubtitle } from '~/composables/pool-names'
 import { roleWords } from '~/composables/roles'
 import { useDesk } from '~/stores/desk'
 import { useNotice } from '~/stores/notice'
 import { usePeople } from '~/stores/people'
+import { useRotation } from '~/stores/rotation'
+
+const HandOverDialog = defineAsyncComponent(() => import('~/components/people/HandOverDialog.vue'))
 
 definePageMeta({ layout: 'desk' })
 useHead({ title: texts.peopleTemporia })
 
 const desk = useDesk()
 const people = usePeople()
+const rotation = useRotation()
 const notice = useNotice()
 const isInviting = ref(false)
 const isAdding = ref(false)
@@ -22,9 +31,24 @@ const isOwner = computed(() => desk.member?.role === 'owner')
 const roles = memberRoles.map(value => ({ value, title: roleWords[value].name }))
 const day = (instant: number) => formatDay(instant, desk.zone, desk.locale, desk.now)
 
-onMounted(people.load)
+const DAYS = 90
+onMounted(() => Promise.all([people.load(), rotation.load(DAYS)]))
 
-async function changeRole({ id, name, own }: { id: string, name: string, own: boolean }, role: MemberRole): Promise<void> {
+type Person = PeopleView['people'][number]
+/** How far a person's clock is from the one the screen shows. */
+function difference(zone: string): string {
+  const minutes = zoneDifference(zone, desk.zone, desk.now)
+  return minutes === 0 ? '' : formatShortDifference(minutes)
+}
+function hoursOf({ weekly, hasMore }: NonNullable<Person['host']>): string {
+  const week = weekly.length > 0 ? describeWeek(weekly, desk.locale) : texts.noWeeklyHours
+  return hasMore ? texts.andMore(week) : week
+}
+
+const handingOver = shallowRef<{ id: string, name: string } | null>(null)
+const mayHandOver = (person: Person) => desk.member?.role !== 'host' || person.member?.own === true
+
+async function changeRole(id: string, name: string, own: boolean, role: MemberRole): Promise<void> {
   if (!await people.changeRole(id, role)) return
   notice.show(texts.roleIsChanged(name, roleWords[role].phrase))
   if (own) await desk.load()
@@ -43,7 +67,7 @@ async function withdraw({ id, name }: { id: string, name: string }): Promise<voi
   <div class="people">
     <header>
       <h1>{{ texts.people }}</h1>
-      <p v-if="people.view" class="quiet">{{ texts.memberCount(people.view.members.length) }}</p>
+      <p v-if="people.view" class="quiet">{{ texts.memberCount(people.view.people.filter(person => person.member).length) }}</p>
       <template v-if="isOwner">
         <LinkButton class="add" @click="isAdding = true">{{ texts.addAHost }}</LinkButton>
         <VBtn @click="isInviting = true">{{ texts.invite }}</VBtn>
@@ -57,22 +81,34 @@ async function withdraw({ id, name }: { id: string, name: string }): Promise<voi
           <tr>
             <th scope="col">{{ texts.name }}</th>
             <th scope="col">{{ texts.role }}</th>
-            <th scope="col">{{ texts.hosting }}</th>
-            <th scope="col">{{ texts.timeZone }}</th>
+            <th scope="col">{{ texts.whereAndHours }}</th>
+            <th scope="col">{{ texts.video }}</th>
+            <th scope="col">{{ texts.coming }}</th>
+            <th scope="col"><span class="visually-hidden">{{ texts.actions }}</span></th>
           </tr>
         </thead>
         <tbody>
-          <tr v-for="member in people.view.members" :key="member.id">
-            <th scope="row">{{ member.name }}<span v-if="member.own" class="quiet">{{ texts.you }}</span><span class="quiet address">{{ member.email }}</span></th>
+          <tr v-for="person in people.view.people" :key="person.member?.id ?? person.host?.id">
+            <th scope="row">{{ person.name }}<span v-if="person.member?.own" class="quiet">{{ texts.you }}</span><span class="quiet address">{{ person.email }}</span></th>
             <td>
               <VSelect
-                v-if="isOwner" :model-value="member.role" :items="roles" :aria-label="texts.roleOf(member.name)" hide-details
-                @update:model-value="changeRole(member, $event)"
+                v-if="isOwner && person.member" :model-value="person.member.role" :items="roles" :aria-label="texts.roleOf(person.name)"
+                hide-details @update:model-value="changeRole(person.member.id, person.name, person.member.own, $event)"
               />
-              <template v-else>{{ roleWords[member.role].name }}</template>
+              <template v-else>{{ person.member ? roleWords[person.member.role].name : texts.noSignIn }}</template>
             </td>
-            <td>{{ member.hostId ? texts.hosts : texts.hostsNothing }}</td>
-            <td>{{ formatZone(member.timeZone) }}</td>
+            <td>
+              {{ formatZone(person.timeZone) }}<span v-if="difference(person.timeZone)" class="quiet"> {{ difference(person.timeZone) }}</span>
+              <span class="quiet under"><NuxtLink v-if="person.host?.planId" :to="`/desk/hours/${person.host.planId}`">{{ hoursOf(person.host) }}</NuxtLink><template v-else>{{ texts.hostsNothing }}</template></span>
+            </td>
+            <td :class="{ broken: person.host && (person.host.video === 'none' || person.host.video === 'lost') }">{{ person.host ? texts.videoStates[person.host.video] : '' }}</td>
+            <td>{{ person.host ? texts.sessions(person.host.coming) : '' }}</td>
+            <td class="actions-cell">
+              <LinkButton
+                v-if="person.host && person.host.coming > 0 && mayHandOver(person)" :aria-label="texts.handOverFrom(person.name)"
+                @click="handingOver = { id: person.host.id, name: person.name }"
+              >{{ texts.handOver }}</LinkButton>
+            </td>
           </tr>
         </tbody>
       </VTable>
@@ -91,18 +127,26 @@ async function withdraw({ id, name }: { id: string, name: string }): Promise<voi
           </li>
         </ul>
       </section>
-      <section v-if="people.view.hosts.length > 0" aria-labelledby="without-sign-in">
-        <h2 id="without-sign-in">{{ texts.withoutSignIn }}</h2>
-        <p class="quiet">{{ texts.withoutSignInHint }}</p>
-        <ul>
-          <li v-for="host in people.view.hosts" :key="host.id">
-            <div><strong>{{ host.name }}</strong> <span class="quiet">{{ host.email }}, {{ formatZone(host.timeZone) }}</span></div>
-          </li>
-        </ul>
+      <section class="rotation" aria-labelledby="rotation">
+        <header>
+          <h2 id="rotation">{{ shareTexts.groups }}</h2>
+          <LinkButton v-if="desk.mayChangeEventTypes" class="add" @click="navigateTo('/desk/rotation/new')">{{ shareTexts.newGroup }}</LinkButton>
+        </header>
+        <p class="quiet">{{ shareTexts.groupsHint }}</p>
+        <p v-if="rotation.fault" class="broken" role="alert">{{ rotation.fault }}</p>
+        <p v-if="rotation.view?.pools.length === 0" class="quiet">{{ shareTexts.noPools }}</p>
+        <section v-for="pool in rotation.view?.pools ?? []" :key="pool.id" :aria-labelledby="`pool-${pool.id}`" class="pool">
+          <h3 :id="`pool-${pool.id}`">{{ poolName(pool) }} <span class="quiet">{{ poolSubtitle(pool) }}</span></h3>
+          <PoolShares :pool="pool" :days="rotation.view?.days ?? DAYS" :label="poolName(pool)" />
+          <p><NuxtLink :to="`/desk/rotation/${pool.id}`" :aria-label="shareTexts.detailsOf(poolName(pool))">{{ shareTexts.details }}</NuxtLink></p>
+        </section>
       </section>
     </template>
     <InviteDialog v-if="isInviting" v-model="isInviting" />
     <AddHostDialog v-if="isAdding" v-model="isAdding" />
+    <HandOverDialog
+      v-if="handingOver" :model-value="true" :host="handingOver" @update:model-value="handingOver = null" @done="people.load"
+    />
   </div>
 </template>
 
@@ -160,7 +204,33 @@ tbody th {
 }
 
 tbody td:nth-child(2) {
-  width: 190px;
+  width: 160px;
+}
+
+.under {
+  display: block;
+}
+
+.actions-cell {
+  text-align: right;
+}
+
+.pool {
+  margin-top: 20px;
+}
+
+h3 {
+  font-size: 16px;
+}
+
+h3 .quiet {
+  font-family: var(--body);
+  font-size: 14px;
+  font-weight: 400;
+}
+
+.rotation header {
+  align-items: baseline;
 }
 
 .address {

@@ -1,4 +1,5 @@
-import { foreignKey, integer, jsonb, pgTable, primaryKey, text, timestamp, unique, uuid } from 'drizzle-orm/pg-core'
+import { sql } from 'drizzle-orm'
+import { foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp, unique, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
 import { roomStates } from '../../../core/booking/states'
 import type { FaultBy } from '../../../core/faults'
 import { sessions } from './booking'
@@ -27,6 +28,10 @@ export const rooms = pgTable('rooms', {
   workspaceId: uuid('workspace_id').notNull().references(() => workspaces.id),
   id: uuid('id').notNull().defaultRandom(),
   sessionId: uuid('session_id').notNull(),
+  /** What the service knows the room by: the same reference always leads to the same room. */
+  reference: uuid('reference').notNull().defaultRandom(),
+  /** When another room took its place, because its account's host handed the session over. */
+  replacedAt: timestamp('replaced_at', { withTimezone: true }),
   state: text('state', { enum: roomStates }).notNull().default('planned'),
   accountId: uuid('account_id'),
   externalId: text('external_id'),
@@ -43,5 +48,6 @@ export const rooms = pgTable('rooms', {
   primaryKey({ columns: [table.workspaceId, table.id] }),
   foreignKey({ columns: [table.workspaceId, table.sessionId], foreignColumns: [sessions.workspaceId, sessions.id] }),
   foreignKey({ columns: [table.workspaceId, table.accountId], foreignColumns: [videoAccounts.workspaceId, videoAccounts.id] }),
-  unique('rooms_session_unique').on(table.workspaceId, table.sessionId),
+  uniqueIndex('rooms_current').on(table.workspaceId, table.sessionId).where(sql`${table.replacedAt} is null`),
+  index('rooms_session').on(table.workspaceId, table.sessionId),
 ])

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { editedGroupSchema } from '../../../core/event-type/groups'
 import { ledgerSchema } from '../../../core/rotation/ledger'
+import { whatIfDataSchema } from '../../../core/rotation/what-if'
 import { groupEffectSchema, groupViewSchema, rotationViewSchema } from '../../../core/views/rotation'
 import { changedGroupSchema, rotationQuerySchema } from '../requests'
 import { bad, type Call, done, madeSchema, missing, overtaken, savedSchema } from './call'
@@ -31,6 +32,10 @@ export const rotationCalls = {
   'GET /api/desk/rotation': {
     summary: 'Every pool in which hosts take turns, with what each had of its sessions and what they were due',
     right: 'seeRotation', query: rotationQuerySchema, answer: rotationViewSchema, problems: bad,
+  },
+  'GET /api/desk/rotation/{id}/what-if': {
+    summary: 'What the last 90 days of a pool can be played anew with, with other hosts or weights',
+    right: 'seeRotation', answer: whatIfDataSchema, problems: missing,
   },
   'GET /api/desk/rotation/{id}/ledger': {
     summary: 'All assignments of a pool as they were decided, which `npm run rotation` replays',

@@ -1,6 +1,7 @@
 import { ledgerSchema } from '../../../core/rotation/ledger'
 import { sessionViewSchema, todayViewSchema } from '../../../core/views/desk'
-import { closeSchema, todayQuerySchema } from '../requests'
+import { handOverResultSchema, handOverViewSchema } from '../../../core/views/rotation'
+import { closeSchema, handOverSchema, todayQuerySchema } from '../requests'
 import { type Call, missing, bad, done } from './call'
 
 /** Sessions, their bookings and messages, and what waits for a person. */
@@ -28,6 +29,14 @@ export const sessionsCalls = {
     right: 'changeSessions',
     answer: done('tried'),
     problems: { ...missing, 409: 'The room is not failing' },
+  },
+  'GET /api/desk/hosts/{id}/hand-over': {
+    summary: 'A host’s sessions to come, with who would take each by rotation and who else is free', right: 'changeSessions',
+    answer: handOverViewSchema, problems: missing,
+  },
+  'POST /api/desk/hosts/{id}/hand-over': {
+    summary: 'Hand sessions of a host over, each to whoever is next in turn or to whom is named; everybody is told',
+    right: 'changeSessions', body: handOverSchema, answer: handOverResultSchema, problems: { ...bad, ...missing },
   },
   'POST /api/desk/bookings/{id}/approve': {
     summary: 'Approve a request',

@@ -4,12 +4,15 @@ import { formatRelativeDay, formatTime } from '~~/core/time/format'
 import type { SessionView } from '~~/core/views/desk'
 import CloseBooking from '~/components/session/CloseBooking.vue'
 import SessionBooking from '~/components/session/SessionBooking.vue'
+import SessionHosts from '~/components/session/SessionHosts.vue'
 import SessionRecord from '~/components/session/SessionRecord.vue'
 import SessionRoom from '~/components/session/SessionRoom.vue'
 import SessionTimes from '~/components/session/SessionTimes.vue'
 import { problemOf } from '~/composables/problem'
 import { useDecisions } from '~/stores/decisions'
 import { useDesk } from '~/stores/desk'
+
+const HandOverDialog = defineAsyncComponent(() => import('~/components/people/HandOverDialog.vue'))
 
 definePageMeta({ layout: 'desk' })
 
@@ -20,6 +23,7 @@ const session = ref<SessionView | null>(null)
 const fault = ref('')
 type Booking = SessionView['bookings'][number]
 const closing = ref<{ booking: Booking, state: 'cancelled' | 'declined' } | null>(null)
+const handingOver = shallowRef<{ id: string, name: string } | null>(null)
 const busy = ref(false)
 
 useHead({ title: () => texts.pageTitle(session.value?.eventType.name ?? texts.session) })
@@ -84,7 +88,12 @@ const over = computed(() => (session.value ? session.value.end < desk.now : fals
         <SessionTimes :session="session" :zone="desk.zone" :locale="desk.locale" :now="desk.now" />
         <dl>
           <dt>{{ texts.hosts }}</dt>
-          <dd>{{ session.hosts.map(host => host.name).join(', ') }}</dd>
+          <dd>
+            <SessionHosts
+              :session="session" :locale="desk.locale" :may-hand-over="!session.cancelled && session.start > desk.now"
+              @hand-over="handingOver = $event"
+            />
+          </dd>
           <dt>{{ texts.where }}</dt>
           <dd>{{ session.place.text }}</dd>
           <template v-if="session.room">
@@ -102,6 +111,9 @@ const over = computed(() => (session.value ? session.value.end < desk.now : fals
         @send="act(`/api/desk/deliveries/${$event}/send`)"
       />
     </template>
+    <HandOverDialog
+      v-if="handingOver" :model-value="true" :host="handingOver" :session-id="id" @update:model-value="handingOver = null" @done="load"
+    />
     <CloseBooking
       v-if="closing" :client="closing.booking.client.name" :state="closing.state" :busy="busy" @close="close"
       @keep="closing = null"

@@ -1,0 +1,128 @@
+<script setup lang="ts">
+import { texts } from '~/locales/rotation'
+import { VBtn, VSelect } from 'vuetify/components'
+import { formatDay, formatTime } from '~~/core/time/format'
+import type { HandOverResult, HandOverView } from '~~/core/views/rotation'
+import AskDialog from '~/components/desk/AskDialog.vue'
+import { useDesk } from '~/stores/desk'
+import { useNotice } from '~/stores/notice'
+import { useRotation } from '~/stores/rotation'
+
+/** A host's sessions to come, each with who takes it; one session only where it is named. */
+
+const props = defineProps<{ host: { id: string, name: string }, sessionId?: string }>()
+const emit = defineEmits<{ done: [] }>()
+const open = defineModel<boolean>({ required: true })
+
+const desk = useDesk()
+const rotation = useRotation()
+const notice = useNotice()
+const view = shallowRef<HandOverView | null>(null)
+const sending = ref(false)
+/** By session: a host's id, NEXT for whoever is next in turn, LATER to leave it. */
+const choices = ref<Record<string, string>>({})
+const results = shallowRef<HandOverResult[]>([])
+const [NEXT, LATER] = ['next', 'later']
+
+type Seat = HandOverView['seats'][number]
+
+const seats = computed(() => (view.value?.seats ?? []).filter(seat => props.sessionId === undefined || seat.sessionId === props.sessionId))
+const nameOf = (id: string | null) => view.value?.hosts.find(host => host.id === id)?.name ?? ''
+
+onMounted(load)
+async function load(): Promise<void> {
+  view.value = await rotation.seatsOf(props.host.id)
+  choices.value = Object.fromEntries(seats.value.map(seat => [seat.sessionId, seat.proposal ? NEXT : LATER]))
+}
+
+function itemsOf(seat: Seat) {
+  return [
+    ...(seat.proposal ? [{ value: NEXT, title: texts.nextInTurn(nameOf(seat.proposal)) }] : []),
+    ...seat.free.filter(id => id !== seat.proposal).map(id => ({ value: id, title: texts.freeToo(nameOf(id)) })),
+    ...seat.others.map(id => ({ value: id, title: texts.outsideChair(nameOf(id)) })),
+    { value: LATER, title: texts.decideLater },
+  ]
+}
+
+const wanted = computed(() => seats.value.filter(seat => choices.value[seat.sessionId] !== LATER))
+const resultOf = (seat: Seat) => results.value.find(result => result.sessionId === seat.sessionId)
+const problemWith = (seat: Seat) => {
+  const outcome = resultOf(seat)?.outcome
+  return outcome && outcome !== 'handedOver' ? texts.notDone[outcome] : ''
+}
+const stamp = (instant: number) => `${formatDay(instant, desk.zone, desk.locale, desk.now)} ${formatTime(instant, desk.zone, desk.locale)}`
+
+async function handOver(): Promise<void> {
+  sending.value = true
+  const done = await rotation.handOver(props.host.id, wanted.value.map(({ sessionId }) => {
+    const choice = choices.value[sessionId] ?? NEXT
+    return { sessionId, to: choice === NEXT ? null : choice }
+  }))
+  sending.value = false
+  if (!done) return
+  const handed = done.filter(result => result.outcome === 'handedOver')
+  const left = seats.value.length - handed.length
+  notice.show(seats.value.length === 1 && handed[0] ? texts.handedOverTo(handed[0].to ?? '') : texts.handedOverMany(handed.length, left))
+  emit('done')
+  if (handed.length === done.length) {
+    open.value = false
+    return
+  }
+  await load()
+  results.value = done
+}
+</script>
+
+<template>
+  <AskDialog v-model="open" :title="texts.handOverTitle(host.name)" :width="620">
+    <p v-if="rotation.fault" class="broken" role="alert">{{ rotation.fault }}</p>
+    <p v-if="!view" class="quiet">{{ texts.loading }}</p>
+    <p v-else-if="seats.length === 0" class="quiet">{{ texts.noSessionsToCome(host.name) }}</p>
+    <template v-else>
+      <p class="quiet">{{ texts.handOverHint }}</p>
+      <ul class="seats">
+        <li v-for="seat in seats" :key="seat.sessionId">
+          <div>
+            <strong>{{ stamp(seat.start) }}</strong> {{ seat.eventType }}
+            <span class="quiet" dir="auto">{{ seat.clients.join(', ') }}</span>
+          </div>
+          <VSelect
+            v-if="seat.free.length + seat.others.length > 0" v-model="choices[seat.sessionId]" :items="itemsOf(seat)"
+            :label="texts.whoTakesIt" :error-messages="problemWith(seat)" hide-details="auto"
+          />
+          <p v-else class="broken">{{ texts.nobodyIsFree }}</p>
+        </li>
+      </ul>
+    </template>
+    <template #actions>
+      <LinkButton @click="open = false">{{ wanted.length > 0 ? texts.cancel : texts.close }}</LinkButton>
+      <VBtn v-if="wanted.length > 0" :loading="sending" @click="handOver">{{ texts.handOverCount(wanted.length) }}</VBtn>
+    </template>
+  </AskDialog>
+</template>
+
+<style scoped>
+.seats {
+  list-style: none;
+  padding: 0 !important;
+}
+
+.seats li {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 260px;
+  gap: 6px 18px;
+  align-items: center;
+  border-top: 1px solid var(--line);
+  padding: 10px 0;
+}
+
+.seats .quiet {
+  display: block;
+}
+
+@media (max-width: 600px) {
+  .seats li {
+    grid-template-columns: 1fr;
+  }
+}
+</style>

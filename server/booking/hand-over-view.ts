@@ -1,0 +1,90 @@
+import { and, asc, eq, inArray, isNull } from 'drizzle-orm'
+import { takingStates } from '../../core/booking/states'
+import { nameForTeam } from '../../core/event-type/name-for-team'
+import { groupBy } from '../../core/group-by'
+import type { EngineSession } from '../../core/openings'
+import { poolAfter, type PoolHost } from '../../core/rotation'
+import type { HandOverView } from '../../core/views/rotation'
+import { type Context, secondsOf } from '../context'
+import type { Database } from '../database/connection'
+import { bookings, hosts, sessionHosts } from '../database/schema'
+import { loadHostsTime, WIDE } from '../hosts-time'
+import { loadTurns } from '../rotation'
+import { ableInstead, decide, type Seat, seatsToCome } from './hand-over'
+
+/**
+ * What handing over all of a host's sessions to come would lead to: for each, who is next in turn, and who else is free. Each
+ * proposal counts with those before it, so that together they can be carried out.
+ */
+export async function viewHandOver({ db, now }: Context, workspaceId: string, hostId: string): Promise<HandOverView | null> {
+  const people = await db.select({ id: hosts.id, name: hosts.name }).from(hosts)
+    .where(and(eq(hosts.workspaceId, workspaceId), isNull(hosts.leftAt))).orderBy(asc(hosts.name))
+  const host = people.find(person => person.id === hostId)
+  if (!host) return null
+  const seats = await seatsToCome(db, workspaceId, hostId, now())
+  const [first, last] = [seats[0], seats.at(-1)]
+  if (!first || !last) return { host, hosts: people, seats: [] }
+  const ids = people.map(person => person.id)
+  const span = { from: secondsOf(first.session.startsAt), to: secondsOf(last.session.startsAt) + 1 }
+  const time = await loadHostsTime(db, workspaceId, ids, { ...span, ...WIDE })
+  const others = await aroundSessions(db, workspaceId, seats)
+  const pools = new Map<string, PoolHost[]>()
+  /** Sessions that proposals before have given to a host. */
+  const given = new Map<string, { eventTypeId: string, session: Omit<EngineSession, 'sameEventType'> }[]>()
+  const found: HandOverView['seats'] = []
+  for (const seat of seats) {
+    const { session, eventType, chair } = seat
+    const sitting = others.sitting.get(session.id) ?? []
+    const known = time.for(eventType.id, ids).map(host => ({
+      ...host,
+      sessions: [...host.sessions, ...(given.get(host.id) ?? []).map(({ eventTypeId, session }) =>
+        ({ ...session, sameEventType: eventTypeId === eventType.id }))],
+    }))
+    const free = ableInstead(seat, known, sitting)
+    const pool = pools.get(chair.poolId) ?? await loadTurns(db, workspaceId, chair.poolId, chair.pool)
+    const assignment = decide(chair, pool, free, null)
+    if (assignment) {
+      pools.set(chair.poolId, poolAfter(pool, assignment, now()))
+      const taken = given.get(assignment.host) ?? []
+      given.set(assignment.host, [...taken, { eventTypeId: eventType.id, session: asTaken(seat) }])
+    }
+    const inPool = new Set(chair.hosts.map(member => member.id))
+    found.push({
+      sessionId: session.id,
+      eventType: nameForTeam(eventType.settings),
+      chair: chair.name,
+      start: secondsOf(session.startsAt),
+      end: secondsOf(session.endsAt),
+      clients: others.clients.get(session.id) ?? [],
+      proposal: assignment?.host ?? null,
+      free: [...free].filter(id => inPool.has(id)),
+      others: [...free].filter(id => !inPool.has(id)),
+    })
+  }
+  return { host, hosts: people, seats: found }
+}
+
+/** Who sits in some sessions, and who has booked them. */
+async function aroundSessions(db: Database, workspaceId: string, seats: readonly Seat[]) {
+  const ids = [...new Set(seats.map(seat => seat.session.id))]
+  const sitting = await db.select({ sessionId: sessionHosts.sessionId, hostId: sessionHosts.hostId }).from(sessionHosts)
+    .where(and(eq(sessionHosts.workspaceId, workspaceId), inArray(sessionHosts.sessionId, ids)))
+  const clients = await db.select({ sessionId: bookings.sessionId, name: bookings.clientName }).from(bookings)
+    .where(and(eq(bookings.workspaceId, workspaceId), inArray(bookings.sessionId, ids), inArray(bookings.state, [...takingStates])))
+    .orderBy(asc(bookings.createdAt))
+  return {
+    sitting: new Map([...groupBy(sitting, row => row.sessionId)].map(([id, rows]) => [id, rows.map(row => row.hostId)])),
+    clients: new Map([...groupBy(clients, row => row.sessionId)].map(([id, rows]) => [id, rows.map(row => row.name)])),
+  }
+}
+
+function asTaken({ session }: Seat): Omit<EngineSession, 'sameEventType'> {
+  return {
+    id: session.id,
+    start: secondsOf(session.startsAt),
+    end: secondsOf(session.endsAt),
+    bufferBeforeMinutes: session.bufferBeforeMinutes,
+    bufferAfterMinutes: session.bufferAfterMinutes,
+    seatsTaken: session.seatsTaken,
+  }
+}

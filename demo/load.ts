@@ -51,10 +51,10 @@ export async function loadSetUp(context: Context): Promise<{ workspaceId: string
           state: 'open',
           listed: eventType.listed,
           settings: settingsSchema.parse({ ...eventType.settings, ...(eventType.asksShared ? { questionSets } : {}) }),
-          chairs: eventType.chairs.map(chair => ({
+          chairs: eventType.chairs.map(({ group: drawn, ...chair }) => ({
             ...chair,
             hosts: chair.hosts.map(host => ({ id: idOf(hostIds, host.key), weight: host.weight })),
-            groups: chair.group ? [{ id: triage.id }] : [],
+            groups: drawn ? [{ id: triage.id }] : [],
           })),
         },
         'Ottoline Marsh',

@@ -6,6 +6,7 @@ import type { Context } from '../server/context'
 import { members } from '../server/database/schema'
 import { closeContext, makeContext } from '../server/start'
 import { call, inbox, mailText, post, sessionCookie, signIn } from './support/http'
+import { attentionOf, bookNext } from './support/sessions'
 import { addMember, makeWorkspace, type TestWorkspace } from './support/workspace'
 
 /** Who belongs to a workspace: invitations, roles, and one person in several workspaces. */
@@ -162,4 +163,42 @@ it('a host without sign-in can be given a chair at once', async () => {
   expect((await view()).people.find(person => person.host?.id === body.id)).toMatchObject({ name: 'Bryn Calloway', member: null })
   const plans = (await call(`${app}/api/desk/hours`, { headers: owner })).body as { host: string, isDefault: boolean }[]
   expect(plans.filter(plan => plan.host === 'Bryn Calloway')).toMatchObject([{ isDefault: true }])
+})
+
+describe('leaving', () => {
+  it('ends the sign-in, keeps what is to come until somebody decides, and closes what nobody else hosts', async () => {
+    const places = [{ key: 'here', kind: 'address' as const, label: 'here', detail: 'Here 1' }]
+    const own = await makeWorkspace(context, {
+      hosts: 2, eventTypes: [{ slug: 'talk', settings: { places } }, { slug: 'alone', settings: { places }, hosts: [0] }],
+    })
+    const first = await signIn(app, own.owner)
+    const leaver = await addMember(context, own, 'host', own.hosts[0]?.id)
+    const signedIn = await signIn(app, leaver)
+    const booked = await bookNext(app, context, own, 'alone')
+    const row = (await view(first)).people.find(person => person.host?.id === own.hosts[0]?.id)
+    expect(row).toMatchObject({ host: { coming: 1, video: 'none' }, member: { role: 'host' } })
+    const ahead = await call(`${app}/api/desk/hosts/${own.hosts[0]?.id}/hand-over`, { headers: first })
+    expect(ahead.body).toMatchObject({ closes: ['Talk'], seats: [{ sessionId: booked.sessionId, others: [own.hosts[1]?.id] }] })
+
+    const remove = (who: { cookie: string }, id = row?.member?.id ?? '') => call(`${people}/members/${id}`, { method: 'DELETE', headers: who })
+    expect(await remove(signedIn)).toMatchObject({ status: 200, body: { closed: ['Talk'] } })
+    expect((await call(`${app}/api/desk/me`, { headers: signedIn })).status).toBe(401)
+    expect((await post(`${app}/api/desk/sign-in`, leaver)).status).toBe(401)
+    expect((await remove(first)).status).toBe(404)
+    const owner = (await view(first)).people.find(person => person.member?.own)?.member?.id ?? ''
+    expect(await remove(first, owner)).toMatchObject({ status: 409, body: { reason: 'lastOwner' } })
+
+    const types = (await call(`${app}/api/desk/event-types`, { headers: first })).body as { id: string, slug: string, state: string }[]
+    expect(types.map(({ slug, state }) => [slug, state])).toEqual([['talk', 'open'], ['alone', 'closed']])
+    const { definition } = (await call(`${app}/api/desk/event-types/${types[0]?.id}`, { headers: first })).body
+    expect(definition.chairs[0].hosts.map((host: { id: string }) => host.id)).toEqual([own.hosts[1]?.id])
+    const waiting = await attentionOf(app, own)
+    expect(waiting).toMatchObject([{ kind: 'hostLeft', sessionId: booked.sessionId }])
+    const to = own.hosts[1]?.id ?? ''
+    const handed = await post(`${app}/api/desk/hosts/${own.hosts[0]?.id}/hand-over`, { seats: [{ sessionId: booked.sessionId, to }] }, first)
+    expect(handed.body.results).toMatchObject([{ outcome: 'handedOver' }])
+    expect(await attentionOf(app, own)).toEqual([])
+    // The address is free again.
+    expect((await post(`${people}/invitations`, { name: 'Back Again', email: leaver.email, role: 'host', hosts: true }, first)).status).toBe(200)
+  })
 })

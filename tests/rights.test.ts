@@ -115,6 +115,8 @@ const calls: [call: string, stranger: number, owner: number, coordinator: number
   ['POST /api/desk/people/invitations/{nothing}/send', 404, 404, 403, 403, '{}'],
   ['DELETE /api/desk/people/invitations/{nothing}', 404, 404, 403, 403],
   ['POST /api/desk/people/members/{nothing}/role', 404, 404, 403, 403, '{"role":"host"}'],
+  ['DELETE /api/desk/people/members/{nothing}', 404, 404, 403, 403],
+  ['DELETE /api/desk/people/hosts/{nothing}', 404, 404, 403, 403],
   ['POST /api/desk/people/hosts', 400, 400, 403, 403, '{}'],
   ['GET /api/desk/workspaces', 200, 200, 200, 200],
   ['POST /api/desk/workspaces', 400, 400, 400, 400, '{}'],

@@ -18,5 +18,8 @@ export const usePeople = defineStore('people', () => {
   const sendAgain = (id: string) => act(() => $fetch(`${path}/invitations/${id}/send`, { method: 'POST' }))
   const withdraw = (id: string) => act(() => $fetch(`${path}/invitations/${id}`, { method: 'DELETE' }))
 
-  return { view, hosts, fault, load, changeRole, sendAgain, withdraw }
+  const removeMember = (id: string) => act(() => $fetch<{ closed: string[] }>(`${path}/members/${id}`, { method: 'DELETE' }))
+  const removeHost = (id: string) => act(() => $fetch<{ closed: string[] }>(`${path}/hosts/${id}`, { method: 'DELETE' }))
+
+  return { view, hosts, fault, load, changeRole, sendAgain, withdraw, removeMember, removeHost }
 })

@@ -49,7 +49,8 @@ export function describePlaces(settings: Settings): string {
 export function describeChairs(chairs: readonly Chair[]): string {
   return formatList(chairs.map((chair) => {
     const [first] = chair.hosts
-    if (chair.hosts.length === 1 && first) return first.name.split(' ')[0] ?? first.name
+    if (!first) return 'nobody yet'
+    if (chair.hosts.length === 1) return first.name.split(' ')[0] ?? first.name
     const among = `${formatCount(chair.hosts.length)} hosts${chair.groups.find(group => group.id === poolIdOf(chair)) ? ` of “${chair.groups[0]?.name}”` : ''}`
     const pool = `one of ${among}`
     return {

@@ -63,6 +63,8 @@ export const handOverViewSchema = z.strictObject({
   host: z.strictObject({ id: text, name: text }),
   /** All hosts of the workspace, whom ids below name. */
   hosts: z.array(z.strictObject({ id: text, name: text })),
+  /** Open event types that nobody else hosts. */
+  closes: z.array(text),
   seats: z.array(z.strictObject({
     sessionId: text, eventType: text, chair: text, start: z.int(), end: z.int(), clients: z.array(text),
     /** Who is next in turn; null where nobody of the chair is free. */

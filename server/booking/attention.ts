@@ -6,7 +6,7 @@ import { DAY } from '../../core/time/civil'
 import type { Attention, SignedIn } from '../../core/views/desk'
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
-import { bookings, deliveries, eventTypes, rooms, sessions, trail } from '../database/schema'
+import { bookings, deliveries, eventTypes, hosts, rooms, sessionHosts, sessions, trail } from '../database/schema'
 import { areJobsRun } from '../jobs/presence'
 import { sessionsOf } from './scope'
 
@@ -26,6 +26,7 @@ export async function listAttention(context: Context, member: SignedIn): Promise
     messages(context, member),
     roomsLeft(context, member),
     titles(context, member),
+    hostsLeft(context, member),
     member.role === 'host' ? [] : jobs(context, member.workspaceId),
   ])
   return [...await areJobsRun(context.db) ? [] : [{ kind: 'noJobs' as const }], ...parts.flat()]
@@ -93,6 +94,19 @@ async function roomsLeft({ db, now }: Context, member: SignedIn): Promise<Attent
     withdrawn: room.state === 'withdrawn',
     fault: room.lastFault,
     nextTryAt: room.nextTryAt ? secondsOf(room.nextTryAt) : null,
+  }))
+}
+
+/** Sessions to come that somebody hosts who has left the workspace. */
+async function hostsLeft({ db, now }: Context, member: SignedIn): Promise<Attention[]> {
+  const found = await db.select({ session: sessions, settings: eventTypes.settings, host: hosts.name }).from(sessionHosts)
+    .innerJoin(hosts, and(eq(hosts.workspaceId, sessionHosts.workspaceId), eq(hosts.id, sessionHosts.hostId), isNotNull(hosts.leftAt)))
+    .innerJoin(sessions, and(eq(sessions.workspaceId, sessionHosts.workspaceId), eq(sessions.id, sessionHosts.sessionId)))
+    .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, sessions.workspaceId), eq(eventTypes.id, sessions.eventTypeId)))
+    .where(and(sessionsOf(db, member), eq(sessionHosts.active, true), gt(sessions.startsAt, dateOf(now()))))
+    .orderBy(asc(sessions.startsAt))
+  return found.map(({ session, settings, host }) => ({
+    kind: 'hostLeft', sessionId: session.id, eventType: nameForTeam(settings), start: secondsOf(session.startsAt), host,
   }))
 }
 

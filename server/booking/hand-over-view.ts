@@ -1,4 +1,4 @@
-import { and, asc, eq, inArray, isNull } from 'drizzle-orm'
+import { and, asc, eq, inArray } from 'drizzle-orm'
 import { takingStates } from '../../core/booking/states'
 import { nameForTeam } from '../../core/event-type/name-for-team'
 import { groupBy } from '../../core/group-by'
@@ -8,6 +8,7 @@ import type { HandOverView } from '../../core/views/rotation'
 import { type Context, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { bookings, hosts, sessionHosts } from '../database/schema'
+import { hostedAlone, loadEventTypes } from '../event-types'
 import { loadHostsTime, WIDE } from '../hosts-time'
 import { loadTurns } from '../rotation'
 import { ableInstead, decide, type Seat, seatsToCome } from './hand-over'
@@ -17,13 +18,17 @@ import { ableInstead, decide, type Seat, seatsToCome } from './hand-over'
  * proposal counts with those before it, so that together they can be carried out.
  */
 export async function viewHandOver({ db, now }: Context, workspaceId: string, hostId: string): Promise<HandOverView | null> {
-  const people = await db.select({ id: hosts.id, name: hosts.name }).from(hosts)
-    .where(and(eq(hosts.workspaceId, workspaceId), isNull(hosts.leftAt))).orderBy(asc(hosts.name))
-  const host = people.find(person => person.id === hostId)
-  if (!host) return null
+  const everybody = await db.select({ id: hosts.id, name: hosts.name, leftAt: hosts.leftAt }).from(hosts)
+    .where(eq(hosts.workspaceId, workspaceId)).orderBy(asc(hosts.name))
+  const known = everybody.find(person => person.id === hostId)
+  if (!known) return null
+  const people = everybody.filter(person => person.leftAt === null).map(({ id, name }) => ({ id, name }))
+  const host = { id: known.id, name: known.name }
+  const closes = hostedAlone(await loadEventTypes(db, workspaceId), hostId)
+    .filter(eventType => eventType.state === 'open').map(({ settings }) => nameForTeam(settings))
   const seats = await seatsToCome(db, workspaceId, hostId, now())
   const [first, last] = [seats[0], seats.at(-1)]
-  if (!first || !last) return { host, hosts: people, seats: [] }
+  if (!first || !last) return { host, hosts: people, closes, seats: [] }
   const ids = people.map(person => person.id)
   const span = { from: secondsOf(first.session.startsAt), to: secondsOf(last.session.startsAt) + 1 }
   const time = await loadHostsTime(db, workspaceId, ids, { ...span, ...WIDE })
@@ -35,12 +40,12 @@ export async function viewHandOver({ db, now }: Context, workspaceId: string, ho
   for (const seat of seats) {
     const { session, eventType, chair } = seat
     const sitting = others.sitting.get(session.id) ?? []
-    const known = time.for(eventType.id, ids).map(host => ({
+    const busy = time.for(eventType.id, ids).map(host => ({
       ...host,
       sessions: [...host.sessions, ...(given.get(host.id) ?? []).map(({ eventTypeId, session }) =>
         ({ ...session, sameEventType: eventTypeId === eventType.id }))],
     }))
-    const free = ableInstead(seat, known, sitting)
+    const free = ableInstead(seat, busy, sitting)
     const pool = pools.get(chair.poolId) ?? await loadTurns(db, workspaceId, chair.poolId, chair.pool)
     const assignment = decide(chair, pool, free, null)
     if (assignment) {
@@ -61,7 +66,7 @@ export async function viewHandOver({ db, now }: Context, workspaceId: string, ho
       others: [...free].filter(id => !inPool.has(id)),
     })
   }
-  return { host, hosts: people, seats: found }
+  return { host, hosts: people, closes, seats: found }
 }
 
 /** Who sits in some sessions, and who has booked them. */

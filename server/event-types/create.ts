@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { asc, eq, max } from 'drizzle-orm'
+import { and, asc, eq, isNull, max } from 'drizzle-orm'
 import { definitionSchema, slugFrom } from '../../core/event-type/definition'
 import { withCurrentGroups } from '../../core/event-type/groups'
 import { type ChairPolicy, type Settings, settingsSchema } from '../../core/event-type/settings'
@@ -81,7 +81,7 @@ export async function newEventType({ db, now }: Context, member: SignedIn, name:
   const known = await db
     .select({ id: hosts.id, memberId: hosts.memberId })
     .from(hosts)
-    .where(eq(hosts.workspaceId, workspaceId))
+    .where(and(eq(hosts.workspaceId, workspaceId), isNull(hosts.leftAt)))
     .orderBy(asc(hosts.name))
   const first = known.find(item => item.memberId === member.memberId) ?? known[0]
   if (!first) throw new Error('The workspace has no host')

@@ -1,4 +1,4 @@
-import { and, asc, count, eq, gt, gte, inArray, sql } from 'drizzle-orm'
+import { and, asc, count, eq, gt, gte, inArray, isNull, sql } from 'drizzle-orm'
 import type { BookingState } from '../../core/booking/states'
 import { worstFinding } from '../../core/checks'
 import { sentenceOf } from '../../core/event-type/sentence'
@@ -155,7 +155,7 @@ async function benchHosts(db: Database, workspaceId: string, memberId: string): 
   const known = await db
     .select({ id: hosts.id, name: hosts.name, timeZone: hosts.timeZone, own: sql<boolean>`coalesce(${hosts.memberId} = ${memberId}, false)` })
     .from(hosts)
-    .where(eq(hosts.workspaceId, workspaceId))
+    .where(and(eq(hosts.workspaceId, workspaceId), isNull(hosts.leftAt)))
     .orderBy(asc(hosts.name))
   const accounts = await db
     .select({ hostId: videoAccounts.hostId })

@@ -1,4 +1,4 @@
-import { and, eq } from 'drizzle-orm'
+import { and, eq, isNull } from 'drizzle-orm'
 import { type EditedGroup, type HostGroup, withCurrentGroups } from '../../core/event-type/groups'
 import { nameForTeam } from '../../core/event-type/name-for-team'
 import { DAY } from '../../core/time/civil'
@@ -141,7 +141,8 @@ async function lockGroup(tx: Database, workspaceId: string, id: string): Promise
 }
 
 async function unknownHosts(db: Database, workspaceId: string, { hosts: pool }: EditedGroup): Promise<InputFault[]> {
-  const known = new Set((await db.select({ id: hosts.id }).from(hosts).where(eq(hosts.workspaceId, workspaceId))).map(host => host.id))
+  const known = new Set((await db.select({ id: hosts.id }).from(hosts)
+    .where(and(eq(hosts.workspaceId, workspaceId), isNull(hosts.leftAt)))).map(host => host.id))
   return pool.flatMap((host, index): InputFault[] =>
     known.has(host.id) ? [] : [{ path: `hosts.${index}`, code: 'unknownHost', values: { name: '' } }])
 }

@@ -1,6 +1,7 @@
 export { archiveEventType, deleteEventType, orderEventTypes } from './archive'
 export { createEventType, duplicateEventType, firstSettings, freeSlug, newEventType, type NewEventType } from './create'
 export { changeGroup, createGroup, deleteGroup, listGroups, previewGroup, viewRotation } from './groups'
+export { hostedAlone, takeHostOut } from './take-host-out'
 export { loadWhatIf } from './what-if'
 export { BENCH_DAYS, listEventTypes, viewBench } from './desk'
 export { type EventType, hostIdsOf, isOpen, loadEventTypes, type PoolChair, shareEventType, toPoolChair, type Workspace } from './load'

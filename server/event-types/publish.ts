@@ -1,4 +1,4 @@
-import { and, desc, eq, gt, inArray, notInArray, sql } from 'drizzle-orm'
+import { and, desc, eq, gt, inArray, isNull, notInArray, sql } from 'drizzle-orm'
 import { chairSchema, type Definition, definitionSchema } from '../../core/event-type/definition'
 import { MOST_HOSTS, ownHosts } from '../../core/event-type/groups'
 import type { Settings } from '../../core/event-type/settings'
@@ -108,7 +108,8 @@ async function checkAgainstWorkspace(
 ): Promise<{ definition: Definition, errors: InputFault[] }> {
   const errors: InputFault[] = []
   const known = new Map(
-    (await db.select({ id: hosts.id, name: hosts.name }).from(hosts).where(eq(hosts.workspaceId, workspaceId))).map(host => [
+    (await db.select({ id: hosts.id, name: hosts.name }).from(hosts)
+      .where(and(eq(hosts.workspaceId, workspaceId), isNull(hosts.leftAt)))).map(host => [
       host.id,
       host.name,
     ]),

@@ -6,10 +6,10 @@ import type { Database } from '../database/connection'
 import { dateOf } from '../context'
 import { hosts, hoursPlans, sessionHosts, sessions, videoAccounts } from '../database/schema'
 
-/** Whether a member may act for a host: for themselves, and as owner or coordinator for anybody who has not left. */
+/** Whether a member may act for a host: for themselves, and as owner or coordinator for anybody, be it one who has left. */
 export async function reachesHost(db: Database, { workspaceId, memberId, role }: SignedIn, hostId: string): Promise<boolean> {
   const [host] = await db.select({ memberId: hosts.memberId }).from(hosts)
-    .where(and(eq(hosts.workspaceId, workspaceId), eq(hosts.id, hostId), isNull(hosts.leftAt)))
+    .where(and(eq(hosts.workspaceId, workspaceId), eq(hosts.id, hostId)))
   return host !== undefined && (role !== 'host' || host.memberId === memberId)
 }
 

@@ -2,6 +2,7 @@ export { confirmAddress, type ConfirmOutcome, refuseSignUp, sendConfirmation } f
 export { acceptInvitation, type AcceptOutcome, invite, sendInvitation, viewInvitation, withdrawInvitation } from './invitations'
 export { addHost, changeRole, listWorkspaces, memberIn, viewPeople } from './people'
 export { accountsOf, createAccount, markEntered, hashPassword, signIn } from './accounts'
+export { type LeaveOutcome, removeHost, removeMember } from './leave'
 export { reachesHost } from './hosts'
 export { loadMember, updateMember } from './members'
 export { requestPasswordReset, type ResetOutcome, resetPassword } from './reset-password'

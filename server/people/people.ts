@@ -1,9 +1,10 @@
-import { and, asc, eq, isNotNull, isNull, sql } from 'drizzle-orm'
+import { and, asc, eq, isNull, sql } from 'drizzle-orm'
 import type { MemberRole, PeopleView, SignedIn, WorkspaceChoice } from '../../core/views/desk'
 import { type Context, secondsOf } from '../context'
 import { members } from '../database/schema'
 import { membershipsOf } from './accounts'
 import { createHost, viewHosts } from './hosts'
+import { lockOwners } from './leave'
 import { loadMember } from './members'
 
 /** Who belongs to a workspace, and what they may do in it. */
@@ -37,9 +38,7 @@ export type RoleOutcome = 'changed' | 'notFound' | 'lastOwner'
 /** Gives a member another role. A workspace always has an owner. */
 export async function changeRole({ db }: Context, workspaceId: string, id: string, role: MemberRole): Promise<RoleOutcome> {
   return db.transaction(async (tx) => {
-    // Two owners who step down at once: the second waits here, and then finds itself the last.
-    const owners = await tx.select({ id: members.id }).from(members)
-      .where(and(eq(members.workspaceId, workspaceId), eq(members.role, 'owner'), isNotNull(members.accountId))).orderBy(asc(members.id)).for('update')
+    const owners = await lockOwners(tx, workspaceId)
     if (role !== 'owner' && owners.length === 1 && owners[0]?.id === id) return 'lastOwner'
     const changed = await tx.update(members).set({ role })
       .where(and(eq(members.workspaceId, workspaceId), eq(members.id, id), isNull(members.withdrawnAt))).returning({ id: members.id })

@@ -121,7 +121,7 @@ export async function markLost(db: Database, account: VideoAccount): Promise<voi
 export async function listConnections(db: Database, { workspaceId, memberId }: SignedIn): Promise<HostConnection[]> {
   const found = await db.select({ host: hosts, account: videoAccounts }).from(hosts)
     .leftJoin(videoAccounts, and(eq(videoAccounts.workspaceId, hosts.workspaceId), eq(videoAccounts.hostId, hosts.id)))
-    .where(eq(hosts.workspaceId, workspaceId))
+    .where(and(eq(hosts.workspaceId, workspaceId), isNull(hosts.leftAt)))
     .orderBy(hosts.name)
   return found.map(({ host, account }) => ({
     hostId: host.id,

@@ -46,6 +46,13 @@ const shown = computed(
           action: null,
           link: { name: texts.changeTheTitle, to: `/desk/event-types/${item.eventTypeId}?panel=afterwards` },
         }
+      case 'hostLeft':
+        return {
+          title: texts.hostHasLeft(item.host, props.when(item.start)),
+          text: texts.stillToBeHandedOver(item.eventType),
+          action: null,
+          link: { name: texts.handItOver, to: `/desk/sessions/${item.sessionId}` },
+        }
       case 'noJobs':
         return {
           title: texts.messagesAndVideoLinksWait,

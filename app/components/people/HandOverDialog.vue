@@ -8,10 +8,10 @@ import { useDesk } from '~/stores/desk'
 import { useNotice } from '~/stores/notice'
 import { useRotation } from '~/stores/rotation'
 
-/** A host's sessions to come, each with who takes it; one session only where it is named. */
+/** A host's sessions to come, each with who takes it; one session only where it is named. With `leaving`, they go afterwards. */
 
-const props = defineProps<{ host: { id: string, name: string }, sessionId?: string }>()
-const emit = defineEmits<{ done: [] }>()
+const props = defineProps<{ host: { id: string, name: string }, sessionId?: string, leaving?: { isOwn: boolean } }>()
+const emit = defineEmits<{ done: [], leave: [] }>()
 const open = defineModel<boolean>({ required: true })
 
 const desk = useDesk()
@@ -60,21 +60,36 @@ async function handOver(): Promise<void> {
   }))
   sending.value = false
   if (!done) return
+  // What somebody else has changed meanwhile is looked at again.
   const handed = done.filter(result => result.outcome === 'handedOver')
   const left = seats.value.length - handed.length
   notice.show(seats.value.length === 1 && handed[0] ? texts.handedOverTo(handed[0].to ?? '') : texts.handedOverMany(handed.length, left))
   emit('done')
   if (handed.length === done.length) {
+    if (props.leaving) emit('leave')
     open.value = false
     return
   }
   await load()
   results.value = done
 }
+
+function leave(): void {
+  emit('leave')
+  open.value = false
+}
+
+const title = computed(() => (!props.leaving ? texts.handOverTitle(props.host.name)
+  : props.leaving.isOwn ? texts.leaveTitle : texts.removeTitle(props.host.name)))
+const buttonText = computed(() => (!props.leaving ? texts.handOverCount(wanted.value.length)
+  : props.leaving.isOwn ? texts.handOverAndLeave(wanted.value.length) : texts.handOverAndRemove(wanted.value.length, props.host.name)))
+const kept = computed(() => seats.value.length - wanted.value.length)
 </script>
 
 <template>
-  <AskDialog v-model="open" :title="texts.handOverTitle(host.name)" :width="620">
+  <AskDialog v-model="open" :title="title" :width="620">
+    <p v-if="leaving">{{ leaving.isOwn ? texts.leaveHint : texts.removeHint(host.name) }}</p>
+    <p v-if="leaving && view && view.closes.length > 0">{{ texts.closes(view.closes) }}</p>
     <p v-if="rotation.fault" class="broken" role="alert">{{ rotation.fault }}</p>
     <p v-if="!view" class="quiet">{{ texts.loading }}</p>
     <p v-else-if="seats.length === 0" class="quiet">{{ texts.noSessionsToCome(host.name) }}</p>
@@ -94,9 +109,11 @@ async function handOver(): Promise<void> {
         </li>
       </ul>
     </template>
+    <p v-if="leaving && kept > 0" class="quiet">{{ texts.keptUntilDecided(kept) }}</p>
     <template #actions>
       <LinkButton @click="open = false">{{ wanted.length > 0 ? texts.cancel : texts.close }}</LinkButton>
-      <VBtn v-if="wanted.length > 0" :loading="sending" @click="handOver">{{ texts.handOverCount(wanted.length) }}</VBtn>
+      <VBtn v-if="wanted.length > 0" :loading="sending" @click="handOver">{{ buttonText }}</VBtn>
+      <VBtn v-else-if="leaving && view" @click="leave">{{ leaving.isOwn ? texts.leave : texts.remove }}</VBtn>
     </template>
   </AskDialog>
 </template>

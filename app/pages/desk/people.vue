@@ -17,6 +17,7 @@ import { usePeople } from '~/stores/people'
 import { useRotation } from '~/stores/rotation'
 
 const HandOverDialog = defineAsyncComponent(() => import('~/components/people/HandOverDialog.vue'))
+const LeaveDialog = defineAsyncComponent(() => import('~/components/people/LeaveDialog.vue'))
 
 definePageMeta({ layout: 'desk' })
 useHead({ title: texts.peopleTemporia })
@@ -45,6 +46,8 @@ function hoursOf({ weekly, hasMore }: NonNullable<Person['host']>): string {
   return hasMore ? texts.andMore(week) : week
 }
 
+/** Who is about to leave. */
+const leaving = shallowRef<Person | null>(null)
 const handingOver = shallowRef<{ id: string, name: string } | null>(null)
 const mayHandOver = (person: Person) => desk.member?.role !== 'host' || person.member?.own === true
 
@@ -108,6 +111,10 @@ async function withdraw({ id, name }: { id: string, name: string }): Promise<voi
                 v-if="person.host && person.host.coming > 0 && mayHandOver(person)" :aria-label="texts.handOverFrom(person.name)"
                 @click="handingOver = { id: person.host.id, name: person.name }"
               >{{ texts.handOver }}</LinkButton>
+              <LinkButton v-if="person.member?.own" @click="leaving = person">{{ texts.leave }}</LinkButton>
+              <LinkButton
+                v-else-if="isOwner" :aria-label="texts.removePerson(person.name)" @click="leaving = person"
+              >{{ texts.remove }}</LinkButton>
             </td>
           </tr>
         </tbody>
@@ -147,6 +154,7 @@ async function withdraw({ id, name }: { id: string, name: string }): Promise<voi
     <HandOverDialog
       v-if="handingOver" :model-value="true" :host="handingOver" @update:model-value="handingOver = null" @done="people.load"
     />
+    <LeaveDialog v-if="leaving" :person="leaving" @close="leaving = null" @left="rotation.load(DAYS)" />
   </div>
 </template>
 

@@ -1,6 +1,10 @@
+import { z } from 'zod'
 import { peopleViewSchema } from '../../../core/views/desk'
 import { invitationSchema, newHostSchema, roleSchema } from '../requests'
 import { type Call, missing, bad, limited, done, madeSchema } from './call'
+
+/** The event types that were closed by it. */
+const leftSchema = z.strictObject({ closed: z.array(z.string()) })
 
 /** Who belongs to a workspace. */
 
@@ -28,6 +32,15 @@ export const peopleCalls = {
     body: roleSchema,
     answer: roleSchema,
     problems: { ...bad, ...missing, 409: 'It is the last owner' },
+  },
+  'DELETE /api/desk/people/members/{id}': {
+    summary: 'Leave the workspace, or as owner take a member out of it; event types that nobody else hosts are closed',
+    right: 'seePeople',
+    answer: leftSchema,
+    problems: { ...missing, 409: 'It is the last owner' },
+  },
+  'DELETE /api/desk/people/hosts/{id}': {
+    summary: 'Take a host out who does not sign in', right: 'changePeople', answer: leftSchema, problems: missing,
   },
   'POST /api/desk/people/hosts': {
     summary: 'Add a host who does not sign in', right: 'changePeople', body: newHostSchema, answer: madeSchema, problems: bad,

@@ -132,6 +132,8 @@ const calls: [call: string, stranger: number, owner: number, coordinator: number
   ['GET /api/desk/holidays', 200, 200, 200, 200],
   ['GET /api/desk/holidays/dates?country=PT', 200, 200, 200, 200],
   ['POST /api/desk/begin', 400, 400, 400, 403, '{}'],
+  ['GET /api/desk/sessions?timeZone=UTC', 200, 200, 200, 200],
+  ['GET /api/desk/hosts', 200, 200, 200, 200],
   ['GET /api/desk/sessions/{ownSession}', 404, 200, 200, 200],
   ['GET /api/desk/sessions/{otherSession}', 404, 200, 200, 404],
   ['GET /api/desk/sessions/{ownSession}/assignments', 404, 200, 200, 200],

@@ -20,12 +20,15 @@ const route = useRoute()
 
 const links = [
   { to: '/desk', name: 'Today' },
+  { to: '/desk/sessions', name: texts.sessions },
   { to: '/desk/event-types', name: texts.eventTypes },
   { to: '/desk/people', name: 'People' },
   { to: '/desk/hours', name: 'Hours' },
   { to: '/desk/connections', name: 'Connections' },
 ]
-const isHere = (to: string) => (to === '/desk' ? /^\/desk(\/day\/|\/?$)/.test(route.path) : route.path.startsWith(to))
+/** Screens below one of the words without its address. */
+const below: Record<string, RegExp> = { '/desk': /^\/desk(\/day\/|\/?$)/, '/desk/people': /^\/desk\/(people|rotation)/ }
+const isHere = (to: string) => below[to]?.test(route.path) ?? route.path.startsWith(to)
 
 const zonesOpen = ref(false)
 const near = computed(() => [...new Set([desk.member?.timeZone ?? 'UTC', Intl.DateTimeFormat().resolvedOptions().timeZone])])

@@ -6,7 +6,8 @@ export const texts = {
   // Shares
   host: 'Host',
   shares: 'Shares',
-  shareOf: (sessions: number, days: number) => `Share of ${plural(sessions, 'session')} in ${days} days; the line is the target`,
+  shareOf: (sessions: number, days: number, hasTarget: boolean) =>
+    `Share of ${plural(sessions, 'session')} in ${days} days${hasTarget ? '; the line is the target' : ''}`,
   had: 'Had',
   target: 'Target',
   whyTheyDiffer: 'Why they differ',

@@ -11,6 +11,7 @@ const words: Words = {
   away: ({ days }) => `away on ${plural(days, 'day')}`,
   notAble: ({ sessions }) => `not free for ${sessions} of them`,
   chosen: ({ sessions }) => `picked by clients for ${sessions}`,
+  othersNotAble: () => 'others were not free for some',
   othersChosen: ({ sessions }) => `clients picked others for ${sessions}`,
   handedTo: ({ sessions }) => `took over ${sessions}`,
   handedAway: ({ sessions }) => `handed over ${sessions}`,

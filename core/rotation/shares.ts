@@ -11,6 +11,8 @@ export const shareReasonSchema = z.discriminatedUnion('code', [
   /** Sessions at whose time the host was not free: nothing is owed for them. */
   z.strictObject({ code: z.literal('notAble'), sessions: count }),
   z.strictObject({ code: z.literal('chosen'), sessions: count }),
+  /** What came because others were not free. */
+  z.strictObject({ code: z.literal('othersNotAble') }),
   z.strictObject({ code: z.literal('othersChosen'), sessions: count }),
   z.strictObject({ code: z.literal('handedTo'), sessions: count }),
   z.strictObject({ code: z.literal('handedAway'), sessions: count }),
@@ -43,23 +45,27 @@ export interface Share {
 export function sharesOf(hosts: readonly HostCounts[], inOrder: boolean): Share[] {
   const total = hosts.reduce((sum, host) => sum + host.had, 0)
   const weights = hosts.reduce((sum, host) => sum + host.weight, 0)
-  const allChosen = hosts.reduce((sum, host) => sum + host.chosen, 0)
+  const all = { total, chosen: hosts.reduce((sum, host) => sum + host.chosen, 0) }
   return hosts.map((host) => {
     if (inOrder) return { target: null, reasons: [] }
     const target = total * host.weight / weights
-    return { target, reasons: Math.abs(host.had - target) < 1 ? [{ code: 'withinOne' }] : reasonsOf(host, total, host.had > target, allChosen) }
+    return { target, reasons: Math.abs(host.had - target) < 1 ? [{ code: 'withinOne' }] : reasonsOf(host, all, host.had > target, hosts) }
   })
 }
 
 /** What can have led to more, or to fewer, sessions than were due. */
-function reasonsOf(host: HostCounts, total: number, isMore: boolean, allChosen: number): ShareReason[] {
-  const notAble = total - host.able
+function reasonsOf(host: HostCounts, all: { total: number, chosen: number }, isMore: boolean, hosts: readonly HostCounts[]): ShareReason[] {
+  const isOtherAway = hosts.some(other => other !== host && other.able < all.total)
   const found: ShareReason[] = isMore
-    ? [{ code: 'chosen', sessions: host.chosen }, { code: 'handedTo', sessions: host.handedTo }]
+    ? [
+        { code: 'chosen', sessions: host.chosen },
+        { code: 'handedTo', sessions: host.handedTo },
+        ...(isOtherAway ? [{ code: 'othersNotAble' as const }] : []),
+      ]
     : [
         { code: 'away', days: host.awayDays },
-        { code: 'notAble', sessions: notAble },
-        { code: 'othersChosen', sessions: allChosen - host.chosen },
+        { code: 'notAble', sessions: all.total - host.able },
+        { code: 'othersChosen', sessions: all.chosen - host.chosen },
         { code: 'handedAway', sessions: host.handedAway },
       ]
   const applying = found.filter(reason => ('days' in reason ? reason.days : 'sessions' in reason ? reason.sessions : 1) > 0)

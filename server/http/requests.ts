@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { bookingStates } from '../../core/booking/states'
 import { definitionSchema } from '../../core/event-type/definition'
 import { editedGroupSchema } from '../../core/event-type/groups'
 import { shapes } from '../../core/event-type/shapes'
@@ -78,6 +79,18 @@ export const changedSetSchema = editedSetSchema.extend({ basedOn: version })
 export const changedGroupSchema = editedGroupSchema.extend({ basedOn: version })
 /** Over how many of the last days sessions are counted. */
 export const rotationQuerySchema = z.strictObject({ days: z.coerce.number().int().min(1).max(730).default(90) })
+/** Which sessions are listed; dates are those of `timeZone`, inclusive. */
+export const sessionsQuerySchema = z.strictObject({
+  timeZone: zoneName,
+  search: z.string().trim().max(200).default(''),
+  when: z.enum(['coming', 'past']).default('coming'),
+  from: dateSchema.optional(),
+  to: dateSchema.optional(),
+  host: z.uuid().optional(),
+  eventType: z.uuid().optional(),
+  state: z.enum(bookingStates).optional(),
+  page: z.coerce.number().int().min(1).max(100_000).default(1),
+})
 /** Which sessions a host hands over; without a host to take it, whoever is next in turn. */
 export const handOverSchema = z.strictObject({
   seats: z.array(z.strictObject({ sessionId: z.uuid(), to: z.uuid().nullable() })).min(1).max(500),

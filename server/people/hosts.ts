@@ -44,6 +44,12 @@ export async function viewHosts(db: Database, workspaceId: string, now: number) 
   }))
 }
 
+/** Everybody who can be given sessions, by name. */
+export function listHosts(db: Database, workspaceId: string) {
+  return db.select({ id: hosts.id, name: hosts.name, email: hosts.email, timeZone: hosts.timeZone }).from(hosts)
+    .where(and(eq(hosts.workspaceId, workspaceId), isNull(hosts.leftAt))).orderBy(asc(sql`lower(${hosts.name})`))
+}
+
 /** Creates a host with usual hours from Monday to Friday, who can be given a chair at once. */
 export async function createHost(db: Database, values: typeof hosts.$inferInsert): Promise<string> {
   const { workspaceId, timeZone } = values

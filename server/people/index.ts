@@ -3,7 +3,7 @@ export { acceptInvitation, type AcceptOutcome, invite, sendInvitation, viewInvit
 export { addHost, changeRole, listWorkspaces, memberIn, viewPeople } from './people'
 export { accountsOf, createAccount, markEntered, hashPassword, signIn } from './accounts'
 export { type LeaveOutcome, removeHost, removeMember } from './leave'
-export { reachesHost } from './hosts'
+export { listHosts, reachesHost } from './hosts'
 export { loadMember, updateMember } from './members'
 export { requestPasswordReset, type ResetOutcome, resetPassword } from './reset-password'
 export { endSession, endSessionsOf, memberOfSession, SESSION_SECONDS, type SessionCookie, startSession } from './sessions'

@@ -87,7 +87,7 @@ const kept = computed(() => seats.value.length - wanted.value.length)
 </script>
 
 <template>
-  <AskDialog v-model="open" :title="title" :width="620">
+  <AskDialog v-model="open" :title="title" :width="720">
     <p v-if="leaving">{{ leaving.isOwn ? texts.leaveHint : texts.removeHint(host.name) }}</p>
     <p v-if="leaving && view && view.closes.length > 0">{{ texts.closes(view.closes) }}</p>
     <p v-if="rotation.fault" class="broken" role="alert">{{ rotation.fault }}</p>
@@ -98,8 +98,9 @@ const kept = computed(() => seats.value.length - wanted.value.length)
       <ul class="seats">
         <li v-for="seat in seats" :key="seat.sessionId">
           <div>
-            <strong>{{ stamp(seat.start) }}</strong> {{ seat.eventType }}
-            <span class="quiet" dir="auto">{{ seat.clients.join(', ') }}</span>
+            <strong>{{ stamp(seat.start) }}</strong>
+            <span class="under" dir="auto">{{ seat.clients.join(', ') }}</span>
+            <span class="under quiet">{{ seat.eventType }}</span>
           </div>
           <VSelect
             v-if="seat.free.length + seat.others.length > 0" v-model="choices[seat.sessionId]" :items="itemsOf(seat)"
@@ -126,14 +127,14 @@ const kept = computed(() => seats.value.length - wanted.value.length)
 
 .seats li {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 260px;
+  grid-template-columns: minmax(0, 1fr) 330px;
   gap: 6px 18px;
   align-items: center;
   border-top: 1px solid var(--line);
   padding: 10px 0;
 }
 
-.seats .quiet {
+.seats .under {
   display: block;
 }
 

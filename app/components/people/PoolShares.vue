@@ -21,7 +21,7 @@ const rounded = (target: number | null) => (target === null ? '' : String(Math.r
     <thead>
       <tr>
         <th scope="col">{{ texts.host }}</th>
-        <th scope="col" class="bar-column">{{ texts.shareOf(total, days) }}</th>
+        <th scope="col" class="bar-column">{{ texts.shareOf(total, days, pool.policy !== 'order') }}</th>
         <th scope="col" class="figure">{{ texts.had }}</th>
         <th scope="col" class="figure">{{ texts.target }}</th>
         <th scope="col">{{ texts.whyTheyDiffer }}</th>
@@ -31,7 +31,7 @@ const rounded = (target: number | null) => (target === null ? '' : String(Math.r
       <tr v-for="host in pool.hosts" :key="host.id">
         <th scope="row">{{ host.name }} <span class="quiet">{{ formatZone(host.timeZone) }}</span></th>
         <td class="bar-column">
-          <div class="bar" aria-hidden="true">
+          <div class="share-bar" aria-hidden="true">
             <span :style="{ width: width(host.had) }" />
             <i v-if="host.target !== null" :style="{ left: width(host.target) }" />
           </div>
@@ -62,7 +62,7 @@ th:first-child {
 
 tbody th {
   font-weight: 600;
-  width: 190px;
+  width: 200px;
 }
 
 tbody th .quiet {
@@ -76,25 +76,32 @@ tbody th .quiet {
   width: 70px;
 }
 
+/* Pools stand under each other, and so do their columns. */
+.shares th:last-child,
+.shares td:last-child {
+  width: 250px;
+}
+
 .bar-column {
   min-width: 160px;
 }
 
-.bar {
+.share-bar {
   position: relative;
   height: 16px;
   border-radius: 3px;
+  margin-block: 3px;
   background: var(--aubergine-tint);
 }
 
-.bar span {
+.share-bar span {
   position: absolute;
   inset: 0 auto 0 0;
   border-radius: 3px;
   background: var(--aubergine-soft);
 }
 
-.bar i {
+.share-bar i {
   position: absolute;
   top: -3px;
   bottom: -3px;

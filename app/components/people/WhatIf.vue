@@ -158,6 +158,11 @@ tbody th {
   font-weight: 600;
 }
 
+tbody th .link-button {
+  display: flex;
+  width: max-content;
+}
+
 .weight {
   width: 5rem;
 }

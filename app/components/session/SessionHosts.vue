@@ -36,6 +36,7 @@ const reasons = computed(() => props.session.assignments.filter(assignment => !a
 .host {
   display: flex;
   flex-wrap: wrap;
+  align-items: baseline;
   gap: 2px 14px;
 }
 

@@ -101,7 +101,7 @@ async function withdraw({ id, name }: { id: string, name: string }): Promise<voi
               <template v-else>{{ person.member ? roleWords[person.member.role].name : texts.noSignIn }}</template>
             </td>
             <td>
-              {{ formatZone(person.timeZone) }}<span v-if="difference(person.timeZone)" class="quiet"> {{ difference(person.timeZone) }}</span>
+              {{ formatZone(person.timeZone) }} <span class="quiet">{{ difference(person.timeZone) }}</span>
               <span class="quiet under"><NuxtLink v-if="person.host?.planId" :to="`/desk/hours/${person.host.planId}`">{{ hoursOf(person.host) }}</NuxtLink><template v-else>{{ texts.hostsNothing }}</template></span>
             </td>
             <td :class="{ broken: person.host && (person.host.video === 'none' || person.host.video === 'lost') }">{{ person.host ? texts.videoStates[person.host.video] : '' }}</td>
@@ -161,7 +161,7 @@ async function withdraw({ id, name }: { id: string, name: string }): Promise<voi
 <style scoped>
 .people {
   padding: 18px 24px 40px;
-  max-width: 1080px;
+  max-width: 1320px;
 }
 
 header {
@@ -212,7 +212,12 @@ tbody th {
 }
 
 tbody td:nth-child(2) {
-  width: 160px;
+  width: 184px;
+}
+
+tbody td:nth-child(4),
+tbody td:nth-child(5) {
+  white-space: nowrap;
 }
 
 .under {
@@ -221,6 +226,11 @@ tbody td:nth-child(2) {
 
 .actions-cell {
   text-align: right;
+  white-space: nowrap;
+}
+
+.actions-cell .link-button + .link-button {
+  margin-left: 16px;
 }
 
 .pool {

@@ -1,4 +1,4 @@
-import { sql } from 'drizzle-orm'
+import { sql, type SQLWrapper } from 'drizzle-orm'
 import {
   boolean,
   check,
@@ -21,6 +21,10 @@ import type { AnswerValue, AskedQuestion } from '../../../core/intake'
 import type { BookingView, PublicOpening } from '../../../core/views/client'
 import { chairs, eventTypes } from './event-types'
 import { hosts, workspaces } from './people'
+
+/** What a booking is searched by: its client's name and address. */
+export const searchText = ({ clientName, clientEmail }: Record<'clientName' | 'clientEmail', SQLWrapper>) =>
+  sql`lower(${clientName} || ' ' || ${clientEmail})`
 
 const tstzrange = customType<{ data: string }>({ dataType: () => 'tstzrange' })
 
@@ -93,6 +97,7 @@ export const bookings = pgTable('bookings', {
   unique('bookings_token_unique').on(table.workspaceId, table.tokenHash),
   index('bookings_session').on(table.workspaceId, table.sessionId),
   index('bookings_created').on(table.workspaceId, table.createdAt),
+  index('bookings_search').using('gin', sql`${searchText(table)} gin_trgm_ops`),
 ])
 
 export const answers = pgTable('answers', {

@@ -1,8 +1,14 @@
+import { z } from 'zod'
 import { ledgerSchema } from '../../../core/rotation/ledger'
 import { sessionViewSchema, todayViewSchema } from '../../../core/views/desk'
 import { handOverResultSchema, handOverViewSchema } from '../../../core/views/rotation'
-import { closeSchema, handOverSchema, todayQuerySchema } from '../requests'
+import { sessionListSchema } from '../../../core/views/session-list'
+import { closeSchema, handOverSchema, sessionsQuerySchema, todayQuerySchema } from '../requests'
 import { type Call, missing, bad, done } from './call'
+
+const hostsSchema = z.strictObject({
+  hosts: z.array(z.strictObject({ id: z.string(), name: z.string(), email: z.string(), timeZone: z.string() })),
+})
 
 /** Sessions, their bookings and messages, and what waits for a person. */
 
@@ -13,6 +19,13 @@ export const sessionsCalls = {
     query: todayQuerySchema,
     answer: todayViewSchema,
     problems: bad,
+  },
+  'GET /api/desk/sessions': {
+    summary: 'A page of sessions, past or to come, by client, date, host, event type and state: a host’s own, else all',
+    right: 'seeSessions', query: sessionsQuerySchema, answer: sessionListSchema, problems: bad,
+  },
+  'GET /api/desk/hosts': {
+    summary: 'Everybody who can be given sessions', right: 'seePeople', answer: hostsSchema,
   },
   'GET /api/desk/sessions/{id}': {
     summary: 'Everything about one session, with its trail',

@@ -50,9 +50,6 @@ const canUse = computed(() => group.value !== null && desk.mayChangeEventTypes)
       </header>
       <div class="columns" :class="{ single: isNew }">
         <div>
-          <GroupEditor
-            v-if="(group || isNew) && desk.mayChangeEventTypes" :key="group?.version ?? 0" :group="group" :weights="weights" @saved="load"
-          />
           <section v-if="pool" aria-labelledby="shares">
             <div class="period">
               <h2 id="shares">{{ texts.shares }}</h2>
@@ -62,6 +59,9 @@ const canUse = computed(() => group.value !== null && desk.mayChangeEventTypes)
             <ShareChart v-if="pool.hosts.some(host => host.had > 0) && pool.policy !== 'order'" :pool="pool" :label="texts.shareChart(name)" />
             <p class="numbers"><a :href="`/api/desk/rotation/${id}/ledger`" download="rotation.json">{{ texts.allNumbers }}</a> <span class="quiet">{{ texts.allNumbersHint }}</span></p>
           </section>
+          <GroupEditor
+            v-if="(group || isNew) && desk.mayChangeEventTypes" :key="group?.version ?? 0" :group="group" :weights="weights" @saved="load"
+          />
         </div>
         <WhatIf v-if="pool" :pool-id="id" :can-use="canUse" @use="weights = $event" />
       </div>
@@ -110,7 +110,15 @@ h2 {
   align-items: center;
   justify-content: space-between;
   gap: 8px 24px;
-  margin: 8px 0 6px;
+  margin: 0 0 6px;
+}
+
+.group {
+  margin-top: 30px;
+}
+
+.columns.single .group {
+  margin-top: 0;
 }
 
 .period .v-select {

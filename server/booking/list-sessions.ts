@@ -1,0 +1,79 @@
+import { and, asc, desc, eq, exists, gt, gte, inArray, lt, lte, sql, type SQL } from 'drizzle-orm'
+import type { BookingState } from '../../core/booking/states'
+import { nameForTeam } from '../../core/event-type/name-for-team'
+import { groupBy } from '../../core/group-by'
+import type { SignedIn } from '../../core/views/desk'
+import { type SessionList, SESSIONS_A_PAGE } from '../../core/views/session-list'
+import { type Context, dateOf, secondsOf } from '../context'
+import { bookings, eventTypes, hosts, searchText, sessionHosts, sessions } from '../database/schema'
+import { sessionsOf } from './scope'
+
+/** The sessions of a workspace, as many as a page holds, found by whom, when, with whom and what. */
+
+export interface SessionFilter {
+  /** A part of a client's name or address. */
+  search: string
+  when: 'coming' | 'past'
+  /** Starts with from <= start < to, in seconds. */
+  from?: number
+  to?: number
+  hostId?: string
+  eventTypeId?: string
+  state?: BookingState
+  /** From 1 on. */
+  page: number
+}
+
+export async function listSessions({ db, now }: Context, member: SignedIn, filter: SessionFilter): Promise<SessionList> {
+  const { workspaceId } = member
+  const isComing = filter.when === 'coming'
+  const conditions: (SQL | undefined)[] = [
+    sessionsOf(db, member),
+    isComing ? gt(sessions.endsAt, dateOf(now())) : lte(sessions.endsAt, dateOf(now())),
+    filter.from === undefined ? undefined : gte(sessions.startsAt, dateOf(filter.from)),
+    filter.to === undefined ? undefined : lt(sessions.startsAt, dateOf(filter.to)),
+    filter.eventTypeId === undefined ? undefined : eq(sessions.eventTypeId, filter.eventTypeId),
+    filter.hostId === undefined ? undefined : exists(db.select({ one: sql`1` }).from(sessionHosts).where(and(
+      eq(sessionHosts.workspaceId, workspaceId), eq(sessionHosts.sessionId, sessions.id), eq(sessionHosts.hostId, filter.hostId),
+    ))),
+    filter.state === undefined ? undefined : exists(db.select({ one: sql`1` }).from(bookings).where(and(
+      eq(bookings.workspaceId, workspaceId), eq(bookings.sessionId, sessions.id), eq(bookings.state, filter.state),
+    ))),
+    // Found by the trigram index first, and looked up among the sessions then.
+    filter.search === '' ? undefined : inArray(sessions.id, db.select({ id: bookings.sessionId }).from(bookings).where(and(
+      eq(bookings.workspaceId, workspaceId), sql`${searchText(bookings)} like ${`%${escapeLike(filter.search.toLowerCase())}%`}`,
+    ))),
+  ]
+  const order = isComing ? asc : desc
+  const found = await db.select({ session: sessions, settings: eventTypes.settings }).from(sessions)
+    .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, sessions.workspaceId), eq(eventTypes.id, sessions.eventTypeId)))
+    .where(and(...conditions)).orderBy(order(sessions.startsAt), order(sessions.id))
+    .limit(SESSIONS_A_PAGE + 1).offset((filter.page - 1) * SESSIONS_A_PAGE)
+  const page = found.slice(0, SESSIONS_A_PAGE)
+  const ids = page.map(({ session }) => session.id)
+  if (ids.length === 0) return { rows: [], hasMore: false }
+  const sitting = groupBy(await db.select({ sessionId: sessionHosts.sessionId, name: hosts.name }).from(sessionHosts)
+    .innerJoin(hosts, and(eq(hosts.workspaceId, sessionHosts.workspaceId), eq(hosts.id, sessionHosts.hostId)))
+    .where(and(eq(sessionHosts.workspaceId, workspaceId), inArray(sessionHosts.sessionId, ids)))
+    .orderBy(asc(hosts.name)), row => row.sessionId)
+  const booked = groupBy(await db.select({ sessionId: bookings.sessionId, name: bookings.clientName, state: bookings.state }).from(bookings)
+    .where(and(eq(bookings.workspaceId, workspaceId), inArray(bookings.sessionId, ids)))
+    .orderBy(asc(bookings.createdAt)), row => row.sessionId)
+  return {
+    rows: page.map(({ session, settings }) => ({
+      id: session.id,
+      eventType: nameForTeam(settings),
+      start: secondsOf(session.startsAt),
+      end: secondsOf(session.endsAt),
+      cancelled: session.cancelled,
+      hosts: (sitting.get(session.id) ?? []).map(host => host.name),
+      clients: (booked.get(session.id) ?? []).map(({ name, state }) => ({ name, state })),
+    })),
+    hasMore: found.length > SESSIONS_A_PAGE,
+  }
+}
+
+/** Text in which `like` finds nothing but itself. */
+function escapeLike(text: string): string {
+  return text.replace(/[\\%_]/g, character => `\\${character}`)
+}

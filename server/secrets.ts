@@ -39,6 +39,14 @@ export function invitationToken(secret: string, member: { workspaceId: string, i
   return tokenFor(member.workspaceId, mac(secret, 'invitation', `${member.workspaceId} ${member.id} ${member.email}`).subarray(0, 24))
 }
 
+/** The token mailed to the old or the new address of an account that changes its address. */
+export function addressChangeToken(
+  secret: string, account: { id: string, email: string, newEmail: string | null, newEmailAt: Date | null }, which: 'old' | 'new',
+): string {
+  const about = `${account.id} ${account.email} ${account.newEmail} ${account.newEmailAt?.getTime()} ${which}`
+  return tokenFor(account.id, mac(secret, 'address change', about).subarray(0, 24))
+}
+
 /**
  * The token that leads to a new password: account (16 bytes), the instant it ends (4 bytes), 192 bits over both and the present
  * password, so that it works once.

@@ -8,7 +8,8 @@ import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
 import { migrateDatabase } from '../server/database/migrate'
 import * as schema from '../server/database/schema'
 import { listVersions, loadEventTypes } from '../server/event-types'
-import { hashPassword, signIn } from '../server/people'
+import { hashPassword } from '../server/people'
+import { findByPassword, firstMembership } from '../server/people/accounts'
 
 const FOLDER = 'server/database/migrations'
 const name = `old_${randomUUID().replaceAll('-', '')}`
@@ -113,8 +114,8 @@ describe('an installation of the first day', () => {
 
     await migrateDatabase(pool, FOLDER)
     const db = drizzle(pool, { schema })
-    const member = await signIn(db, 'ana@old.example', 'moss-and-lantern')
-    expect(member).toMatchObject({ workspaceId: workspace, role: 'owner', confirmed: true })
+    const account = await findByPassword(db, 'ana@old.example', 'moss-and-lantern')
+    expect(await firstMembership(db, account?.id ?? '')).toMatchObject({ workspaceId: workspace, role: 'owner', confirmed: true })
     const [loaded] = await loadEventTypes(db, workspace)
     expect(loaded).toMatchObject({
       slug: 'talk',

@@ -121,6 +121,15 @@ const calls: [call: string, stranger: number, owner: number, coordinator: number
   ['GET /api/desk/workspaces', 200, 200, 200, 200],
   ['POST /api/desk/workspaces', 400, 400, 400, 400, '{}'],
   ['POST /api/desk/workspaces/{nothing}/enter', 404, 404, 404, 404, '{}'],
+  ['GET /api/desk/account', 200, 200, 200, 200],
+  ['GET /api/desk/account/devices', 200, 200, 200, 200],
+  ['DELETE /api/desk/account/devices/{nothing}', 404, 404, 404, 404],
+  ['POST /api/desk/account/second-factor', 400, 400, 400, 400, '{}'],
+  ['POST /api/desk/account/second-factor/confirm', 400, 400, 400, 400, '{}'],
+  ['POST /api/desk/account/second-factor/end', 400, 400, 400, 400, '{}'],
+  ['POST /api/desk/account/address', 400, 400, 400, 400, '{}'],
+  ['DELETE /api/desk/account/address', 200, 200, 200, 200],
+  ['POST /api/desk/account/devices/end-others', 200, 200, 200, 200, '{}'],
   ['PUT /api/desk/me', 400, 400, 400, 400, '{}'],
   ['GET /api/desk/hours', 200, 200, 200, 200],
   ['POST /api/desk/hours', 400, 400, 400, 400, '{}'],
@@ -173,7 +182,7 @@ describe('who may do what', () => {
   it('is told of every call of the desk', async () => {
     const { body } = await call(`${app}/api/openapi.json`)
     const open = ['/api/desk/sign-in', '/api/desk/sign-up', '/api/desk/sign-out', '/api/desk/confirm', '/api/desk/confirm/refuse',
-      '/api/desk/password/forgotten', '/api/desk/password/new', '/api/desk/invitation']
+      '/api/desk/password/forgotten', '/api/desk/password/new', '/api/desk/invitation', '/api/desk/account-address/confirm']
     const described = Object.entries<object>(body.paths).filter(([path]) => path.startsWith('/api/desk/') && !open.includes(path))
       .flatMap(([path, methods]) => Object.keys(methods).map(method => `${method.toUpperCase()} ${path.replace(/\{\w+\}/, '{}')}`))
     const tried = new Set(calls.map(([which]) => which.replace(/\?.*/, '').replace(/\{\w+\}/, '{}')))

@@ -87,4 +87,13 @@ export const texts = {
   signUpLead: 'In two minutes you have a page where clients book a meeting with you.',
   continueToFourQuestions: 'Continue to four questions',
   signedUpAlready: 'Already signed up?',
+  code: 'Code from your authenticator',
+  codeHint: 'Or one of your recovery codes',
+  signInWithCode: 'Your new password is saved. Sign in with it and the code of your authenticator.',
+  changeAddressTemporia: 'Change of address · Temporia',
+  changeAddressLead: 'Change of address',
+  agreeToChange: 'Agree to the change',
+  addressChanged: (email: string) => `From now on you sign in as ${email}.`,
+  otherMailboxNext: (email: string) => `Thank you. Now follow the link in the mail to ${email}: the address changes once both have agreed.`,
+  goToSignIn: 'Sign in',
 } as const

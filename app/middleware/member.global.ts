@@ -1,6 +1,6 @@
 import { useDesk } from '~/stores/desk'
 
-const openPaths = ['/desk/sign-in', '/desk/sign-up', '/desk/confirm', '/desk/forgotten-password', '/desk/new-password', '/desk/invitation']
+const openPaths = ['sign-in', 'sign-up', 'confirm', 'forgotten-password', 'new-password', 'invitation', 'change-address'].map(name => `/desk/${name}`)
 
 /** The desk is for signed-in members; anybody else signs in first and then goes on to where they were going. */
 export default defineNuxtRouteMiddleware(async (to) => {

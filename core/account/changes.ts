@@ -12,8 +12,13 @@ export const accountChangeTable = {
   signedUp: { addressNew: 'confirmAddress', addressKnown: 'addressKnown' },
   passwordForgotten: { addressNew: 'resetPassword', addressKnown: 'resetPassword' },
   invited: { addressNew: 'invited', addressKnown: 'invited' },
+  /** One mail to the old address (known), and one to the new. */
+  addressChangeAsked: { addressNew: 'newAddress', addressKnown: 'oldAddress' },
   confirmationRequested: { addressNew: 'confirmAddress', addressKnown: 'addressKnown' },
 } as const satisfies Record<string, AccountChangeRow>
+
+/** How long the links to a change of address hold. */
+export const addressChangeSeconds = 24 * 3600
 
 /** How long the link to a new password holds. */
 export const passwordResetSeconds = 3600

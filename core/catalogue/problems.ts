@@ -31,6 +31,9 @@ export interface ProblemReasonValues {
   lastOwner: object
   confirmFirst: object
   groupChanged: object
+  factorNotPossible: object
+  addressTaken: object
+  signInFirst: object
   groupInUse: { eventTypes: string[] }
   questionSetInUse: { eventTypes: string[] }
   publishedMeanwhile: { by: string }
@@ -85,6 +88,9 @@ const words: { [Reason in ProblemReason]: (values: ProblemReasonValues[Reason]) 
   confirmFirst: () => 'Please confirm your own address first: follow the link in the mail that was sent to you.',
   questionSetChanged: () =>
     'Somebody else has changed these questions since you opened them. Nothing of theirs was overwritten; load the page again to see them.',
+  factorNotPossible: () => 'A second factor is on already, or your address is not confirmed yet.',
+  addressTaken: () => 'This address belongs to another account by now, so nothing was changed.',
+  signInFirst: () => 'Your account has a second factor. Sign in first, then follow the link of the invitation again.',
   groupChanged: () => 'Somebody else has changed this group since you opened it. Nothing of theirs was overwritten; load the page again to see it.',
   groupInUse: ({ eventTypes }) => `${formatList(eventTypes)} ${eventTypes.length === 1 ? 'draws' : 'draw'} on this group. Take it out there first, then delete it.`,
   questionSetInUse: ({ eventTypes }) =>

@@ -30,6 +30,16 @@ const wordings: Record<AccountOccasion, (fields: AccountFields) => { subject: st
     opening: `Hello,\n\n${by} would like you to join ${workspace} on Temporia, where clients book their meetings with you.\n\nThe link below holds for 30 days. If you do not know ${by}, you can ignore this mail.`,
     closing: `Accept the invitation: ${link}`,
   }),
+  oldAddress: ({ link }) => ({
+    subject: 'Agree to a new address',
+    opening: `Hello,\n\nSomebody, perhaps you, has asked to sign in with another address instead of this one. That happens only if both addresses agree within a day.\n\nIf it was not you, do not follow the link: your address stays as it is. Change your password, since whoever asked knows it.`,
+    closing: `Agree to the change: ${link}`,
+  }),
+  newAddress: ({ link }) => ({
+    subject: 'Confirm your new address',
+    opening: `Hello,\n\nSomebody, perhaps you, would like to sign in with this address from now on. Both this address and the present one have to agree within a day.\n\nIf it was not you, you can ignore this mail.`,
+    closing: `Confirm this address: ${link}`,
+  }),
   resetPassword: ({ link }) => ({
     subject: 'Choose a new password',
     opening: `Hello,\n\nSomebody, perhaps you, has asked for a new password for this address. The link below holds for one hour and works once.\n\nIf it was not you, you can ignore this mail: your password stays as it is.`,

@@ -39,6 +39,24 @@ export const signedInSchema = z.strictObject({
 })
 export type SignedIn = z.infer<typeof signedInSchema>
 
+export const accountViewSchema = z.strictObject({
+  email: text,
+  secondFactorSince: instant.nullable(),
+  recoveryCodesLeft: z.int(),
+  /** The address that one is changing to, and which mailbox has agreed. */
+  newEmail: text.nullable(),
+  oldConfirms: z.boolean(),
+  newConfirms: z.boolean(),
+})
+export type AccountView = z.infer<typeof accountViewSchema>
+
+export const deviceSchema = z.strictObject({
+  id: text, device: text, workspace: text, since: instant, lastSeen: instant,
+  /** Whether it is the one that asks. */
+  current: z.boolean(),
+})
+export type Device = z.infer<typeof deviceSchema>
+
 export const peopleViewSchema = z.strictObject({
   now: instant,
   people: z.array(z.strictObject({

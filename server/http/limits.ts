@@ -10,13 +10,15 @@ import { problem } from './problem'
  * reads are counted in memory, which costs no write.
  */
 
-type Limit = 'booking' | 'signIn' | 'signInSource' | 'signUp' | 'token' | 'invitation'
+type Limit = 'code' | 'booking' | 'signIn' | 'signInSource' | 'signUp' | 'token' | 'invitation'
 
 const MINUTE = 60
 const QUARTER_HOUR = 15 * MINUTE
 const HOUR = 60 * MINUTE
 /** Mails to people who are not members yet. */
 const INVITATIONS_PER_HOUR = 100
+/** Wrong codes of the second factor for one account, from wherever: of a million, three fit at any time. */
+const WRONG_CODES_PER_QUARTER_HOUR = 20
 /** Accounts that one source may try in the time it may try one. */
 const ACCOUNTS_PER_SOURCE = 3
 
@@ -28,6 +30,7 @@ function limiterFor({ pool, settings }: Context, limit: Limit): RateLimiterPostg
     signUp: [settings.signInsPerQuarterHour, QUARTER_HOUR],
     token: [settings.tokenGuessesPerMinute, MINUTE],
     invitation: [INVITATIONS_PER_HOUR, HOUR],
+    code: [WRONG_CODES_PER_QUARTER_HOUR, QUARTER_HOUR],
   } as const)[limit]
   return new RateLimiterPostgres({
     storeClient: pool,
@@ -45,7 +48,19 @@ export async function enforceRateLimit(event: H3Event, context: Context, limit: 
   await consume(event, () => limiterFor(context, limit).consume(hashKey(`${sourceKey(event, context)} ${about}`)))
 }
 
-async function consume(event: H3Event, count: () => Promise<RateLimiterRes>): Promise<void> {
+/** Throws Problem 429 while there were too many wrong codes for an address; call it before a code is tried. */
+export async function enforceCodeLimit(event: H3Event, context: Context, email: string): Promise<void> {
+  const failures = await limiterFor(context, 'code').get(hashKey(email.toLowerCase()))
+  const isOver = failures !== null && failures.consumedPoints >= WRONG_CODES_PER_QUARTER_HOUR
+  await consume(event, () => (isOver ? Promise.reject(failures) : Promise.resolve()))
+}
+
+/** Only whoever has the right password brings codes, so no stranger can use these tries up. */
+export async function countWrongCode(context: Context, email: string): Promise<void> {
+  await limiterFor(context, 'code').penalty(hashKey(email.toLowerCase()))
+}
+
+async function consume(event: H3Event, count: () => Promise<unknown>): Promise<void> {
   try {
     await count()
   } catch (error) {

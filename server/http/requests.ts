@@ -27,7 +27,17 @@ const token = z.string().max(100)
 export const cancelSchema = z.strictObject({ reason })
 export const closeSchema = z.strictObject({ state: z.enum(['cancelled', 'declined']), reason })
 
-export const signInSchema = z.strictObject({ email: z.string().trim().min(1).max(254), password })
+const code = z.string().trim().min(1).max(20)
+export const signInSchema = z.strictObject({
+  email: z.string().trim().min(1).max(254), password,
+  /** Of the second factor, where there is one. */
+  code: code.optional(),
+})
+export const passwordSchema = z.strictObject({ password })
+export const codeSchema = z.strictObject({ code })
+export const passwordAndCodeSchema = z.strictObject({ password, code })
+export const newAddressSchema = z.strictObject({ email: emailSchema, password })
+export const tokenSchema = z.strictObject({ token })
 export const signUpSchema = z.strictObject({
   workspace: plainName,
   name: plainName,

@@ -31,6 +31,9 @@ export async function signedInMember(event: H3Event, context: Context): Promise<
   return session && memberOfSession(context, session)
 }
 
+/** The session that a request comes in. */
+export const currentSession = readCookie
+
 function readCookie(event: H3Event, { settings }: Context): SessionCookie | null {
   const sealed = getCookie(event, COOKIE)
   if (!sealed) return null

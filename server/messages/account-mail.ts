@@ -6,7 +6,7 @@ import { type Context, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { accounts, type deliveries, members, workspaces } from '../database/schema'
 import type { Mail } from '../ports/mail'
-import { confirmationToken, invitationToken, passwordResetToken } from '../secrets'
+import { addressChangeToken, confirmationToken, invitationToken, passwordResetToken } from '../secrets'
 
 /** The mail of one delivery to a member about their own account, or null where it is no longer of use. */
 export async function composeAccountMail(context: Context, db: Database, delivery: typeof deliveries.$inferSelect): Promise<Mail | null> {
@@ -23,6 +23,8 @@ export async function composeAccountMail(context: Context, db: Database, deliver
     addressKnown: () => '/desk/sign-in',
     resetPassword: () => account
       && `/desk/new-password?token=${passwordResetToken(secret, account, secondsOf(delivery.createdAt) + passwordResetSeconds)}`,
+    oldAddress: () => account?.newEmail ? `/desk/change-address?token=${addressChangeToken(secret, account, 'old')}` : null,
+    newAddress: () => account?.newEmail ? `/desk/change-address?token=${addressChangeToken(secret, account, 'new')}` : null,
     invited: () => account || member.withdrawnAt ? null : `/desk/invitation?token=${invitationToken(secret, member)}`,
   }
   const path = links[occasion]()

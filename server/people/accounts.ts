@@ -1,6 +1,7 @@
 import { hash, verify } from '@node-rs/argon2'
 import { and, asc, desc, eq, isNotNull, sql } from 'drizzle-orm'
-import type { SignedIn } from '../../core/views/desk'
+import type { AccountView, SignedIn } from '../../core/views/desk'
+import { type Context, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { accounts, members, workspaces } from '../database/schema'
 import { loadMember } from './members'
@@ -25,12 +26,19 @@ export async function accountsOf(db: Database, email: string, most = MOST_UNCONF
     .orderBy(sql`${accounts.confirmedAt} is null`, desc(accounts.createdAt)).limit(most)
 }
 
-/** Who signs in with this address and password, in the workspace they were last seen in; null where they do not belong together. */
-export async function signIn(db: Database, email: string, password: string): Promise<SignedIn | null> {
+/** The account behind a member. */
+export async function accountOf(db: Database, { workspaceId, memberId }: Pick<SignedIn, 'workspaceId' | 'memberId'>): Promise<Account | null> {
+  const [found] = await db.select({ account: accounts }).from(members).innerJoin(accounts, eq(accounts.id, members.accountId))
+    .where(and(eq(members.workspaceId, workspaceId), eq(members.id, memberId)))
+  return found?.account ?? null
+}
+
+/** Whose address and password these are; null where they do not belong together. */
+export async function findByPassword(db: Database, email: string, password: string): Promise<Account | null> {
   const found = await accountsOf(db, email)
   if (found.length === 0) await verify(await nobody, password)
   for (const account of found) {
-    if (await verify(account.passwordHash, password)) return firstMembership(db, account.id)
+    if (await verify(account.passwordHash, password)) return account
   }
   return null
 }
@@ -43,6 +51,19 @@ export async function createAccount(db: Database, values: typeof accounts.$infer
   const [account] = await db.insert(accounts).values(values).returning()
   if (!account) throw new Error('The account was not saved')
   return account
+}
+
+/** What a person sees of their own account. */
+export async function viewAccount({ db }: Pick<Context, 'db'>, member: SignedIn): Promise<AccountView | null> {
+  const account = await accountOf(db, member)
+  return account && {
+    email: account.email,
+    secondFactorSince: account.secondFactorSince ? secondsOf(account.secondFactorSince) : null,
+    recoveryCodesLeft: account.recoveryHashes.length,
+    newEmail: account.newEmail,
+    oldConfirms: account.oldConfirms,
+    newConfirms: account.newConfirms,
+  }
 }
 
 /** The confirmed account of an address, if there is one. */

@@ -119,7 +119,7 @@ export type AcceptOutcome =
   | { kind: 'over', state: Exclude<InvitationView['state'], 'open'> }
   /** Somebody else is signed in in this browser. */
   | { kind: 'otherAddress', email: string }
-  | { kind: 'needsPassword' } | { kind: 'wrongPassword' } | { kind: 'weak', fault: Fault } | { kind: 'memberAlready' }
+  | { kind: 'needsPassword' } | { kind: 'signInFirst' } | { kind: 'wrongPassword' } | { kind: 'weak', fault: Fault } | { kind: 'memberAlready' }
 
 /** Joins the workspace by the mailed token: as the account of the address, which is made where there is none. */
 export async function acceptInvitation(
@@ -153,7 +153,7 @@ type Person = { kind: 'person', account: Account } | { kind: 'person', account: 
 /** Whose account joins: the signed-in one, the confirmed one of the address if its password is right, or a new one. */
 async function personWho(
   db: Database, member: Member, workspace: string, signedIn: SignedIn | null, password: string | null,
-): Promise<Person | { kind: 'needsPassword' } | { kind: 'wrongPassword' } | { kind: 'weak', fault: Fault }> {
+): Promise<Person | { kind: 'needsPassword' } | { kind: 'signInFirst' } | { kind: 'wrongPassword' } | { kind: 'weak', fault: Fault }> {
   if (signedIn) {
     const [row] = await db.select({ account: accounts }).from(members).innerJoin(accounts, eq(accounts.id, members.accountId))
       .where(and(eq(members.workspaceId, signedIn.workspaceId), eq(members.id, signedIn.memberId)))
@@ -161,6 +161,8 @@ async function personWho(
   }
   if (password === null) return { kind: 'needsPassword' }
   const account = await confirmedAccount(db, member.email)
+  // Whoever has a second factor gives it where they sign in.
+  if (account?.secondFactorSince) return { kind: 'signInFirst' }
   if (account) return await isPassword(account, password) ? { kind: 'person', account } : { kind: 'wrongPassword' }
   const fault = passwordFault(password, { email: member.email, others: [member.name, workspace] })
   return fault ? { kind: 'weak', fault } : { kind: 'person', account: null, passwordHash: await hashPassword(password) }

@@ -35,7 +35,8 @@ export async function requestPasswordReset(context: Context, email: string): Pro
   })
 }
 
-export type ResetOutcome = { kind: 'reset', member: SignedIn } | { kind: 'notFound' } | { kind: 'weak', fault: Fault }
+/** `member` is null where a second factor is to be given before anybody is signed in. */
+export type ResetOutcome = { kind: 'reset', email: string, member: SignedIn | null } | { kind: 'notFound' } | { kind: 'weak', fault: Fault }
 
 /** Sets a new password by the mailed token and ends all sessions of the person. */
 export async function resetPassword(context: Context, token: string, password: string): Promise<ResetOutcome> {
@@ -53,8 +54,9 @@ export async function resetPassword(context: Context, token: string, password: s
     if (updated.length > 0) await endSessionsOf(tx, account.id)
     return updated.length > 0
   })
-  const signedIn = changed ? await firstMembership(context.db, account.id) : null
-  return signedIn ? { kind: 'reset', member: signedIn } : { kind: 'notFound' }
+  if (!changed) return { kind: 'notFound' }
+  const member = account.secondFactorSince === null ? await firstMembership(context.db, account.id) : null
+  return { kind: 'reset', email: account.email, member }
 }
 
 /** What others know of a person: their names and their businesses. */

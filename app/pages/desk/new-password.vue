@@ -13,11 +13,18 @@ useHead({ title: texts.newPasswordTemporia, meta: [{ name: 'referrer', content: 
 const token = String(useRoute().query['token'] ?? '')
 const password = ref('')
 const isOver = ref(false)
+/** The second factor is given where one signs in. */
+const isSaved = ref(false)
 const { sending, errors, fault, submit } = useSubmission()
 
 async function save(): Promise<void> {
   const problem = await submit(async () => {
-    useDesk().signIn(await $fetch<SignedIn>('/api/desk/password/new', { method: 'POST', body: { token, password: password.value } }))
+    const member = await $fetch<SignedIn | null>('/api/desk/password/new', { method: 'POST', body: { token, password: password.value } })
+    if (!member) {
+      isSaved.value = true
+      return
+    }
+    useDesk().signIn(member)
     await navigateTo('/desk')
   })
   isOver.value = problem?.document?.status === 404
@@ -26,7 +33,8 @@ async function save(): Promise<void> {
 
 <template>
   <EntryFrame :lead="texts.newPasswordLead" @submit="save">
-    <template v-if="!isOver">
+    <p v-if="isSaved">{{ texts.signInWithCode }} <NuxtLink to="/desk/sign-in">{{ texts.goToSignIn }}</NuxtLink></p>
+    <template v-else-if="!isOver">
       <label for="password">{{ texts.newPasswordLabel }}</label>
       <VTextField
         id="password" v-model="password" type="password" autocomplete="new-password" autofocus :error-messages="errors['password'] ?? []"
@@ -34,7 +42,7 @@ async function save(): Promise<void> {
       />
     </template>
     <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
-    <VBtn v-if="!isOver" type="submit" block size="large" :loading="sending">{{ texts.saveAndSignIn }}</VBtn>
-    <p v-else class="other"><NuxtLink to="/desk/forgotten-password">{{ texts.askForANewLink }}</NuxtLink></p>
+    <VBtn v-if="!isOver && !isSaved" type="submit" block size="large" :loading="sending">{{ texts.saveAndSignIn }}</VBtn>
+    <p v-else-if="isOver" class="other"><NuxtLink to="/desk/forgotten-password">{{ texts.askForANewLink }}</NuxtLink></p>
   </EntryFrame>
 </template>

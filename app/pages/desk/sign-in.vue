@@ -11,6 +11,9 @@ useHead({ title: texts.signInTemporia })
 
 const email = ref('')
 const password = ref('')
+/** Asked for once the server says that there is a second factor. */
+const code = ref('')
+const isCodeAsked = ref(false)
 const { sending, errors, fault, submit } = useSubmission()
 
 async function enter(): Promise<void> {
@@ -19,13 +22,15 @@ async function enter(): Promise<void> {
     ...(password.value ? {} : { password: texts.writeYourPassword }),
   }
   if (Object.keys(errors.value).length > 0) return
-  await submit(async () => {
-    useDesk().signIn(
-      await $fetch<SignedIn>('/api/desk/sign-in', { method: 'POST', body: { email: email.value, password: password.value } }),
-    )
+  const body = { email: email.value, password: password.value, ...(code.value.trim() ? { code: code.value } : {}) }
+  const problem = await submit(async () => {
+    useDesk().signIn(await $fetch<SignedIn>('/api/desk/sign-in', { method: 'POST', body }))
     const to = useRoute().query['to']
     await navigateTo(typeof to === 'string' && /^\/desk(\/|$)/.test(to) ? to : '/desk')
   })
+  if (!problem || !('code' in errors.value) || isCodeAsked.value) return
+  isCodeAsked.value = true
+  errors.value = {}
 }
 </script>
 
@@ -38,6 +43,13 @@ async function enter(): Promise<void> {
       id="password" v-model="password" type="password" autocomplete="current-password" :error-messages="errors['password'] ?? []"
       hide-details="auto"
     />
+    <template v-if="isCodeAsked">
+      <label for="code">{{ texts.code }}</label>
+      <VTextField
+        id="code" v-model="code" autocomplete="one-time-code" inputmode="numeric" autofocus :hint="texts.codeHint" persistent-hint
+        :error-messages="errors['code'] ?? []" hide-details="auto"
+      />
+    </template>
     <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
     <VBtn type="submit" block size="large" :loading="sending">{{ texts.signIn }}</VBtn>
     <p class="other"><NuxtLink to="/desk/forgotten-password">{{ texts.forgottenPassword }}</NuxtLink></p>

@@ -47,6 +47,18 @@ export const accounts = pgTable('accounts', {
   passwordHash: text('password_hash').notNull(),
   /** When the person followed a link that was mailed to the address. */
   confirmedAt: timestamp('confirmed_at', { withTimezone: true }),
+  /** The secret of the second factor, sealed with the application's; it counts once `secondFactorSince` is set. */
+  sealedFactor: text('sealed_factor'),
+  secondFactorSince: timestamp('second_factor_since', { withTimezone: true }),
+  /** The time step (RFC 6238) of the last code that was taken: no code works twice. */
+  lastCodeStep: bigint('last_code_step', { mode: 'number' }).notNull().default(0),
+  /** Hashes of the recovery codes that have not been used. */
+  recoveryHashes: text('recovery_hashes').array().notNull().default(sql`'{}'`),
+  /** The address that the person is changing to, since when, and which of the two mailboxes has agreed. */
+  newEmail: text('new_email'),
+  newEmailAt: timestamp('new_email_at', { withTimezone: true }),
+  oldConfirms: boolean('old_confirms').notNull().default(false),
+  newConfirms: boolean('new_confirms').notNull().default(false),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
 }, table => [
   // A confirmed address belongs to one person. Anybody may sign up with an address that is not theirs; that keeps nobody

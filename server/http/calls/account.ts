@@ -1,17 +1,22 @@
 import { z } from 'zod'
-import { invitationViewSchema, signedInSchema, workspaceChoiceSchema } from '../../../core/views/desk'
+import { accountViewSchema, deviceSchema, invitationViewSchema, signedInSchema, workspaceChoiceSchema } from '../../../core/views/desk'
 import {
   acceptSchema,
   beginSchema,
+  codeSchema,
   confirmSchema,
   forgottenPasswordSchema,
   invitationQuerySchema,
+  newAddressSchema,
   newPasswordSchema,
   newWorkspaceSchema,
+  passwordAndCodeSchema,
+  passwordSchema,
   preferencesSchema,
   refuseSchema,
   signInSchema,
   signUpSchema,
+  tokenSchema,
 } from '../requests'
 import { type Call, missing, bad, limited, text, done, anybody } from './call'
 
@@ -22,7 +27,7 @@ export const accountCalls = {
     summary: 'Sign a member in; the answer sets a cookie',
     body: signInSchema,
     ...anybody,
-    problems: { ...bad, ...limited, 422: 'Address and password do not belong together' },
+    problems: { ...bad, ...limited, 422: 'Address and password do not belong together, or the code of the second factor is needed or wrong' },
   },
   'POST /api/desk/sign-out': { summary: 'End this browser’s session', answer: done('signedOut') },
   'POST /api/desk/sign-up': {
@@ -56,9 +61,9 @@ export const accountCalls = {
     problems: { ...bad, ...limited },
   },
   'POST /api/desk/password/new': {
-    summary: 'Set a new password by the mailed token and end all other sessions; the answer sets a cookie',
+    summary: 'Set a new password by the mailed token and end all sessions; the answer signs in, or is null where a second factor is to be given',
     body: newPasswordSchema,
-    ...anybody,
+    answer: signedInSchema.nullable(),
     problems: { ...missing, ...bad, ...limited, 422: 'The password is easy to guess' },
   },
   'GET /api/desk/invitation': {
@@ -71,7 +76,7 @@ export const accountCalls = {
     summary: 'Accept an invitation by the mailed token; the answer sets a cookie',
     body: acceptSchema,
     ...anybody,
-    problems: { ...missing, ...bad, ...limited, 409: 'It is over, or somebody else is signed in', 422: 'The password is needed, wrong or easy to guess' },
+    problems: { ...missing, ...bad, ...limited, 409: 'It is over, somebody else is signed in, or one has to sign in first', 422: 'The password is needed, wrong or easy to guess' },
   },
   'GET /api/desk/workspaces': {
     summary: 'The workspaces one is a member of', right: 'seePeople', answer: z.array(workspaceChoiceSchema),
@@ -85,6 +90,51 @@ export const accountCalls = {
   },
   'POST /api/desk/workspaces/{id}/enter': {
     summary: 'Go on in another workspace; the answer sets a cookie', right: 'seePeople', ...anybody, problems: missing,
+  },
+  'GET /api/desk/account': { summary: 'One’s own account', right: 'seePeople', answer: accountViewSchema, problems: missing },
+  'GET /api/desk/account/devices': {
+    summary: 'Where one is signed in, in all workspaces', right: 'seePeople', answer: z.array(deviceSchema), problems: missing,
+  },
+  'DELETE /api/desk/account/devices/{device}': {
+    summary: 'Sign one device out', right: 'seePeople', answer: done('ended'), problems: missing,
+  },
+  'POST /api/desk/account/devices/end-others': {
+    summary: 'Sign out everywhere but here', right: 'seePeople', answer: done('ended'), problems: missing,
+  },
+  'POST /api/desk/account/second-factor': {
+    summary: 'Make a secret for an authenticator; it counts once a code of it is confirmed',
+    right: 'seePeople',
+    body: passwordSchema,
+    answer: z.strictObject({ secret: text, uri: text }),
+    problems: { ...bad, ...limited, 409: 'The address is not confirmed, or it is on already', 422: 'The password is wrong' },
+  },
+  'POST /api/desk/account/second-factor/confirm': {
+    summary: 'Turn the second factor on by a first code; the answer holds the recovery codes, this once',
+    right: 'seePeople',
+    body: codeSchema,
+    answer: z.strictObject({ recoveryCodes: z.array(text) }),
+    problems: { ...bad, ...limited, 422: 'The code is wrong' },
+  },
+  'POST /api/desk/account/second-factor/end': {
+    summary: 'Turn the second factor off',
+    right: 'seePeople',
+    body: passwordAndCodeSchema,
+    answer: done('ended'),
+    problems: { ...bad, ...limited, 422: 'The password or the code is wrong' },
+  },
+  'POST /api/desk/account/address': {
+    summary: 'Ask for another address; the old and the new one each get a link to agree by',
+    right: 'seePeople',
+    body: newAddressSchema,
+    answer: done('sent'),
+    problems: { ...bad, ...limited, 409: 'The present address is not confirmed', 422: 'The password is wrong' },
+  },
+  'DELETE /api/desk/account/address': { summary: 'Drop a change of address', right: 'seePeople', answer: done('dropped') },
+  'POST /api/desk/account-address/confirm': {
+    summary: 'Agree to a change of address by the token mailed to one of the two addresses',
+    body: tokenSchema,
+    answer: z.strictObject({ state: z.enum(['changed', 'waiting']), email: text }),
+    problems: { ...missing, ...bad, ...limited, 409: 'The address belongs to another member' },
   },
   'PUT /api/desk/me': { summary: 'Set one’s own zone and clock', right: 'seeSessions', body: preferencesSchema, ...anybody, problems: bad },
   'GET /api/desk/me': { summary: 'Who is signed in', right: 'seeSessions', answer: signedInSchema },

@@ -17,6 +17,7 @@ export default defineCall('POST /api/desk/invitation', async (event, context) =>
     case 'over': throw problem('invitationOver', 'invitationOver', { state: outcome.state })
     case 'otherAddress': throw problem('notPossible', 'invitationForAnother', { email: outcome.email })
     case 'memberAlready': throw problem('notPossible', 'memberAlready', {})
+    case 'signInFirst': throw problem('notPossible', 'signInFirst', {})
     case 'needsPassword': throw refuse(422, 'password', 'passwordNeeded', {})
     case 'wrongPassword': throw refuse(422, 'password', 'wrongPassword', {})
     case 'weak': throw refuse(422, 'password', outcome.fault.code, outcome.fault.values)

@@ -18,8 +18,8 @@ export default defineCall('POST /api/desk/password/new', async (event, context) 
     case 'weak':
       throw refuse(422, 'password', outcome.fault.code, outcome.fault.values)
     case 'reset':
-      await forgetFailedSignIns(context, outcome.member.email)
-      await signInHere(event, context, outcome.member)
+      await forgetFailedSignIns(context, outcome.email)
+      if (outcome.member) await signInHere(event, context, outcome.member)
       return outcome.member
   }
 })

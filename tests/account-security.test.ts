@@ -57,7 +57,7 @@ describe('a second factor', () => {
     const response = await fetch(`${app}/api/desk/password/new`, {
       method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ token, password: 'marble under the snow' }),
     })
-    expect([response.status, await response.text(), sessionCookie(response)]).toEqual([200, 'null', ''])
+    expect([response.status, await response.json(), sessionCookie(response)]).toEqual([200, { member: null }, ''])
     workspace.owner.password = 'marble under the snow'
     expect((await enter()).body.errors).toMatchObject([{ code: 'codeNeeded' }])
     expect((await call(`${app}/api/desk/me`, { headers: owner })).status).toBe(401)
@@ -108,7 +108,8 @@ describe('another address', () => {
   })
 
   it('is not that of somebody else, and can be dropped', async () => {
-    const [first, second] = [await makeWorkspace(context, { hosts: 0, eventTypes: [] }), await makeWorkspace(context, { hosts: 0, eventTypes: [] })]
+    const first = await makeWorkspace(context, { hosts: 0, eventTypes: [] })
+    const second = await makeWorkspace(context, { hosts: 0, eventTypes: [] })
     const cookie = await signIn(app, first.owner)
     await post(`${account}/address`, { email: second.owner.email, password: first.owner.password }, cookie)
     const tokenIn = async (address: string) => {

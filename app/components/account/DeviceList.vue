@@ -37,10 +37,13 @@ const stamp = (instant: number) =>
     <ul>
       <li v-for="device in devices" :key="device.id">
         <div>
-          <strong>{{ device.device }}</strong> <span class="quiet">{{ device.current ? texts.thisDevice : texts.lastSeen(stamp(device.lastSeen)) }}</span>
+          <strong>{{ device.device }}</strong>
+          <span class="quiet">{{ device.current ? texts.thisDevice : texts.lastSeen(stamp(device.lastSeen)) }}</span>
           <p class="quiet">{{ device.workspace }}, {{ texts.since(stamp(device.since)) }}</p>
         </div>
-        <LinkButton v-if="!device.current" :aria-label="texts.signOutOf(device.device)" @click="end(device)">{{ texts.signOut }}</LinkButton>
+        <LinkButton
+          v-if="!device.current" :aria-label="texts.signOutOf(device.device)" @click="end(device)"
+        >{{ texts.signOut }}</LinkButton>
       </li>
     </ul>
     <LinkButton v-if="devices.length > 1" @click="endOthers">{{ texts.signOutElsewhere }}</LinkButton>

@@ -19,7 +19,9 @@ const { sending, errors, fault, submit } = useSubmission()
 
 async function save(): Promise<void> {
   const problem = await submit(async () => {
-    const member = await $fetch<SignedIn | null>('/api/desk/password/new', { method: 'POST', body: { token, password: password.value } })
+    const { member } = await $fetch<{ member: SignedIn | null }>('/api/desk/password/new', {
+      method: 'POST', body: { token, password: password.value },
+    })
     if (!member) {
       isSaved.value = true
       return

@@ -61,9 +61,9 @@ export const accountCalls = {
     problems: { ...bad, ...limited },
   },
   'POST /api/desk/password/new': {
-    summary: 'Set a new password by the mailed token and end all sessions; the answer signs in, or is null where a second factor is to be given',
+    summary: 'Set a new password by the mailed token and end all sessions; the answer signs in, but where a second factor is to be given',
     body: newPasswordSchema,
-    answer: signedInSchema.nullable(),
+    answer: z.strictObject({ member: signedInSchema.nullable() }),
     problems: { ...missing, ...bad, ...limited, 422: 'The password is easy to guess' },
   },
   'GET /api/desk/invitation': {

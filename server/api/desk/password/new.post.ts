@@ -20,6 +20,6 @@ export default defineCall('POST /api/desk/password/new', async (event, context) 
     case 'reset':
       await forgetFailedSignIns(context, outcome.email)
       if (outcome.member) await signInHere(event, context, outcome.member)
-      return outcome.member
+      return { member: outcome.member }
   }
 })

@@ -27,6 +27,19 @@ const PAINT_RUNS = 5
 const REQUESTS_A_SECOND = 10
 const OPENINGS_SECONDS = 20
 
+/** Calls that read, with what their queries need; those about single things that a workspace like this has none of are left out. */
+const queries: Record<string, string[]> = {
+  'GET /api/desk/today': ['timeZone=Europe/Lisbon'],
+  'GET /api/desk/sessions': [
+    'timeZone=Europe/Lisbon', 'timeZone=Europe/Lisbon&when=past&page=40', 'timeZone=Europe/Lisbon&when=past&search=client17.3',
+    'timeZone=Europe/Lisbon&when=past&state=cancelled',
+  ],
+  'GET /api/desk/rotation': ['days=90', 'days=365'],
+  'GET /api/desk/holidays/dates': ['country=PT'],
+  'GET /api/desk/event-types': ['clock=24'],
+}
+const leftOut = /video-services|\/invitation$|openapi/
+
 const folder = mkdtempSync('/var/tmp/temporia-load-')
 const installation = await startInstallation(folder, { throwAway: true, firstPort: 5410, more: { READS_PER_MINUTE: '1000000' } })
 const context = await makeContext(installation.environment)
@@ -75,19 +88,6 @@ async function findIds(workspaceId: string, host: string): Promise<Ids> {
     (select id from host_groups where workspace_id = $1 limit 1) as rotation`, [workspaceId, WIDE_SLUG, host])
   return { ...row, hosts: host }
 }
-
-/** Calls that read, with what their queries need; those about single things that a workspace like this has none of are left out. */
-const queries: Record<string, string[]> = {
-  'GET /api/desk/today': ['timeZone=Europe/Lisbon'],
-  'GET /api/desk/sessions': [
-    'timeZone=Europe/Lisbon', 'timeZone=Europe/Lisbon&when=past&page=40', 'timeZone=Europe/Lisbon&when=past&search=client17.3',
-    'timeZone=Europe/Lisbon&when=past&state=cancelled',
-  ],
-  'GET /api/desk/rotation': ['days=90', 'days=365'],
-  'GET /api/desk/holidays/dates': ['country=PT'],
-  'GET /api/desk/event-types': ['clock=24'],
-}
-const leftOut = /video-services|\/invitation$|openapi/
 
 async function measureCalls(cookie: string, ids: Ids): Promise<Map<string, number[]>> {
   const found = new Map<string, number[]>()

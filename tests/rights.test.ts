@@ -110,6 +110,8 @@ const calls: [call: string, stranger: number, owner: number, coordinator: number
   ['GET /api/desk/rotation', 200, 200, 200, 200],
   ['GET /api/desk/rotation/{nothing}/what-if', 404, 404, 404, 404],
   ['GET /api/desk/rotation/{nothing}/ledger', 200, 200, 200, 200],
+  ['GET /api/desk/workspace', 200, 200, 200, 200],
+  ['PUT /api/desk/workspace', 400, 400, 403, 403, '{}'],
   ['GET /api/desk/people', 200, 200, 200, 200],
   ['POST /api/desk/people/invitations', 400, 400, 403, 403, '{}'],
   ['POST /api/desk/people/invitations/{nothing}/send', 404, 404, 403, 403, '{}'],

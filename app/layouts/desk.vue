@@ -107,6 +107,7 @@ async function leave(): Promise<void> {
             <VDivider />
           </template>
           <VListItem v-if="desk.member?.confirmed" :title="texts.newWorkspace" @click="isCreating = true" />
+          <VListItem :title="texts.workspaceSettings" to="/desk/workspace" />
           <VListItem :title="texts.yourSettings" to="/desk/account" />
           <VListItem>
             <span class="theme-label">{{ texts.theme }}</span>

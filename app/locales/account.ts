@@ -3,8 +3,8 @@ export const texts = {
   // Devices
   devices: 'Where you are signed in',
   thisDevice: 'this device',
-  since: (when: string) => `signed in ${when}`,
-  lastSeen: (when: string) => `last seen ${when}`,
+  since: (when: string) => `signed in: ${when}`,
+  lastSeen: (when: string) => `last seen: ${when}`,
   signOut: 'Sign out',
   signOutOf: (device: string) => `Sign out of ${device}`,
   signOutElsewhere: 'Sign out everywhere else',

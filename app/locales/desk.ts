@@ -112,6 +112,7 @@ export const texts = {
   hours24: '24 hours, such as 14:30',
   hours12: '12 hours, such as 2:30 pm',
   sessions: 'Sessions',
+  workspaceSettings: 'Workspace',
   hostHasLeft: (host: string, when: string) => `${host} has left, and hosts a session ${when}`,
   stillToBeHandedOver: (eventType: string) => `${eventType}. Hand it over, or cancel it.`,
   handItOver: 'Hand it over',

@@ -32,7 +32,7 @@ export const texts = {
   period: 'Counted over',
   days: (days: number) => (days === 365 ? 'the last year' : `the last ${days} days`),
   allNumbers: 'All numbers (JSON)',
-  allNumbersHint: 'Every assignment as it was decided; `npm run rotation` replays it.',
+  allNumbersHint: 'Every assignment as it was decided, to be checked by whoever likes.',
   hostsOfTheGroup: 'Hosts of the group',
   name: 'Name',
   nameExample: 'Lisbon bench',

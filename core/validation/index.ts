@@ -101,6 +101,8 @@ const values = {
   unknownGroup: none,
   groupHosts: most,
   tooManyGroups: most,
+  workspaceAddressTaken: none,
+  workspaceAddressReserved: none,
   codeNeeded: none,
   wrongCode: none,
   wrongOwnPassword: none,

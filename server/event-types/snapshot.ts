@@ -1,7 +1,7 @@
 import { and, asc, eq, sql } from 'drizzle-orm'
 import { LRUCache } from 'lru-cache'
 import type { Database } from '../database/connection'
-import { eventTypeAddresses, eventTypeDrafts, hosts, hoursPlans, workspaces } from '../database/schema'
+import { eventTypeAddresses, eventTypeDrafts, hosts, hoursPlans, workspaceAddresses, workspaces } from '../database/schema'
 import type { HostPlanRow } from '../hosts-time'
 import { type EventType, isOpen, loadEventTypes, loadShared, readDraft, toPoolChair, type Workspace } from './load'
 
@@ -29,7 +29,7 @@ const takenStamp = sql<string>`(select coalesce(sum(others.taken_stamp), 0) from
 export async function loadSnapshot(db: Database, slug: string): Promise<WorkspaceSnapshot | null> {
   // The stamp is read before what it stands for, so that what was read later is at least as new.
   const [found] = await db.select({ row: workspaces, takenStamp }).from(workspaces).where(eq(workspaces.slug, slug))
-  if (!found) return null
+  if (!found) return loadByEarlierAddress(db, slug)
   const { row } = found
   const known = remembered.get(row.id)
   if (known?.workspace.stamp === row.stamp)
@@ -47,6 +47,13 @@ export async function loadSnapshot(db: Database, slug: string): Promise<Workspac
   }
   remembered.set(id, snapshot)
   return snapshot
+}
+
+/** The workspace that had this address before. */
+async function loadByEarlierAddress(db: Database, slug: string): Promise<WorkspaceSnapshot | null> {
+  const [earlier] = await db.select({ slug: workspaces.slug }).from(workspaceAddresses)
+    .innerJoin(workspaces, eq(workspaces.id, workspaceAddresses.workspaceId)).where(eq(workspaceAddresses.slug, slug))
+  return earlier ? loadSnapshot(db, earlier.slug) : null
 }
 
 /** The event type that clients can reach under an address, be it an earlier one, or null. */

@@ -6,6 +6,7 @@ import { sessionsCalls } from './calls/sessions'
 import { eventTypesCalls } from './calls/event-types'
 import { hoursCalls } from './calls/hours'
 import { connectionsCalls } from './calls/connections'
+import { workspaceCalls } from './calls/workspace'
 import { rotationCalls } from './calls/rotation'
 import type { Call, Right } from './calls/call'
 
@@ -22,6 +23,7 @@ export const calls = {
   ...sessionsCalls,
   ...eventTypesCalls,
   ...rotationCalls,
+  ...workspaceCalls,
   ...hoursCalls,
   ...connectionsCalls,
 } as const satisfies Record<string, Call>

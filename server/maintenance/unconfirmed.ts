@@ -20,6 +20,7 @@ import {
   questionSets,
   sessions,
   videoAccounts,
+  workspaceAddresses,
   workspaces,
 } from '../database/schema'
 
@@ -52,6 +53,7 @@ export async function deleteUnconfirmed({ db }: Pick<Context, 'db'>, workspaceId
       hoursPlans,
       hosts,
       members,
+      workspaceAddresses,
     ])
       await tx.delete(table).where(eq(table.workspaceId, workspaceId))
     await tx.delete(accounts).where(and(

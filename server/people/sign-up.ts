@@ -1,5 +1,3 @@
-import { like } from 'drizzle-orm'
-import { slugFrom } from '../../core/event-type/definition'
 import type { InputFault } from '../../core/validation'
 import type { ClockFace } from '../../core/time/format'
 import type { SignedIn } from '../../core/views/desk'
@@ -11,6 +9,7 @@ import { members, workspaces } from '../database/schema'
 import { type Account, confirmedAccount, createAccount, hashPassword } from './accounts'
 import { createHost } from './hosts'
 import { loadMember } from './members'
+import { freeWorkspaceSlug, lockAddresses } from '../workspace'
 import { passwordFault } from './password'
 
 /**
@@ -26,9 +25,6 @@ export interface SignUp {
   timeZone: string
   clock: ClockFace | null
 }
-
-/** Addresses that the application itself uses. */
-const ownPaths = ['desk', 'api', 'bookings', 'health', 'feeds', 'freebusy', 'embed', 'assets', 'workspace', 'problems']
 
 export async function signUp(context: Context, request: SignUp): Promise<{ member: SignedIn } | { errors: InputFault[] }> {
   const email = request.email.toLowerCase()
@@ -76,6 +72,7 @@ async function insertWorkspace(
   tx: Database, context: Context, account: Account, request: Pick<SignUp, 'workspace' | 'name' | 'email' | 'timeZone' | 'clock'>,
 ): Promise<{ workspaceId: string, memberId: string }> {
   const { name, email, timeZone, clock } = request
+  await lockAddresses(tx)
   const [workspace] = await tx
     .insert(workspaces)
     .values({
@@ -96,10 +93,4 @@ async function insertWorkspace(
   if (!member) throw new Error('The member was not saved')
   await createHost(tx, { workspaceId, memberId: member.id, name, email, timeZone })
   return { workspaceId, memberId: member.id }
-}
-
-async function freeWorkspaceSlug(db: Database, name: string): Promise<string> {
-  const base = slugFrom(name, new Set())
-  const alike = await db.select({ slug: workspaces.slug }).from(workspaces).where(like(workspaces.slug, `${base}%`))
-  return slugFrom(base, new Set([...ownPaths, ...alike.map(workspace => workspace.slug)]))
 }

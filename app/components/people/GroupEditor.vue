@@ -206,6 +206,8 @@ ul {
 }
 
 .save-bar {
+  position: static !important;
+  background: none !important;
   margin: 0 0 20px !important;
   padding-inline: 0 !important;
 }

@@ -27,6 +27,7 @@ function computedColour(token: string): string {
 async function draw(): Promise<void> {
   const { BarController, BarElement, CategoryScale, Chart: ChartClass, Legend, LinearScale, Tooltip } = await import('chart.js')
   ChartClass.register(BarController, BarElement, CategoryScale, Legend, LinearScale, Tooltip)
+  ChartClass.defaults.font.family = getComputedStyle(document.body).fontFamily
   if (!canvas.value) return
   chart?.destroy()
   const [ink, line] = [computedColour('--quiet'), computedColour('--line')]
@@ -43,7 +44,6 @@ async function draw(): Promise<void> {
       indexAxis: 'y',
       animation: false,
       maintainAspectRatio: false,
-      font: { family: 'Public Sans Variable' },
       scales: {
         x: {
           beginAtZero: true, ticks: { precision: 0, color: ink }, grid: { color: line },

@@ -52,7 +52,6 @@ CREATE TABLE "turns" (
 );
 --> statement-breakpoint
 ALTER TABLE "workspaces" ADD COLUMN "counts_cancelled" boolean DEFAULT false NOT NULL;--> statement-breakpoint
-ALTER TABLE "workspaces" ADD COLUMN "counts_missed" boolean DEFAULT true NOT NULL;--> statement-breakpoint
 ALTER TABLE "assignments" ADD CONSTRAINT "assignments_workspace_id_workspaces_id_fk" FOREIGN KEY ("workspace_id") REFERENCES "public"."workspaces"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "assignments" ADD CONSTRAINT "assignments_workspace_id_session_id_sessions_workspace_id_id_fk" FOREIGN KEY ("workspace_id","session_id") REFERENCES "public"."sessions"("workspace_id","id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "assignments" ADD CONSTRAINT "assignments_workspace_id_chair_id_chairs_workspace_id_id_fk" FOREIGN KEY ("workspace_id","chair_id") REFERENCES "public"."chairs"("workspace_id","id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
@@ -72,6 +71,6 @@ CREATE TRIGGER "host_groups_stamp" AFTER INSERT OR UPDATE OR DELETE ON "host_gro
 CREATE TRIGGER "group_hosts_stamp" AFTER INSERT OR UPDATE OR DELETE ON "group_hosts" FOR EACH ROW EXECUTE FUNCTION "raise_workspace_stamp"();--> statement-breakpoint
 CREATE TRIGGER "chair_groups_stamp" AFTER INSERT OR UPDATE OR DELETE ON "chair_groups" FOR EACH ROW EXECUTE FUNCTION "raise_workspace_stamp"();--> statement-breakpoint
 DROP TRIGGER "workspaces_stamp" ON "workspaces";--> statement-breakpoint
-CREATE TRIGGER "workspaces_stamp" BEFORE UPDATE OF "slug", "name", "about", "time_zone", "confirmed_at", "looks", "counts_cancelled", "counts_missed" ON "workspaces" FOR EACH ROW EXECUTE FUNCTION "raise_own_stamp"();--> statement-breakpoint
+CREATE TRIGGER "workspaces_stamp" BEFORE UPDATE OF "slug", "name", "about", "time_zone", "confirmed_at", "looks", "counts_cancelled" ON "workspaces" FOR EACH ROW EXECUTE FUNCTION "raise_own_stamp"();--> statement-breakpoint
 INSERT INTO "turns" ("workspace_id", "pool_id", "host_id", "credit", "assigned_at")
 SELECT "workspace_id", "chair_id", "host_id", "credit", "assigned_at" FROM "chair_hosts" WHERE "credit" <> 0 OR "assigned_at" IS NOT NULL;

@@ -29,9 +29,8 @@ export const workspaces = pgTable('workspaces', {
   /** When its owner confirmed their address; until then only its members see its pages. */
   confirmedAt: timestamp('confirmed_at', { withTimezone: true }),
   looks: jsonb('looks').$type<Looks>().notNull(),
-  /** Whether a session that is cancelled, or that the client missed, counts as its host's turn all the same. */
+  /** Whether a cancelled session counts as its host's turn all the same. */
   countsCancelled: boolean('counts_cancelled').notNull().default(false),
-  countsMissed: boolean('counts_missed').notNull().default(true),
   /**
    * Raised by triggers whenever something changes that pages and openings are made from: the workspace, its event types,
    * chairs, hosts and hours plans (not bookings). What was read under one stamp holds as long as the stamp does.
@@ -39,6 +38,12 @@ export const workspaces = pgTable('workspaces', {
   stamp: bigint('stamp', { mode: 'number' }).notNull().default(0),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
 })
+
+/** Addresses that a workspace had before and that still lead to it. */
+export const workspaceAddresses = pgTable('workspace_addresses', {
+  slug: text('slug').primaryKey(),
+  workspaceId: uuid('workspace_id').notNull().references(() => workspaces.id),
+}, table => [index('workspace_addresses_workspace').on(table.workspaceId)])
 
 /** How a person signs in, whatever workspaces they are a member of. The one table that belongs to no workspace. */
 export const accounts = pgTable('accounts', {

@@ -145,7 +145,7 @@ h1 {
 
 .filters {
   display: grid;
-  grid-template-columns: 2fr repeat(5, minmax(0, 1fr));
+  grid-template-columns: minmax(0, 1.6fr) repeat(2, minmax(0, 1fr)) minmax(0, 1.2fr) minmax(0, 1.4fr) minmax(0, 1fr);
   gap: 10px;
   margin: 14px 0;
 }

@@ -1,0 +1,124 @@
+<script setup lang="ts">
+import { texts } from '~/locales/workspace'
+import { VCheckbox, VTextarea, VTextField } from 'vuetify/components'
+import { formatInputFault } from '~~/core/catalogue/input'
+import { inputFaults } from '~~/core/validation'
+import { type WorkspaceSettings, workspaceSettingsSchema, type WorkspaceSettingsView } from '~~/core/workspace'
+import SaveBar from '~/components/desk/SaveBar.vue'
+import ZoneField from '~/components/fields/ZoneField.vue'
+import { useSubmission } from '~/composables/submission'
+import { useCalls } from '~/composables/calls'
+import { useDesk } from '~/stores/desk'
+import { useNotice } from '~/stores/notice'
+
+/** Name, address, zone and rules of the workspace as a whole. */
+
+definePageMeta({ layout: 'desk' })
+useHead({ title: texts.workspaceTemporia })
+
+const desk = useDesk()
+const notice = useNotice()
+const calls = useCalls()
+const { sending, errors, fault, submit } = useSubmission()
+const stored = shallowRef<WorkspaceSettingsView | null>(null)
+const edited = ref<WorkspaceSettings | null>(null)
+const isOwner = computed(() => desk.member?.role === 'owner')
+
+const settingsOf = ({ base: _base, earlier: _earlier, ...settings }: WorkspaceSettingsView): WorkspaceSettings => settings
+
+async function load(): Promise<void> {
+  stored.value = await calls.act(() => $fetch<WorkspaceSettingsView>('/api/desk/workspace'))
+  edited.value = stored.value && settingsOf(stored.value)
+}
+onMounted(load)
+
+const isChanged = computed(() => stored.value !== null && JSON.stringify(edited.value) !== JSON.stringify(settingsOf(stored.value)))
+const faults = computed((): Record<string, string> => ({
+  ...errors.value,
+  ...Object.fromEntries(
+    inputFaults(workspaceSettingsSchema.safeParse(edited.value).error, edited.value).map(item => [item.path, formatInputFault(item)]),
+  ),
+}))
+watch(edited, () => (errors.value = {}), { deep: true })
+
+const save = () => submit(async () => {
+  await $fetch('/api/desk/workspace', { method: 'PUT', body: edited.value })
+  await Promise.all([load(), desk.load()])
+  notice.show(texts.saved)
+})
+</script>
+
+<template>
+  <div class="workspace-settings">
+    <h1>{{ texts.workspace }}</h1>
+    <p v-if="!edited || !stored" class="quiet">{{ calls.fault.value || texts.loading }}</p>
+    <form v-else @submit.prevent="save">
+      <p v-if="!isOwner" class="quiet">{{ texts.onlyOwners }}</p>
+      <label for="name">{{ texts.name }}</label>
+      <VTextField
+        id="name" v-model="edited.name" :disabled="!isOwner" :hint="texts.nameHint" persistent-hint :error-messages="faults['name'] ?? []"
+        hide-details="auto"
+      />
+      <label for="about">{{ texts.about }}</label>
+      <VTextarea
+        id="about" v-model="edited.about" :disabled="!isOwner" rows="3" auto-grow :hint="texts.aboutHint" persistent-hint
+        :error-messages="faults['about'] ?? []" hide-details="auto"
+      />
+      <label for="slug">{{ texts.address }}</label>
+      <VTextField
+        id="slug" v-model="edited.slug" :disabled="!isOwner" :prefix="`${stored.base}/`" :hint="texts.addressHint(stored.earlier)" persistent-hint
+        :error-messages="faults['slug'] ?? []" hide-details="auto"
+      />
+      <div>
+        <ZoneField v-model="edited.timeZone" :label="texts.timeZone" :locale="desk.locale" :now="desk.now" />
+        <p class="quiet hint">{{ texts.timeZoneHint }}</p>
+      </div>
+      <fieldset :disabled="!isOwner">
+        <legend>{{ texts.turns }}</legend>
+        <VCheckbox v-model="edited.countsCancelled" :label="texts.countsCancelled" hide-details />
+        <p class="quiet hint">{{ texts.turnsHint }}</p>
+      </fieldset>
+      <SaveBar
+        v-if="isOwner" :is-changed="isChanged" :is-sound="Object.keys(faults).length === 0" :sending="sending" :fault="fault" @save="save"
+        @discard="load"
+      />
+    </form>
+  </div>
+</template>
+
+<style scoped>
+.workspace-settings {
+  padding: 18px 24px 0;
+}
+
+h1 {
+  font-size: 26px;
+}
+
+form {
+  display: grid;
+  gap: 6px;
+  max-width: 560px;
+  margin-top: 14px;
+}
+
+label,
+legend {
+  font-weight: 600;
+}
+
+form > .v-input,
+form > div {
+  margin-bottom: 12px;
+}
+
+fieldset {
+  border: 0;
+  margin: 0;
+  padding: 0 0 20px;
+}
+
+.hint {
+  font-size: 12.5px;
+}
+</style>

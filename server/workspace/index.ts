@@ -1,0 +1,1 @@
+export { freeWorkspaceSlug, lockAddresses, updateWorkspace, type UpdateOutcome, viewWorkspace } from './settings'

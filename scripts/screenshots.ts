@@ -74,13 +74,20 @@ try {
   await take(desk, 'event-types')
   await desk.goto(`${app}/desk/people`)
   await take(desk, 'people')
+  await desk.goto(`${app}/desk/sessions`)
+  await desk.waitForSelector('tbody tr')
+  await take(desk, 'sessions')
   const context = await makeContext(installation.environment)
-  const { rows } = await context.pool.query<{ bench: string, asked: string, hours: string, session: string }>(`select
+  const { rows } = await context.pool.query<{ bench: string, group: string, asked: string, hours: string, session: string }>(`select
     (select id from event_types where slug = 'damage-triage') as bench,
+    (select id from host_groups limit 1) as group,
     (select id from event_types where slug = 'insurance-loss') as asked,
     (select p.id from hours_plans p join hosts h on h.id = p.host_id where h.name = 'Teodor Vass') as hours,
     (select s.id from sessions s join rooms r on r.session_id = s.id where r.state = 'ready' and s.starts_at > now() order by s.starts_at limit 1) as session`)
   await closeContext(context)
+  await desk.goto(`${app}/desk/rotation/${rows[0]?.group}`)
+  await desk.waitForSelector('.what-if tbody tr')
+  await take(desk, 'group')
   await desk.goto(`${app}/desk/event-types/${rows[0]?.bench}`)
   await desk.waitForSelector('.modes button')
   await desk.click('.modes button:nth-child(2)')

@@ -115,6 +115,7 @@ const words: { [Code in InputCode]: (values: InputFaultValues[Code]) => string }
   sameAddress: () => 'This is your address already',
   workspaceAddressTaken: () => 'Another workspace has, or had, this address',
   workspaceAddressReserved: () => 'This address is used by Temporia itself',
+  unknownObserver: () => 'This person is no longer a member: take them out',
   unknownQuestionSet: () => 'These shared questions no longer exist: take them out',
   tooManyQuestionSets: ({ most }) => `A workspace has at most ${most} sets of shared questions`,
   memberAlready: () => 'This address belongs to a member of this workspace already',

@@ -95,6 +95,8 @@ export const settingsSchema = z.strictObject({
   afterwards: z
     .strictObject({ text: z.string().trim().max(1000), address: webAddress })
     .default({ text: '', address: '' }),
+  /** Members who are told of each session and get its calendar entry, whatever else they do at that time. */
+  observers: z.array(z.strictObject({ id: z.uuid(), name: z.string() })).max(20).superRefine(noRepeats('id')).default([]),
   /** For the team only. */
   notes: z.string().trim().max(5000).default(''),
   tags: z.array(z.string().trim().min(1).max(40)).max(20).default([]),

@@ -101,6 +101,7 @@ const values = {
   unknownGroup: none,
   groupHosts: most,
   tooManyGroups: most,
+  unknownObserver: none,
   workspaceAddressTaken: none,
   workspaceAddressReserved: none,
   codeNeeded: none,

@@ -281,6 +281,8 @@ export const benchViewSchema = z.strictObject({
   linkedFrom: z.array(text),
   /** The workspace's shared questions, which any event type may ask. */
   questionSets: z.array(questionSetSchema),
+  /** All members of the workspace: any of them may be told of sessions. */
+  members: z.array(z.strictObject({ id: text, name: text })),
   /** The workspace's groups of hosts, which any chair may draw on. */
   groups: z.array(groupSchema),
   now: instant,

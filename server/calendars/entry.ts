@@ -75,7 +75,7 @@ export function clientEntry(
 export function hostEntry(
   context: Context,
   details: BookingDetails,
-  host: { timeZone: string, locale: string },
+  host: { timeZone: string, locale: string, isHost: boolean },
   expected: readonly SessionBooking[],
   /** CANCEL for whoever no longer hosts it. */
   forced: 'CANCEL' | null = null,
@@ -87,6 +87,8 @@ export function hostEntry(
     session.seats > 1
       ? { title: `${eventType.settings.name} (${expected.length} of ${session.seats} seats)`, fault: null }
       : titleOf(details, (only ?? details).booking.clientName)
+  // Who only observes opens the room as a guest.
+  const link = (host.isHost ? room?.hostUrl : room?.joinUrl) ?? null
   const method = forced ?? (expected.length > 0 ? 'REQUEST' : 'CANCEL')
   const text = entryText(context, details, {
     method,
@@ -96,11 +98,11 @@ export function hostEntry(
     title,
     lines: [
       formatSessionTime(secondsOf(session.startsAt), secondsOf(session.endsAt), host.timeZone, host.locale),
-      ...roomLines(room, room?.hostUrl ?? null),
+      ...roomLines(room, link),
       ...expected.flatMap(clientLines),
       `The session: ${context.settings.baseUrl}/desk/sessions/${session.id}`,
     ],
-    link: room?.hostUrl ?? null,
+    link,
     place: formatPlace(session.place, (only ?? details).booking.clientPhone),
     attendees: [
       ...details.hosts.map(({ name, email }) => ({ name, email, accepted: true })),

@@ -7,7 +7,7 @@ import { type Context, dateOf, secondsOf } from '../context'
 import { Batch } from '../database/batch'
 import type { Database } from '../database/connection'
 import { bookings, changes, deliveries, hosts, rooms, sessionHosts, sessions, trail, videoAccounts } from '../database/schema'
-import { type BookingDetails, loadDetailsOfSession, type Person, recipientsOf } from '../details'
+import { type BookingDetails, loadDetailsOfSession, loadObservers, type Observer, type Person, recipientsOf } from '../details'
 import { returnTurns } from '../rotation'
 import { planDeliveries } from './deliveries'
 
@@ -26,6 +26,8 @@ interface Target {
   requests: readonly BookingDetails[]
   room: BookingDetails['room']
   handOver: HandedOver | null
+  /** Who else is told, read once where somebody is. */
+  observers?: Promise<Observer[]>
   /** Their confirmations, read once where they are asked for. */
   confirmations?: Promise<(typeof deliveries.$inferSelect)[]>
 }
@@ -182,7 +184,8 @@ async function collect(context: Context, tx: Database, batch: Batch, target: Tar
         booking: affected, session: affected.slice(0, 1), sessionOrRequest: [...affected, ...requests].slice(0, 1), request: requests,
       }[effect.per]
       for (const details of about) {
-        const people = recipientsOf(details, effect.to, target.handOver)
+        const observers = effect.to.includes('hosts') ? await (target.observers ??= loadObservers(tx, details)) : []
+        const people = recipientsOf(details, effect.to, target.handOver, observers)
           .filter(person => lacking === null || lacking.has(recipientKey(details.booking.id, person)))
         planDeliveries(
           batch,

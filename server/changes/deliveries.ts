@@ -14,7 +14,7 @@ export interface Cause {
 }
 
 interface Addressee {
-  audience: 'client' | 'guest' | 'host' | 'member'
+  audience: 'client' | 'guest' | 'host' | 'observer' | 'member'
   hostId: string | null
   name: string
   address: string

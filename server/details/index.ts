@@ -10,5 +10,5 @@ export {
   type SessionBooking,
 } from './load'
 export { formatPlace, formatPlaceLabel } from './place'
-export { type Person, recipientsOf } from './recipients'
+export { loadObservers, type Observer, type Person, recipientsOf } from './recipients'
 export { bookingPage, mailedBookingPage } from './links'

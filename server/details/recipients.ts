@@ -1,9 +1,12 @@
+import { and, eq, inArray, isNotNull } from 'drizzle-orm'
 import type { Recipient } from '../../core/booking/changes'
+import type { Database } from '../database/connection'
+import { members } from '../database/schema'
 import type { BookingDetails } from './load'
 
 /** Somebody who is notified of a booking. */
 export interface Person {
-  audience: 'client' | 'guest' | 'host'
+  audience: 'client' | 'guest' | 'host' | 'observer'
   hostId: string | null
   name: string
   address: string
@@ -13,15 +16,33 @@ type Host = Pick<BookingDetails['hosts'][number], 'id' | 'name' | 'email'>
 
 const toPerson = ({ id, name, email }: Host): Person => ({ audience: 'host', hostId: id, name, address: email })
 
+/** A member who is told of an event type's sessions without sitting in them. */
+export type Observer = Pick<typeof members.$inferSelect, 'name' | 'email' | 'timeZone' | 'clock'>
+
+/** The observers of an event type who are members still. */
+export async function loadObservers(db: Database, { workspace, eventType }: Pick<BookingDetails, 'workspace' | 'eventType'>): Promise<Observer[]> {
+  // Settings that were saved before there were observers name none.
+  const ids = (eventType.settings.observers as typeof eventType.settings.observers | undefined ?? []).map(observer => observer.id)
+  if (ids.length === 0) return []
+  return db.select({ name: members.name, email: members.email, timeZone: members.timeZone, clock: members.clock }).from(members)
+    .where(and(eq(members.workspaceId, workspace.id), inArray(members.id, ids), isNotNull(members.accountId)))
+}
+
 /** Who is notified of a booking: one mail an address; a guest who is also the client or a host is notified as that. */
 export function recipientsOf(
   { booking, hosts, guests }: Pick<BookingDetails, 'booking' | 'hosts' | 'guests'>,
   groups: readonly Recipient[],
   handOver: { former: Host, newHostId: string } | null = null,
+  observers: readonly Observer[] = [],
 ): Person[] {
   const people: Person[] = []
   if (groups.includes('client')) people.push({ audience: 'client', hostId: null, name: booking.clientName, address: booking.clientEmail })
-  if (groups.includes('hosts')) people.push(...hosts.map(toPerson))
+  if (groups.includes('hosts')) {
+    people.push(...hosts.map(toPerson))
+    const told = new Set(hosts.map(host => host.email.toLowerCase()))
+    people.push(...observers.filter(({ email }) => !told.has(email.toLowerCase()))
+      .map(({ name, email }) => ({ audience: 'observer' as const, hostId: null, name, address: email })))
+  }
   if (groups.includes('newHost')) people.push(...hosts.filter(host => host.id === handOver?.newHostId).map(toPerson))
   if (groups.includes('formerHost') && handOver) people.push(toPerson(handOver.former))
   if (groups.includes('guests')) {

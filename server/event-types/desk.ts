@@ -14,6 +14,7 @@ import type { Database } from '../database/connection'
 import { bookings, eventTypeDrafts, hosts, hoursPlans, sessionHosts, sessions, videoAccounts, workspaces } from '../database/schema'
 import { holidayDates, loadHostsTime, WIDE } from '../hosts-time'
 import { definitionOf, type EventType, hostIdsOf, loadEventTypes, loadShared, readDraft } from './load'
+import { listMembers } from './members'
 import { nextOpening } from './openings'
 
 const DAYS_COUNTED = 30
@@ -136,6 +137,7 @@ export async function viewBench(
     draft: stored && draft ? { basedOn: stored.basedOn, definition: draft, at: secondsOf(stored.updatedAt) } : null,
     questionSets: [...shared.sets.values()],
     groups: [...shared.groups.values()],
+    members: await listMembers(db, workspaceId),
     page: `${settings.baseUrl}/${workspace?.slug}/${eventType.slug}`,
     hosts: people,
     time: (await loadHostsTime(db, workspaceId, hostIds, { from: now(), to: until, ...WIDE })).for(id, hostIds),

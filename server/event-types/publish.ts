@@ -22,6 +22,7 @@ import {
   sessions,
 } from '../database/schema'
 
+import { listMembers } from './members'
 import { definitionOf, loadEventTypes, loadShared, withCurrentShared } from './load'
 
 /** Publishing: the one way in which an event type changes for clients. */
@@ -132,6 +133,9 @@ async function checkAgainstWorkspace(
   const shared = await loadShared(db, workspaceId, 'share')
   const current = withCurrentShared(requested, shared)
   errors.push(...questionSetFaults(requested.settings, current.settings), ...groupFaults(requested.chairs, current.chairs))
+  const people = new Map((await listMembers(db, workspaceId)).map(member => [member.id, member.name]))
+  errors.push(...requested.settings.observers.flatMap(({ id }, index): InputFault[] =>
+    people.has(id) ? [] : [{ path: `settings.observers.${index}`, code: 'unknownObserver', values: {} }]))
   const holder = [...taken, ...before].find(row => row.id !== id)
   if (holder) errors.push({ path: 'slug', code: 'addressTaken', values: { name: holder.settings.name } })
   const foreign = await db
@@ -155,6 +159,10 @@ async function checkAgainstWorkspace(
   })
   const definition = {
     ...current,
+    settings: {
+      ...current.settings,
+      observers: current.settings.observers.map(({ id, name }) => ({ id, name: people.get(id) ?? name })),
+    },
     chairs: current.chairs.map(chair => ({
       ...chair,
       hosts: chair.hosts.map(host => ({ ...host, name: known.get(host.id) ?? host.name })),

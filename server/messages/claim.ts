@@ -79,7 +79,7 @@ async function claimBookingMail(
     return null
   }
   // Each attempt at the same mail counts once, and an address that has opened this booking's mail is not a stranger's.
-  if (delivery.attempts === 0 && delivery.audience !== 'host' && details.booking.openedAt === null) {
+  if (delivery.attempts === 0 && delivery.audience !== 'host' && delivery.audience !== 'observer' && details.booking.openedAt === null) {
     const until = await countUnopened(tx, context, delivery.address)
     if (until !== null) {
       await updateDelivery(tx, delivery, { nextTryAt: dateOf(until) })

@@ -10,13 +10,12 @@ import { clientEntry, type EntryOutcome, hostEntry } from '../calendars'
 import { type Context, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { type changes, type deliveries, hosts, members } from '../database/schema'
-import { type BookingDetails, formatPlace, formatPlaceLabel, loadAttendees, mailedBookingPage } from '../details'
+import { type BookingDetails, formatPlace, formatPlaceLabel, loadAttendees, loadObservers, mailedBookingPage } from '../details'
 import type { Mail } from '../ports/mail'
 
 /** The mail of one delivery about a booking, from the booking as it stands. */
 
 type Delivery = typeof deliveries.$inferSelect
-type Host = BookingDetails['hosts'][number]
 
 /** The change that a mail tells of; null for mails planned before changes were recorded. */
 export type Cause = typeof changes.$inferSelect | null
@@ -35,17 +34,17 @@ export interface ComposedMail {
 export async function composeMail(
   context: Context, db: Database, details: BookingDetails, delivery: Delivery, occasion: Occasion, cause: Cause,
 ): Promise<ComposedMail> {
-  const host = delivery.audience === 'host' ? await hostOf(db, details, delivery) : null
-  const locale = host ? withClock(englishLocale(undefined), await clockOfHost(db, host)) : englishLocale(details.booking.locale)
-  const message = renderMessage(occasion, host ? 'host' : 'client', messageFields(context, details, delivery, host, cause, locale))
-  const entry = await entryOf(context, db, details, delivery, host, occasion, cause, locale)
+  const reader = await teamReader(db, details, delivery)
+  const locale = reader ? withClock(englishLocale(undefined), reader.clock) : englishLocale(details.booking.locale)
+  const message = renderMessage(occasion, reader ? 'host' : 'client', messageFields(context, details, delivery, reader, cause, locale))
+  const entry = await entryOf(context, db, details, delivery, reader, occasion, cause, locale)
   const [answering] = details.hosts
   return {
     mail: {
       messageId: delivery.messageId,
       from: { name: details.workspace.name, address: context.settings.mailFrom },
       to: { name: delivery.name, address: delivery.address },
-      replyTo: host ? { name: details.booking.clientName, address: details.booking.clientEmail }
+      replyTo: reader ? { name: details.booking.clientName, address: details.booking.clientEmail }
         : answering ? { name: answering.name, address: answering.email } : null,
       ...message,
       calendar: entry && { method: entry.method, content: entry.text },
@@ -54,22 +53,26 @@ export async function composeMail(
   }
 }
 
-/** The host whom a mail is for, be it one who has just handed the session over. */
-async function hostOf(db: Database, { hosts: sitting }: BookingDetails, { workspaceId, hostId }: Delivery): Promise<Host | null> {
-  const known = sitting.find(host => host.id === hostId)
-  if (known || !hostId) return known ?? null
-  const [host] = await db.select().from(hosts).where(and(eq(hosts.workspaceId, workspaceId), eq(hosts.id, hostId)))
-  return host ?? null
+/** Who reads a mail on the hosts' side. */
+interface TeamReader {
+  timeZone: string
+  clock: ClockFace | null
+  /** Whether they open the room as its host. */
+  isHost: boolean
 }
 
-/** The clock that the member behind a host reads times on. */
-async function clockOfHost(db: Database, { workspaceId, memberId }: BookingDetails['hosts'][number]): Promise<ClockFace | null> {
-  if (memberId === null) return null
-  const [member] = await db
-    .select({ clock: members.clock })
-    .from(members)
-    .where(and(eq(members.workspaceId, workspaceId), eq(members.id, memberId)))
-  return member?.clock ?? null
+/** The host or observer whom a mail is for, be it a host who has just handed the session over; null for clients and guests. */
+async function teamReader(db: Database, details: BookingDetails, delivery: Delivery): Promise<TeamReader | null> {
+  const { workspaceId, hostId, address } = delivery
+  if (delivery.audience === 'observer') {
+    const observer = (await loadObservers(db, details)).find(candidate => candidate.email === address)
+    return { timeZone: observer?.timeZone ?? details.workspace.timeZone, clock: observer?.clock ?? null, isHost: false }
+  }
+  if (delivery.audience !== 'host' || !hostId) return null
+  const [found] = await db.select({ timeZone: hosts.timeZone, clock: members.clock }).from(hosts)
+    .leftJoin(members, and(eq(members.workspaceId, hosts.workspaceId), eq(members.id, hosts.memberId)))
+    .where(and(eq(hosts.workspaceId, workspaceId), eq(hosts.id, hostId)))
+  return found ? { ...found, isHost: true } : null
 }
 
 /** The calendar entry that goes with a mail; none where its reader never had one and gets none now. */
@@ -78,7 +81,7 @@ async function entryOf(
   db: Database,
   details: BookingDetails,
   delivery: Delivery,
-  host: Host | null,
+  reader: TeamReader | null,
   occasion: Occasion,
   cause: Cause,
   locale: string,
@@ -87,9 +90,9 @@ async function entryOf(
   // What was never confirmed is in nobody's calendar, so there is nothing to take out of it.
   const wasConfirmed = cause === null || (occasion === 'handedAway' ? isConfirmed(details.booking.state) : cause.fromState === 'confirmed')
   if (method === null || (method === 'CANCEL' && !wasConfirmed)) return null
-  if (!host) return clientEntry(context, details, method, { isGuest: delivery.audience === 'guest', mailed: true })
+  if (!reader) return clientEntry(context, details, method, { isGuest: delivery.audience === 'guest', mailed: true })
   const attendees = await loadAttendees(db, details.session.workspaceId, details.session.id)
-  return hostEntry(context, details, { timeZone: host.timeZone, locale }, attendees, occasion === 'handedAway' ? 'CANCEL' : null)
+  return hostEntry(context, details, { ...reader, locale }, attendees, occasion === 'handedAway' ? 'CANCEL' : null)
 }
 
 /** The fields of a message for one reader. The link is given only where the room is ready and the booking confirmed. */
@@ -97,7 +100,7 @@ function messageFields(
   context: Context,
   details: BookingDetails,
   delivery: Delivery,
-  reader: BookingDetails['hosts'][number] | null,
+  reader: TeamReader | null,
   cause: Cause,
   locale: string,
 ): MessageFields {
@@ -123,7 +126,7 @@ function messageFields(
     place: reader || isConfirmed(booking.state) ? formatPlace(session.place, booking.clientPhone) : formatPlaceLabel(session.place),
     room: {
       expected: session.place.kind === 'video',
-      link: (reader ? shown?.hostUrl ?? shown?.joinUrl : shown?.joinUrl) ?? '',
+      link: (reader?.isHost ? shown?.hostUrl ?? shown?.joinUrl : shown?.joinUrl) ?? '',
       number: shown?.number ?? '',
       passcode: shown?.passcode ?? '',
     },

@@ -44,7 +44,7 @@ export async function removeHost({ db, now }: Context, workspaceId: string, id: 
 
 async function leaveAsHost(tx: Database, workspaceId: string, id: string, by: string, at: Date): Promise<string[]> {
   const closed = await takeHostOut(tx, workspaceId, id, by, at)
-  await tx.update(hosts).set({ leftAt: at, memberId: null }).where(and(eq(hosts.workspaceId, workspaceId), eq(hosts.id, id)))
+  await tx.update(hosts).set({ leftAt: at.toISOString(), memberId: null }).where(and(eq(hosts.workspaceId, workspaceId), eq(hosts.id, id)))
   return closed
 }
 

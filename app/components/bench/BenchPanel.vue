@@ -154,7 +154,7 @@ function readDurations(text: string): void {
     <QuestionsPanel v-else-if="panel === 'questions'" v-model="settings" :errors="errors" />
     <AfterwardsPanel v-else-if="panel === 'afterwards'" v-model="settings" :errors="errors" />
     <AddressPanel v-else-if="panel === 'address' && bench.view" v-model="definition" :errors="errors" :published="bench.view.definition" :page="bench.view.page" />
-    <TeamPanel v-else-if="panel === 'team'" v-model="settings" :errors="errors" />
+    <TeamPanel v-else-if="panel === 'team'" v-model="settings" :members="bench.view?.members ?? []" :errors="errors" />
     <HistoryPanel v-else @bring="emit('bring', $event)" />
   </section>
 </template>

@@ -22,7 +22,7 @@ export const deliveries = pgTable('deliveries', {
   bookingId: uuid('booking_id'),
   memberId: uuid('member_id'),
   occasion: text('occasion', { enum: [...occasions, ...accountOccasions] }).notNull(),
-  audience: text('audience', { enum: ['client', 'guest', 'host', 'member'] }).notNull(),
+  audience: text('audience', { enum: ['client', 'guest', 'host', 'observer', 'member'] }).notNull(),
   hostId: uuid('host_id'),
   channel: text('channel', { enum: channels }).notNull().default('mail'),
   name: text('name').notNull(),

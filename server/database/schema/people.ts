@@ -130,7 +130,7 @@ export const hosts = pgTable('hosts', {
   /** Raised by every change of what the host’s sessions take: as long as the sum over some hosts stays, so does their taken time. */
   takenStamp: bigint('taken_stamp', { mode: 'number' }).notNull().default(0),
   /** When the host left the workspace. Their past stays; they are given nothing any more. */
-  leftAt: timestamp('left_at', { withTimezone: true }),
+  leftAt: timestamp('left_at', { withTimezone: true, mode: 'string' }),
 }, table => [
   primaryKey({ columns: [table.workspaceId, table.id] }),
   foreignKey({ columns: [table.workspaceId, table.memberId], foreignColumns: [members.workspaceId, members.id] }),

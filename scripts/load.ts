@@ -34,7 +34,7 @@ const queries: Record<string, string[]> = {
     'timeZone=Europe/Lisbon', 'timeZone=Europe/Lisbon&when=past&page=40', 'timeZone=Europe/Lisbon&when=past&search=client17.3',
     'timeZone=Europe/Lisbon&when=past&state=cancelled',
   ],
-  'GET /api/desk/rotation': ['days=90', 'days=365'],
+  'GET /api/desk/rotation': ['days=90', 'days=365', 'days=90&page=10'],
   'GET /api/desk/holidays/dates': ['country=PT'],
   'GET /api/desk/event-types': ['clock=24'],
 }

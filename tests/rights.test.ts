@@ -87,6 +87,7 @@ const calls: [call: string, stranger: number, owner: number, coordinator: number
   ['GET /api/desk/me', 200, 200, 200, 200],
   ['GET /api/desk/today?timeZone=UTC', 200, 200, 200, 200],
   ['GET /api/desk/event-types', 200, 200, 200, 200],
+  ['GET /api/desk/event-types/names', 200, 200, 200, 200],
   ['POST /api/desk/event-types', 400, 400, 400, 403, '{}'],
   ['POST /api/desk/event-types/order', 400, 400, 400, 403, '{}'],
   ['GET /api/desk/event-types/{eventType}', 404, 200, 200, 200],

@@ -12,8 +12,8 @@ import { loadLedger } from '../server/rotation'
 import { closeContext, makeContext } from '../server/start'
 import { campaign } from './support/campaign'
 import { book, call, post, request, signIn, startsOf } from './support/http'
-import { bookNext, tokenOf } from './support/sessions'
-import { makeWorkspace } from './support/workspace'
+import { bookNext, roomOf, textsOf, tokenOf } from './support/sessions'
+import { addMember, makeWorkspace } from './support/workspace'
 
 const app = inject('app')
 let context: Context
@@ -82,7 +82,7 @@ it('a group takes turns over all event types that draw on it, and shows what a c
   }
   // One session of each, then another: two each in the group, whatever the event type.
   for (const slug of ['one', 'two', 'one', 'two']) await bookNext(app, context, workspace, slug)
-  const rotation = async () => ((await call(`${app}/api/desk/rotation`, { headers })).body as RotationView).pools.find(pool => pool.id === groupId)
+  const rotation = async () => ((await call(`${app}/api/desk/rotation?pool=${groupId}`, { headers })).body as RotationView).pools.find(pool => pool.id === groupId)
   expect((await rotation())?.hosts.map(host => [host.id, host.had, host.target, host.reasons])).toEqual([a, b].map(id =>
     [id, 2, 2, [{ code: 'withinOne' }]]))
   expect((await rotation())?.usedBy).toHaveLength(2)
@@ -124,4 +124,29 @@ it('gives the turn back when a session is cancelled, and not where the workspace
   const second = await bookNext(app, context, workspace)
   expect((await post(`${app}/api/public/bookings/${tokenOf(second)}/cancel`, {})).status).toBe(200)
   expect((await credits()).sort()).toEqual([-0.5, 0.5])
+})
+
+it('tells observers of sessions with an entry of their own, and nobody who is no member', async () => {
+  const workspace = await makeWorkspace(context, { hosts: 1, video: true, eventTypes: [{ slug: 'talk' }] })
+  const headers = await signIn(app, workspace.owner)
+  const coordinator = await addMember(context, workspace, 'coordinator')
+  const [row] = (await call(`${app}/api/desk/event-types`, { headers })).body as { id: string }[]
+  const { definition, version, members } = (await call(`${app}/api/desk/event-types/${row?.id}`, { headers })).body
+  const observer = (members as { id: string, name: string }[]).find(member => member.name === 'Test coordinator')
+  const publish = (observers: object[]) => post(`${app}/api/desk/event-types/${row?.id}/publish`, {
+    basedOn: version, definition: { ...definition, settings: { ...definition.settings, observers } },
+  }, headers)
+  expect((await publish([{ id: crypto.randomUUID(), name: 'x' }])).body.errors).toMatchObject([{ path: 'settings.observers.0' }])
+  expect((await publish([{ ...observer, name: 'old name' }])).status).toBe(200)
+  const booked = await bookNext(app, context, workspace)
+  await expect.poll(() => textsOf(coordinator.email), { timeout: 30_000 }).toHaveLength(1)
+  const [mail = ''] = await textsOf(coordinator.email)
+  const room = await roomOf(context, booked.sessionId)
+  expect(mail).toContain(`UID:${booked.sessionId}`)
+  expect(mail).toContain('METHOD:REQUEST')
+  expect(mail).toContain(room?.joinUrl)
+  expect(mail, 'they do not open the room as its host').not.toContain(room?.hostUrl)
+  expect((await post(`${app}/api/public/bookings/${tokenOf(booked)}/cancel`, {})).status).toBe(200)
+  await expect.poll(() => textsOf(coordinator.email), { timeout: 30_000 }).toHaveLength(2)
+  expect((await textsOf(coordinator.email))[1]).toContain('METHOD:CANCEL')
 })

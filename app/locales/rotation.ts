@@ -23,6 +23,7 @@ export const texts = {
   groups: 'Groups and rotation',
   groupsHint: 'How sessions are shared where hosts take turns. A group is drawn on by several event types, which share its turns.',
   newGroup: 'New group',
+  showMore: 'Show more',
   noPools: 'Nobody takes turns yet: give a chair more than one host, or make a group.',
   details: 'Details and what if',
   detailsOf: (name: string) => `Details and what if of ${name}`,

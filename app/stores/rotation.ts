@@ -10,7 +10,16 @@ export const useRotation = defineStore('rotation', () => {
   const { fault, act } = useCalls()
 
   const path = '/api/desk/groups'
-  const load = (days: number) => act(async () => (view.value = await $fetch<RotationView>('/api/desk/rotation', { query: { days } })))
+  const ask = (query: { days: number, page?: number, pool?: string }) => $fetch<RotationView>('/api/desk/rotation', { query })
+  const load = (days: number) => act(async () => (view.value = await ask({ days })))
+  const loadPool = (days: number, pool: string) => act(async () => (view.value = await ask({ days, pool })))
+  /** The page after those that are shown, below them. */
+  const loadMore = (page: number) => act(async () => {
+    const before = view.value
+    if (!before) return
+    const next = await ask({ days: before.days, page })
+    view.value = { ...next, pools: [...before.pools, ...next.pools] }
+  })
   const loadGroups = () => act(async () => (groups.value = await $fetch<GroupView[]>(path)))
   const create = (group: EditedGroup) => act(() => $fetch<{ id: string }>(path, { method: 'POST', body: group }))
   const change = (id: string, basedOn: number, group: EditedGroup) =>
@@ -23,5 +32,5 @@ export const useRotation = defineStore('rotation', () => {
   const handOver = (hostId: string, seats: { sessionId: string, to: string | null }[]) =>
     act(async () => (await $fetch<{ results: HandOverResult[] }>(`/api/desk/hosts/${hostId}/hand-over`, { method: 'POST', body: { seats } })).results)
 
-  return { view, groups, fault, load, loadGroups, create, change, remove, preview, seatsOf, handOver }
+  return { view, groups, fault, load, loadPool, loadMore, loadGroups, create, change, remove, preview, seatsOf, handOver }
 })

@@ -55,6 +55,8 @@ export const rotationViewSchema = z.strictObject({
   /** Over how many days sessions were counted. */
   days: z.int(),
   pools: z.array(poolViewSchema),
+  /** Whether there is another page. */
+  hasMore: z.boolean(),
 })
 export type RotationView = z.infer<typeof rotationViewSchema>
 

@@ -40,12 +40,14 @@ export async function viewHandOver({ db, now }: Context, workspaceId: string, ho
   for (const seat of seats) {
     const { session, eventType, chair } = seat
     const sitting = others.sitting.get(session.id) ?? []
-    const busy = time.for(eventType.id, ids).map(host => ({
+    const busyOf = (of: readonly string[]) => time.for(eventType.id, of).map(host => ({
       ...host,
       sessions: [...host.sessions, ...(given.get(host.id) ?? []).map(({ eventTypeId, session }) =>
         ({ ...session, sameEventType: eventTypeId === eventType.id }))],
     }))
-    const free = ableInstead(seat, busy, sitting)
+    const pooled = ableInstead(seat, busyOf(chair.hosts.map(member => member.id)), sitting)
+    // Others are asked only where nobody of the chair is free.
+    const free = pooled.size > 0 ? pooled : ableInstead(seat, busyOf(ids), sitting)
     const pool = pools.get(chair.poolId) ?? await loadTurns(db, workspaceId, chair.poolId, chair.pool)
     const assignment = decide(chair, pool, free, null)
     if (assignment) {

@@ -113,8 +113,11 @@ export function ableInstead({ session, eventType, chair }: Seat, time: readonly 
   const settings = {
     ...eventType.settings, bufferBeforeMinutes: session.bufferBeforeMinutes, bufferAfterMinutes: session.bufferAfterMinutes,
   }
-  const asked = { ...chair, hosts: time.filter(host => !sitting.includes(host.id)).map(({ id }) => ({ id, name: '', weight: 1 })) }
-  const query = queryFor(settings, [asked], time, {
+  const others = time.filter(host => !sitting.includes(host.id)).map(host => ({
+    ...host, sessions: host.sessions.filter(item => item.end > at - WIDE.before && item.start < at + WIDE.after),
+  }))
+  const asked = { ...chair, hosts: others.map(({ id }) => ({ id, name: '', weight: 1 })) }
+  const query = queryFor(settings, [asked], others, {
     now: formatInstant(at), from: formatInstant(at), to: formatInstant(at + 1),
     durationMinutes: (secondsOf(session.endsAt) - at) / MINUTE,
     holidays: holidayDates(calendarsOf(settings), at, at + 1),

@@ -1,4 +1,4 @@
-import { and, asc, eq, exists, gt, gte, inArray, lt, max, or, sql, type SQL } from 'drizzle-orm'
+import { and, asc, eq, exists, gt, gte, inArray, isNull, lt, max, or, sql, type SQL } from 'drizzle-orm'
 import { takingStates } from '../../core/booking/states'
 import { formatAnswer } from '../../core/intake'
 import { nameForTeam } from '../../core/event-type/name-for-team'
@@ -26,7 +26,11 @@ export async function viewToday(
   const lanes = await db
     .select()
     .from(hosts)
-    .where(and(eq(hosts.workspaceId, member.workspaceId), member.role === 'host' ? eq(hosts.memberId, member.memberId) : undefined))
+    .where(and(
+      eq(hosts.workspaceId, member.workspaceId),
+      isNull(hosts.leftAt),
+      member.role === 'host' ? eq(hosts.memberId, member.memberId) : undefined,
+    ))
     .orderBy(asc(hosts.name))
   const own = lanes.find(host => host.memberId === member.memberId)
   return {
@@ -34,10 +38,10 @@ export async function viewToday(
     hosts: lanes
       .map(host => ({ id: host.id, name: host.name, timeZone: host.timeZone, own: host === own }))
       .sort((a, b) => Number(b.own) - Number(a.own)),
-    today: await listSessions(db, member, and(standing, inSpan(from, to))),
-    cancelled: await listSessions(db, member, and(eq(sessions.cancelled, true), inSpan(from, to))),
+    today: await listCards(db, member, and(standing, inSpan(from, to))),
+    cancelled: await listCards(db, member, and(eq(sessions.cancelled, true), inSpan(from, to))),
     next: await nextSession(context, member, own?.id ?? null),
-    coming: await listSessions(db, member, and(standing, inSpan(todayEnds, todayEnds + COMING_DAYS * DAY))),
+    coming: await listCards(db, member, and(standing, inSpan(todayEnds, todayEnds + COMING_DAYS * DAY))),
     waiting: await listWaiting(context, member),
     attention: await listAttention(context, member),
     setup: member.role === 'host' ? [] : await setupSteps(context, member.workspaceId),
@@ -52,7 +56,7 @@ export async function todayRevision({ db }: Context, { workspaceId }: SignedIn):
 }
 
 /** A member's sessions that a condition holds for, ascending. Cancelled ones keep the bookings that they had. */
-async function listSessions(db: Database, member: SignedIn, condition: SQL | undefined, limit = 500): Promise<SessionCard[]> {
+async function listCards(db: Database, member: SignedIn, condition: SQL | undefined, limit = 500): Promise<SessionCard[]> {
   const { workspaceId } = member
   const found = await db.select({ session: sessions, settings: eventTypes.settings, room: rooms }).from(sessions)
     .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, sessions.workspaceId), eq(eventTypes.id, sessions.eventTypeId)))
@@ -111,7 +115,7 @@ async function nextSession({ db, now }: Context, member: SignedIn, ownHostId: st
   const isOwn = ownHostId === null ? undefined : exists(db.select({ id: sessionHosts.sessionId }).from(sessionHosts).where(
     and(eq(sessionHosts.workspaceId, sessions.workspaceId), eq(sessionHosts.sessionId, sessions.id), eq(sessionHosts.hostId, ownHostId)),
   ))
-  const [next] = await listSessions(
+  const [next] = await listCards(
     db, member, and(standing, gt(sessions.endsAt, dateOf(now())), hasBooking(db, 'confirmed'), isOwn), 1,
   )
   return next ?? null
@@ -119,7 +123,7 @@ async function nextSession({ db, now }: Context, member: SignedIn, ownHostId: st
 
 /** Sessions to come whose room fails or that somebody must approve. */
 function listWaiting({ db, now }: Context, member: SignedIn): Promise<SessionCard[]> {
-  return listSessions(db, member, and(
+  return listCards(db, member, and(
     standing,
     gt(sessions.endsAt, dateOf(now())),
     or(

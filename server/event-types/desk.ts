@@ -1,7 +1,9 @@
 import { and, asc, count, eq, gt, gte, inArray, isNull, sql } from 'drizzle-orm'
+import { LRUCache } from 'lru-cache'
 import type { BookingState } from '../../core/booking/states'
 import { worstFinding } from '../../core/checks'
 import { sentenceOf } from '../../core/event-type/sentence'
+import { nameForTeam } from '../../core/event-type/name-for-team'
 import { countChanges } from '../../core/event-type/changes'
 import type { BookedSession } from '../../core/event-type/affected-sessions'
 import { calendarsOf } from '../../core/event-type/settings'
@@ -11,8 +13,8 @@ import { groupBy } from '../../core/group-by'
 import type { BenchHost, BenchView, EventTypeRow, SignedIn } from '../../core/views/desk'
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
-import { bookings, eventTypeDrafts, hosts, hoursPlans, sessionHosts, sessions, videoAccounts, workspaces } from '../database/schema'
-import { holidayDates, loadHostsTime, WIDE } from '../hosts-time'
+import { bookings, eventTypeDrafts, eventTypes, hosts, hoursPlans, sessionHosts, sessions, videoAccounts, workspaces } from '../database/schema'
+import { holidayDates, type HostsTime, loadHostsTime, WIDE } from '../hosts-time'
 import { definitionOf, type EventType, hostIdsOf, loadEventTypes, loadShared, readDraft } from './load'
 import { listMembers } from './members'
 import { nextOpening } from './openings'
@@ -45,9 +47,10 @@ export async function listEventTypes(
   const people = await benchHosts(db, workspaceId, memberId)
   const booked = await countBookings(db, workspaceId, now())
   const draftChanges = await countDraftChanges(db, workspaceId, memberId, all)
+  const stamp = await stampOfList(db, workspaceId, people, span.now)
+  const links = (eventType: EventType) => linkedFrom(all, eventType, workspace?.slug ?? '')
   return all.map((eventType) => {
-    const next = nextOpening(eventType, time, span)
-    const hostIds = hostIdsOf(eventType)
+    const { next, worst } = lookAhead(eventType, `${stamp} ${memberId}`, { people, time, span, links })
     const bookingsPerDay = Array.from({ length: DAYS_COUNTED }, (_, day) =>
       counts.find(row => row.eventTypeId === eventType.id && row.day === day)?.count ?? 0)
     return {
@@ -63,21 +66,74 @@ export async function listEventTypes(
       tags: eventType.settings.tags,
       sentence: sentenceOf(eventType.settings, eventType.chairs, locale),
       unpublishedChanges: draftChanges.get(eventType.id) ?? 0,
-      worst: eventType.archived ? null : worstFinding({
-        definition: definitionOf(eventType),
-        hosts: people,
-        time: time.for(eventType.id, hostIds),
-        holidays: holidaysOf(eventType, span.from, span.to),
-        linkedFrom: linkedFrom(all, eventType, workspace?.slug ?? ''),
-        now: formatInstant(span.now),
-      }),
+      worst,
       page: `${settings.baseUrl}/${workspace?.slug}/${eventType.slug}`,
-      nextOpening: next?.start ?? null,
+      nextOpening: next,
       bookingsPerDay,
       bookingsAhead: booked.get(eventType.id)?.ahead ?? 0,
       everBooked: booked.has(eventType.id),
     }
   })
+}
+
+/** What all event types of a list are looked at with. */
+interface Around {
+  people: BenchHost[]
+  time: HostsTime
+  span: { now: number, from: number, to: number }
+  links: (eventType: EventType) => string[]
+}
+
+interface Ahead {
+  next: string | null
+  worst: EventTypeRow['worst']
+}
+
+/** What was found for an event type, with what it stands for. */
+const ahead = new LRUCache<string, Ahead & { stamp: string }>({ max: 5000 })
+
+/** The next opening and the worst finding, which take some milliseconds each: remembered as long as the stamp stays. */
+function lookAhead(
+  eventType: EventType,
+  stamp: string,
+  { people, time, span, links }: {
+    people: BenchHost[], time: HostsTime, span: { now: number, from: number, to: number }, links: (eventType: EventType) => string[]
+  },
+): Ahead {
+  const key = `${eventType.id} ${stamp.slice(stamp.lastIndexOf(' ') + 1)}`
+  const known = ahead.get(key)
+  if (known?.stamp === stamp) return known
+  const found = {
+    stamp,
+    next: nextOpening(eventType, time, span)?.start ?? null,
+    worst: eventType.archived ? null : worstFinding({
+      definition: definitionOf(eventType),
+      hosts: people,
+      time: time.for(eventType.id, hostIdsOf(eventType)),
+      holidays: holidaysOf(eventType, span.from, span.to),
+      linkedFrom: links(eventType),
+      now: formatInstant(span.now),
+    }),
+  }
+  ahead.set(key, found)
+  return found
+}
+
+/** Stays the same as long as the workspace's settings, its hosts' taken time and video accounts do, and the minute. */
+async function stampOfList(db: Database, workspaceId: string, people: readonly BenchHost[], now: number): Promise<string> {
+  const [row] = await db.select({
+    stamp: workspaces.stamp,
+    taken: sql<string>`(select coalesce(sum(taken_stamp), 0) from hosts where hosts.workspace_id = workspaces.id)`,
+  }).from(workspaces).where(eq(workspaces.id, workspaceId))
+  const video = people.map(host => (host.hasVideo ? '1' : '0')).join('')
+  return [row?.stamp, row?.taken, Math.floor(now / 60), video].join(' ')
+}
+
+/** All event types by what the team calls them, in the workspace's order. */
+export async function listEventTypeNames(db: Database, workspaceId: string): Promise<{ id: string, name: string }[]> {
+  const rows = await db.select({ id: eventTypes.id, settings: eventTypes.settings }).from(eventTypes)
+    .where(eq(eventTypes.workspaceId, workspaceId)).orderBy(asc(eventTypes.position))
+  return rows.map(({ id, settings }) => ({ id, name: nameForTeam(settings) }))
 }
 
 /** Event types that were ever booked, with how many bookings are still to come. */

@@ -77,6 +77,7 @@ export async function deleteGroup({ db }: Context, workspaceId: string, id: stri
   })
 }
 
+const POOLS_A_PAGE = 5
 const PREVIEW_DAYS = 14
 
 /** What other hosts in a group would mean for the event types that draw on it, over the next two weeks. */
@@ -110,8 +111,10 @@ export async function previewGroup({ db, now }: Context, workspaceId: string, id
   })
 }
 
-/** Every pool of the workspace in which hosts take turns, with its shares over some days. */
-export async function viewRotation(context: Context, workspaceId: string, days: number): Promise<RotationView> {
+/** Pools in which hosts take turns, groups first, with their shares over some days: a page of them, or one. */
+export async function viewRotation(
+  context: Context, workspaceId: string, { days, page, pool: only }: { days: number, page: number, pool?: string | undefined },
+): Promise<RotationView> {
   const eventTypes = await loadEventTypes(context.db, workspaceId)
   const groups = await loadGroups(context.db, workspaceId)
   const ofGroups = [...groups.values()].map((group): Pool => {
@@ -125,7 +128,14 @@ export async function viewRotation(context: Context, workspaceId: string, days: 
       id: chair.id, kind: 'chair', name: chair.name, policy: chair.policy, usedBy: [toUse(eventType)],
       hosts: chair.hosts.map(({ id, name, weight }) => ({ id, name, weight })),
     })))
-  return { now: context.now(), days, pools: await countShares(context, workspaceId, [...ofGroups, ...ofChairs], days) }
+  const all = [...ofGroups, ...ofChairs]
+  const shown = only === undefined ? all.slice((page - 1) * POOLS_A_PAGE, page * POOLS_A_PAGE) : all.filter(({ id }) => id === only)
+  return {
+    now: context.now(),
+    days,
+    pools: await countShares(context, workspaceId, shown, days),
+    hasMore: only === undefined && all.length > page * POOLS_A_PAGE,
+  }
 }
 
 const toUse = ({ id, settings, state, archived }: EventType) => ({ id, name: nameForTeam(settings), state, archived })

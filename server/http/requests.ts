@@ -87,8 +87,12 @@ export const stateSchema = z.strictObject({ state: z.enum(['open', 'closed']) })
 export const publishSchema = z.strictObject({ basedOn: version, definition: definitionSchema })
 export const changedSetSchema = editedSetSchema.extend({ basedOn: version })
 export const changedGroupSchema = editedGroupSchema.extend({ basedOn: version })
-/** Over how many of the last days sessions are counted. */
-export const rotationQuerySchema = z.strictObject({ days: z.coerce.number().int().min(1).max(730).default(90) })
+/** Over how many of the last days sessions are counted, and of which pools. */
+export const rotationQuerySchema = z.strictObject({
+  days: z.coerce.number().int().min(1).max(730).default(90),
+  page: z.coerce.number().int().min(1).max(1000).default(1),
+  pool: z.uuid().optional(),
+})
 /** Which sessions are listed; dates are those of `timeZone`, inclusive. */
 export const sessionsQuerySchema = z.strictObject({
   timeZone: zoneName,

@@ -48,6 +48,17 @@ function hoursOf({ weekly, hasMore }: NonNullable<Person['host']>): string {
 
 /** Who is about to leave. */
 const leaving = shallowRef<Person | null>(null)
+/** A long list is shown whole only when it is asked for. */
+const MOST = 40
+const most = ref(MOST)
+const shownPeople = computed(() => people.view?.people.slice(0, most.value) ?? [])
+
+let page = 1
+function showMorePools(): void {
+  page++
+  void rotation.loadMore(page)
+}
+
 const handingOver = shallowRef<{ id: string, name: string } | null>(null)
 const mayHandOver = (person: Person) => desk.member?.role !== 'host' || person.member?.own === true
 
@@ -91,7 +102,7 @@ async function withdraw({ id, name }: { id: string, name: string }): Promise<voi
           </tr>
         </thead>
         <tbody>
-          <tr v-for="person in people.view.people" :key="person.member?.id ?? person.host?.id">
+          <tr v-for="person in shownPeople" :key="person.member?.id ?? person.host?.id">
             <th scope="row">{{ person.name }}<span v-if="person.member?.own" class="quiet">{{ texts.you }}</span><span class="quiet address">{{ person.email }}</span></th>
             <td>
               <VSelect
@@ -119,6 +130,7 @@ async function withdraw({ id, name }: { id: string, name: string }): Promise<voi
           </tr>
         </tbody>
       </VTable>
+      <p v-if="shownPeople.length < people.view.people.length" class="more"><LinkButton @click="most = Infinity">{{ texts.showAll(people.view.people.length) }}</LinkButton></p>
       <section v-if="people.view.invitations.length > 0" aria-labelledby="waiting">
         <h2 id="waiting">{{ texts.waiting }}</h2>
         <ul>
@@ -147,6 +159,7 @@ async function withdraw({ id, name }: { id: string, name: string }): Promise<voi
           <PoolShares :pool="pool" :days="rotation.view?.days ?? DAYS" :label="poolName(pool)" />
           <p><NuxtLink :to="`/desk/rotation/${pool.id}`" :aria-label="shareTexts.detailsOf(poolName(pool))">{{ shareTexts.details }}</NuxtLink></p>
         </section>
+        <p v-if="rotation.view?.hasMore"><LinkButton @click="showMorePools">{{ shareTexts.showMore }}</LinkButton></p>
       </section>
     </template>
     <InviteDialog v-if="isInviting" v-model="isInviting" />

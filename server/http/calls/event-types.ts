@@ -22,6 +22,10 @@ export const eventTypesCalls = {
     answer: z.array(eventTypeRowSchema),
     problems: bad,
   },
+  'GET /api/desk/event-types/names': {
+    summary: 'All event types by what the team calls them', right: 'seeEventTypes',
+    answer: z.array(z.strictObject({ id: z.string(), name: z.string() })),
+  },
   'POST /api/desk/event-types': {
     summary: 'Create a draft',
     right: 'changeEventTypes',

@@ -27,11 +27,11 @@ const name = computed(() => (isNew ? texts.newGroupTitle : pool.value ? poolName
 useHead({ title: () => texts.groupTemporia(name.value || texts.groups) })
 
 async function load(): Promise<void> {
-  await Promise.all([rotation.load(days.value), rotation.loadGroups()])
+  if (!isNew) await Promise.all([rotation.loadPool(days.value, id), rotation.loadGroups()])
   isLoaded.value = true
 }
 onMounted(load)
-watch(days, () => rotation.load(days.value))
+watch(days, () => rotation.loadPool(days.value, id))
 
 /** Weights that were tried out and are to be saved. */
 const weights = shallowRef<{ id: string, weight: number }[] | null>(null)

@@ -3,7 +3,6 @@ import { texts } from '~/locales/sessions'
 import { VBtnToggle, VBtn, VSelect, VTable, VTextField } from 'vuetify/components'
 import { bookingStates, bookingStateWords } from '~~/core/booking/states'
 import { formatDay, formatTime } from '~~/core/time/format'
-import type { EventTypeRow } from '~~/core/views/desk'
 import type { SessionList, SessionRow } from '~~/core/views/session-list'
 import DateField from '~/components/fields/DateField.vue'
 import { useCalls } from '~/composables/calls'
@@ -51,8 +50,7 @@ watch(() => [route.query, desk.zone], load, { immediate: true })
 
 onMounted(async () => {
   hosts.value = (await $fetch<{ hosts: { id: string, name: string }[] }>('/api/desk/hosts').catch(() => ({ hosts: [] }))).hosts
-  eventTypes.value = await $fetch<EventTypeRow[]>('/api/desk/event-types', { query: { clock: desk.clock } })
-    .then(rows => rows.map(row => ({ id: row.id, name: row.teamName || row.name })), () => [])
+  eventTypes.value = await $fetch<{ id: string, name: string }[]>('/api/desk/event-types/names').catch(() => [])
 })
 
 const withAny = (title: string, items: readonly { id: string, name: string }[]) =>

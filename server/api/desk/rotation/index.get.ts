@@ -5,4 +5,4 @@ import { check } from '../../../http/problem'
 import { rotationQuerySchema } from '../../../http/requests'
 
 export default defineDeskCall('GET /api/desk/rotation', (event, context, member) =>
-  viewRotation(context, member.workspaceId, check(rotationQuerySchema, getQuery(event)).days))
+  viewRotation(context, member.workspaceId, check(rotationQuerySchema, getQuery(event))))

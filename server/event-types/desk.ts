@@ -96,9 +96,7 @@ const ahead = new LRUCache<string, Ahead & { stamp: string }>({ max: 5000 })
 function lookAhead(
   eventType: EventType,
   stamp: string,
-  { people, time, span, links }: {
-    people: BenchHost[], time: HostsTime, span: { now: number, from: number, to: number }, links: (eventType: EventType) => string[]
-  },
+  { people, time, span, links }: Around,
 ): Ahead {
   const key = `${eventType.id} ${stamp.slice(stamp.lastIndexOf(' ') + 1)}`
   const known = ahead.get(key)

@@ -136,7 +136,7 @@ it('tells observers of sessions with an entry of their own, and nobody who is no
   const publish = (observers: object[]) => post(`${app}/api/desk/event-types/${row?.id}/publish`, {
     basedOn: version, definition: { ...definition, settings: { ...definition.settings, observers } },
   }, headers)
-  expect((await publish([{ id: crypto.randomUUID(), name: 'x' }])).body.errors).toMatchObject([{ path: 'settings.observers.0' }])
+  expect((await publish([{ id: crypto.randomUUID(), name: 'x' }])).body.errors).toMatchObject([{ path: 'definition.settings.observers.0', code: 'unknownObserver' }])
   expect((await publish([{ ...observer, name: 'old name' }])).status).toBe(200)
   const booked = await bookNext(app, context, workspace)
   await expect.poll(() => textsOf(coordinator.email), { timeout: 30_000 }).toHaveLength(1)

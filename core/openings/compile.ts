@@ -74,7 +74,7 @@ export function compile(query: EngineQuery): Compiled {
     horizon: horizonDays(eventType.horizon, zone.dayOf(now)),
     dailyLimit: eventType.dailyLimit,
     weeklyLimit: eventType.weeklyLimit,
-    total: { daily: eventType.totalDailyLimit, weekly: eventType.totalWeeklyLimit, ...countInTotal(hosts, zone) },
+    total: totalOf(eventType, hosts, zone),
     seats: eventType.seats,
     chairs: eventType.chairs.map(chair => ({
       id: chair.id,
@@ -117,6 +117,13 @@ function countSessions(sessions: readonly CompiledSession[], zone: Zone): Pick<C
     count(perWeek, isoWeekOf(day))
   }
   return { perDay, perWeek }
+}
+
+/** Limits over all hosts; nothing is counted where there are none. */
+function totalOf({ totalDailyLimit: daily, totalWeeklyLimit: weekly }: EngineQuery['eventType'], hosts: readonly CompiledHost[], zone: Zone) {
+  const isLimited = daily !== null || weekly !== null
+  const counted = isLimited ? countInTotal(hosts, zone) : { perDay: new Map<number, number>(), perWeek: new Map<number, number>() }
+  return { daily, weekly, ...counted }
 }
 
 /** The same over all hosts: a session that several of them sit in counts once. */

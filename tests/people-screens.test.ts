@@ -19,7 +19,8 @@ const places = [{ key: 'here', kind: 'address' as const, label: 'here', detail: 
 it('an owner sees the shares, hands a session over by hand, reads why it came to whom, and makes a group', async () => {
   const workspace = await makeWorkspace(context, { hosts: 3, eventTypes: [{ slug: 'talk', settings: { places } }] })
   const booked = []
-  for (let n = 0; n < 3; n++) booked.push(await bookNext(app, context, workspace))
+  // At times of their own, so that the others are free.
+  for (let n = 0; n < 3; n++) booked.push(await bookNext(app, context, workspace, 'talk', {}, 2 + n))
   const owner = await arrive('Europe/Lisbon')
   await owner.signIn(workspace.owner.email, workspace.owner.password)
   await owner.open(`${app}/desk/people`)

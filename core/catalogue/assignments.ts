@@ -28,7 +28,9 @@ export function explainAssignment({ host, kind, code, turns }: AssignmentView, l
       const owed = [own, ...turns.filter(turn => turn !== own)].flatMap(turn => (turn ? [owedText(turn.host, turn.owed, locale)] : []))
       const isTie = own !== undefined && turns.every(turn => Math.abs(turn.owed - own.owed) < EQUAL && turn.weight === own.weight)
       const isMost = own !== undefined && turns.every(turn => turn.owed <= own.owed + EQUAL)
-      const last = isTie ? ` All were due alike, and ${host} had waited longest.`
+      // Of those who never had one, the first of the pool is taken.
+      const isFirst = own?.assignedAt === null
+      const last = isTie ? ` All were due alike, and ${host} ${isFirst ? 'had none yet' : 'had waited longest'}.`
         : isMost ? '' : ` By weight, ${host} would have fallen behind soonest.`
       return `${free} ${owed.join(', ')}.${last}`
     }

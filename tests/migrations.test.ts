@@ -106,7 +106,7 @@ describe('an installation of the first day', () => {
       'Host',
       'fairShare',
     ])
-    await pool.query('insert into chair_hosts (workspace_id, chair_id, host_id, position, weight) values ($1, $2, $3, 0, 2)', [
+    await pool.query('insert into chair_hosts (workspace_id, chair_id, host_id, position, weight, credit) values ($1, $2, $3, 0, 2, 0.5)', [
       workspace,
       chair,
       host,
@@ -123,6 +123,9 @@ describe('an installation of the first day', () => {
       settings: { durations: [30], guests: true, tags: [], hours: { plan: { holidays: [] } } },
       chairs: [{ id: chair, hosts: [{ id: host, name: 'Ana Reis', weight: 2 }] }],
     })
+    expect((await pool.query('select pool_id, host_id, credit from turns')).rows, 'what rotation remembers').toEqual([
+      { pool_id: chair, host_id: host, credit: 0.5 },
+    ])
     const [version] = await listVersions(db, workspace, eventType)
     expect(version).toMatchObject({
       version: 4,

@@ -35,7 +35,7 @@ it('an owner sees the shares, hands a session over by hand, reads why it came to
   await owner.isAccessible()
   await owner.press('button', 'Hand over 1 session')
   await owner.sees('Handed over to Host')
-  await owner.sees('Test Owner handed it over from')
+  await owner.sees('You handed it over from')
 
   await owner.open(`${app}/desk/sessions`)
   await owner.sees('Nandini Bhowmik')
@@ -50,7 +50,7 @@ it('an owner sees the shares, hands a session over by hand, reads why it came to
   await owner.isAccessible()
 
   await owner.open(`${app}/desk/people`)
-  await owner.press('link', 'Details and what if of *')
+  await owner.press('link', 'Details and what if of Talk: Host')
   await owner.sees('Would have had')
   await owner.isAccessible()
   await owner.leave()

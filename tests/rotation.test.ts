@@ -36,7 +36,10 @@ it('stays within one session of even over thousands of bookings by many clients 
   try {
     const path = `${workspace.slug}/talk`
     const wanted = campaign(500, 10_000)
-    const starts = (await startsOf(app, path, 2, Math.ceil(wanted / 288) + 1)).slice(0, wanted)
+    const found: string[] = []
+    // One answer holds as many openings as a month of these.
+    for (let day = 2; found.length < wanted; day += 10) found.push(...await startsOf(app, path, day, 9))
+    const starts = found.slice(0, wanted)
     expect(starts).toHaveLength(wanted)
     const waiting = [...starts.entries()]
     const client = async () => {

@@ -175,7 +175,7 @@ export const texts = {
   done: 'Done',
   sessionsADayForEachHost: 'Sessions a day for each host',
   sessionsAWeekForEachHost: 'Sessions a week for each host',
-  whoElseIsTold: 'Who else is told',
+  whoElseIsTold: 'Who else is notified',
   whoElseIsToldHint: 'They get each session’s mails and calendar entry without sitting in it.',
   sessionsADayInTotal: 'Sessions a day in total, over all hosts',
   sessionsAWeekInTotal: 'Sessions a week in total, over all hosts',

@@ -79,7 +79,7 @@ export const texts = {
   handOver: 'Hand over',
   handOverSession: (host: string) => `Hand over from ${host}`,
   handOverTitle: (host: string) => `Hand over from ${host}`,
-  handOverHint: 'The old and the new host and the client are told; calendars and the video room follow.',
+  handOverHint: 'The client and both hosts are notified; calendars and the video room follow.',
   whoTakesIt: 'Who takes it',
   nextInTurn: (name: string) => `${name} (next in turn)`,
   freeToo: (name: string) => `${name} (free)`,

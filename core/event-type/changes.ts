@@ -96,7 +96,7 @@ const parts: readonly Part[] = [
     afterwards.address ? `they go on to ${afterwards.address}` : brief(afterwards.text),
   ),
   setting('calendarTitle', 'Title in calendars', 'afterwards', settings => brief(settings.calendarTitle)),
-  setting('observers', 'Who else is told', 'team', settings => or(formatList(settings.observers.map(observer => observer.name)), 'nobody'), false),
+  setting('observers', 'Who else is notified', 'team', settings => or(formatList(settings.observers.map(observer => observer.name)), 'nobody'), false),
   setting('notes', 'Notes for the team', 'team', settings => brief(settings.notes), false),
   setting('tags', 'Tags', 'team', settings => or(formatList(settings.tags), 'none'), false),
 ]

@@ -1,7 +1,7 @@
 import { and, desc, eq, gt, inArray, isNull, notInArray, sql } from 'drizzle-orm'
 import { chairSchema, type Definition, definitionSchema } from '../../core/event-type/definition'
 import { MOST_HOSTS, ownHosts } from '../../core/event-type/groups'
-import type { Settings } from '../../core/event-type/settings'
+import type { EventTypeState, Settings } from '../../core/event-type/settings'
 import { planFault } from '../../core/hours/plan'
 import { allQuestions } from '../../core/intake/question-sets'
 import type { InputFault } from '../../core/validation'
@@ -23,7 +23,7 @@ import {
 } from '../database/schema'
 
 import { listMembers } from './members'
-import { definitionOf, loadEventTypes, loadShared, withCurrentShared } from './load'
+import { definitionOf, type EventType, loadEventTypes, loadShared, withCurrentShared } from './load'
 
 /** Publishing: the one way in which an event type changes for clients. */
 
@@ -84,19 +84,27 @@ export async function setEventTypeState(
     const [eventType] = await loadEventTypes(tx, workspaceId, { id })
     if (!eventType) return false
     if (eventType.state === state) return true
-    const at = dateOf(context.now())
-    const version = eventType.version + 1
-    await tx.update(eventTypes).set({ state, version, updatedAt: at }).where(isIt)
-    await saveVersion(tx, workspaceId, id, version, { ...definitionOf(eventType), state }, by, at)
-    await tx.update(eventTypeDrafts)
-      .set({ basedOn: version, definition: sql`jsonb_set(${eventTypeDrafts.definition}, '{state}', ${JSON.stringify(state)}::jsonb)` })
-      .where(and(
-        eq(eventTypeDrafts.workspaceId, workspaceId),
-        eq(eventTypeDrafts.eventTypeId, id),
-        eq(eventTypeDrafts.basedOn, eventType.version),
-      ))
+    await saveStateAsVersion(tx, eventType, state, by, dateOf(context.now()))
     return true
   })
+}
+
+/** Saves an event type as it stands, in a state, as its next version; drafts go on as changes of that one. */
+export async function saveStateAsVersion(
+  tx: Database, eventType: EventType, state: EventTypeState, by: string, at: Date,
+): Promise<void> {
+  const { workspaceId, id } = eventType
+  const version = eventType.version + 1
+  await tx.update(eventTypes).set({ state, version, updatedAt: at })
+    .where(and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.id, id)))
+  await saveVersion(tx, workspaceId, id, version, { ...definitionOf(eventType), state }, by, at)
+  await tx.update(eventTypeDrafts)
+    .set({ basedOn: version, definition: sql`jsonb_set(${eventTypeDrafts.definition}, '{state}', ${JSON.stringify(state)}::jsonb)` })
+    .where(and(
+      eq(eventTypeDrafts.workspaceId, workspaceId),
+      eq(eventTypeDrafts.eventTypeId, id),
+      eq(eventTypeDrafts.basedOn, eventType.version),
+    ))
 }
 
 /** What the schema cannot know: whose the hosts, the chairs and the address are. Hosts' names are those of today. */

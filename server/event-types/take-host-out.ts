@@ -1,9 +1,9 @@
-import { and, asc, eq, inArray, sql } from 'drizzle-orm'
+import { and, asc, eq, inArray } from 'drizzle-orm'
 import { nameForTeam } from '../../core/event-type/name-for-team'
 import type { Database } from '../database/connection'
-import { chairHosts, eventTypeDrafts, eventTypes, groupHosts } from '../database/schema'
-import { definitionOf, type EventType, loadEventTypes, loadGroups } from './load'
-import { saveVersion } from './publish'
+import { chairHosts, eventTypes, groupHosts } from '../database/schema'
+import { type EventType, loadEventTypes, loadGroups } from './load'
+import { saveStateAsVersion } from './publish'
 
 /** What becomes of event types when a host leaves. */
 
@@ -37,17 +37,7 @@ export async function takeHostOut(tx: Database, workspaceId: string, hostId: str
     if (!all.find(before => before.id === eventType.id)?.chairs.some(chair => chair.hosts.some(host => host.id === hostId))) continue
     const state = alone.has(eventType.id) && eventType.state === 'open' ? 'closed' : eventType.state
     if (state !== eventType.state) closed.push(nameForTeam(eventType.settings))
-    const version = eventType.version + 1
-    await tx.update(eventTypes).set({ state, version, updatedAt: at })
-      .where(and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.id, eventType.id)))
-    await saveVersion(tx, workspaceId, eventType.id, version, { ...definitionOf(eventType), state }, by, at)
-    await tx.update(eventTypeDrafts)
-      .set({ basedOn: version, definition: sql`jsonb_set(${eventTypeDrafts.definition}, '{state}', ${JSON.stringify(state)}::jsonb)` })
-      .where(and(
-        eq(eventTypeDrafts.workspaceId, workspaceId),
-        eq(eventTypeDrafts.eventTypeId, eventType.id),
-        eq(eventTypeDrafts.basedOn, eventType.version),
-      ))
+    await saveStateAsVersion(tx, eventType, state, by, at)
   }
   return closed
 }

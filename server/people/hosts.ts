@@ -27,7 +27,7 @@ export async function viewHosts(db: Database, workspaceId: string, now: number) 
     .where(and(eq(sessionHosts.workspaceId, workspaceId), eq(sessionHosts.active, true), gt(sessions.startsAt, dateOf(now))))
     .groupBy(sessionHosts.hostId)).map(row => [row.hostId, row.count]))
   const workspaceAccount = accounts.some(account => account.hostId === null && account.state === 'connected')
-  const videoOf = (id: string) => {
+  const videoOf = (id: string): 'own' | 'workspace' | 'lost' | 'none' => {
     const own = accounts.filter(account => account.hostId === id)
     if (own.some(account => account.state === 'connected')) return 'own'
     return workspaceAccount ? 'workspace' : own.length > 0 ? 'lost' : 'none'
@@ -39,7 +39,7 @@ export async function viewHosts(db: Database, workspaceId: string, now: number) 
     timeZone,
     host: {
       id, planId, weekly: plan?.weekly ?? [], hasMore: (plan?.recurring.length ?? 0) > 0,
-      video: videoOf(id) as 'own' | 'workspace' | 'lost' | 'none', coming: coming.get(id) ?? 0,
+      video: videoOf(id), coming: coming.get(id) ?? 0,
     },
   }))
 }

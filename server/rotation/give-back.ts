@@ -1,11 +1,11 @@
 import { randomUUID } from 'node:crypto'
-import { and, eq, inArray, sql } from 'drizzle-orm'
+import { inArray, sql } from 'drizzle-orm'
 import { lastTurnAfterReturn, turnsGivenBack } from '../../core/rotation/ledger'
-import { dateOf, secondsOf } from '../context'
+import { dateOf } from '../context'
 import { Batch } from '../database/batch'
 import type { Database } from '../database/connection'
-import { assignments, hosts, turns } from '../database/schema'
-import { loadLedger, standing } from './ledger'
+import { assignments, hosts } from '../database/schema'
+import { loadLedger, loadTurns, standing } from './ledger'
 import { saveTurns } from './record'
 
 /**
@@ -18,11 +18,8 @@ export async function returnTurns(tx: Database, workspaceId: string, sessionId: 
   // The last one first, as each was decided on what the one before had left.
   for (const assignment of returning.reverse()) {
     const ids = assignment.turns.map(turn => turn.host)
-    const known = new Map((await tx.select().from(turns).where(and(
-      eq(turns.workspaceId, workspaceId), eq(turns.poolId, assignment.pool), inArray(turns.hostId, ids),
-    ))).map(row => [row.hostId, { credit: row.credit, assignedAt: row.assignedAt ? secondsOf(row.assignedAt) : null }]))
-    const stateOf = (host: string) => known.get(host) ?? { credit: 0, assignedAt: null }
-    const given = turnsGivenBack(assignment, stateOf)
+    const current = new Map((await loadTurns(tx, workspaceId, assignment.pool, assignment.turns)).map(entry => [entry.host, entry]))
+    const given = turnsGivenBack(assignment, host => current.get(host) ?? { credit: 0, assignedAt: null })
     const batch = new Batch()
     batch.insert(assignments, [{
       workspaceId, id: randomUUID(), poolId: assignment.pool, sessionId, chairId: assignment.chair, hostId: assignment.host, kind: 'returned',

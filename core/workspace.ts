@@ -1,12 +1,16 @@
 import { z } from 'zod'
 import { slugSchema } from './event-type/definition'
+import { reachSchema } from './account/rights'
 import { zoneName } from './openings/schema'
 
 /** What a workspace's owner decides about it as a whole. */
 
+/** How long the deletion of a workspace can be taken back. Seconds. */
+export const DELETION_SECONDS = 30 * 86_400
+
 /** First parts of addresses that are the application’s own. */
 export const ownPaths: readonly string[] = [
-  'desk', 'api', 'bookings', 'health', 'feeds', 'freebusy', 'embed', 'assets', 'workspace', 'problems',
+  'desk', 'api', 'pictures', 'bookings', 'health', 'feeds', 'freebusy', 'embed', 'assets', 'workspace', 'problems',
 ]
 
 export const workspaceSettingsSchema = z.strictObject({
@@ -16,6 +20,10 @@ export const workspaceSettingsSchema = z.strictObject({
   timeZone: zoneName,
   /** Whether a cancelled session counts as its host's turn all the same. */
   countsCancelled: z.boolean(),
+  /** Whether a session that all its clients missed counts as its host's turn. */
+  countsMissed: z.boolean(),
+  /** How far hosts reach with what is other hosts'. */
+  hostReach: reachSchema,
 })
 export type WorkspaceSettings = z.infer<typeof workspaceSettingsSchema>
 
@@ -25,5 +33,7 @@ export const workspaceSettingsViewSchema = workspaceSettingsSchema.extend({
   base: z.string(),
   /** Addresses that still lead here. */
   earlier: z.array(z.string()),
+  /** Whom the deletion was asked by, and when it is done (seconds); null where nobody has. */
+  deletion: z.strictObject({ by: z.string(), at: z.int() }).nullable(),
 })
 export type WorkspaceSettingsView = z.infer<typeof workspaceSettingsViewSchema>

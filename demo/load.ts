@@ -6,8 +6,9 @@ import { zoneOf } from '../core/time/zone'
 import { bookOpening } from '../server/booking'
 import { changeBooking } from '../server/changes'
 import { type Context, dateOf } from '../server/context'
-import { hosts, hoursPlans, members, workspaces } from '../server/database/schema'
+import { hosts, members, workspaces } from '../server/database/schema'
 import { createEventType, createGroup, createQuestionSet, findOpenings, loadEventTypes } from '../server/event-types'
+import { insertPlan } from '../server/hosts-time'
 import { taskListFor } from '../server/handlers'
 import { createAccount, hashPassword, invite, loadMember } from '../server/people'
 import { returnPath, saveAccount } from '../server/rooms'
@@ -86,9 +87,7 @@ async function loadPeople({ db, now }: Context): Promise<{ workspaceId: string, 
         .returning({ id: hosts.id })
       if (!host) throw new Error('The host was not saved')
       hostIds.set(person.key, host.id)
-      await tx
-        .insert(hoursPlans)
-        .values({ workspaceId, hostId: host.id, name: 'Usual hours', isDefault: true, plan: planOf(hours, timeZone, holidays) })
+      await insertPlan(tx, { workspaceId, hostId: host.id, name: 'Usual hours', plan: planOf(hours, timeZone, holidays) }, true)
     }
     return { workspaceId, hostIds }
   })

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { texts } from '~/locales/desk'
+import { texts as workspaceTexts } from '~/locales/workspace'
 import { VApp, VBtn, VBtnToggle, VCard, VDivider, VList, VListItem, VMenu, VSnackbar } from 'vuetify/components'
 import { useTheme } from 'vuetify'
-import { formatZone } from '~~/core/time/format'
+import { formatDay, formatZone } from '~~/core/time/format'
 import type { WorkspaceChoice } from '~~/core/views/desk'
 import ConfirmBanner from '~/components/desk/ConfirmBanner.vue'
 import ZoneField from '~/components/fields/ZoneField.vue'
@@ -122,6 +123,10 @@ async function leave(): Promise<void> {
     </header>
     <NewWorkspaceDialog v-if="isCreating" v-model="isCreating" />
     <ConfirmBanner v-if="desk.member && !desk.member.confirmed" />
+    <p v-if="desk.member?.workspace.deletedAt" class="deletion-banner" role="status">
+      <span>{{ workspaceTexts.banner(desk.member.workspace.name, formatDay(desk.member.workspace.deletedAt, desk.zone, desk.locale, desk.now)) }}</span>
+      <NuxtLink to="/desk/workspace">{{ workspaceTexts.seeWorkspace }}</NuxtLink>
+    </p>
     <main>
       <slot />
     </main>
@@ -197,6 +202,17 @@ async function leave(): Promise<void> {
   padding: 0;
   border-radius: 0;
   color: var(--on-bar);
+}
+
+.deletion-banner {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 16px;
+  align-items: baseline;
+  padding: 10px 24px;
+  background: var(--surface);
+  border-bottom: 1px solid var(--line);
+  border-left: 3px solid var(--brick);
 }
 
 .zones {

@@ -15,6 +15,8 @@ export const texts = {
   from: (source: string | number) => `, from ${source}`,
   approve: 'Approve',
   cancelThisBooking: 'Cancel this booking',
+  markAttended: 'Mark as attended',
+  markMissed: 'Mark as missed',
   theClientsOwnPage: 'The client’s own page',
   beingSent: 'being sent',
   brokeOff: 'broke off: it may or may not have arrived',

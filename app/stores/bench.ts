@@ -3,7 +3,9 @@ import type { Finding } from '~~/core/checks'
 import { benchQuery } from '~~/core/event-type/bench-query'
 import type { Consequences } from '~~/core/event-type/consequences'
 import type { Definition } from '~~/core/event-type/definition'
+import type { HostTime } from '~~/core/event-type/host-time'
 import { sentenceOf } from '~~/core/event-type/sentence'
+import { hostIdsOf } from '~~/core/event-type/settings'
 import type { HolidayDates } from '~~/core/hours/plan'
 import { DAY, formatInstant } from '~~/core/time/civil'
 import type { BenchView } from '~~/core/views/desk'
@@ -43,6 +45,7 @@ export const useBench = defineStore('bench', () => {
   })
 
   function open(loaded: BenchView): void {
+    asked.clear()
     view.value = loaded
     holidays.value = loaded.holidays
     duration.value = loaded.definition.settings.durations[0] ?? 30
@@ -52,6 +55,23 @@ export const useBench = defineStore('bench', () => {
   /** Nothing of one event type is shown while the next is loaded. */
   function close(): void {
     view.value = edited.value = before.value = after.value = findings.value = null
+  }
+
+  /** Hosts of the draft's chairs whose time is not here: not fetched yet, or not for the member to see. */
+  const unknown = computed(() => {
+    const known = new Set(view.value?.time.map(host => host.id))
+    return hostIdsOf(draft.value?.chairs ?? []).filter(id => !known.has(id))
+  })
+  const asked = new Set<string>()
+  /** Fetches the time of hosts who have just been given a chair. Whether anything came. */
+  async function loadUnknown(): Promise<boolean> {
+    const missing = unknown.value.filter(id => !asked.has(id))
+    if (missing.length === 0 || !view.value) return false
+    for (const id of missing) asked.add(id)
+    const time = await $fetch<HostTime[]>(`/api/desk/event-types/${view.value.id}/time`, { query: { hosts: missing.join(',') } })
+      .catch(() => [])
+    if (view.value && time.length > 0) view.value = { ...view.value, time: [...view.value.time, ...time] }
+    return time.length > 0
   }
 
   const span = () => ({ from: now.value, to: now.value + COMPUTED_DAYS * DAY, durationMinutes: duration.value })
@@ -67,7 +87,7 @@ export const useBench = defineStore('bench', () => {
 
   return {
     view, edited, holidays, before, after, findings, duration,
-    draft, errors, isSound, changes, isChanged, hosts, ownHost, now, phrases,
-    open, close, span, caseQuery,
+    draft, errors, isSound, changes, isChanged, hosts, ownHost, now, phrases, unknown,
+    open, close, span, caseQuery, loadUnknown,
   }
 })

@@ -14,6 +14,8 @@ export const accountChangeTable = {
   invited: { addressNew: 'invited', addressKnown: 'invited' },
   /** One mail to the old address (known), and one to the new. */
   addressChangeAsked: { addressNew: 'newAddress', addressKnown: 'oldAddress' },
+  /** To every member of a workspace that is going to be deleted. */
+  deletionAsked: { addressNew: 'deletionAsked', addressKnown: 'deletionAsked' },
   confirmationRequested: { addressNew: 'confirmAddress', addressKnown: 'addressKnown' },
 } as const satisfies Record<string, AccountChangeRow>
 

@@ -19,6 +19,8 @@ interface ChangeFields {
   approved: object
   declined: { reason: string | null }
   cancelled: { reason: string | null }
+  attended: object
+  missed: object
   roomReady: { service: string, number: string | null, attempt: number }
   handedOver: { chair: string, from: string, to: string, code: AssignmentCode, able: string[] }
 }
@@ -59,6 +61,8 @@ interface ChangeRow<Kind extends ChangeKind> {
   revises: readonly ('client' | 'hosts')[]
   /** What becomes of the session's room: made where the place is by video, or withdrawn with the last booking. */
   room: 'make' | 'withdrawWithLast' | 'moveWithHost' | null
+  /** When it can be made: until the session is over, or from its start on. */
+  during: 'untilEnd' | 'fromStart'
 }
 
 const created = (code: 'booked' | 'requested', { client, eventType, start, assigned }: ChangeFields['booked']): TrailEntry[] => [
@@ -73,6 +77,7 @@ export const changeTable: { [Kind in ChangeKind]: ChangeRow<Kind> } = {
     messages: [{ occasion: 'booked', to: everybody, when: 'withRoom' }],
     revises: ['hosts'],
     room: 'make',
+    during: 'untilEnd',
   },
   requested: {
     subject: 'booking', from: [null], to: 'awaitingApproval',
@@ -80,6 +85,7 @@ export const changeTable: { [Kind in ChangeKind]: ChangeRow<Kind> } = {
     messages: [{ occasion: 'awaitingApproval', to: everybody, when: 'now' }],
     revises: [],
     room: null,
+    during: 'untilEnd',
   },
   approved: {
     subject: 'booking', from: ['awaitingApproval'], to: 'confirmed',
@@ -87,6 +93,7 @@ export const changeTable: { [Kind in ChangeKind]: ChangeRow<Kind> } = {
     messages: [{ occasion: 'booked', to: everybody, when: 'withRoom' }],
     revises: ['client', 'hosts'],
     room: 'make',
+    during: 'untilEnd',
   },
   declined: {
     subject: 'booking', from: ['awaitingApproval'], to: 'declined',
@@ -94,6 +101,7 @@ export const changeTable: { [Kind in ChangeKind]: ChangeRow<Kind> } = {
     messages: [{ occasion: 'declined', to: everybody, when: 'now' }],
     revises: ['client'],
     room: 'withdrawWithLast',
+    during: 'untilEnd',
   },
   cancelled: {
     subject: 'booking', from: ['held', 'awaitingApproval', 'confirmed'], to: 'cancelled',
@@ -101,6 +109,23 @@ export const changeTable: { [Kind in ChangeKind]: ChangeRow<Kind> } = {
     messages: [{ occasion: 'cancelled', to: everybody, when: 'now' }],
     revises: ['client', 'hosts'],
     room: 'withdrawWithLast',
+    during: 'untilEnd',
+  },
+  attended: {
+    subject: 'booking', from: ['confirmed', 'missed'], to: 'attended',
+    trail: ({ by }) => [{ code: 'attended', values: { member: by.name } }],
+    messages: [],
+    revises: [],
+    room: null,
+    during: 'fromStart',
+  },
+  missed: {
+    subject: 'booking', from: ['confirmed', 'attended'], to: 'missed',
+    trail: ({ by }) => [{ code: 'missed', values: { member: by.name } }],
+    messages: [],
+    revises: [],
+    room: null,
+    during: 'fromStart',
   },
   roomReady: {
     subject: 'session', from: [], to: null,
@@ -108,6 +133,7 @@ export const changeTable: { [Kind in ChangeKind]: ChangeRow<Kind> } = {
     messages: [{ occasion: 'linkFollows', to: everybody, when: 'whereLinkIsMissing' }],
     revises: ['client', 'hosts'],
     room: null,
+    during: 'untilEnd',
   },
   handedOver: {
     subject: 'session', from: [], to: null,
@@ -120,20 +146,25 @@ export const changeTable: { [Kind in ChangeKind]: ChangeRow<Kind> } = {
     ],
     revises: ['client', 'hosts'],
     room: 'moveWithHost',
+    during: 'untilEnd',
   },
 }
 
 /** Changes of a booking that already exists. */
-export type LaterChangeKind = 'approved' | 'declined' | 'cancelled'
+export type LaterChangeKind = 'approved' | 'declined' | 'cancelled' | 'attended' | 'missed'
 
-/** Why a change is not possible: the booking's state does not allow it, or its session is over. */
-export type ChangeRefusal = 'wrongState' | 'sessionOver'
+/** Why a change is not possible: the booking's state does not allow it, its session is over, or has not begun. */
+export type ChangeRefusal = 'wrongState' | 'sessionOver' | 'notBegun'
 
 /**
  * Whether a change may be made to a booking as it stands; views, use cases and messages all ask here. Instants in seconds.
  */
-export function changeRefusal(kind: LaterChangeKind, booking: { state: BookingState, end: number }, now: number): ChangeRefusal | null {
-  if (!changeTable[kind].from.includes(booking.state)) return 'wrongState'
+export function changeRefusal(
+  kind: LaterChangeKind, booking: { state: BookingState, start: number, end: number }, now: number,
+): ChangeRefusal | null {
+  const { from, during } = changeTable[kind]
+  if (!from.includes(booking.state)) return 'wrongState'
+  if (during === 'fromStart') return booking.start <= now ? null : 'notBegun'
   return booking.end > now ? null : 'sessionOver'
 }
 
@@ -145,6 +176,10 @@ export interface Situation {
   isLast: boolean
   /** Whether a cancelled session counts as its host's turn all the same. */
   countsCancelled: boolean
+  /** Whether a session that all its clients missed counts as its host's turn. */
+  countsMissed: boolean
+  /** Whether every other booking of the session that stands was missed. */
+  othersMissed: boolean
   /** Whether the session's hosts had its calendar entry before. */
   hostsHaveEntry: boolean
   /** Whether the session's room is under the account of the host who hands it over, or not ready yet. */
@@ -165,6 +200,8 @@ export type Effect =
   | { kind: 'endSession' }
   /** Rotation goes on as if the session had never been. */
   | { kind: 'returnTurns', at: number }
+  /** Turns that were given back, if any, are taken again. */
+  | { kind: 'retakeTurns', at: number }
   /** Confirmations that wait for the room go out now. */
   | { kind: 'releaseConfirmations', at: number }
   | { kind: 'message', occasion: Occasion, to: readonly Recipient[], at: number, onlyWithoutLink: boolean, per: 'booking' | NonNullable<MessageConsequence['per']> }
@@ -183,6 +220,8 @@ export function effectsOf(change: Change, situation: Situation): Effect[] {
     if (!situation.countsCancelled) effects.push({ kind: 'returnTurns', at })
     if (situation.roomState !== 'none') effects.push({ kind: 'withdrawRoom', at })
   }
+  if (change.kind === 'missed' && situation.othersMissed && !situation.countsMissed) effects.push({ kind: 'returnTurns', at })
+  if (change.kind === 'attended' && situation.othersMissed) effects.push({ kind: 'retakeTurns', at })
   const roomMoves = room === 'moveWithHost' && situation.roomMoves
   if (roomMoves) effects.push({ kind: 'replaceRoom', at })
   effects.push(...trailOf(change).map(entry => ({ kind: 'trail' as const, entry })))

@@ -34,11 +34,6 @@ export function bookingMayBecome(from: BookingState, to: BookingState): boolean 
   return bookingChanges[from].includes(to)
 }
 
-/** Whether somebody may still decide about a booking: only until its session is over. Instants in seconds. */
-export function canBecome(booking: { state: BookingState, end: number }, to: BookingState, now: number): boolean {
-  return bookingMayBecome(booking.state, to) && booking.end > now
-}
-
 /** Whether the place's address or number may be shown to clients: from the confirmation on, while the booking stands. */
 export function isConfirmed(state: BookingState): boolean {
   return state === 'confirmed' || state === 'attended' || state === 'missed'

@@ -20,6 +20,8 @@ const entrySchemas = {
   handedOver: z.object({ member: text, from: text, to: text, chair: text, code: z.enum(assignmentCodes), able: z.array(text) }),
   approved: z.object({ member: text }),
   declined: z.object({ member: text }),
+  attended: z.object({ member: text }),
+  missed: z.object({ member: text }),
   cancelled: z.object({ by: z.enum(['client', 'member']), name: text, reason: text.nullable() }),
   roomAsked: z.object({ service: text, account: text, attempt: z.number() }),
   roomReady: z.object({ service: text, number: text.nullable(), attempt: z.number() }),
@@ -52,6 +54,7 @@ const unionMembers = [
   member('roomAsked'), member('roomReady'), member('roomFailed'), member('roomUnowned'), member('roomWithdrawn'),
   member('roomNotWithdrawn'), member('messageSent'), member('messageFailed'), member('messageUnknown'), member('messageOvertaken'),
   member('messageHeld'), member('titleFailed'), member('handedOver'),
+  member('attended'), member('missed'),
 ] as const
 
 function member<Code extends TrailCode>(code: Code) {

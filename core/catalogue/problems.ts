@@ -17,6 +17,9 @@ export interface ProblemReasonValues {
   roleNotAllowed: { role: string }
   foreignPage: object
   ownHoursOnly: object
+  planIsDefault: object
+  sessionNotBegun: object
+  planInUse: object
   ownAccountOnly: object
   databaseAway: object
   databaseSilent: object
@@ -72,6 +75,9 @@ const words: { [Reason in ProblemReason]: (values: ProblemReasonValues[Reason]) 
   signIn: () => 'Please sign in.',
   roleNotAllowed: ({ role }) => `As a ${role} you cannot do this; ask the workspace’s owner.`,
   foreignPage: () => 'This can only be done from Temporia’s own pages.',
+  sessionNotBegun: () => 'The session has not begun yet.',
+  planIsDefault: () => 'It is the default of a host. Choose another default for them first.',
+  planInUse: () => 'An event type names it. Choose other hours there first, then delete it.',
   ownHoursOnly: () => 'As a host you can change your own hours only; ask the workspace’s owner.',
   ownAccountOnly: () => 'You can connect your own video account only.',
   databaseAway: () => 'Temporia cannot reach its database just now. Please try again in a moment.',

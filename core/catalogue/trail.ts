@@ -38,6 +38,10 @@ export function formatTrailEntry(entry: TrailEntry, zone: string, locale: string
       return `${capital(entry.values.member)} approved it.`
     case 'declined':
       return `${capital(entry.values.member)} declined it.`
+    case 'attended':
+      return `${capital(entry.values.member)} marked it as attended.`
+    case 'missed':
+      return `${capital(entry.values.member)} marked it as missed.`
     case 'cancelled':
       return `${entry.values.by === 'member' ? capital(entry.values.name) : entry.values.name} cancelled${entry.values.reason ? `: “${entry.values.reason}”` : '.'}`
     case 'roomAsked':

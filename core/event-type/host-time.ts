@@ -15,6 +15,8 @@ export type HostPlan = z.infer<typeof hostPlanSchema>
 export const hostTimeSchema = z.strictObject({
   id: z.string(),
   plans: z.array(hostPlanSchema),
+  /** Open at all times but the days on which the host is away; null where there are none. */
+  away: hoursPlanSchema.nullable(),
   /** Starts and ends one after another, in seconds. */
   busy: z.array(z.number()),
   sessions: z.array(engineSessionSchema),

@@ -38,6 +38,9 @@ const webAddress = z.union([
 /** Which of a host's hours plans applies, by host id; the default plan for those who are not named. */
 const hostPlans = z.record(z.string().max(64), z.string().max(64)).optional()
 
+/** The workspace's plan that `plan` is a copy of. */
+const sharedPlan = z.uuid().optional()
+
 const PRESET_COLOUR = '#54305C'
 
 const horizonSchema = z.discriminatedUnion('kind', [
@@ -82,8 +85,8 @@ export const settingsSchema = z.strictObject({
   guests: z.boolean().default(true),
   hours: z.discriminatedUnion('mode', [
     z.strictObject({ mode: z.literal('hosts'), hostPlans }),
-    z.strictObject({ mode: z.literal('narrow'), hostPlans, plan: storedPlanSchema }),
-    z.strictObject({ mode: z.literal('replace'), plan: storedPlanSchema }),
+    z.strictObject({ mode: z.literal('narrow'), hostPlans, plan: storedPlanSchema, shared: sharedPlan }),
+    z.strictObject({ mode: z.literal('replace'), plan: storedPlanSchema, shared: sharedPlan }),
   ]),
   places: z.array(placeSchema).min(1).max(10),
   questions: questionsSchema,
@@ -172,8 +175,10 @@ export function queryFor(settings: Settings, chairs: readonly Chair[], hosts: re
       chairs: chairs.map(chair => ({ id: chair.id, hosts: chair.hosts.map(host => host.id) })),
     },
     hosts: hosts.filter(host => ids.has(host.id)).map((host) => {
+      const { id, busy, sessions, away } = host
       const applying = planFor(host, hours)
-      return { ...host, plans: hours.mode === 'replace' || !applying ? own : [applying.plan, ...own] }
+      const plans = hours.mode === 'replace' || !applying ? own : [applying.plan, ...own]
+      return { id, busy, sessions, plans: away ? [...plans, away] : plans }
     }),
     openedOver: [],
     ...(span.explain ? { explain: span.explain } : {}),

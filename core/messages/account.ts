@@ -8,8 +8,10 @@ import type { AccountOccasion } from './occasions'
 
 export interface AccountFields {
   workspace: string
-  /** Who invites, for an invitation. */
+  /** Who invites, or asked for the deletion. */
   by: string
+  /** The day of the deletion. */
+  day: string
   /** Where the link in the mail leads. */
   link: string
 }
@@ -40,6 +42,11 @@ const wordings: Record<AccountOccasion, (fields: AccountFields) => { subject: st
     opening: `Hello,\n\nSomebody, perhaps you, would like to sign in with this address from now on. Both this address and the present one have to agree within a day.\n\nIf it was not you, you can ignore this mail.`,
     closing: `Confirm this address: ${link}`,
   }),
+  deletionAsked: ({ workspace, by, day, link }) => ({
+    subject: `${workspace} will be deleted on ${day}`,
+    opening: `Hello,\n\n${by} has asked for ${workspace} to be deleted on ${day}, with its event types, people and bookings. Nobody can book any more. Sessions before that day take place; later ones are then cancelled, and their clients are told.\n\nUntil then any owner can keep the workspace.`,
+    closing: `See the workspace: ${link}`,
+  }),
   resetPassword: ({ link }) => ({
     subject: 'Choose a new password',
     opening: `Hello,\n\nSomebody, perhaps you, has asked for a new password for this address. The link below holds for one hour and works once.\n\nIf it was not you, you can ignore this mail: your password stays as it is.`,
@@ -49,6 +56,6 @@ const wordings: Record<AccountOccasion, (fields: AccountFields) => { subject: st
 
 export function renderAccountMessage(occasion: AccountOccasion, fields: AccountFields): Message {
   const line = (text: string) => text.replace(/\s+/g, ' ').trim()
-  const { subject, opening, closing } = wordings[occasion]({ workspace: line(fields.workspace), by: line(fields.by), link: fields.link })
+  const { subject, opening, closing } = wordings[occasion]({ ...fields, workspace: line(fields.workspace), by: line(fields.by) })
   return { subject, text: `${opening}\n\n${closing}\n`, html: htmlMessage(subject, opening, [], closing) }
 }

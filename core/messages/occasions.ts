@@ -6,7 +6,9 @@ export const occasions = ['booked', 'awaitingApproval', 'declined', 'cancelled',
 export type Occasion = (typeof occasions)[number]
 
 /** Messages to a member about their own account. */
-export const accountOccasions = ['confirmAddress', 'addressKnown', 'resetPassword', 'invited', 'oldAddress', 'newAddress'] as const
+export const accountOccasions = [
+  'confirmAddress', 'addressKnown', 'resetPassword', 'invited', 'oldAddress', 'newAddress', 'deletionAsked',
+] as const
 export type AccountOccasion = (typeof accountOccasions)[number]
 
 export type Audience = 'client' | 'host'

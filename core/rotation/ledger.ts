@@ -11,7 +11,7 @@ const turnSchema = z.strictObject({
   host: z.string(), weight: z.number(), credit: z.number(), assignedAt: z.number().nullable(), change: z.number(),
 })
 
-export const entryKinds = ['booked', 'handedOver', 'returned'] as const
+export const entryKinds = ['booked', 'handedOver', 'returned', 'retaken'] as const
 
 export const ledgerEntrySchema = z.strictObject({
   id: z.string(),
@@ -19,7 +19,10 @@ export const ledgerEntrySchema = z.strictObject({
   pool: z.string(),
   session: z.string(),
   chair: z.string(),
-  /** `returned`: the host’s turn was given back, because the session was cancelled or went to somebody else. */
+  /**
+   * `returned`: the host’s turn was given back, because the session was cancelled or missed, or went to somebody else;
+   * `retaken`: it counts after all.
+   */
   kind: z.enum(entryKinds),
   policy: z.enum(['fairShare', 'order', 'client']),
   host: z.string(),
@@ -38,6 +41,11 @@ export const ledgerSchema = z.strictObject({ version: z.literal(1), entries: z.a
 export function replayAssignment({ policy, code, host, turns }: Pick<LedgerEntry, 'policy' | 'code' | 'host' | 'turns'>): Assignment {
   const pool = turns.map(({ change: _change, ...entry }) => entry)
   return assign(policy, pool, new Set(pool.map(entry => entry.host)), code === 'chosen' ? host : undefined)
+}
+
+/** What taking an assignment again changes: what it gained and cost when it was decided, over what there is now. */
+export function turnsRetaken(assignment: Pick<LedgerEntry, 'turns'>, stateOf: (host: string) => State): Turn[] {
+  return assignment.turns.map(({ host, weight, change }) => ({ host, weight, ...stateOf(host), change }))
 }
 
 interface State {
@@ -79,6 +87,9 @@ const differs = (a: number, b: number) => Math.abs(a - b) > SMALL
 export function replayLedger(entries: readonly LedgerEntry[]): Replay {
   const pools = new Map<string, Map<string, State>>()
   const assignments = new Map(entries.map(entry => [entry.id, entry]))
+  /** The last assignment of each seat that was given back. */
+  const givenBack = new Map<string, LedgerEntry>()
+  const seatOf = ({ session, chair }: LedgerEntry) => `${session} ${chair}`
   const faults: ReplayFault[] = []
   for (const entry of entries) {
     const pool = pools.get(entry.pool) ?? new Map<string, State>()
@@ -89,8 +100,10 @@ export function replayLedger(entries: readonly LedgerEntry[]): Replay {
       else if (differs(stateOf(host).credit, credit)) faults.push(faultOf(entry, 'credit', credit, stateOf(host).credit))
     }
     const returned = entry.returns === null ? undefined : assignments.get(entry.returns)
-    const { host, turns } = entry.kind !== 'returned' ? replayAssignment(entry)
-      : { host: entry.host, turns: returned ? turnsGivenBack(returned, stateOf) : entry.turns }
+    const { host, turns } = entry.kind === 'returned' ? { host: entry.host, turns: returned ? turnsGivenBack(returned, stateOf) : entry.turns }
+      : entry.kind === 'retaken' ? { host: entry.host, turns: turnsRetaken(givenBack.get(seatOf(entry)) ?? entry, stateOf) }
+        : replayAssignment(entry)
+    if (returned) givenBack.set(seatOf(entry), returned)
     if (host !== entry.host) faults.push(faultOf(entry, 'host', entry.host, host))
     for (const { host: name, change } of turns) {
       const stored = entry.turns.find(turn => turn.host === name)?.change ?? 0

@@ -1,6 +1,6 @@
-import { hostTimeSchema } from '../event-type/host-time'
+import { type HostTime, hostTimeSchema } from '../event-type/host-time'
 import { type Chair, chairPolicies, queryFor, settingsSchema } from '../event-type/settings'
-import { answerWithin, type EngineSession } from '../openings'
+import { answerWithin, type EngineSession, type HoursPlan } from '../openings'
 import { ableAt } from '../openings/able-at'
 import { holidayDatesSchema } from '../hours/plan'
 import { DAY, formatInstant, instantToSeconds, MINUTE } from '../time/civil'
@@ -9,8 +9,8 @@ import { poolAfter, type PoolHost } from '.'
 import { assign } from './chairs'
 
 /**
- * What if: the bookings of a time that is over, assigned once more in the order in which they came, with other hosts or
- * other weights. Hosts are able by their hours and by what else they had then; the pool's own sessions are laid anew.
+ * What if: the bookings of a time that is over, assigned once more in the order in which they came, with other
+ * hosts, weights or hours. Hosts are able by their hours and by what else they had then; the pool's own sessions are laid anew.
  */
 
 const text = z.string()
@@ -50,6 +50,8 @@ export type WhatIfData = z.infer<typeof whatIfDataSchema>
 export interface WhatIfHost {
   id: string
   weight: number
+  /** Weekly hours that are tried instead of those of all the host's plans. */
+  weekly?: HoursPlan['weekly'] | undefined
 }
 
 export interface WhatIfResult {
@@ -67,10 +69,15 @@ const MOST_LOOKS = 40
 const LOOK_DAYS = 14
 const MOST_OPENINGS = 20_000
 
+function withWeekly(host: HostTime, weekly: HoursPlan['weekly'] | undefined): HostTime {
+  return weekly ? { ...host, plans: host.plans.map(item => ({ ...item, plan: { ...item.plan, weekly } })) } : host
+}
+
 /** Plays the bookings with a pool of some hosts. */
 export function playWhatIf(data: WhatIfData, hosts: readonly WhatIfHost[]): WhatIfResult {
   const had: Record<string, number> = Object.fromEntries(hosts.map(host => [host.id, 0]))
-  const time = new Map(data.time.map(host => [host.id, host]))
+  const tried = new Map(hosts.map(host => [host.id, host.weekly]))
+  const time = new Map(data.time.map(host => [host.id, withWeekly(host, tried.get(host.id))]))
   const laid = new Map<string, (Omit<EngineSession, 'sameEventType'> & { eventTypeId: string })[]>()
   const eventTypes = new Map(data.eventTypes.map(eventType => [eventType.id, eventType]))
   const chair: Chair = { id: 'pool', name: '', policy: data.policy, groups: [], hosts: hosts.map(({ id, weight }) => ({ id, name: '', weight })) }
@@ -80,7 +87,7 @@ export function playWhatIf(data: WhatIfData, hosts: readonly WhatIfHost[]): What
   const step = Math.max(1, Math.ceil(data.bookings.length / MOST_LOOKS))
 
   const timesFor = (eventTypeId: string) => hosts.map(({ id }) => {
-    const known = time.get(id) ?? { id, plans: [], busy: [], sessions: [] }
+    const known = time.get(id) ?? { id, plans: [], away: null, busy: [], sessions: [] }
     const own = (laid.get(id) ?? []).map(({ eventTypeId: of, ...session }) => ({ ...session, sameEventType: of === eventTypeId }))
     return { ...known, sessions: [...known.sessions, ...own] }
   })

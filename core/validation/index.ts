@@ -56,6 +56,7 @@ const values = {
   // Order
   windowOrder: none,
   dateOrder: none,
+  awayTooLong: none,
   spanOrder: none,
   // Hours
   leadTimeRange: none,
@@ -104,6 +105,7 @@ const values = {
   unknownObserver: none,
   workspaceAddressTaken: none,
   workspaceAddressReserved: none,
+  otherWorkspaceAddress: none,
   codeNeeded: none,
   wrongCode: none,
   wrongOwnPassword: none,

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { reachSchema } from '../account/rights'
 import { type MemberRole, memberRoles } from '../account/roles'
 import { bookingStates, roomStates } from '../booking/states'
 import { clockFaces } from '../time/format'
@@ -11,6 +12,7 @@ import { phraseSchema } from '../event-type/sentence'
 import { eventTypeStates } from '../event-type/settings'
 import { hostTimeSchema } from '../event-type/host-time'
 import { faultBySchema, faultSchema } from '../faults'
+import { sharedPlanSchema } from '../event-type/shared-hours'
 import { holidayDatesSchema, storedPlanSchema } from '../hours/plan'
 import { questionSetSchema } from '../intake/question-sets'
 import { occasions } from '../messages/occasions'
@@ -32,10 +34,16 @@ export const signedInSchema = z.strictObject({
   /** Whether the member has shown that the address is theirs. */
   confirmed: z.boolean(),
   role: z.enum(memberRoles),
+  /** How far the member reaches with what is other hosts'. */
+  reach: reachSchema,
   timeZone: text,
   /** The clock times are written on, where the member has chosen one. */
   clock: z.enum(clockFaces).nullable(),
-  workspace: z.strictObject({ slug: text, name: text }),
+  workspace: z.strictObject({
+    slug: text, name: text,
+    /** When it will be deleted, where an owner has asked for that. */
+    deletedAt: instant.nullable(),
+  }),
 })
 export type SignedIn = z.infer<typeof signedInSchema>
 
@@ -66,8 +74,12 @@ export const peopleViewSchema = z.strictObject({
     /** What they are in sessions; null for whoever hosts nothing. */
     host: z.strictObject({
       id: text,
-      /** Their default hours. */
-      planId: text.nullable(), weekly: storedPlanSchema.shape.weekly, hasMore: z.boolean(),
+      /** The hash of their picture. */
+      picture: text.nullable(),
+      /** Their default hours; null where the member may not see them. */
+      hours: z.strictObject({ planId: text, weekly: storedPlanSchema.shape.weekly, hasMore: z.boolean() }).nullable(),
+      /** The last day of the stretch they are away in today. */
+      awayUntil: z.iso.date().nullable(),
       video: z.enum(['own', 'workspace', 'lost', 'none']),
       /** Sessions to come. */
       coming: z.int(),
@@ -105,6 +117,8 @@ const sessionCardSchema = z.strictObject({
   end: instant,
   hosts: z.array(z.strictObject({ id: text, name: text })),
   placeKind: text,
+  /** Whether the member may see who booked it, and more. */
+  open: z.boolean(),
   room: z
     .strictObject({ state: z.enum(roomStates), fault: faultBySchema.nullable(), nextTryAt: instant.nullable(), hostUrl: text.nullable() })
     .nullable(),
@@ -184,6 +198,8 @@ export const sessionViewSchema = z.strictObject({
   id: text,
   eventType: z.strictObject({ id: text, name: text }),
   cancelled: z.boolean(),
+  /** Whether the member may change it, and is shown the host link, the passcode and the clients' pages. */
+  mayChange: z.boolean(),
   start: instant,
   end: instant,
   seats: z.int(),
@@ -210,7 +226,8 @@ export const sessionViewSchema = z.strictObject({
       createdAt: instant,
       cancelReason: text.nullable(),
       answers: z.array(answerTextSchema),
-      page: text,
+      /** The client's own page. */
+      page: text.nullable(),
       messages: z.array(
         z.strictObject({
           id: text,
@@ -272,7 +289,7 @@ export const benchViewSchema = z.strictObject({
   page: text,
   /** All hosts of the workspace: any of them may be given a chair. */
   hosts: z.array(checkHostSchema),
-  /** What the worker computes with: hours and taken time of all hosts for the next weeks. */
+  /** What the worker computes with: hours and taken time of the seated hosts for the next weeks, as far as the member sees them. */
   time: z.array(hostTimeSchema),
   /** Sessions to come with their clients, for those who may publish. */
   booked: z.array(bookedSessionSchema),
@@ -283,6 +300,8 @@ export const benchViewSchema = z.strictObject({
   questionSets: z.array(questionSetSchema),
   /** All members of the workspace: any of them may be told of sessions. */
   members: z.array(z.strictObject({ id: text, name: text })),
+  /** The workspace's hours plans, which any event type may take as its own. */
+  sharedPlans: z.array(sharedPlanSchema),
   /** The workspace's groups of hosts, which any chair may draw on. */
   groups: z.array(groupSchema),
   now: instant,
@@ -300,9 +319,13 @@ export const publishedVersionSchema = z.strictObject({ version: z.int(), definit
 export type PublishedVersion = z.infer<typeof publishedVersionSchema>
 
 export const hoursRowSchema = z.strictObject({
-  id: text, name: text, plan: storedPlanSchema, host: text, own: z.boolean(),
+  id: text, name: text, plan: storedPlanSchema, own: z.boolean(),
+  /** Whose it is; null where it is the workspace's. */
+  host: text.nullable(),
   /** Whether it applies where an event type names no other of the host's plans. */
   isDefault: z.boolean(),
+  /** The names of the hosts who have a plan of the workspace. */
+  sharedBy: z.array(text),
 })
 export type HoursRow = z.infer<typeof hoursRowSchema>
 
@@ -312,9 +335,12 @@ export const hoursViewSchema = z.strictObject({
   version: z.int(),
   isDefault: z.boolean(),
   plan: storedPlanSchema,
-  host: z.strictObject({ id: text, name: text, timeZone: text }),
+  /** Null for a plan of the workspace. */
+  host: z.strictObject({ id: text, name: text, timeZone: text }).nullable(),
+  /** The hosts who have a plan of the workspace, and whose default it is. */
+  sharedBy: z.array(z.strictObject({ id: text, name: text, isDefault: z.boolean() })),
   mayChange: z.boolean(),
-  /** Event types whose chairs the host sits in and to which the plan applies. */
+  /** Event types to which the plan applies, be it through a host or as their own hours. */
   usedBy: z.array(z.strictObject({ id: text, name: text, narrowed: z.boolean() })),
   holidays: holidayDatesSchema,
   now: instant,

@@ -14,6 +14,8 @@ export const sessionRowSchema = z.strictObject({
   end: z.int(),
   cancelled: z.boolean(),
   hosts: z.array(text),
+  /** Whether the member may see who booked it, and more. */
+  open: z.boolean(),
   clients: z.array(z.strictObject({ name: text, state: z.enum(bookingStates) })),
 })
 export type SessionRow = z.infer<typeof sessionRowSchema>

@@ -1,4 +1,5 @@
 import { and, asc, desc, eq, gt, gte, inArray, isNotNull, lt, or, sql } from 'drizzle-orm'
+import { hasRight } from '../../core/account/rights'
 import { readTrailEntry } from '../../core/booking/trail'
 import { occasions } from '../../core/messages/occasions'
 import { nameForTeam } from '../../core/event-type/name-for-team'
@@ -27,7 +28,7 @@ export async function listAttention(context: Context, member: SignedIn): Promise
     roomsLeft(context, member),
     titles(context, member),
     hostsLeft(context, member),
-    member.role === 'host' ? [] : jobs(context, member.workspaceId),
+    hasRight(member.role, 'changeEventTypes') ? jobs(context, member.workspaceId) : [],
   ])
   return [...await areJobsRun(context.db) ? [] : [{ kind: 'noJobs' as const }], ...parts.flat()]
 }
@@ -41,7 +42,7 @@ async function messages({ db, now }: Context, member: SignedIn): Promise<Attenti
     .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, sessions.workspaceId), eq(eventTypes.id, sessions.eventTypeId)))
     .where(
       and(
-        sessionsOf(db, member),
+        sessionsOf(db, member, 'change'),
         gt(sessions.endsAt, dateOf(now() - MESSAGE_DAYS * DAY)),
         or(
           inArray(deliveries.state, ['failed', 'unknown']),
@@ -78,7 +79,7 @@ async function roomsLeft({ db, now }: Context, member: SignedIn): Promise<Attent
     .innerJoin(sessions, and(eq(sessions.workspaceId, rooms.workspaceId), eq(sessions.id, rooms.sessionId)))
     .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, sessions.workspaceId), eq(eventTypes.id, sessions.eventTypeId)))
     .where(and(
-      sessionsOf(db, member),
+      sessionsOf(db, member, 'change'),
       gt(sessions.endsAt, dateOf(now() - ROOM_DAYS * DAY)),
       or(
         and(eq(rooms.state, 'withdrawn'), isNotNull(rooms.lastFault), gte(rooms.attempts, MANY_ATTEMPTS)),
@@ -103,7 +104,7 @@ async function hostsLeft({ db, now }: Context, member: SignedIn): Promise<Attent
     .innerJoin(hosts, and(eq(hosts.workspaceId, sessionHosts.workspaceId), eq(hosts.id, sessionHosts.hostId), isNotNull(hosts.leftAt)))
     .innerJoin(sessions, and(eq(sessions.workspaceId, sessionHosts.workspaceId), eq(sessions.id, sessionHosts.sessionId)))
     .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, sessions.workspaceId), eq(eventTypes.id, sessions.eventTypeId)))
-    .where(and(sessionsOf(db, member), eq(sessionHosts.active, true), gt(sessions.startsAt, dateOf(now()))))
+    .where(and(sessionsOf(db, member, 'change'), eq(sessionHosts.active, true), gt(sessions.startsAt, dateOf(now()))))
     .orderBy(asc(sessions.startsAt))
   return found.map(({ session, settings, host }) => ({
     kind: 'hostLeft', sessionId: session.id, eventType: nameForTeam(settings), start: secondsOf(session.startsAt), host,
@@ -118,7 +119,7 @@ async function titles({ db, now }: Context, member: SignedIn): Promise<Attention
     .innerJoin(sessions, and(eq(sessions.workspaceId, trail.workspaceId), eq(sessions.id, trail.sessionId)))
     .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, sessions.workspaceId), eq(eventTypes.id, sessions.eventTypeId)))
     .where(
-      and(sessionsOf(db, member), eq(trail.code, 'titleFailed'), gt(sessions.endsAt, dateOf(now())), gt(trail.at, eventTypes.updatedAt)),
+      and(sessionsOf(db, member, 'change'), eq(trail.code, 'titleFailed'), gt(sessions.endsAt, dateOf(now())), gt(trail.at, eventTypes.updatedAt)),
     )
     .orderBy(desc(trail.at))
   const newest = new Map(found.reverse().map(row => [row.eventType.id, row]))

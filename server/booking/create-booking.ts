@@ -109,7 +109,7 @@ async function tryToBook(
   isLocked = false,
 ): Promise<BookOutcome | 'taken' | 'overtaken' | 'joins'> {
   const {
-    snapshot: { workspace, plans, hosts },
+    snapshot: { workspace, stated, hosts },
     request,
   } = attempt
   const { opening, eventType, takenStamp } = await openingAt(
@@ -121,7 +121,7 @@ async function tryToBook(
       durationMinutes: request.durationMinutes,
       ...(request.host ? { host: request.host } : {}),
     },
-    plans,
+    stated,
   )
   if (!opening) return 'taken'
   if (opening.session && !isLocked) return 'joins'
@@ -150,7 +150,8 @@ async function tryToBook(
   batch.insert(bookings, [booking])
   batch.insert(answers, parts.answers)
   batch.insert(guests, parts.guests)
-  const facts = { isLast: false, hostsHaveEntry: joined?.hostsHaveEntry ?? false, countsCancelled: workspace.countsCancelled }
+  const { countsCancelled, countsMissed } = workspace
+  const facts = { isLast: false, hostsHaveEntry: joined?.hostsHaveEntry ?? false, countsCancelled, countsMissed, othersMissed: false }
   if (!(await applyBookingChange(context, db, details, changeOf(context, details, seated), null, facts, batch))) return 'overtaken'
   return { kind: 'booked', body: { ...body, manage: bookingPage(context, details) } }
 }
@@ -297,7 +298,7 @@ function changeOf(context: Context, { booking, eventType, session }: BookingDeta
 
 async function refuseTaken(
   context: Context,
-  { snapshot: { workspace, plans }, eventType, request, key, requestHash }: Attempt,
+  { snapshot: { workspace, stated }, eventType, request, key, requestHash }: Attempt,
 ): Promise<BookOutcome> {
   const nearest = (
     await nearestOpenings(
@@ -309,7 +310,7 @@ async function refuseTaken(
         durationMinutes: request.durationMinutes,
         ...(request.host ? { host: request.host } : {}),
       },
-      plans,
+      stated,
     )
   ).map(publicOpening)
   const body = { nearest }

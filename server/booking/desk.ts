@@ -8,7 +8,7 @@ import { chairs, deliveries, hosts, members, sessionHosts, sessions } from '../d
 import { bookingPage, formatPlace, loadBookingDetails, loadSessionBookings } from '../details'
 import { viewAssignments } from '../rotation'
 import { readTrail } from '../trail'
-import { sessionsOf } from './scope'
+import { reachesSession, sessionsOf } from './scope'
 
 /** What members see of one session. */
 
@@ -21,8 +21,9 @@ async function uniqueName(db: Database, { workspaceId, name }: SignedIn): Promis
 export async function viewSession(context: Context, member: SignedIn, id: string): Promise<SessionView | null> {
   const { db } = context
   const { workspaceId } = member
-  const [session] = await db.select().from(sessions).where(and(sessionsOf(db, member), eq(sessions.id, id)))
+  const [session] = await db.select().from(sessions).where(and(sessionsOf(db, member, 'clients'), eq(sessions.id, id)))
   if (!session) return null
+  const mayChange = await reachesSession(db, member, id, 'change')
   const booked = await loadSessionBookings(db, workspaceId, id)
   const first = booked[0] && await loadBookingDetails(db, workspaceId, booked[0].booking.id)
   if (!first) return null
@@ -39,6 +40,7 @@ export async function viewSession(context: Context, member: SignedIn, id: string
     id,
     eventType: { id: first.eventType.id, name: nameForTeam(first.eventType.settings) },
     cancelled: session.cancelled,
+    mayChange,
     start: secondsOf(session.startsAt),
     end: secondsOf(session.endsAt),
     seats: session.seats,
@@ -49,9 +51,9 @@ export async function viewSession(context: Context, member: SignedIn, id: string
     room: room && {
       state: room.state,
       joinUrl: room.joinUrl,
-      hostUrl: room.hostUrl,
+      hostUrl: mayChange ? room.hostUrl : null,
       number: room.number,
-      passcode: room.passcode,
+      passcode: mayChange ? room.passcode : null,
       attempts: room.attempts,
       fault: room.lastFault,
       nextTryAt: room.nextTryAt ? secondsOf(room.nextTryAt) : null,
@@ -64,7 +66,7 @@ export async function viewSession(context: Context, member: SignedIn, id: string
       createdAt: secondsOf(booking.createdAt),
       cancelReason: booking.cancelReason,
       answers: answered.map(formatAnswer),
-      page: bookingPage(context, { workspace: first.workspace, booking }),
+      page: mayChange ? bookingPage(context, { workspace: first.workspace, booking }) : null,
       messages: sent.filter(delivery => delivery.bookingId === booking.id).map(delivery => ({
         id: delivery.id,
         occasion: delivery.occasion,

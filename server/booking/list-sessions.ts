@@ -28,7 +28,7 @@ export async function listSessions({ db, now }: Context, member: SignedIn, filte
   const { workspaceId } = member
   const isComing = filter.when === 'coming'
   const conditions: (SQL | undefined)[] = [
-    sessionsOf(db, member),
+    sessionsOf(db, member, 'times'),
     isComing ? gt(sessions.endsAt, dateOf(now())) : lte(sessions.endsAt, dateOf(now())),
     filter.from === undefined ? undefined : gte(sessions.startsAt, dateOf(filter.from)),
     filter.to === undefined ? undefined : lt(sessions.startsAt, dateOf(filter.to)),
@@ -36,6 +36,8 @@ export async function listSessions({ db, now }: Context, member: SignedIn, filte
     filter.hostId === undefined ? undefined : exists(db.select({ one: sql`1` }).from(sessionHosts).where(and(
       eq(sessionHosts.workspaceId, workspaceId), eq(sessionHosts.sessionId, sessions.id), eq(sessionHosts.hostId, filter.hostId),
     ))),
+    // What is not shown is not searched.
+    filter.state === undefined && filter.search === '' ? undefined : sessionsOf(db, member, 'clients'),
     filter.state === undefined ? undefined : exists(db.select({ one: sql`1` }).from(bookings).where(and(
       eq(bookings.workspaceId, workspaceId), eq(bookings.sessionId, sessions.id), eq(bookings.state, filter.state),
     ))),
@@ -56,8 +58,10 @@ export async function listSessions({ db, now }: Context, member: SignedIn, filte
     .innerJoin(hosts, and(eq(hosts.workspaceId, sessionHosts.workspaceId), eq(hosts.id, sessionHosts.hostId)))
     .where(and(eq(sessionHosts.workspaceId, workspaceId), inArray(sessionHosts.sessionId, ids)))
     .orderBy(asc(hosts.name)), row => row.sessionId)
+  const open = new Set((await db.select({ id: sessions.id }).from(sessions)
+    .where(and(sessionsOf(db, member, 'clients'), inArray(sessions.id, ids)))).map(({ id }) => id))
   const booked = groupBy(await db.select({ sessionId: bookings.sessionId, name: bookings.clientName, state: bookings.state }).from(bookings)
-    .where(and(eq(bookings.workspaceId, workspaceId), inArray(bookings.sessionId, ids)))
+    .where(and(eq(bookings.workspaceId, workspaceId), inArray(bookings.sessionId, [...open])))
     .orderBy(asc(bookings.createdAt)), row => row.sessionId)
   return {
     rows: page.map(({ session, settings }) => ({
@@ -67,6 +71,7 @@ export async function listSessions({ db, now }: Context, member: SignedIn, filte
       end: secondsOf(session.endsAt),
       cancelled: session.cancelled,
       hosts: (sitting.get(session.id) ?? []).map(host => host.name),
+      open: open.has(session.id),
       clients: (booked.get(session.id) ?? []).map(({ name, state }) => ({ name, state })),
     })),
     hasMore: found.length > SESSIONS_A_PAGE,

@@ -1,35 +1,40 @@
 import { and, eq, inArray, type SQL } from 'drizzle-orm'
+import { type Reach, reaches } from '../../core/account/rights'
 import type { SignedIn } from '../../core/views/desk'
 import type { Database } from '../database/connection'
 import { bookings, deliveries, hosts, sessionHosts, sessions } from '../database/schema'
 
-/** Which sessions a member may see and change: as a host those they sit in, else all of the workspace. */
+/** Which sessions a member may see and change: those they sit in, and as far as they reach all of the workspace. */
 
-export function sessionsOf(db: Database, member: SignedIn): SQL | undefined {
+/** The sessions of the workspace with which a member may do what a step of their reach names. */
+export function sessionsOf(db: Database, member: SignedIn, needs: Reach['sessions']): SQL | undefined {
   const inWorkspace = eq(sessions.workspaceId, member.workspaceId)
-  if (member.role !== 'host') return inWorkspace
-  const own = db.select({ id: sessionHosts.sessionId }).from(sessionHosts)
-    .innerJoin(hosts, and(eq(hosts.workspaceId, sessionHosts.workspaceId), eq(hosts.id, sessionHosts.hostId)))
-    .where(and(eq(sessionHosts.workspaceId, member.workspaceId), eq(hosts.memberId, member.memberId)))
-  return and(inWorkspace, inArray(sessions.id, own))
+  return reaches(member.reach, { sessions: needs }) && needs !== 'own' ? inWorkspace : and(inWorkspace, sitsIn(db, member))
 }
 
-export async function reachesSession(db: Database, member: SignedIn, id: string): Promise<boolean> {
-  const found = await db.select({ id: sessions.id }).from(sessions).where(and(sessionsOf(db, member), eq(sessions.id, id)))
+/** Sessions that a member hosts. */
+export function sitsIn(db: Database, member: SignedIn): SQL {
+  return inArray(sessions.id, db.select({ id: sessionHosts.sessionId }).from(sessionHosts)
+    .innerJoin(hosts, and(eq(hosts.workspaceId, sessionHosts.workspaceId), eq(hosts.id, sessionHosts.hostId)))
+    .where(and(eq(sessionHosts.workspaceId, member.workspaceId), eq(hosts.memberId, member.memberId))))
+}
+
+export async function reachesSession(db: Database, member: SignedIn, id: string, needs: Reach['sessions']): Promise<boolean> {
+  const found = await db.select({ id: sessions.id }).from(sessions).where(and(sessionsOf(db, member, needs), eq(sessions.id, id)))
   return found.length > 0
 }
 
-export async function reachesBooking(db: Database, member: SignedIn, id: string): Promise<boolean> {
+export async function reachesBooking(db: Database, member: SignedIn, id: string, needs: Reach['sessions']): Promise<boolean> {
   const found = await db.select({ id: bookings.id }).from(bookings)
     .innerJoin(sessions, and(eq(sessions.workspaceId, bookings.workspaceId), eq(sessions.id, bookings.sessionId)))
-    .where(and(sessionsOf(db, member), eq(bookings.id, id)))
+    .where(and(sessionsOf(db, member, needs), eq(bookings.id, id)))
   return found.length > 0
 }
 
-export async function reachesDelivery(db: Database, member: SignedIn, id: string): Promise<boolean> {
+export async function reachesDelivery(db: Database, member: SignedIn, id: string, needs: Reach['sessions']): Promise<boolean> {
   const [found] = await db
     .select({ bookingId: deliveries.bookingId })
     .from(deliveries)
     .where(and(eq(deliveries.workspaceId, member.workspaceId), eq(deliveries.id, id)))
-  return found?.bookingId ? reachesBooking(db, member, found.bookingId) : false
+  return found?.bookingId ? reachesBooking(db, member, found.bookingId, needs) : false
 }

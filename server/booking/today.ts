@@ -1,4 +1,5 @@
 import { and, asc, eq, exists, gt, gte, inArray, isNull, lt, max, or, sql, type SQL } from 'drizzle-orm'
+import { hasRight, reaches } from '../../core/account/rights'
 import { takingStates } from '../../core/booking/states'
 import { formatAnswer } from '../../core/intake'
 import { nameForTeam } from '../../core/event-type/name-for-team'
@@ -16,7 +17,7 @@ import { sessionsOf } from './scope'
 
 const COMING_DAYS = 7
 
-/** The day from `from` to `to`, one's own lane first; to a host no other's. `today` ends where the coming days begin. */
+/** The day from `from` to `to`, one's own lane first, and those of others as far as the member reaches. `today` ends where the coming days begin. */
 export async function viewToday(
   context: Context,
   member: SignedIn,
@@ -29,7 +30,7 @@ export async function viewToday(
     .where(and(
       eq(hosts.workspaceId, member.workspaceId),
       isNull(hosts.leftAt),
-      member.role === 'host' ? eq(hosts.memberId, member.memberId) : undefined,
+      reaches(member.reach, { sessions: 'times' }) ? undefined : eq(hosts.memberId, member.memberId),
     ))
     .orderBy(asc(hosts.name))
   const own = lanes.find(host => host.memberId === member.memberId)
@@ -44,7 +45,7 @@ export async function viewToday(
     coming: await listCards(db, member, and(standing, inSpan(todayEnds, todayEnds + COMING_DAYS * DAY))),
     waiting: await listWaiting(context, member),
     attention: await listAttention(context, member),
-    setup: member.role === 'host' ? [] : await setupSteps(context, member.workspaceId),
+    setup: hasRight(member.role, 'changeEventTypes') ? await setupSteps(context, member.workspaceId) : [],
   }
 }
 
@@ -61,7 +62,7 @@ async function listCards(db: Database, member: SignedIn, condition: SQL | undefi
   const found = await db.select({ session: sessions, settings: eventTypes.settings, room: rooms }).from(sessions)
     .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, sessions.workspaceId), eq(eventTypes.id, sessions.eventTypeId)))
     .leftJoin(rooms, isRoomOfSession)
-    .where(and(sessionsOf(db, member), condition))
+    .where(and(sessionsOf(db, member, 'times'), condition))
     .orderBy(asc(sessions.startsAt))
     .limit(limit)
   const ids = found.map(row => row.session.id)
@@ -69,8 +70,10 @@ async function listCards(db: Database, member: SignedIn, condition: SQL | undefi
   const sitting = await db.select({ sessionId: sessionHosts.sessionId, id: hosts.id, name: hosts.name }).from(sessionHosts)
     .innerJoin(hosts, and(eq(hosts.workspaceId, sessionHosts.workspaceId), eq(hosts.id, sessionHosts.hostId)))
     .where(and(eq(sessionHosts.workspaceId, workspaceId), inArray(sessionHosts.sessionId, ids)))
+  const open = await idsWithin(db, sessionsOf(db, member, 'clients'), ids)
+  const changeable = await idsWithin(db, sessionsOf(db, member, 'change'), ids)
   const booked = await db.select().from(bookings)
-    .where(and(eq(bookings.workspaceId, workspaceId), inArray(bookings.sessionId, ids)))
+    .where(and(eq(bookings.workspaceId, workspaceId), inArray(bookings.sessionId, [...open])))
     .orderBy(asc(bookings.createdAt))
   const answered = booked.length === 0 ? [] : await db.select().from(answers)
     .where(and(eq(answers.workspaceId, workspaceId), inArray(answers.bookingId, booked.map(booking => booking.id))))
@@ -82,11 +85,12 @@ async function listCards(db: Database, member: SignedIn, condition: SQL | undefi
     end: secondsOf(session.endsAt),
     hosts: sitting.filter(host => host.sessionId === session.id).map(({ id, name }) => ({ id, name })),
     placeKind: session.place.kind,
+    open: open.has(session.id),
     room: room && {
       state: room.state,
       fault: room.lastFault,
       nextTryAt: room.nextTryAt ? secondsOf(room.nextTryAt) : null,
-      hostUrl: room.state === 'ready' ? room.hostUrl : null,
+      hostUrl: room.state === 'ready' && changeable.has(session.id) ? room.hostUrl : null,
     },
     bookings: booked
       .filter(booking => booking.sessionId === session.id && (session.cancelled || takingStates.some(state => state === booking.state)))
@@ -98,6 +102,11 @@ async function listCards(db: Database, member: SignedIn, condition: SQL | undefi
         firstAnswers: answered.filter(answer => answer.bookingId === booking.id).map(answer => formatAnswer(answer).text).slice(0, 2),
       })),
   }))
+}
+
+/** Which of some sessions a condition holds for. */
+async function idsWithin(db: Database, condition: SQL | undefined, ids: string[]): Promise<Set<string>> {
+  return new Set((await db.select({ id: sessions.id }).from(sessions).where(and(condition, inArray(sessions.id, ids)))).map(({ id }) => id))
 }
 
 const standing = eq(sessions.cancelled, false)
@@ -112,7 +121,7 @@ function hasBooking(db: Database, ...states: (typeof bookings.$inferSelect)['sta
 
 /** The next confirmed session of one's own; without a lane of one's own, anybody's. */
 async function nextSession({ db, now }: Context, member: SignedIn, ownHostId: string | null): Promise<SessionCard | null> {
-  const isOwn = ownHostId === null ? undefined : exists(db.select({ id: sessionHosts.sessionId }).from(sessionHosts).where(
+  const isOwn = ownHostId === null ? sessionsOf(db, member, 'clients') : exists(db.select({ id: sessionHosts.sessionId }).from(sessionHosts).where(
     and(eq(sessionHosts.workspaceId, sessions.workspaceId), eq(sessionHosts.sessionId, sessions.id), eq(sessionHosts.hostId, ownHostId)),
   ))
   const [next] = await listCards(
@@ -124,6 +133,7 @@ async function nextSession({ db, now }: Context, member: SignedIn, ownHostId: st
 /** Sessions to come whose room fails or that somebody must approve. */
 function listWaiting({ db, now }: Context, member: SignedIn): Promise<SessionCard[]> {
   return listCards(db, member, and(
+    sessionsOf(db, member, 'change'),
     standing,
     gt(sessions.endsAt, dateOf(now())),
     or(

@@ -49,6 +49,6 @@ export function clientPageView(context: Context, details: BookingDetails): Clien
     answers: details.answers.map(formatAnswer),
     cancelReason: booking.cancelReason,
     afterwards: eventType.settings.afterwards,
-    mayCancel: changeRefusal('cancelled', { state: booking.state, end: secondsOf(session.endsAt) }, context.now()) === null,
+    mayCancel: changeRefusal('cancelled', { state: booking.state, start: secondsOf(session.startsAt), end: secondsOf(session.endsAt) }, context.now()) === null,
   }
 }

@@ -8,7 +8,7 @@ import { Batch } from '../database/batch'
 import type { Database } from '../database/connection'
 import { bookings, changes, deliveries, hosts, rooms, sessionHosts, sessions, trail, videoAccounts } from '../database/schema'
 import { type BookingDetails, loadDetailsOfSession, loadObservers, type Observer, type Person, recipientsOf } from '../details'
-import { returnTurns } from '../rotation'
+import { retakeTurns, returnTurns } from '../rotation'
 import { planDeliveries } from './deliveries'
 
 /**
@@ -38,7 +38,7 @@ export interface HandedOver {
   newHostId: string
 }
 
-type Facts = Pick<Situation, 'isLast' | 'hostsHaveEntry' | 'countsCancelled'>
+type Facts = Pick<Situation, 'isLast' | 'hostsHaveEntry' | 'countsCancelled' | 'countsMissed' | 'othersMissed'>
 
 /**
  * Writes the consequences of a change to one booking, together with what `batch` already holds of the change itself. False
@@ -76,7 +76,7 @@ export async function applySessionChange(
   const [first] = [...affected, ...requests]
   const session = first?.session ?? (await tx.select().from(sessions).where(isSession(workspaceId, sessionId)))[0]
   if (!session) return
-  const facts = { isLast: false, hostsHaveEntry: affected.length > 0, countsCancelled: false }
+  const facts = { isLast: false, hostsHaveEntry: affected.length > 0, countsCancelled: false, countsMissed: true, othersMissed: false }
   const target = { workspaceId, session, bookingId: null, affected, requests, room: first?.room ?? null, handOver }
   await apply(context, tx, target, change, null, facts, new Batch())
 }
@@ -172,6 +172,8 @@ async function collect(context: Context, tx: Database, batch: Batch, target: Tar
     case 'returnTurns':
       // Apart from the batch too: some of these hosts are changed in it already.
       return returnTurns(tx, workspaceId, session.id, effect.at)
+    case 'retakeTurns':
+      return retakeTurns(tx, workspaceId, session.id, effect.at)
     case 'releaseConfirmations': {
       const waiting = (await confirmationsOf(tx, target)).filter(delivery => delivery.state === 'planned' && delivery.nextTryAt === null)
       batch.plan(...waiting.map(({ id }) => ({ name: 'deliver' as const, about: { workspaceId, id }, at: effect.at })))

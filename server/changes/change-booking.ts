@@ -25,7 +25,9 @@ export async function changeBooking(
     if (!before) return { kind: 'notFound' }
     const from = before.booking.state
     const now = context.now()
-    const refusal = changeRefusal(kind, { state: from, end: secondsOf(before.session.endsAt) }, now)
+    const refusal = changeRefusal(
+      kind, { state: from, start: secondsOf(before.session.startsAt), end: secondsOf(before.session.endsAt) }, now,
+    )
     if (refusal) return { kind: 'refused', refusal, details: before }
 
     const to = changeTable[kind].to ?? from
@@ -48,6 +50,8 @@ export async function changeBooking(
     await applyBookingChange(context, tx, details, { kind, by, at: now, reason }, from, {
       isLast: others.length === 0,
       countsCancelled: before.workspace.countsCancelled,
+      countsMissed: before.workspace.countsMissed,
+      othersMissed: others.every(({ state }) => state === 'missed'),
       hostsHaveEntry: from === 'confirmed' || before.session.sequence > 0 || others.some(({ state }) => state === 'confirmed'),
     })
     return { kind: 'changed', details }

@@ -1,19 +1,21 @@
 import { and, asc, count, eq, gt, gte, inArray, isNull, sql } from 'drizzle-orm'
 import { LRUCache } from 'lru-cache'
+import { hasRight, reaches } from '../../core/account/rights'
 import type { BookingState } from '../../core/booking/states'
 import { worstFinding } from '../../core/checks'
 import { sentenceOf } from '../../core/event-type/sentence'
 import { nameForTeam } from '../../core/event-type/name-for-team'
 import { countChanges } from '../../core/event-type/changes'
 import type { BookedSession } from '../../core/event-type/affected-sessions'
-import { calendarsOf } from '../../core/event-type/settings'
+import type { HostTime } from '../../core/event-type/host-time'
+import { calendarsOf, hostIdsOf as hostsOfChairs } from '../../core/event-type/settings'
 import type { HolidayDates } from '../../core/hours/plan'
 import { DAY, formatInstant } from '../../core/time/civil'
 import { groupBy } from '../../core/group-by'
 import type { BenchHost, BenchView, EventTypeRow, SignedIn } from '../../core/views/desk'
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
-import { bookings, eventTypeDrafts, eventTypes, hosts, hoursPlans, sessionHosts, sessions, videoAccounts, workspaces } from '../database/schema'
+import { bookings, eventTypeDrafts, eventTypes, hostPlans, hosts, hoursPlans, sessionHosts, sessions, videoAccounts, workspaces } from '../database/schema'
 import { holidayDates, type HostsTime, loadHostsTime, WIDE } from '../hosts-time'
 import { definitionOf, type EventType, hostIdsOf, loadEventTypes, loadShared, readDraft } from './load'
 import { listMembers } from './members'
@@ -26,9 +28,10 @@ const DAYS_SEARCHED = 60
 /** All event types as the list shows them. */
 export async function listEventTypes(
   { db, settings, now }: Context,
-  { workspaceId, memberId }: SignedIn,
+  member: SignedIn,
   locale: string,
 ): Promise<EventTypeRow[]> {
+  const { workspaceId, memberId } = member
   const since = now() - DAYS_COUNTED * DAY
   const [workspace] = await db.select({ slug: workspaces.slug }).from(workspaces).where(eq(workspaces.id, workspaceId))
   const counts = await db
@@ -44,7 +47,7 @@ export async function listEventTypes(
   const span = { now: now(), from: now(), to: now() + DAYS_SEARCHED * DAY }
   const all = await loadEventTypes(db, workspaceId)
   const time = await loadHostsTime(db, workspaceId, [...new Set(all.flatMap(hostIdsOf))], { ...span, ...WIDE })
-  const people = await benchHosts(db, workspaceId, memberId)
+  const people = await benchHosts(db, member)
   const booked = await countBookings(db, workspaceId, now())
   const draftChanges = await countDraftChanges(db, workspaceId, memberId, all)
   const stamp = await stampOfList(db, workspaceId, people, span.now)
@@ -167,22 +170,23 @@ export const BENCH_DAYS = 70
 
 export async function viewBench(
   { db, settings, now }: Context,
-  { workspaceId, memberId, role }: SignedIn,
+  member: SignedIn,
   id: string,
 ): Promise<BenchView | null> {
+  const { workspaceId, memberId } = member
   const all = await loadEventTypes(db, workspaceId)
   const eventType = all.find(item => item.id === id)
   if (!eventType) return null
   const [workspace] = await db.select({ slug: workspaces.slug }).from(workspaces).where(eq(workspaces.id, workspaceId))
-  const people = await benchHosts(db, workspaceId, memberId)
+  const people = await benchHosts(db, member)
   const [stored] = await db
     .select()
     .from(eventTypeDrafts)
     .where(and(eq(eventTypeDrafts.workspaceId, workspaceId), eq(eventTypeDrafts.eventTypeId, id), eq(eventTypeDrafts.memberId, memberId)))
   const shared = await loadShared(db, workspaceId)
   const draft = readDraft(stored?.definition, shared)
-  const hostIds = people.map(host => host.id)
   const until = now() + BENCH_DAYS * DAY
+  const seated = new Set([...hostIdsOf(eventType), ...hostsOfChairs(draft?.chairs ?? [])])
   return {
     id,
     version: eventType.version,
@@ -191,23 +195,37 @@ export async function viewBench(
     draft: stored && draft ? { basedOn: stored.basedOn, definition: draft, at: secondsOf(stored.updatedAt) } : null,
     questionSets: [...shared.sets.values()],
     groups: [...shared.groups.values()],
+    sharedPlans: [...shared.plans.values()],
     members: await listMembers(db, workspaceId),
     page: `${settings.baseUrl}/${workspace?.slug}/${eventType.slug}`,
     hosts: people,
-    time: (await loadHostsTime(db, workspaceId, hostIds, { from: now(), to: until, ...WIDE })).for(id, hostIds),
-    booked: role === 'host' ? [] : await bookedSessions(db, workspaceId, id, now()),
+    time: await benchTime(db, member, id, people.filter(host => seated.has(host.id)), now()),
+    booked: hasRight(member.role, 'changeEventTypes') ? await bookedSessions(db, workspaceId, id, now()) : [],
     holidays: holidaysOf(eventType, now(), until),
     linkedFrom: linkedFrom(all, eventType, workspace?.slug ?? ''),
     now: now(),
   }
 }
 
+/** The time of hosts whom somebody tries in a chair. */
+export async function viewHostsTime({ db, now }: Context, member: SignedIn, id: string, hostIds: readonly string[]): Promise<HostTime[]> {
+  const people = await benchHosts(db, member)
+  return benchTime(db, member, id, people.filter(host => hostIds.includes(host.id)), now())
+}
+
+/** What an event type computes with: the hours and taken time of those hosts whose both the member may see. */
+async function benchTime(db: Database, { workspaceId, reach }: SignedIn, id: string, people: readonly BenchHost[], now: number): Promise<HostTime[]> {
+  const seesAll = reaches(reach, { sessions: 'times', hours: 'see' })
+  const ids = people.filter(host => seesAll || host.own).map(host => host.id)
+  return (await loadHostsTime(db, workspaceId, ids, { from: now, to: now + BENCH_DAYS * DAY, ...WIDE })).for(id, ids)
+}
+
 function holidaysOf({ settings }: EventType, from: number, to: number): HolidayDates {
   return holidayDates(calendarsOf(settings), from, to)
 }
 
-/** All hosts with what checks and panels show of them. */
-async function benchHosts(db: Database, workspaceId: string, memberId: string): Promise<BenchHost[]> {
+/** All hosts with what checks and panels show of them, their plans as far as the member sees them. */
+async function benchHosts(db: Database, { workspaceId, memberId, reach }: SignedIn): Promise<BenchHost[]> {
   const known = await db
     .select({ id: hosts.id, name: hosts.name, timeZone: hosts.timeZone, own: sql<boolean>`coalesce(${hosts.memberId} = ${memberId}, false)` })
     .from(hosts)
@@ -217,13 +235,16 @@ async function benchHosts(db: Database, workspaceId: string, memberId: string): 
     .select({ hostId: videoAccounts.hostId })
     .from(videoAccounts)
     .where(and(eq(videoAccounts.workspaceId, workspaceId), eq(videoAccounts.state, 'connected')))
-  const plans = groupBy(await db.select().from(hoursPlans).where(eq(hoursPlans.workspaceId, workspaceId)), plan => plan.hostId)
+  const plans = groupBy(await db
+    .select({ id: hoursPlans.id, hostId: hostPlans.hostId, name: hoursPlans.name, plan: hoursPlans.plan }).from(hostPlans)
+    .innerJoin(hoursPlans, and(eq(hoursPlans.workspaceId, hostPlans.workspaceId), eq(hoursPlans.id, hostPlans.planId)))
+    .where(eq(hostPlans.workspaceId, workspaceId)), plan => plan.hostId)
   const connected = new Set(accounts.map(account => account.hostId))
   const byWorkspace = connected.has(null)
   return known.map(host => ({
     ...host,
     hasVideo: byWorkspace || connected.has(host.id),
-    plans: (plans.get(host.id) ?? []).map(({ id, name, plan }) => ({
+    plans: (host.own || reaches(reach, { hours: 'see' }) ? plans.get(host.id) ?? [] : []).map(({ id, name, plan }) => ({
       id,
       name,
       timeZone: plan.timeZone,

@@ -3,7 +3,7 @@ export { createEventType, duplicateEventType, firstSettings, freeSlug, newEventT
 export { changeGroup, createGroup, deleteGroup, listGroups, previewGroup, viewRotation } from './groups'
 export { hostedAlone, takeHostOut } from './take-host-out'
 export { loadWhatIf } from './what-if'
-export { BENCH_DAYS, listEventTypeNames, listEventTypes, viewBench } from './desk'
+export { BENCH_DAYS, listEventTypeNames, listEventTypes, viewBench, viewHostsTime } from './desk'
 export { type EventType, hostIdsOf, isOpen, loadEventTypes, type PoolChair, shareEventType, toPoolChair, type Workspace } from './load'
 export { findOpenings, nearestOpenings, openingAt, QueryTooLarge, TooManyOpenings } from './openings'
 export { draftedEventType, loadSnapshot, openEventType, stampOf, type WorkspaceSnapshot } from './snapshot'

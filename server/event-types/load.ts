@@ -4,10 +4,11 @@ import { type Chair, type EventTypeState, hostIdsOf as hostsOfChairs, type Setti
 import { groupBy } from '../../core/group-by'
 import { type HostGroup, poolIdOf, withCurrentGroups } from '../../core/event-type/groups'
 import { type QuestionSet, withCurrentSets } from '../../core/intake/question-sets'
+import { type SharedPlan, withCurrentHours } from '../../core/event-type/shared-hours'
 import type { PoolHost } from '../../core/rotation'
 import type { Looks } from '../../core/views/client'
 import type { Database } from '../database/connection'
-import type { HostsState } from '../hosts-time'
+import { type HostsState, loadSharedPlans } from '../hosts-time'
 import { chairGroups, chairHosts, chairs, eventTypes, groupHosts, hostGroups, hosts, questionSets } from '../database/schema'
 
 export interface Workspace {
@@ -19,6 +20,8 @@ export interface Workspace {
   looks: Looks
   /** Whether a cancelled session counts as its host's turn all the same. */
   countsCancelled: boolean
+  /** Whether a session that all its clients missed counts as its host's turn. */
+  countsMissed: boolean
   stamp: number
   /** Whether its owner has confirmed their address; until then only its members see its pages. */
   confirmed: boolean
@@ -55,6 +58,7 @@ export async function loadEventTypes(
     .orderBy(asc(eventTypes.position), asc(eventTypes.slug))
   if (found.length === 0) return []
   const sets = await loadQuestionSets(db, workspaceId)
+  const plans = await loadSharedPlans(db, workspaceId)
   const chairsOf = await loadChairs(db, workspaceId, found.map(row => row.id))
   return found.map(row => ({
     workspaceId,
@@ -64,7 +68,7 @@ export async function loadEventTypes(
     listed: row.listed,
     version: row.version,
     archived: row.archivedAt !== null,
-    settings: withCurrentSets(settingsSchema.parse(row.settings), sets),
+    settings: withCurrentHours(withCurrentSets(settingsSchema.parse(row.settings), sets), plans),
     chairs: chairsOf(row.id),
   }))
 }
@@ -132,17 +136,22 @@ export async function loadQuestionSets(db: Database, workspaceId: string, lock?:
 export interface Shared {
   sets: ReadonlyMap<string, QuestionSet>
   groups: ReadonlyMap<string, HostGroup>
+  plans: ReadonlyMap<string, SharedPlan>
 }
 
 export async function loadShared(db: Database, workspaceId: string, lock?: 'share'): Promise<Shared> {
-  return { sets: await loadQuestionSets(db, workspaceId, lock), groups: await loadGroups(db, workspaceId, lock) }
+  return {
+    sets: await loadQuestionSets(db, workspaceId, lock),
+    groups: await loadGroups(db, workspaceId, lock),
+    plans: await loadSharedPlans(db, workspaceId, lock),
+  }
 }
 
-/** A definition with its shared questions and groups as they are now. */
-export function withCurrentShared(definition: Definition, { sets, groups }: Shared): Definition {
+/** A definition with its shared questions, hours and groups as they are now. */
+export function withCurrentShared(definition: Definition, { sets, groups, plans }: Shared): Definition {
   return {
     ...definition,
-    settings: withCurrentSets(definition.settings, sets),
+    settings: withCurrentHours(withCurrentSets(definition.settings, sets), plans),
     chairs: definition.chairs.map(chair => withCurrentGroups(chair, groups)),
   }
 }

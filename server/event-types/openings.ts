@@ -4,7 +4,7 @@ import { queryLimits } from '../../core/openings/limits'
 import { sizeFault } from '../../core/openings/query-size'
 import type { InputFault } from '../../core/validation'
 import { DAY, formatInstant, instantToSeconds, MINUTE } from '../../core/time/civil'
-import { holidayDates, type HostPlanRow, type HostsTime, loadHostsState, loadHostsTime, WIDE } from '../hosts-time'
+import { holidayDates, type StatedTime, type HostsTime, loadHostsState, loadHostsTime, WIDE } from '../hosts-time'
 import type { Database } from '../database/connection'
 import { type EventType, hostIdsOf, withTurns } from './load'
 
@@ -73,7 +73,7 @@ function around({ settings }: EventType): {
 
 /** The opening at one start, if there is one, with the event type's chairs as rotation stands and what this was decided on. */
 export async function openingAt(
-  db: Database, eventType: EventType, start: number, span: Omit<OpeningsSpan, 'from' | 'to'>, plans: readonly HostPlanRow[],
+  db: Database, eventType: EventType, start: number, span: Omit<OpeningsSpan, 'from' | 'to'>, stated: StatedTime,
 ): Promise<{ opening: Opening | null, eventType: EventType, takenStamp: string }> {
   const at = { ...span, from: start, to: start + 1 }
   const state = await loadHostsState(
@@ -82,25 +82,25 @@ export async function openingAt(
     hostIdsOf(eventType),
     eventType.chairs.map(chair => chair.poolId),
     { ...at, ...around(eventType) },
-    plans,
+    stated,
   )
   const current = withTurns(eventType, state.turns)
   return { opening: openingsOf(current, state.time, at)[0] ?? null, eventType: current, takenStamp: state.takenStamp }
 }
 
-/** The openings of an event type as things stand in the database. Hours plans that are known already are not read. */
+/** The openings of an event type as things stand in the database. What hosts stated is not read where it is known. */
 export async function findOpenings(
   db: Database,
   eventType: EventType,
   span: OpeningsSpan,
-  plans?: readonly HostPlanRow[],
+  stated?: StatedTime,
 ): Promise<Opening[]> {
   const time = await loadHostsTime(
     db,
     eventType.workspaceId,
     hostIdsOf(eventType),
     { from: span.from, to: span.to, ...around(eventType) },
-    plans,
+    stated,
   )
   return openingsOf(eventType, time, span)
 }
@@ -135,10 +135,10 @@ export async function nearestOpenings(
   eventType: EventType,
   start: number,
   span: Omit<OpeningsSpan, 'from' | 'to'>,
-  plans?: readonly HostPlanRow[],
+  stated?: StatedTime,
   most = 6,
 ): Promise<Opening[]> {
-  const around = await findOpenings(db, eventType, { ...span, from: Math.max(span.now, start - 3 * DAY), to: start + 7 * DAY }, plans)
+  const around = await findOpenings(db, eventType, { ...span, from: Math.max(span.now, start - 3 * DAY), to: start + 7 * DAY }, stated)
   const distance = (opening: Opening) => Math.abs(instantToSeconds(opening.start) - start)
   return around
     .sort((a, b) => distance(a) - distance(b))

@@ -17,13 +17,13 @@ const nextOpenings = new LRUCache<string, (string | null)[]>({ max: 500 })
 /** What clients see before they book: never a link, never a member's address. */
 
 export async function workspacePage({ db, now }: Context, snapshot: WorkspaceSnapshot): Promise<WorkspacePage> {
-  const { workspace, eventTypes, plans } = snapshot
+  const { workspace, eventTypes, stated } = snapshot
   const listed = eventTypes.filter(eventType => isOpen(eventType) && eventType.listed)
   const span = { now: now(), from: now(), to: now() + DAYS_SEARCHED * DAY }
   const stamp = stampOf(snapshot, span.now)
   let next = nextOpenings.get(stamp)
   if (!next) {
-    const time = await loadHostsTime(db, workspace.id, [...new Set(listed.flatMap(hostIdsOf))], { ...span, ...WIDE }, plans)
+    const time = await loadHostsTime(db, workspace.id, [...new Set(listed.flatMap(hostIdsOf))], { ...span, ...WIDE }, stated)
     next = listed.map(eventType => nextOpening(eventType, time, span)?.start ?? null)
     nextOpenings.set(stamp, next)
   }

@@ -18,7 +18,7 @@ import {
   eventTypes,
   eventTypeVersions,
   hosts,
-  hoursPlans,
+  hostPlans,
   sessions,
 } from '../database/schema'
 
@@ -140,6 +140,9 @@ async function checkAgainstWorkspace(
   errors.push(...(await unknownPlans(db, workspaceId, requested)))
   const shared = await loadShared(db, workspaceId, 'share')
   const current = withCurrentShared(requested, shared)
+  const { hours } = requested.settings
+  if (hours.mode !== 'hosts' && hours.shared !== undefined && !shared.plans.has(hours.shared))
+    errors.push({ path: 'settings.hours.shared', code: 'foreignHours', values: {} })
   errors.push(...questionSetFaults(requested.settings, current.settings), ...groupFaults(requested.chairs, current.chairs))
   const people = new Map((await listMembers(db, workspaceId)).map(member => [member.id, member.name]))
   errors.push(...requested.settings.observers.flatMap(({ id }, index): InputFault[] =>
@@ -194,9 +197,9 @@ async function unknownPlans(db: Database, workspaceId: string, { settings: { hou
   const named = Object.entries(hours.mode === 'replace' ? {} : hours.hostPlans ?? {})
   if (named.length === 0) return []
   const plans = await db
-    .select({ id: hoursPlans.id, hostId: hoursPlans.hostId })
-    .from(hoursPlans)
-    .where(eq(hoursPlans.workspaceId, workspaceId))
+    .select({ id: hostPlans.planId, hostId: hostPlans.hostId })
+    .from(hostPlans)
+    .where(eq(hostPlans.workspaceId, workspaceId))
   return named
     .filter(([hostId, planId]) => !plans.some(plan => plan.id === planId && plan.hostId === hostId))
     .map(([hostId]) => ({ path: `settings.hours.hostPlans.${hostId}`, code: 'foreignHours', values: {} }))

@@ -1,8 +1,8 @@
 import { and, asc, eq, sql } from 'drizzle-orm'
 import { LRUCache } from 'lru-cache'
 import type { Database } from '../database/connection'
-import { eventTypeAddresses, eventTypeDrafts, hosts, hoursPlans, workspaceAddresses, workspaces } from '../database/schema'
-import type { HostPlanRow } from '../hosts-time'
+import { eventTypeAddresses, eventTypeDrafts, hosts, workspaceAddresses, workspaces } from '../database/schema'
+import { loadStated, type StatedTime } from '../hosts-time'
 import { type EventType, isOpen, loadEventTypes, loadShared, readDraft, toPoolChair, type Workspace } from './load'
 
 /**
@@ -16,7 +16,7 @@ export interface WorkspaceSnapshot {
   takenStamp: string
   eventTypes: readonly EventType[]
   hosts: readonly (typeof hosts.$inferSelect)[]
-  plans: readonly HostPlanRow[]
+  stated: StatedTime
   /** Ids of event types by an address that they had before. */
   earlierAddresses: ReadonlyMap<string, string>
 }
@@ -38,16 +38,18 @@ export async function loadSnapshot(db: Database, slug: string): Promise<Workspac
   const snapshot: WorkspaceSnapshot = {
     takenStamp: found.takenStamp,
     workspace: { ...row, confirmed: row.confirmedAt !== null },
-    eventTypes: await loadEventTypes(db, id),
+    eventTypes: row.deletionAskedAt ? closed(await loadEventTypes(db, id)) : await loadEventTypes(db, id),
     hosts: await db.select().from(hosts).where(eq(hosts.workspaceId, id)).orderBy(asc(hosts.name)),
-    plans: await db.select({ id: hoursPlans.id, hostId: hoursPlans.hostId, isDefault: hoursPlans.isDefault, plan: hoursPlans.plan })
-      .from(hoursPlans).where(eq(hoursPlans.workspaceId, id)),
+    stated: await loadStated(db, id),
     earlierAddresses: new Map((await db.select().from(eventTypeAddresses).where(eq(eventTypeAddresses.workspaceId, id)))
       .map(address => [address.slug, address.eventTypeId])),
   }
   remembered.set(id, snapshot)
   return snapshot
 }
+
+/** In a workspace that is going to be deleted, nothing is booked any more. */
+const closed = (eventTypes: EventType[]): EventType[] => eventTypes.map(eventType => ({ ...eventType, state: 'closed' }))
 
 /** The workspace that had this address before. */
 async function loadByEarlierAddress(db: Database, slug: string): Promise<WorkspaceSnapshot | null> {

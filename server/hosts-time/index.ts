@@ -1,3 +1,3 @@
 export { holidayCountries, holidayDates } from './holidays'
-export { type HostPlanRow, type HostsState, type HostsTime, loadHostsState, loadHostsTime, WIDE } from './load'
-export { changeHours, createHours, listHours, makeDefault, type PlanRefusal, viewHours } from './plans'
+export { type HostsState, type HostsTime, loadHostsState, loadHostsTime, loadSharedPlans, loadStated, type StatedTime, WIDE } from './load'
+export { changeHours, chooseDefault, createHours, deleteHours, insertPlan, listHours, makeDefault, reachesHours, shareHours, viewHours } from './plans'

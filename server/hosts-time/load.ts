@@ -1,12 +1,14 @@
-import { and, eq, inArray, sql, type SQL } from 'drizzle-orm'
+import { and, asc, eq, inArray, isNull, sql, type SQL } from 'drizzle-orm'
 import { enginePlan } from '../../core/hours/plan'
 import type { HostTime } from '../../core/event-type/host-time'
+import type { SharedPlan } from '../../core/event-type/shared-hours'
+import { awayPlan } from '../../core/hours/away'
 import type { EngineSession } from '../../core/openings'
 import { DAY } from '../../core/time/civil'
 import { groupBy } from '../../core/group-by'
 import { dateOf } from '../context'
 import type { Database } from '../database/connection'
-import { hoursPlans } from '../database/schema'
+import { hostPlans, hosts, hoursPlans } from '../database/schema'
 import { holidayDates } from './holidays'
 
 /** What is known of hosts' time, whichever event type asks. */
@@ -15,8 +17,17 @@ export interface HostsTime {
   for: (eventTypeId: string, hostIds: readonly string[]) => HostTime[]
 }
 
-/** An hours plan as it stands in the database. */
-export type HostPlanRow = Pick<typeof hoursPlans.$inferSelect, 'id' | 'hostId' | 'isDefault' | 'plan'>
+/** An hours plan of a host, be it one that several share. */
+export type HostPlanRow = Pick<typeof hoursPlans.$inferSelect, 'id' | 'plan'> & Pick<typeof hostPlans.$inferSelect, 'hostId' | 'isDefault'>
+
+/** When a host has not to be asked at all. */
+export type HostAwayRow = Pick<typeof hosts.$inferSelect, 'id' | 'timeZone' | 'away'>
+
+/** What hosts have said of their time: it changes only with the workspace's stamp. */
+export interface StatedTime {
+  plans: readonly HostPlanRow[]
+  away: readonly HostAwayRow[]
+}
 
 /** Starts within [from, to), and how far around them taken time matters. All in seconds. */
 export interface TimeSpan {
@@ -29,26 +40,52 @@ export interface TimeSpan {
 /** Around any start: sessions and buffers of a day each, and the ISO weeks that limits count. */
 export const WIDE = { before: 9 * DAY, after: 9 * DAY }
 
-/** What is known of hosts' time for starts within a span: one query a table. Plans that are known already are not read. */
+/** What is known of hosts' time for starts within a span: one query a table. What they stated is not read where it is known. */
 export async function loadHostsTime(
-  db: Database, workspaceId: string, hostIds: readonly string[], span: TimeSpan, knownPlans?: readonly HostPlanRow[],
+  db: Database, workspaceId: string, hostIds: readonly string[], span: TimeSpan, known?: StatedTime,
 ): Promise<HostsTime> {
   if (hostIds.length === 0) return { for: () => [] }
-  const plans = knownPlans?.filter(plan => hostIds.includes(plan.hostId)) ?? await db
-    .select({ id: hoursPlans.id, hostId: hoursPlans.hostId, isDefault: hoursPlans.isDefault, plan: hoursPlans.plan }).from(hoursPlans)
-    .where(and(eq(hoursPlans.workspaceId, workspaceId), inArray(hoursPlans.hostId, [...hostIds])))
-  return hostsTimeFrom(plans, await loadSessions(db, workspaceId, hostIds, span), span)
+  const stated = known ? onlyOf(known, hostIds) : await loadStated(db, workspaceId, hostIds)
+  return hostsTimeFrom(stated, await loadSessions(db, workspaceId, hostIds, span), span)
 }
 
-function hostsTimeFrom(plans: readonly HostPlanRow[], taken: readonly TakenSession[], span: TimeSpan): HostsTime {
+/** The plans of hosts, all of the workspace's where none are named, and when they are away. */
+export async function loadStated(db: Database, workspaceId: string, hostIds?: readonly string[]): Promise<StatedTime> {
+  return {
+    plans: await db
+      .select({ id: hoursPlans.id, hostId: hostPlans.hostId, isDefault: hostPlans.isDefault, plan: hoursPlans.plan }).from(hostPlans)
+      .innerJoin(hoursPlans, and(eq(hoursPlans.workspaceId, hostPlans.workspaceId), eq(hoursPlans.id, hostPlans.planId)))
+      .where(and(eq(hostPlans.workspaceId, workspaceId), hostIds && inArray(hostPlans.hostId, [...hostIds]))),
+    away: await db.select({ id: hosts.id, timeZone: hosts.timeZone, away: hosts.away }).from(hosts)
+      .where(and(eq(hosts.workspaceId, workspaceId), hostIds && inArray(hosts.id, [...hostIds]))),
+  }
+}
+
+function onlyOf({ plans, away }: StatedTime, hostIds: readonly string[]): StatedTime {
+  const ids = new Set(hostIds)
+  return { plans: plans.filter(plan => ids.has(plan.hostId)), away: away.filter(host => ids.has(host.id)) }
+}
+
+/** The plans that the workspace's hosts and event types share, by id; shared, they stay as they are until the transaction ends. */
+export async function loadSharedPlans(db: Database, workspaceId: string, lock?: 'share'): Promise<Map<string, SharedPlan>> {
+  const query = db.select({ id: hoursPlans.id, name: hoursPlans.name, plan: hoursPlans.plan }).from(hoursPlans)
+    .where(and(eq(hoursPlans.workspaceId, workspaceId), isNull(hoursPlans.hostId))).orderBy(asc(hoursPlans.name))
+  return new Map((await (lock ? query.for(lock) : query)).map(row => [row.id, row]))
+}
+
+function hostsTimeFrom({ plans, away }: StatedTime, taken: readonly TakenSession[], span: TimeSpan): HostsTime {
   const holidays = holidayDates(plans.flatMap(row => row.plan.holidays), span.from, span.to)
   const plansByHost = groupBy(plans, row => row.hostId)
   const takenByHost = groupBy(taken, row => row.hostId)
+  const [first, last] = [Math.floor((span.from - span.before) / DAY), Math.ceil((span.to + span.after) / DAY)]
+  const awayByHost = new Map(away.filter(host => host.away.length > 0)
+    .map(host => [host.id, awayPlan(host.away, host.timeZone, first, last)]))
   return {
     for: (eventTypeId, ids) =>
       ids.map(id => ({
         id,
         plans: (plansByHost.get(id) ?? []).map(row => ({ id: row.id, isDefault: row.isDefault, plan: enginePlan(row.plan, holidays) })),
+        away: awayByHost.get(id) ?? null,
         busy: [],
         sessions: (takenByHost.get(id) ?? []).map(({ hostId: _host, eventTypeId: own, ...session }) => ({
           ...session,
@@ -86,7 +123,7 @@ export interface HostsState {
 
 /** What a booking is decided on, as it stands at one moment: one query. */
 export async function loadHostsState(
-  db: Database, workspaceId: string, hostIds: readonly string[], poolIds: readonly string[], span: TimeSpan, plans: readonly HostPlanRow[],
+  db: Database, workspaceId: string, hostIds: readonly string[], poolIds: readonly string[], span: TimeSpan, stated: StatedTime,
 ): Promise<HostsState> {
   const {
     rows: [row],
@@ -97,11 +134,7 @@ export async function loadHostsState(
       from turns where workspace_id = ${workspaceId} and pool_id = any(${sql.param([...poolIds])}::uuid[])) as turns`)
   if (!row) throw new Error('The database gave no row')
   return {
-    time: hostsTimeFrom(
-      plans.filter(plan => hostIds.includes(plan.hostId)),
-      row.taken,
-      span,
-    ),
+    time: hostsTimeFrom(onlyOf(stated, hostIds), row.taken, span),
     takenStamp: row.stamp,
     turns: row.turns,
   }

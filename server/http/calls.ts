@@ -8,9 +8,8 @@ import { hoursCalls } from './calls/hours'
 import { connectionsCalls } from './calls/connections'
 import { workspaceCalls } from './calls/workspace'
 import { rotationCalls } from './calls/rotation'
-import type { Call, Right } from './calls/call'
-
-export { type Right, rights } from './calls/call'
+import type { Right } from '../../core/account/rights'
+import type { Call } from './calls/call'
 
 /**
  * Every call of the HTTP interface: who may make it, what it takes and what it answers. Routes are bound to their row, and

@@ -1,29 +1,31 @@
 import { getHeader, type H3Event } from 'h3'
 import type { Context } from '../context'
-import type { MemberRole, SignedIn } from '../../core/views/desk'
-import { type AnswerOf, calls, type DeskCallName, type Right, rights } from './calls'
+import { hasRight } from '../../core/account/rights'
+import type { SignedIn } from '../../core/views/desk'
+import { type AnswerOf, callTable, type DeskCallName } from './calls'
 import { defineCall } from './define'
 import type { JsonText } from './json-text'
 import { problem } from './problem'
 import { signedInMember } from './session'
+import { requireSubject } from './subject'
 
-/** Who may do what: the one place where a desk call's workspace and role are checked. */
+/** The one place where a desk call's workspace, role and reach are checked. */
 
-/** Wraps a call that only members may make; its right and its answer are those of its row. */
+/** Wraps a call that only members may make; its right, its subject and its answer are those of its row. */
 export function defineDeskCall<Name extends DeskCallName>(
   name: Name,
   handler: (event: H3Event, context: Context, member: SignedIn) => Promise<AnswerOf<Name> | JsonText<AnswerOf<Name>>>,
 ) {
-  return defineCall<Name>(name, async (event, context) => handler(event, context, await requireMember(event, context, calls[name].right)))
+  return defineCall<Name>(name, async (event, context) => handler(event, context, await requireMember(event, context, name)))
 }
 
-async function requireMember(event: H3Event, context: Context, right: Right): Promise<SignedIn> {
+async function requireMember(event: H3Event, context: Context, name: DeskCallName): Promise<SignedIn> {
+  const row = callTable[name]
   refuseForeignWrites(event, context)
   const member = await signedInMember(event, context)
   if (!member) throw problem('notSignedIn', 'signIn', {})
-  const allowed: readonly MemberRole[] = rights[right]
-  if (!allowed.includes(member.role))
-    throw problem('notAllowed', 'roleNotAllowed', { role: member.role })
+  if (!row?.right || !hasRight(member.role, row.right)) throw problem('notAllowed', 'roleNotAllowed', { role: member.role })
+  if (row.subject) await requireSubject(event, context.db, member, row.subject)
   return member
 }
 

@@ -5,7 +5,6 @@ import { formatProblem, type ProblemReason, type ProblemReasonValues } from '../
 import { type InputCode, type InputFault, type InputFaultValues, inputFaults, joinPath } from '../../core/validation'
 import { isConstraintFault, isDataFault, isRetryable, isUnavailable } from '../database/faults'
 import { QueryTooLarge, TooManyOpenings } from '../event-types'
-import type { PlanRefusal } from '../hosts-time'
 import { logFault } from '../log'
 import { type ProblemCode, problemAddress, problems } from './problems'
 
@@ -44,13 +43,6 @@ export function invalid(status: 400 | 422, faults: readonly InputFault[]): Probl
 /** Refuses one value: `throw refuse(422, 'ids', 'unknownEventType', {})`. */
 export function refuse<Code extends InputCode>(status: 400 | 422, path: string, code: Code, values: InputFaultValues[Code]): Problem {
   return invalid(status, [{ path, code, values }])
-}
-
-/** Why a member may not change an hours plan. */
-export function planProblem({ kind }: PlanRefusal): Problem {
-  return kind === 'notFound'
-    ? notFound()
-    : problem('notAllowed', 'ownHoursOnly', {})
 }
 
 const RETRY_SECONDS = 5

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { bookingStates } from '../../core/booking/states'
 import { definitionSchema } from '../../core/event-type/definition'
-import { editedGroupSchema } from '../../core/event-type/groups'
+import { editedGroupSchema, MOST_HOSTS } from '../../core/event-type/groups'
 import { shapes } from '../../core/event-type/shapes'
 import { calendarSchema, storedPlanSchema } from '../../core/hours/plan'
 import { emailSchema } from '../../core/intake'
@@ -10,7 +10,7 @@ import { zoneName } from '../../core/openings'
 import { parseClock, weekdays } from '../../core/time/civil'
 import { dateSchema } from '../../core/time/instant-schema'
 import { clockFaces } from '../../core/time/format'
-import { fault } from '../../core/validation'
+import { fault, noRepeats } from '../../core/validation'
 import { memberRoles } from '../../core/views/desk'
 
 /** What calls take: the schemas that the routes check, and that the OpenAPI document is made from. */
@@ -25,6 +25,7 @@ const password = z.string().min(1).max(200)
 const token = z.string().max(100)
 
 export const cancelSchema = z.strictObject({ reason })
+export const attendanceSchema = z.strictObject({ state: z.enum(['attended', 'missed']) })
 export const closeSchema = z.strictObject({ state: z.enum(['cancelled', 'declined']), reason })
 
 const code = z.string().trim().min(1).max(20)
@@ -60,6 +61,8 @@ export const acceptSchema = z.strictObject({
 })
 export const invitationQuerySchema = z.object({ token })
 export const roleSchema = z.strictObject({ role: memberRole })
+/** The workspace's address is typed once more, so that nobody deletes another one by a slip. */
+export const deletionSchema = z.strictObject({ slug: z.string().max(200), password })
 export const newWorkspaceSchema = z.strictObject({ name: plainName })
 export const newHostSchema = z.strictObject({ name: plainName, email: emailSchema, timeZone: zoneName })
 
@@ -109,6 +112,10 @@ export const sessionsQuerySchema = z.strictObject({
 export const handOverSchema = z.strictObject({
   seats: z.array(z.strictObject({ sessionId: z.uuid(), to: z.uuid().nullable() })).min(1).max(500),
 })
+/** Ids of hosts, separated by commas. */
+export const hostsTimeQuerySchema = z.strictObject({
+  hosts: z.string().max(8000).transform(text => text.split(',')).pipe(z.array(z.uuid()).max(MOST_HOSTS)),
+})
 export const archiveSchema = z.strictObject({ archived: z.boolean() })
 export const orderSchema = z.strictObject({ ids: z.array(z.uuid()).max(1000) })
 
@@ -124,7 +131,10 @@ export const newHoursSchema = z.strictObject({
   /** The plan it begins like, and whose host it is for. */
   like: z.uuid(),
   name: planName,
+  /** Whether it is for the whole workspace instead. */
+  shared: z.boolean().default(false),
 })
+export const sharingSchema = z.strictObject({ hostIds: z.array(z.uuid()).max(1000).superRefine(noRepeats()) })
 
 export const openingsQuerySchema = z.object({
   from: dateSchema,

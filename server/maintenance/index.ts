@@ -1,6 +1,7 @@
 import { and, isNull, lt, sql } from 'drizzle-orm'
 import { type Context, dateOf } from '../context'
 import { idempotencyKeys, memberSessions, rateLimits, unopenedMails, workspaces } from '../database/schema'
+import { deleteDueWorkspaces } from './delete-workspaces'
 import { deleteUnconfirmed } from './unconfirmed'
 
 export { deleteUnconfirmed }
@@ -24,6 +25,7 @@ export async function cleanUp(context: Context): Promise<void> {
   const stale = await db.select({ id: workspaces.id }).from(workspaces)
     .where(and(isNull(workspaces.confirmedAt), lt(workspaces.createdAt, dateOf(now - UNCONFIRMED_DAYS * DAY))))
   for (const { id } of stale) await deleteUnconfirmed(context, id)
+  await deleteDueWorkspaces(context)
   await deleteFailedJobs(context, dateOf(now - FAILED_JOB_DAYS * DAY))
 }
 

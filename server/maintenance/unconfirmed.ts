@@ -1,28 +1,7 @@
-import { and, eq, inArray, isNull, notExists } from 'drizzle-orm'
+import { and, eq, isNull } from 'drizzle-orm'
 import type { Context } from '../context'
-import {
-  accounts,
-  changes,
-  chairGroups,
-  chairHosts,
-  chairs,
-  deliveries,
-  eventTypeAddresses,
-  eventTypeDrafts,
-  eventTypes,
-  eventTypeVersions,
-  groupHosts,
-  hostGroups,
-  hosts,
-  hoursPlans,
-  memberSessions,
-  members,
-  questionSets,
-  sessions,
-  videoAccounts,
-  workspaceAddresses,
-  workspaces,
-} from '../database/schema'
+import { sessions, workspaces } from '../database/schema'
+import { deleteWorkspaceRows } from './delete-rows'
 
 /** Deletes a workspace that nobody confirmed, with all that was entered in it. One that is confirmed or has sessions stays. */
 export async function deleteUnconfirmed({ db }: Pick<Context, 'db'>, workspaceId: string): Promise<void> {
@@ -33,33 +12,6 @@ export async function deleteUnconfirmed({ db }: Pick<Context, 'db'>, workspaceId
       .where(and(eq(workspaces.id, workspaceId), isNull(workspaces.confirmedAt)))
       .for('update')
     const [session] = await tx.select({ id: sessions.id }).from(sessions).where(eq(sessions.workspaceId, workspaceId)).limit(1)
-    if (!workspace || session) return
-    const people = await tx.select({ accountId: members.accountId }).from(members).where(eq(members.workspaceId, workspaceId))
-    for (const table of [
-      deliveries,
-      changes,
-      memberSessions,
-      eventTypeDrafts,
-      eventTypeVersions,
-      eventTypeAddresses,
-      chairGroups,
-      chairHosts,
-      chairs,
-      eventTypes,
-      questionSets,
-      groupHosts,
-      hostGroups,
-      videoAccounts,
-      hoursPlans,
-      hosts,
-      members,
-      workspaceAddresses,
-    ])
-      await tx.delete(table).where(eq(table.workspaceId, workspaceId))
-    await tx.delete(accounts).where(and(
-      inArray(accounts.id, people.flatMap(({ accountId }) => accountId ?? [])),
-      notExists(tx.select({ id: members.id }).from(members).where(eq(members.accountId, accounts.id))),
-    ))
-    await tx.delete(workspaces).where(eq(workspaces.id, workspaceId))
+    if (workspace && !session) await deleteWorkspaceRows(tx, workspaceId)
   })
 }

@@ -2,6 +2,8 @@ import { and, eq } from 'drizzle-orm'
 import { renderAccountMessage } from '../../core/messages'
 import { passwordResetSeconds } from '../../core/account/changes'
 import { type AccountOccasion, accountOccasions } from '../../core/messages/occasions'
+import { englishLocale, formatDay } from '../../core/time/format'
+import { DELETION_SECONDS } from '../../core/workspace'
 import { type Context, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { accounts, type deliveries, members, workspaces } from '../database/schema'
@@ -11,7 +13,7 @@ import { addressChangeToken, confirmationToken, invitationToken, passwordResetTo
 /** The mail of one delivery to a member about their own account, or null where it is no longer of use. */
 export async function composeAccountMail(context: Context, db: Database, delivery: typeof deliveries.$inferSelect): Promise<Mail | null> {
   const occasion = accountOccasions.find(candidate => candidate === delivery.occasion)
-  const [found] = await db.select({ member: members, account: accounts, workspace: workspaces.name }).from(members)
+  const [found] = await db.select({ member: members, account: accounts, workspace: workspaces }).from(members)
     .innerJoin(workspaces, eq(workspaces.id, members.workspaceId))
     .leftJoin(accounts, eq(accounts.id, members.accountId))
     .where(and(eq(members.workspaceId, delivery.workspaceId), eq(members.id, delivery.memberId ?? '')))
@@ -25,6 +27,7 @@ export async function composeAccountMail(context: Context, db: Database, deliver
       && `/desk/new-password?token=${passwordResetToken(secret, account, secondsOf(delivery.createdAt) + passwordResetSeconds)}`,
     oldAddress: () => account?.newEmail ? `/desk/change-address?token=${addressChangeToken(secret, account, 'old')}` : null,
     newAddress: () => account?.newEmail ? `/desk/change-address?token=${addressChangeToken(secret, account, 'new')}` : null,
+    deletionAsked: () => workspace.deletionAskedAt ? '/desk/workspace' : null,
     invited: () => account || member.withdrawnAt ? null : `/desk/invitation?token=${invitationToken(secret, member)}`,
   }
   const path = links[occasion]()
@@ -35,7 +38,13 @@ export async function composeAccountMail(context: Context, db: Database, deliver
     from: { name: 'Temporia', address: mailFrom },
     to: { name: '', address: delivery.address },
     replyTo: null,
-    ...renderAccountMessage(occasion, { workspace, by: member.invitedBy ?? '', link }),
+    ...renderAccountMessage(occasion, {
+      workspace: workspace.name,
+      by: (occasion === 'deletionAsked' ? workspace.deletionAskedBy : member.invitedBy) ?? '',
+      day: workspace.deletionAskedAt
+        ? formatDay(secondsOf(workspace.deletionAskedAt) + DELETION_SECONDS, member.timeZone, englishLocale(undefined)) : '',
+      link,
+    }),
     calendar: null,
   }
 }

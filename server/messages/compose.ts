@@ -106,7 +106,7 @@ function messageFields(
 ): MessageFields {
   const { baseUrl } = context.settings
   const { booking, session, eventType, workspace, room } = details
-  const shown = room?.state === 'ready' && booking.state === 'confirmed' ? room : null
+  const shown = room?.state === 'ready' && isConfirmed(booking.state) ? room : null
   const hostZone = details.hosts[0]?.timeZone ?? workspace.timeZone
   const isGuest = delivery.audience === 'guest'
   const [start, end] = [secondsOf(session.startsAt), secondsOf(session.endsAt)]
@@ -117,7 +117,7 @@ function messageFields(
     // A guest sees the booking but cannot change it, so the client's own page is not theirs.
     booking: {
       page: delivery.audience === 'client' ? mailedBookingPage(context, details) : '',
-      canCancel: changeRefusal('cancelled', { state: booking.state, end }, context.now()) === null,
+      canCancel: changeRefusal('cancelled', { state: booking.state, start, end }, context.now()) === null,
     },
     session: { page: `${baseUrl}/desk/sessions/${session.id}` },
     actor: cause?.actorName ?? booking.clientName,

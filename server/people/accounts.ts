@@ -43,6 +43,12 @@ export async function findByPassword(db: Database, email: string, password: stri
   return null
 }
 
+/** Whether a password is the member's own. */
+export async function isOwnPassword(db: Database, member: SignedIn, password: string): Promise<boolean> {
+  const account = await accountOf(db, member)
+  return account !== null && isPassword(account, password)
+}
+
 export function isPassword(account: Account, password: string): Promise<boolean> {
   return verify(account.passwordHash, password)
 }

@@ -1,24 +1,32 @@
 import { and, asc, count, eq, gt, isNull, sql } from 'drizzle-orm'
+import { type Reach, reaches } from '../../core/account/rights'
 import { plainPlan } from '../../core/hours/plan'
+import { awayUntil } from '../../core/hours/away'
+import { zoneOf } from '../../core/time/zone'
 import { weekdays } from '../../core/time/civil'
 import type { SignedIn } from '../../core/views/desk'
 import type { Database } from '../database/connection'
 import { dateOf } from '../context'
-import { hosts, hoursPlans, sessionHosts, sessions, videoAccounts } from '../database/schema'
+import { hostPlans, hosts, hoursPlans, sessionHosts, sessions, videoAccounts } from '../database/schema'
+import { insertPlan } from '../hosts-time'
 
-/** Whether a member may act for a host: for themselves, and as owner or coordinator for anybody, be it one who has left. */
-export async function reachesHost(db: Database, { workspaceId, memberId, role }: SignedIn, hostId: string): Promise<boolean> {
+/**
+ * Whether a member may act for a host, be it one who has left: for themselves, and for others as owner or coordinator, or
+ * where their reach includes what is needed.
+ */
+export async function reachesHost(
+  db: Database, { workspaceId, memberId, role, reach }: SignedIn, hostId: string, needs: { sessions: Reach['sessions'] } | null,
+): Promise<boolean> {
   const [host] = await db.select({ memberId: hosts.memberId }).from(hosts)
     .where(and(eq(hosts.workspaceId, workspaceId), eq(hosts.id, hostId)))
-  return host !== undefined && (role !== 'host' || host.memberId === memberId)
+  return host !== undefined && (role !== 'host' || host.memberId === memberId || (needs !== null && reaches(reach, needs)))
 }
 
-/** The hosts of a workspace by name: their hours, their video account, and how much is to come. */
-export async function viewHosts(db: Database, workspaceId: string, now: number) {
+/** The hosts of a workspace by name: their hours as far as the member sees them, their video account, how much is to come. */
+export async function viewHosts(db: Database, { workspaceId, memberId: reader, reach }: SignedIn, now: number) {
   const rows = await db.select({ host: hosts, planId: hoursPlans.id, plan: hoursPlans.plan }).from(hosts)
-    .leftJoin(hoursPlans, and(
-      eq(hoursPlans.workspaceId, hosts.workspaceId), eq(hoursPlans.hostId, hosts.id), eq(hoursPlans.isDefault, true),
-    ))
+    .leftJoin(hostPlans, and(eq(hostPlans.workspaceId, hosts.workspaceId), eq(hostPlans.hostId, hosts.id), eq(hostPlans.isDefault, true)))
+    .leftJoin(hoursPlans, and(eq(hoursPlans.workspaceId, hostPlans.workspaceId), eq(hoursPlans.id, hostPlans.planId)))
     .where(and(eq(hosts.workspaceId, workspaceId), isNull(hosts.leftAt))).orderBy(asc(sql`lower(${hosts.name})`))
   const accounts = await db.select({ hostId: videoAccounts.hostId, state: videoAccounts.state }).from(videoAccounts)
     .where(eq(videoAccounts.workspaceId, workspaceId))
@@ -32,16 +40,22 @@ export async function viewHosts(db: Database, workspaceId: string, now: number) 
     if (own.some(account => account.state === 'connected')) return 'own'
     return workspaceAccount ? 'workspace' : own.length > 0 ? 'lost' : 'none'
   }
-  return rows.map(({ host: { id, memberId, name, email, timeZone }, planId, plan }) => ({
-    memberId,
-    name,
-    email,
-    timeZone,
-    host: {
-      id, planId, weekly: plan?.weekly ?? [], hasMore: (plan?.recurring.length ?? 0) > 0,
-      video: videoOf(id), coming: coming.get(id) ?? 0,
-    },
-  }))
+  return rows.map(({ host: { id, memberId, name, email, timeZone, picture, away }, planId, plan }) => {
+    const isVisible = memberId === reader || reaches(reach, { hours: 'see' })
+    const today = zoneOf(timeZone).dayOf(now)
+    return {
+      memberId,
+      name,
+      email,
+      timeZone,
+      host: {
+        id, picture,
+        hours: isVisible && planId && plan ? { planId, weekly: plan.weekly, hasMore: plan.recurring.length > 0 } : null,
+        awayUntil: awayUntil(away, today),
+        video: videoOf(id), coming: coming.get(id) ?? 0,
+      },
+    }
+  })
 }
 
 /** Everybody who can be given sessions, by name. */
@@ -55,12 +69,7 @@ export async function createHost(db: Database, values: typeof hosts.$inferInsert
   const { workspaceId, timeZone } = values
   const [host] = await db.insert(hosts).values(values).returning({ id: hosts.id })
   if (!host) throw new Error('The host was not saved')
-  await db.insert(hoursPlans).values({
-    workspaceId,
-    hostId: host.id,
-    name: 'Usual hours',
-    isDefault: true,
-    plan: plainPlan(timeZone, [{ days: weekdays.slice(0, 5), from: '09:00', to: '17:00' }]),
-  })
+  const plan = plainPlan(timeZone, [{ days: weekdays.slice(0, 5), from: '09:00', to: '17:00' }])
+  await insertPlan(db, { workspaceId, hostId: host.id, name: 'Usual hours', plan }, true)
   return host.id
 }

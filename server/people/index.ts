@@ -1,7 +1,7 @@
 export { confirmAddress, type ConfirmOutcome, refuseSignUp, sendConfirmation } from './confirm'
 export { acceptInvitation, type AcceptOutcome, invite, sendInvitation, viewInvitation, withdrawInvitation } from './invitations'
 export { addHost, changeRole, listWorkspaces, memberIn, viewPeople } from './people'
-export { accountOf, accountsOf, createAccount, markEntered, hashPassword, viewAccount } from './accounts'
+export { accountOf, accountsOf, createAccount, isOwnPassword, markEntered, hashPassword, viewAccount } from './accounts'
 export { askForAddress, confirmAddressChange, dropAddressChange } from './change-address'
 export { endDevice, endOtherDevices, listDevices } from './devices'
 export { beginSecondFactor, confirmSecondFactor, endSecondFactor } from './second-factor'

@@ -1,7 +1,9 @@
 import { and, eq } from 'drizzle-orm'
+import { reachOf } from '../../core/account/rights'
 import type { ClockFace } from '../../core/time/format'
 import type { SignedIn } from '../../core/views/desk'
-import type { Context } from '../context'
+import { DELETION_SECONDS } from '../../core/workspace'
+import { type Context, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { accounts, members, workspaces } from '../database/schema'
 
@@ -30,8 +32,13 @@ export async function loadMember(db: Database, workspaceId: string, memberId: st
     email: account.email,
     confirmed: account.confirmedAt !== null,
     role: member.role,
+    reach: reachOf(member.role, workspace.hostReach),
     timeZone: member.timeZone,
     clock: member.clock,
-    workspace: { slug: workspace.slug, name: workspace.name },
+    workspace: {
+      slug: workspace.slug,
+      name: workspace.name,
+      deletedAt: workspace.deletionAskedAt && secondsOf(workspace.deletionAskedAt) + DELETION_SECONDS,
+    },
   }
 }

@@ -10,25 +10,26 @@ import { loadMember } from './members'
 /** Who belongs to a workspace, and what they may do in it. */
 
 /** Members and hosts, and invitations that wait. */
-export async function viewPeople({ db, now }: Context, { workspaceId, memberId }: SignedIn): Promise<PeopleView> {
+export async function viewPeople({ db, now }: Context, member: SignedIn): Promise<PeopleView> {
+  const { workspaceId, memberId } = member
   const rows = await db.select().from(members)
     .where(and(eq(members.workspaceId, workspaceId), isNull(members.withdrawnAt))).orderBy(asc(sql`lower(${members.name})`))
-  const details = await viewHosts(db, workspaceId, now())
-  const joined = rows.filter(member => member.accountId !== null)
-  const hostOf = (member: { id: string }) => details.find(host => host.memberId === member.id)?.host ?? null
+  const details = await viewHosts(db, member, now())
+  const joined = rows.filter(row => row.accountId !== null)
+  const hostOf = ({ id }: { id: string }) => details.find(host => host.memberId === id)?.host ?? null
   return {
     now: now(),
     people: [
-      ...joined.map(member => ({
-        name: member.name, email: member.email, timeZone: member.timeZone,
-        member: { id: member.id, role: member.role, own: member.id === memberId }, host: hostOf(member),
+      ...joined.map(row => ({
+        name: row.name, email: row.email, timeZone: row.timeZone,
+        member: { id: row.id, role: row.role, own: row.id === memberId }, host: hostOf(row),
       })),
-      ...details.filter(host => !joined.some(member => member.id === host.memberId))
+      ...details.filter(host => !joined.some(row => row.id === host.memberId))
         .map(({ name, email, timeZone, host }) => ({ name, email, timeZone, member: null, host })),
     ],
-    invitations: rows.filter(member => member.accountId === null).map(member => ({
-      id: member.id, name: member.name, email: member.email, role: member.role, hosts: member.invitedToHost,
-      by: member.invitedBy ?? '', until: member.invitedUntil ? secondsOf(member.invitedUntil) : 0,
+    invitations: rows.filter(row => row.accountId === null).map(row => ({
+      id: row.id, name: row.name, email: row.email, role: row.role, hosts: row.invitedToHost,
+      by: row.invitedBy ?? '', until: row.invitedUntil ? secondsOf(row.invitedUntil) : 0,
     })),
   }
 }

@@ -104,12 +104,17 @@ export async function saveAccount(
   })
 }
 
+/** Whether a connection is one that the member may take away. */
+export async function reachesAccount(db: Database, member: SignedIn, id: string): Promise<boolean> {
+  const [account] = await db.select({ hostId: videoAccounts.hostId }).from(videoAccounts)
+    .where(isAccount({ workspaceId: member.workspaceId, id }))
+  return account !== undefined && mayConnect(db, member, account.hostId)
+}
+
 /** Takes a connection away; rooms that exist stay, new ones need another account. */
-export async function dropAccount(db: Database, member: SignedIn, id: string): Promise<boolean> {
-  const [account] = await db.select().from(videoAccounts).where(isAccount({ workspaceId: member.workspaceId, id }))
-  if (!account || !await mayConnect(db, member, account.hostId)) return false
-  await markLost(db, account)
-  return true
+export async function dropAccount(db: Database, workspaceId: string, id: string): Promise<void> {
+  const [account] = await db.select().from(videoAccounts).where(isAccount({ workspaceId, id }))
+  if (account) await markLost(db, account)
 }
 
 /** Marks a connection as lost, unless it was made anew meanwhile. */
@@ -117,11 +122,11 @@ export async function markLost(db: Database, account: VideoAccount): Promise<voi
   await db.update(videoAccounts).set({ state: 'lost' }).where(and(isAccount(account), eq(videoAccounts.connectedAt, account.connectedAt)))
 }
 
-/** Who is connected as whom. */
-export async function listConnections(db: Database, { workspaceId, memberId }: SignedIn): Promise<HostConnection[]> {
+/** Who is connected as whom; to a host only they themselves. */
+export async function listConnections(db: Database, { workspaceId, memberId, role }: SignedIn): Promise<HostConnection[]> {
   const found = await db.select({ host: hosts, account: videoAccounts }).from(hosts)
     .leftJoin(videoAccounts, and(eq(videoAccounts.workspaceId, hosts.workspaceId), eq(videoAccounts.hostId, hosts.id)))
-    .where(and(eq(hosts.workspaceId, workspaceId), isNull(hosts.leftAt)))
+    .where(and(eq(hosts.workspaceId, workspaceId), isNull(hosts.leftAt), role === 'host' ? eq(hosts.memberId, memberId) : undefined))
     .orderBy(hosts.name)
   return found.map(({ host, account }) => ({
     hostId: host.id,

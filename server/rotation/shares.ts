@@ -1,12 +1,14 @@
 import { and, eq, inArray, sql } from 'drizzle-orm'
 import { type HostCounts, sharesOf } from '../../core/rotation/shares'
-import { formatDate, DAY } from '../../core/time/civil'
+import { awayDays } from '../../core/hours/away'
+import { DAY, dateToDays } from '../../core/time/civil'
 import { zoneOf } from '../../core/time/zone'
 import type { PoolView } from '../../core/views/rotation'
 import { groupBy } from '../../core/group-by'
 import { type Context, dateOf } from '../context'
 import type { Database } from '../database/connection'
-import { hosts, hoursPlans, turns } from '../database/schema'
+import { hosts, turns } from '../database/schema'
+import { loadStated } from '../hosts-time'
 
 /** A pool as event types and groups have it, before anything is counted. */
 export interface Pool extends Omit<PoolView, 'hosts'> {
@@ -57,7 +59,7 @@ async function countTurns(db: Database, workspaceId: string, poolIds: readonly s
       select * from period where kind <> 'returned' and not exists (
         select 1 from assignments as back where back.workspace_id = ${workspaceId} and back.returns = period.id)
     ), had as (
-      select pool_id, host_id, count(*)::int as had, (count(*) filter (where code = 'chosen' and kind = 'booked'))::int as chosen,
+      select pool_id, host_id, count(*)::int as had, (count(*) filter (where code = 'chosen' and kind in ('booked', 'reinstated')))::int as chosen,
         (count(*) filter (where kind = 'handedOver'))::int as handed_to
       from standing group by 1, 2
     ), able as (
@@ -74,15 +76,16 @@ async function countTurns(db: Database, workspaceId: string, poolIds: readonly s
   return rows
 }
 
-/** Days of the period on which a host was away: exceptions of their default hours without any window. */
+/** Days of the period on which a host was away: by what they said, or an exception of their default hours without any window. */
 async function countAwayDays(
   db: Database, workspaceId: string, hostIds: readonly string[], from: number, to: number,
 ): Promise<Map<string, number>> {
-  const plans = await db.select({ hostId: hoursPlans.hostId, plan: hoursPlans.plan }).from(hoursPlans)
-    .where(and(eq(hoursPlans.workspaceId, workspaceId), inArray(hoursPlans.hostId, [...hostIds]), eq(hoursPlans.isDefault, true)))
-  return new Map(plans.map(({ hostId, plan }) => {
-    const zone = zoneOf(plan.timeZone)
-    const [first, last] = [formatDate(zone.dayOf(from)), formatDate(zone.dayOf(to))]
-    return [hostId, plan.exceptions.filter(({ date, windows }) => windows.length === 0 && date >= first && date <= last).length]
+  const { plans, away } = await loadStated(db, workspaceId, hostIds)
+  return new Map(away.map((host) => {
+    const zone = zoneOf(host.timeZone)
+    const [first, last] = [zone.dayOf(from), zone.dayOf(to)]
+    const closed = (plans.find(plan => plan.hostId === host.id && plan.isDefault)?.plan.exceptions ?? [])
+      .filter(({ windows }) => windows.length === 0).map(({ date }) => dateToDays(date)).filter(day => day >= first && day <= last)
+    return [host.id, new Set([...closed, ...awayDays(host.away, first, last)]).size]
   }))
 }

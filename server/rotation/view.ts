@@ -15,8 +15,12 @@ export async function viewAssignments(db: Database, workspaceId: string, session
   const names = new Map((await db.select({ id: hosts.id, name: hosts.name }).from(hosts)
     .where(and(eq(hosts.workspaceId, workspaceId), inArray(hosts.id, hostIds)))).map(row => [row.id, row.name]))
   const nameOf = (id: string) => names.get(id) ?? ''
-  const stands = new Set(standing(ledger).map(entry => entry.id))
-  return ledger.filter(entry => entry.kind !== 'returned').map(entry => ({
+  const decided = ledger.filter(entry => entry.kind === 'booked' || entry.kind === 'handedOver')
+  const counting = standing(ledger)
+  // What was given back and taken again stands as it was decided.
+  const stands = new Set(counting.flatMap(entry =>
+    (entry.kind === 'retaken' ? decided.findLast(({ chair }) => chair === entry.chair)?.id ?? [] : entry.id)))
+  return decided.map(entry => ({
     id: entry.id,
     chair: chairNames.get(entry.chair) ?? '',
     host: nameOf(entry.host),

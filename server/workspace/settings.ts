@@ -3,6 +3,7 @@ import { slugFrom } from '../../core/event-type/definition'
 import { ownPaths } from '../../core/workspace'
 import type { WorkspaceSettings, WorkspaceSettingsView } from '../../core/workspace'
 import type { Context } from '../context'
+import { deletionOf } from './deletion'
 import type { Database } from '../database/connection'
 import { workspaceAddresses, workspaces } from '../database/schema'
 
@@ -13,8 +14,11 @@ export async function viewWorkspace({ db, settings }: Context, workspaceId: stri
   if (!row) return null
   const earlier = await db.select({ slug: workspaceAddresses.slug }).from(workspaceAddresses)
     .where(eq(workspaceAddresses.workspaceId, workspaceId)).orderBy(workspaceAddresses.slug)
-  const { slug, name, about, timeZone, countsCancelled } = row
-  return { slug, name, about, timeZone, countsCancelled, base: settings.baseUrl, earlier: earlier.map(address => address.slug) }
+  const { slug, name, about, timeZone, countsCancelled, countsMissed, hostReach } = row
+  return {
+    slug, name, about, timeZone, countsCancelled, countsMissed, hostReach,
+    base: settings.baseUrl, earlier: earlier.map(address => address.slug), deletion: deletionOf(row),
+  }
 }
 
 export type UpdateOutcome = 'saved' | 'addressTaken' | 'addressReserved'

@@ -6,8 +6,9 @@ import { parseHours } from '../../core/time/hours-text'
 import type { MemberRole } from '../../core/views/desk'
 import type { Context } from '../../server/context'
 import type { Database } from '../../server/database/connection'
-import { hosts, hoursPlans, members, workspaces } from '../../server/database/schema'
+import { hosts, members, workspaces } from '../../server/database/schema'
 import { createEventType } from '../../server/event-types'
+import { insertPlan } from '../../server/hosts-time'
 import { createAccount, hashPassword } from '../../server/people'
 import type { VideoService } from '../../server/ports/video'
 import { returnPath, saveAccount } from '../../server/rooms'
@@ -65,9 +66,9 @@ export async function makeWorkspace(
       const email = `host${index}@${slug}.example`
       const [host] = await tx.insert(hosts).values({ workspaceId: workspace.id, name: `Host ${index}`, email, timeZone: zone }).returning()
       if (!host) throw new Error('No host')
-      await tx
-        .insert(hoursPlans)
-        .values({ workspaceId: workspace.id, hostId: host.id, name: 'Hours', isDefault: true, plan: plan(wanted.hours ?? ALWAYS, zone) })
+      await insertPlan(
+        tx, { workspaceId: workspace.id, hostId: host.id, name: 'Hours', plan: plan(wanted.hours ?? ALWAYS, zone) }, true,
+      )
       found.push({ id: host.id, email })
     }
     for (const eventType of wanted.eventTypes) {

@@ -43,6 +43,22 @@ const plan = computed<StoredPlan>({
 })
 const whole = ref(false)
 
+/** The workspace's plan that the event type takes its hours from; none where they are its own. */
+const shared = computed(() => (settings.value.hours.mode === 'hosts' ? '' : settings.value.hours.shared ?? ''))
+const sharedPlan = computed(() => bench.view?.sharedPlans.find(item => item.id === shared.value))
+const planChoices = computed(() => [
+  { value: '', title: texts.ofThisEventType },
+  ...(bench.view?.sharedPlans ?? []).map(item => ({ value: item.id, title: texts.sharedPlan(item.name) })),
+])
+function chooseShared(id: string): void {
+  const { hours } = settings.value
+  if (hours.mode === 'hosts') return
+  const { shared: _before, ...rest } = hours
+  const chosen = bench.view?.sharedPlans.find(item => item.id === id)
+  settings.value = { ...settings.value, hours: chosen ? { ...rest, plan: chosen.plan, shared: id } : rest }
+  emit('unread', null)
+}
+
 function choose(chosen: (typeof modes)[number]['mode']): void {
   settings.value = {
     ...settings.value,
@@ -101,6 +117,16 @@ const planErrors = computed(() => Object.fromEntries(Object.entries(bench.errors
       </button>
     </div>
     <template v-if="mode !== 'hosts'">
+      <VSelect
+        v-if="(bench.view?.sharedPlans.length ?? 0) > 0" class="whose" :label="texts.whoseHours" :model-value="shared" :items="planChoices" hide-details
+        @update:model-value="chooseShared($event ?? '')"
+      />
+      <p v-if="sharedPlan" class="quiet">
+        {{ describeWeek(sharedPlan.plan.weekly, locale) }}{{ others ? texts.sharedHas(others) : '' }}
+        <NuxtLink :to="`/desk/hours/${sharedPlan.id}`" :prefetch="false">{{ texts.changeForAll }}</NuxtLink>
+      </p>
+    </template>
+    <template v-if="mode !== 'hosts' && !sharedPlan">
       <WeekPainter :model-value="plan.weekly" @update:model-value="plan = { ...plan, weekly: $event }" />
       <TypedHours
         :model-value="plan.weekly" :zone-name="formatZone(plan.timeZone)"
@@ -112,7 +138,7 @@ const planErrors = computed(() => Object.fromEntries(Object.entries(bench.errors
         <span class="quiet">{{ others ? texts.itHas(others) : texts.itHasNone }}</span>
       </p>
     </template>
-    <dl v-else>
+    <dl v-if="mode === 'hosts'">
       <template v-for="host in pool" :key="host.id">
         <dt>{{ host.name }}</dt>
         <dd>
@@ -120,7 +146,7 @@ const planErrors = computed(() => Object.fromEntries(Object.entries(bench.errors
             v-if="host.plans.length > 1" :aria-label="texts.hoursOfThatApply(host.name)" :model-value="chosenPlan(host.id)?.id"
             :items="host.plans" item-value="id" item-title="name" hide-details @update:model-value="choosePlan(host.id, $event ?? '')"
           />
-          {{ describeWeek(chosenPlan(host.id)?.plan.weekly ?? [], locale) }} <span class="quiet">{{ texts.zoneTime(formatZone(host.timeZone)) }}</span>
+          <template v-if="chosenPlan(host.id)">{{ describeWeek(chosenPlan(host.id)?.plan.weekly ?? [], locale) }}</template> <span class="quiet">{{ texts.zoneTime(formatZone(host.timeZone)) }}</span>
           {{ ' ' }}<NuxtLink v-if="chosenPlan(host.id)" :prefetch="false" :to="`/desk/hours/${chosenPlan(host.id)?.id}`">{{ texts.change }}</NuxtLink>
         </dd>
       </template>
@@ -166,6 +192,10 @@ const planErrors = computed(() => Object.fromEntries(Object.entries(bench.errors
 .modes .quiet {
   display: block;
   font-size: 13.5px;
+}
+
+.whose {
+  margin-bottom: 10px;
 }
 
 .hours-panel :deep(.field) {

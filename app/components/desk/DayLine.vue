@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NuxtLink } from '#components'
 import { texts } from '~/locales/desk'
 import { formatHour, formatShortDifference, formatTime, formatZone, zoneDifference } from '~~/core/time/format'
 import { zoneOf } from '~~/core/time/zone'
@@ -78,9 +79,9 @@ function describe(card: SessionCard): string {
           v-for="card in lane.cards" :key="card.id" :class="[stateOf(card).kind, { short: card.end - card.start < 2400 }]"
           :style="{ top: `${top(card.start)}px`, height: `${Math.max(SHORTEST_PIXELS, (card.end - card.start) / 3600 * HOUR_PIXELS - 1)}px` }"
         >
-          <NuxtLink :to="`/desk/sessions/${card.id}`" :title="describe(card)">
+          <component :is="card.open ? NuxtLink : 'div'" v-bind="card.open ? { to: `/desk/sessions/${card.id}` } : {}" class="card" :title="describe(card)">
             <strong>{{ formatTime(card.start, zone, locale) }}</strong> <bdi>{{ describe(card) }}</bdi>
-          </NuxtLink>
+          </component>
         </li>
       </ol>
       <div v-if="isShown" class="now-line" :style="{ top: `${top(now)}px` }"><span>{{ formatTime(now, zone, locale) }}</span></div>
@@ -149,7 +150,7 @@ function describe(card: SessionCard): string {
   overflow: hidden;
 }
 
-.lane a {
+.lane .card {
   display: block;
   height: 100%;
   padding: 0 8px;
@@ -160,7 +161,7 @@ function describe(card: SessionCard): string {
   overflow: hidden;
 }
 
-.lane .short a {
+.lane .short .card {
   white-space: nowrap;
   text-overflow: ellipsis;
 }
@@ -170,7 +171,7 @@ function describe(card: SessionCard): string {
   background: var(--paper);
 }
 
-.lane .past a {
+.lane .past .card {
   color: var(--quiet);
 }
 

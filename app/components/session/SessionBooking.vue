@@ -1,15 +1,15 @@
 <script setup lang="ts">
 import { texts } from '~/locales/session'
 import { VBtn } from 'vuetify/components'
-import { bookingStateWords } from '~~/core/booking/states'
+import { bookingStateWords, isConfirmed } from '~~/core/booking/states'
 import type { SessionView } from '~~/core/views/desk'
 import { useDecisions } from '~/stores/decisions'
 
 /** One client's booking: who, what they answered, and what can be done with it. */
 
-defineProps<{ booking: SessionView['bookings'][number], over: boolean, busy: boolean, stamp: (instant: number) => string }>()
+defineProps<{ booking: SessionView['bookings'][number], mayChange: boolean, begun: boolean, over: boolean, busy: boolean, stamp: (instant: number) => string }>()
 const decisions = useDecisions()
-const emit = defineEmits<{ approve: [], close: [state: 'cancelled' | 'declined'] }>()
+const emit = defineEmits<{ approve: [], attendance: [state: 'attended' | 'missed'], close: [state: 'cancelled' | 'declined'] }>()
 </script>
 
 <template>
@@ -34,14 +34,18 @@ const emit = defineEmits<{ approve: [], close: [state: 'cancelled' | 'declined']
       </template>
     </dl>
     <p class="actions">
-      <template v-if="booking.state === 'awaitingApproval' && !decisions.pending.has(booking.id)">
+      <template v-if="mayChange && booking.state === 'awaitingApproval' && !decisions.pending.has(booking.id)">
         <VBtn :disabled="busy" @click="emit('approve')">{{ texts.approve }}</VBtn>
         <VBtn variant="outlined" @click="emit('close', 'declined')">{{ texts.decline }}</VBtn>
       </template>
       <LinkButton
-        v-if="booking.state === 'confirmed' && !over" @click="emit('close', 'cancelled')"
+        v-if="mayChange && booking.state === 'confirmed' && !over" @click="emit('close', 'cancelled')"
       >{{ texts.cancelThisBooking }}</LinkButton>
-      <a :href="booking.page" target="_blank" rel="noopener">{{ texts.theClientsOwnPage }}</a>
+      <template v-if="mayChange && begun && isConfirmed(booking.state)">
+        <LinkButton v-if="booking.state !== 'attended'" :disabled="busy" @click="emit('attendance', 'attended')">{{ texts.markAttended }}</LinkButton>
+        <LinkButton v-if="booking.state !== 'missed'" :disabled="busy" @click="emit('attendance', 'missed')">{{ texts.markMissed }}</LinkButton>
+      </template>
+      <a v-if="booking.page" :href="booking.page" target="_blank" rel="noopener">{{ texts.theClientsOwnPage }}</a>
     </p>
   </article>
 </template>

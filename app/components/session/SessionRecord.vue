@@ -31,7 +31,7 @@ const broken = new Set(['roomFailed', 'roomUnowned', 'roomNotWithdrawn', 'messag
             class="quiet" :class="{ broken: message.state === 'failed' || message.state === 'unknown' }"
           >{{ stateWords[message.state] }}{{ message.sentAt ? ` ${stamp(message.sentAt)}` : message.nextTryAt ? texts.nextTry(stamp(message.nextTryAt)) : '' }}</span>
           <LinkButton
-            v-if="message.state === 'failed' || message.state === 'unknown'" :disabled="busy"
+            v-if="session.mayChange && (message.state === 'failed' || message.state === 'unknown')" :disabled="busy"
             @click="emit('send', message.id)"
           >{{ texts.sendAgain }}</LinkButton>
         </li>

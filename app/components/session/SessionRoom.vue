@@ -7,7 +7,7 @@ import type { SessionView } from '~~/core/views/desk'
 
 /** The room as hosts need it: the way in, what clients were given, and what went wrong. */
 
-defineProps<{ room: NonNullable<SessionView['room']>, busy: boolean, stamp: (instant: number) => string }>()
+defineProps<{ room: NonNullable<SessionView['room']>, mayChange: boolean, busy: boolean, stamp: (instant: number) => string }>()
 const emit = defineEmits<{ retry: [] }>()
 </script>
 
@@ -19,11 +19,11 @@ const emit = defineEmits<{ retry: [] }>()
         <VBtn v-if="room.hostUrl" :href="room.hostUrl" target="_blank" rel="noopener">{{ texts.openRoomAsHost }}</VBtn>
       </span>
       <span class="room-facts">{{ texts.clientsLink }} <a :href="room.joinUrl" target="_blank" rel="noopener">{{ room.joinUrl }}</a></span>
-      <span class="room-facts">{{ texts.number }} <b>{{ room.number }}</b> {{ texts.passcode }} <b>{{ room.passcode }}</b></span>
+      <span class="room-facts">{{ texts.number }} <b>{{ room.number }}</b><template v-if="room.passcode"> {{ texts.passcode }} <b>{{ room.passcode }}</b></template></span>
     </template>
     <template v-else-if="room.state === 'failing'">
       <span class="room-facts">{{ room.fault ? formatFault(room.fault) : '' }}.{{ room.nextTryAt ? texts.nextTryAt(stamp(room.nextTryAt)) : '' }}</span>
-      <span class="room-actions"><VBtn variant="outlined" :disabled="busy" @click="emit('retry')">{{ texts.tryAgainNow }}</VBtn></span>
+      <span v-if="mayChange" class="room-actions"><VBtn variant="outlined" :disabled="busy" @click="emit('retry')">{{ texts.tryAgainNow }}</VBtn></span>
     </template>
   </div>
 </template>

@@ -41,7 +41,7 @@ function difference(zone: string): string {
   const minutes = zoneDifference(zone, desk.zone, desk.now)
   return minutes === 0 ? '' : formatShortDifference(minutes)
 }
-function hoursOf({ weekly, hasMore }: NonNullable<Person['host']>): string {
+function hoursOf({ weekly, hasMore }: NonNullable<NonNullable<Person['host']>['hours']>): string {
   const week = weekly.length > 0 ? describeWeek(weekly, desk.locale) : texts.noWeeklyHours
   return hasMore ? texts.andMore(week) : week
 }
@@ -60,7 +60,7 @@ function showMorePools(): void {
 }
 
 const handingOver = shallowRef<{ id: string, name: string } | null>(null)
-const mayHandOver = (person: Person) => desk.member?.role !== 'host' || person.member?.own === true
+const mayHandOver = (person: Person) => desk.member?.reach.sessions === 'change' || person.member?.own === true
 
 async function changeRole(id: string, name: string, own: boolean, role: MemberRole): Promise<void> {
   if (!await people.changeRole(id, role)) return
@@ -113,7 +113,7 @@ async function withdraw({ id, name }: { id: string, name: string }): Promise<voi
             </td>
             <td>
               {{ formatZone(person.timeZone) }} <span class="quiet">{{ difference(person.timeZone) }}</span>
-              <span class="quiet under"><NuxtLink v-if="person.host?.planId" :to="`/desk/hours/${person.host.planId}`">{{ hoursOf(person.host) }}</NuxtLink><template v-else>{{ texts.hostsNothing }}</template></span>
+              <span class="quiet under"><NuxtLink v-if="person.host?.hours" :to="`/desk/hours/${person.host.hours.planId}`">{{ hoursOf(person.host.hours) }}</NuxtLink><template v-else-if="!person.host">{{ texts.hostsNothing }}</template></span>
             </td>
             <td :class="{ broken: person.host && (person.host.video === 'none' || person.host.video === 'lost') }">{{ person.host ? texts.videoStates[person.host.video] : '' }}</td>
             <td>{{ person.host ? texts.sessions(person.host.coming) : '' }}</td>

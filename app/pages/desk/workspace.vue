@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { texts } from '~/locales/workspace'
-import { VCheckbox, VTextarea, VTextField } from 'vuetify/components'
+import { VCheckbox, VSelect, VTextarea, VTextField } from 'vuetify/components'
+import { hoursReach, sessionReach } from '~~/core/account/rights'
 import { formatInputFault } from '~~/core/catalogue/input'
 import { inputFaults } from '~~/core/validation'
 import { type WorkspaceSettings, workspaceSettingsSchema, type WorkspaceSettingsView } from '~~/core/workspace'
 import SaveBar from '~/components/desk/SaveBar.vue'
 import ZoneField from '~/components/fields/ZoneField.vue'
+import WorkspaceDeletion from '~/components/workspace/WorkspaceDeletion.vue'
 import { useSubmission } from '~/composables/submission'
 import { useCalls } from '~/composables/calls'
 import { useDesk } from '~/stores/desk'
@@ -22,9 +24,11 @@ const calls = useCalls()
 const { sending, errors, fault, submit } = useSubmission()
 const stored = shallowRef<WorkspaceSettingsView | null>(null)
 const edited = ref<WorkspaceSettings | null>(null)
+const sessionSteps = sessionReach.map(value => ({ value, title: texts.sessionSteps[value] }))
+const hoursSteps = hoursReach.map(value => ({ value, title: texts.hoursSteps[value] }))
 const isOwner = computed(() => desk.member?.role === 'owner')
 
-const settingsOf = ({ base: _base, earlier: _earlier, ...settings }: WorkspaceSettingsView): WorkspaceSettings => settings
+const settingsOf = ({ base: _base, earlier: _earlier, deletion: _deletion, ...settings }: WorkspaceSettingsView): WorkspaceSettings => settings
 
 async function load(): Promise<void> {
   stored.value = await calls.act(() => $fetch<WorkspaceSettingsView>('/api/desk/workspace'))
@@ -76,13 +80,21 @@ const save = () => submit(async () => {
       <fieldset :disabled="!isOwner">
         <legend>{{ texts.turns }}</legend>
         <VCheckbox v-model="edited.countsCancelled" :label="texts.countsCancelled" hide-details />
+        <VCheckbox v-model="edited.countsMissed" :label="texts.countsMissed" hide-details />
         <p class="quiet hint">{{ texts.turnsHint }}</p>
+      </fieldset>
+      <fieldset :disabled="!isOwner">
+        <legend>{{ texts.hostsMay }}</legend>
+        <VSelect v-model="edited.hostReach.sessions" :disabled="!isOwner" :label="texts.othersSessions" :items="sessionSteps" hide-details />
+        <VSelect v-model="edited.hostReach.hours" :disabled="!isOwner" :label="texts.othersHours" :items="hoursSteps" hide-details />
+        <p class="quiet hint">{{ texts.hostsMayHint }}</p>
       </fieldset>
       <SaveBar
         v-if="isOwner" :is-changed="isChanged" :is-sound="Object.keys(faults).length === 0" :sending="sending" :fault="fault" @save="save"
         @discard="load"
       />
     </form>
+    <WorkspaceDeletion v-if="stored && isOwner" :workspace="stored" @changed="load" />
   </div>
 </template>
 
@@ -116,6 +128,10 @@ fieldset {
   border: 0;
   margin: 0;
   padding: 0 0 20px;
+}
+
+.v-select {
+  margin-top: 8px;
 }
 
 .hint {

@@ -2,6 +2,7 @@ import {
   bigint,
   boolean,
   check,
+  customType,
   foreignKey,
   index,
   integer,
@@ -15,6 +16,8 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core'
 import { sql } from 'drizzle-orm'
+import { presetReach, type Reach } from '../../../core/account/rights'
+import type { AwayDates } from '../../../core/hours/away'
 import type { StoredPlan } from '../../../core/hours/plan'
 import { clockFaces } from '../../../core/time/format'
 import type { Looks } from '../../../core/views/client'
@@ -31,6 +34,13 @@ export const workspaces = pgTable('workspaces', {
   looks: jsonb('looks').$type<Looks>().notNull(),
   /** Whether a cancelled session counts as its host's turn all the same. */
   countsCancelled: boolean('counts_cancelled').notNull().default(false),
+  /** Whether a session that all its clients missed counts as its host's turn. */
+  countsMissed: boolean('counts_missed').notNull().default(true),
+  /** How far its hosts reach with what is other hosts'. */
+  hostReach: jsonb('host_reach').$type<Reach>().notNull().default(presetReach),
+  /** When an owner asked for the workspace to be deleted, and who it was. It can be taken back for 30 days. */
+  deletionAskedAt: timestamp('deletion_asked_at', { withTimezone: true }),
+  deletionAskedBy: text('deletion_asked_by'),
   /**
    * Raised by triggers whenever something changes that pages and openings are made from: the workspace, its event types,
    * chairs, hosts and hours plans (not bookings). What was read under one stamp holds as long as the stamp does.
@@ -131,25 +141,67 @@ export const hosts = pgTable('hosts', {
   takenStamp: bigint('taken_stamp', { mode: 'number' }).notNull().default(0),
   /** When the host left the workspace. Their past stays; they are given nothing any more. */
   leftAt: timestamp('left_at', { withTimezone: true, mode: 'string' }),
+  /** What clients read about the host. */
+  about: text('about').notNull().default(''),
+  /** For the team only. */
+  phone: text('phone'),
+  /** Where the host's own page for clients stands, after `with/`; null without one. */
+  slug: text('slug'),
+  /** The hash of the host's picture, which its address is made of. */
+  picture: text('picture'),
+  /** Dates on which the host is away, whatever their hours say. */
+  away: jsonb('away').$type<AwayDates[]>().notNull().default([]),
+  /** Raised by every change of the profile, so that nobody overwrites what another has saved. */
+  profileVersion: integer('profile_version').notNull().default(1),
 }, table => [
   primaryKey({ columns: [table.workspaceId, table.id] }),
+  uniqueIndex('hosts_slug').on(table.workspaceId, table.slug),
   foreignKey({ columns: [table.workspaceId, table.memberId], foreignColumns: [members.workspaceId, members.id] }),
   unique('hosts_member_unique').on(table.workspaceId, table.memberId),
+])
+
+const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' })
+
+/** Pictures of hosts in two sizes, without what a camera writes into them. */
+export const hostPictures = pgTable('host_pictures', {
+  workspaceId: uuid('workspace_id').notNull().references(() => workspaces.id),
+  hostId: uuid('host_id').notNull(),
+  hash: text('hash').notNull(),
+  /** WebP, square. */
+  large: bytea('large').notNull(),
+  small: bytea('small').notNull(),
+}, table => [
+  primaryKey({ columns: [table.workspaceId, table.hostId] }),
+  foreignKey({ columns: [table.workspaceId, table.hostId], foreignColumns: [hosts.workspaceId, hosts.id] }),
+  index('host_pictures_hash').on(table.hash),
 ])
 
 export const hoursPlans = pgTable('hours_plans', {
   workspaceId: uuid('workspace_id').notNull().references(() => workspaces.id),
   id: uuid('id').notNull().defaultRandom(),
-  hostId: uuid('host_id').notNull(),
+  /** Whose it is; null where it is the workspace's, for several hosts and event types. */
+  hostId: uuid('host_id'),
   name: text('name').notNull(),
   plan: jsonb('plan').$type<StoredPlan>().notNull(),
-  /** The plan that applies where an event type names no other; each host has one. */
-  isDefault: boolean('is_default').notNull().default(false),
   /** Raised by every change, so that two people who change it at once notice. */
   version: integer('version').notNull().default(1),
 }, table => [
   primaryKey({ columns: [table.workspaceId, table.id] }),
   foreignKey({ columns: [table.workspaceId, table.hostId], foreignColumns: [hosts.workspaceId, hosts.id] }),
   index('hours_plans_host').on(table.workspaceId, table.hostId),
-  uniqueIndex('hours_plans_default').on(table.workspaceId, table.hostId).where(sql`${table.isDefault}`),
+])
+
+/** Which hours plans a host has: their own, and those of the workspace that they share. */
+export const hostPlans = pgTable('host_plans', {
+  workspaceId: uuid('workspace_id').notNull().references(() => workspaces.id),
+  hostId: uuid('host_id').notNull(),
+  planId: uuid('plan_id').notNull(),
+  /** The plan that applies where an event type names no other; each host has one. */
+  isDefault: boolean('is_default').notNull().default(false),
+}, table => [
+  primaryKey({ columns: [table.workspaceId, table.hostId, table.planId] }),
+  foreignKey({ columns: [table.workspaceId, table.hostId], foreignColumns: [hosts.workspaceId, hosts.id] }),
+  foreignKey({ columns: [table.workspaceId, table.planId], foreignColumns: [hoursPlans.workspaceId, hoursPlans.id] }),
+  index('host_plans_plan').on(table.workspaceId, table.planId),
+  uniqueIndex('host_plans_default').on(table.workspaceId, table.hostId).where(sql`${table.isDefault}`),
 ])

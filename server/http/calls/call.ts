@@ -1,27 +1,21 @@
 import { z } from 'zod'
-import { type MemberRole, signedInSchema } from '../../../core/views/desk'
+import type { Reach, Right } from '../../../core/account/rights'
+import { signedInSchema } from '../../../core/views/desk'
 
 /** What a row of the table of calls holds, and what many rows share. */
 
-/** Which roles may do what. */
-export const rights = {
-  seeSessions: ['owner', 'coordinator', 'host'],
-  changeSessions: ['owner', 'coordinator', 'host'],
-  seeEventTypes: ['owner', 'coordinator', 'host'],
-  changeEventTypes: ['owner', 'coordinator'],
-  seeHours: ['owner', 'coordinator', 'host'],
-  connectAccounts: ['owner', 'coordinator', 'host'],
-  seePeople: ['owner', 'coordinator', 'host'],
-  changePeople: ['owner'],
-  seeRotation: ['owner', 'coordinator', 'host'],
-} as const satisfies Record<string, readonly MemberRole[]>
-
-export type Right = keyof typeof rights
+/** Whose the thing is that an `{id}` names, and how far a host must reach for it where it is another host's. */
+export type Subject =
+  | { kind: 'session' | 'booking' | 'delivery' | 'hostsSessions', needs: Reach['sessions'] }
+  | { kind: 'hours', needs: Reach['hours'] }
+  | { kind: 'host' | 'account', needs: 'own' }
 
 export interface Call {
   summary: string
   /** What a member needs to make it; calls without a right are open to all. */
   right?: Right
+  /** Checked before the call is handled; whoever does not reach it is answered as if it did not exist. */
+  subject?: Subject
   body?: z.ZodType
   query?: z.ZodType
   headers?: Record<string, string>

@@ -12,7 +12,7 @@ export const connectionsCalls = {
   },
   'POST /api/desk/connections/{id}/disconnect': {
     summary: 'Disconnect a video account',
-    right: 'connectAccounts',
+    right: 'connectAccounts', subject: { kind: 'account', needs: 'own' },
     answer: done('disconnected'),
     problems: missing,
   },

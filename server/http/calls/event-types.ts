@@ -1,10 +1,12 @@
 import { z } from 'zod'
+import { hostTimeSchema } from '../../../core/event-type/host-time'
 import { editedSetSchema } from '../../../core/intake/question-sets'
 import { benchViewSchema, eventTypeRowSchema, publishedVersionSchema, questionSetViewSchema } from '../../../core/views/desk'
 import {
   archiveSchema,
   changedSetSchema,
   eventTypesQuerySchema,
+  hostsTimeQuerySchema,
   newEventTypeSchema,
   orderSchema,
   publishSchema,
@@ -59,6 +61,10 @@ export const eventTypesCalls = {
     problems: { ...bad, ...missing },
   },
   'DELETE /api/desk/event-types/{id}/draft': { summary: 'Delete the draft', right: 'changeEventTypes', answer: done('saved') },
+  'GET /api/desk/event-types/{id}/time': {
+    summary: 'Hours and taken time of hosts whom somebody tries in a chair, as far as the member may see them',
+    right: 'seeEventTypes', query: hostsTimeQuerySchema, answer: z.array(hostTimeSchema), problems: bad,
+  },
   'GET /api/desk/event-types/{id}/versions': {
     summary: 'What was published, newest first',
     right: 'seeEventTypes',

@@ -31,7 +31,7 @@ export const rotationCalls = {
   },
   'GET /api/desk/rotation': {
     summary: 'Every pool in which hosts take turns, with what each had of its sessions and what they were due',
-    right: 'seeRotation', query: rotationQuerySchema, answer: rotationViewSchema, problems: bad,
+    right: 'tryRotation', query: rotationQuerySchema, answer: rotationViewSchema, problems: bad,
   },
   'GET /api/desk/rotation/{id}/what-if': {
     summary: 'What the last 90 days of a pool can be played anew with, with other hosts or weights',

@@ -3,7 +3,7 @@ import { ledgerSchema } from '../../../core/rotation/ledger'
 import { sessionViewSchema, todayViewSchema } from '../../../core/views/desk'
 import { handOverResultSchema, handOverViewSchema } from '../../../core/views/rotation'
 import { sessionListSchema } from '../../../core/views/session-list'
-import { closeSchema, handOverSchema, sessionsQuerySchema, todayQuerySchema } from '../requests'
+import { attendanceSchema, closeSchema, handOverSchema, sessionsQuerySchema, todayQuerySchema } from '../requests'
 import { type Call, missing, bad, done } from './call'
 
 const hostsSchema = z.strictObject({
@@ -29,44 +29,51 @@ export const sessionsCalls = {
   },
   'GET /api/desk/sessions/{id}': {
     summary: 'Everything about one session, with its trail',
-    right: 'seeSessions',
+    right: 'seeSessions', subject: { kind: 'session', needs: 'clients' },
     answer: sessionViewSchema,
     problems: missing,
   },
   'GET /api/desk/sessions/{id}/assignments': {
     summary: 'How the session came to its hosts, as it was decided, which `npm run rotation` replays',
-    right: 'seeSessions', answer: ledgerSchema, problems: missing,
+    right: 'seeSessions', subject: { kind: 'session', needs: 'clients' }, answer: ledgerSchema, problems: missing,
   },
   'POST /api/desk/sessions/{id}/room': {
     summary: 'Try a failing room again now',
-    right: 'changeSessions',
+    right: 'changeSessions', subject: { kind: 'session', needs: 'change' },
     answer: done('tried'),
     problems: { ...missing, 409: 'The room is not failing' },
   },
   'GET /api/desk/hosts/{id}/hand-over': {
-    summary: 'A host’s sessions to come, with who would take each by rotation and who else is free', right: 'changeSessions',
+    summary: 'A host’s sessions to come, with who would take each by rotation and who else is free', right: 'changeSessions', subject: { kind: 'hostsSessions', needs: 'change' },
     answer: handOverViewSchema, problems: missing,
   },
   'POST /api/desk/hosts/{id}/hand-over': {
     summary: 'Hand sessions of a host over, each to whoever is next in turn or to whom is named; everybody is told',
-    right: 'changeSessions', body: handOverSchema, answer: handOverResultSchema, problems: { ...bad, ...missing },
+    right: 'changeSessions', subject: { kind: 'hostsSessions', needs: 'change' }, body: handOverSchema, answer: handOverResultSchema, problems: { ...bad, ...missing },
   },
   'POST /api/desk/bookings/{id}/approve': {
     summary: 'Approve a request',
-    right: 'changeSessions',
+    right: 'changeSessions', subject: { kind: 'booking', needs: 'change' },
     answer: done('approved'),
     problems: { ...missing, 409: 'It no longer waits, or its session is over' },
   },
   'POST /api/desk/bookings/{id}/close': {
     summary: 'Cancel a booking or decline a request',
-    right: 'changeSessions',
+    right: 'changeSessions', subject: { kind: 'booking', needs: 'change' },
     body: closeSchema,
     answer: done('closed'),
     problems: { ...bad, ...missing, 409: 'It has ended, or its session is over' },
   },
+  'POST /api/desk/bookings/{id}/attendance': {
+    summary: 'Mark a booking as attended or missed, from the start of its session on',
+    right: 'changeSessions', subject: { kind: 'booking', needs: 'change' },
+    body: attendanceSchema,
+    answer: attendanceSchema,
+    problems: { ...bad, ...missing, 409: 'Its session has not begun, or it was cancelled' },
+  },
   'POST /api/desk/deliveries/{id}/send': {
     summary: 'Send a message again that did not go out or whose outcome is unknown',
-    right: 'changeSessions',
+    right: 'changeSessions', subject: { kind: 'delivery', needs: 'change' },
     answer: done('planned'),
     problems: { ...missing, 409: 'It was sent, or a later change has replaced it' },
   },

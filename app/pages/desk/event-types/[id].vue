@@ -82,7 +82,10 @@ const wrong = computed(() => Object.keys(bench.errors).map(partAt).find(part => 
 watch(() => [bench.view, bench.duration] as const, ([view]) => {
   if (view) compute('before', { kind: 'openings', definition: view.definition, span: bench.span() }, answer => (bench.before = answer))
 })
-watch(() => [bench.draft, bench.isSound, bench.duration, bench.holidays] as const, ([definition, isSound]) => {
+watch(() => bench.unknown, async () => {
+  if (await bench.loadUnknown() && bench.view) knowOf(bench.view, bench.holidays)
+})
+watch(() => [bench.draft, bench.isSound, bench.duration, bench.holidays, bench.view?.time] as const, ([definition, isSound]) => {
   if (!definition || !isSound || !bench.view) return
   if (!definition.settings.durations.includes(bench.duration)) bench.duration = definition.settings.durations[0] ?? 30
   compute('after', { kind: 'openings', definition, span: bench.span() }, answer => (bench.after = answer))
@@ -186,6 +189,7 @@ onBeforeRouteLeave(() =>
         </div>
         <div class="right">
           <QuestionsPreview v-if="panel === 'questions'" :definition="bench.draft" />
+          <p v-else-if="bench.unknown.length > 0" class="quiet">{{ texts.otherHostsTime }}</p>
           <BenchConsequences
             v-else @ask="(from, to) => bench.draft && bench.isSound && ask(bench.draft, from, to)" @save="save()" @out="takeWayOut"
           >

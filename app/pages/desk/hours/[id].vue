@@ -10,6 +10,7 @@ import type { HoursView } from '~~/core/views/desk'
 import SaveBar from '~/components/desk/SaveBar.vue'
 import PlanEditor from '~/components/hours/PlanEditor.vue'
 import PlanFiles from '~/components/hours/PlanFiles.vue'
+import PlanSharing from '~/components/hours/PlanSharing.vue'
 import { problemOf } from '~/composables/problem'
 import { useDesk } from '~/stores/desk'
 import { useNotice } from '~/stores/notice'
@@ -78,10 +79,22 @@ async function makeDefault(): Promise<void> {
   })
 }
 
-async function addLike(): Promise<void> {
+/** Another plan that begins like this one, of the same host or for several to share. */
+async function addLike(shared: boolean): Promise<void> {
   await act(async () => {
-    const made = await $fetch<{ id: string }>('/api/desk/hours', { method: 'POST', body: { like: id, name: `${view.value?.name ?? ''} 2`.trim() } })
+    const body = { like: id, name: shared ? texts.sharedName(view.value?.name ?? '') : `${view.value?.name ?? ''} 2`.trim(), shared }
+    const made = await $fetch<{ id: string }>('/api/desk/hours', { method: 'POST', body })
     await navigateTo(`/desk/hours/${made.id}`)
+  })
+}
+
+const isUnused = computed(() => view.value !== null && view.value.usedBy.length === 0 && !view.value.isDefault
+  && view.value.sharedBy.every(host => !host.isDefault))
+async function remove(): Promise<void> {
+  await act(async () => {
+    await $fetch(`/api/desk/hours/${id}`, { method: 'DELETE' })
+    notice.show(texts.planIsDeleted)
+    await navigateTo('/desk/hours')
   })
 }
 
@@ -101,9 +114,9 @@ async function act(work: () => Promise<void>): Promise<void> {
     <template v-if="view && plan">
       <header>
         <div>
-          <h1>{{ view.host.name }}: {{ view.name }}</h1>
+          <h1>{{ texts.planOf(view.host?.name ?? texts.theWorkspace, view.name) }}</h1>
           <p class="quiet">
-            {{ texts.time(formatZone(plan.timeZone), view.isDefault ? texts.defaultHours : texts.applyOnlyWhereNamed) }}
+            {{ texts.time(formatZone(plan.timeZone), !view.host ? texts.sharedHours : view.isDefault ? texts.defaultHours : texts.applyOnlyWhereNamed) }}
             <template v-if="view.usedBy.length > 0">
               {{ texts.usedBy }} <template v-for="(eventType, index) in view.usedBy" :key="eventType.id">{{ index === 0 ? '' : index === view.usedBy.length - 1 ? texts.and : ', ' }}<NuxtLink :to="`/desk/event-types/${eventType.id}`">{{ eventType.name }}</NuxtLink>{{ eventType.narrowed ? texts.narrowedThere : '' }}</template>.
             </template>
@@ -114,10 +127,12 @@ async function act(work: () => Promise<void>): Promise<void> {
           <p>
             <PlanFiles :id="id" v-model="plan" :name="name" :now="desk.now" :holidays="holidays" :disabled="!view.mayChange" />
             <LinkButton
-              v-if="view.mayChange && !view.isDefault" :disabled="isChanged"
+              v-if="view.mayChange && view.host && !view.isDefault" :disabled="isChanged"
               @click="makeDefault"
             >{{ texts.makeDefault }}</LinkButton>
-            <LinkButton v-if="view.mayChange" :disabled="isChanged" @click="addLike">{{ texts.addAnotherPlan }}</LinkButton>
+            <LinkButton v-if="view.mayChange && view.host" :disabled="isChanged" @click="addLike(false)">{{ texts.addAnotherPlan }}</LinkButton>
+            <LinkButton v-if="desk.mayChangeEventTypes" :disabled="isChanged" @click="addLike(true)">{{ texts.addSharedPlan }}</LinkButton>
+            <LinkButton v-if="view.mayChange && isUnused" @click="remove">{{ texts.deletePlan }}</LinkButton>
             <NuxtLink to="/desk/hours">{{ texts.allHours }}</NuxtLink>
           </p>
         </div>
@@ -126,9 +141,10 @@ async function act(work: () => Promise<void>): Promise<void> {
         <label for="plan-name">{{ texts.name }}</label>
         <VTextField id="plan-name" v-model="name" :error-messages="name.trim() ? [] : texts.enterAName" hide-details="auto" />
       </div>
+      <PlanSharing v-if="!view.host" :plan="view" @saved="load" />
       <PlanEditor
         v-model="plan" v-model:holidays="holidays" :now="view.now" :locale="desk.locale"
-        :zones="[view.host.timeZone, desk.zone]" :errors="errors" :disabled="!view.mayChange"
+        :zones="[view.host?.timeZone ?? plan.timeZone, desk.zone]" :errors="errors" :disabled="!view.mayChange"
         @unread="unread = $event"
       />
       <SaveBar

@@ -2,7 +2,7 @@
 import { texts } from '~/locales/hours'
 import { describeRule } from '~~/core/hours/rule'
 import { describeWeek, formatWindow } from '~~/core/time/hours-text'
-import { formatZone } from '~~/core/time/format'
+import { formatList, formatZone } from '~~/core/time/format'
 import type { HoursRow } from '~~/core/views/desk'
 import { problemOf } from '~/composables/problem'
 import { useDesk } from '~/stores/desk'
@@ -35,8 +35,8 @@ const describe = ({ plan }: HoursRow) =>
     <p v-else-if="!rows" class="quiet">{{ texts.loading }}</p>
     <ul>
       <li v-for="row in rows ?? []" :key="row.id">
-        <NuxtLink :to="`/desk/hours/${row.id}`">{{ row.host }}</NuxtLink>
-        <span>{{ row.name }} <span v-if="!row.isDefault" class="quiet">{{ texts.notTheDefault }}</span></span>
+        <NuxtLink :to="`/desk/hours/${row.id}`">{{ row.host ?? texts.theWorkspace }}</NuxtLink>
+        <span>{{ row.name }} <span v-if="!row.host" class="quiet">{{ row.sharedBy.length > 0 ? texts.sharedBy(formatList(row.sharedBy)) : texts.sharedByNobody }}</span><span v-else-if="!row.isDefault" class="quiet">{{ texts.notTheDefault }}</span></span>
         <span>{{ describe(row) }} <span class="quiet">{{ texts.zoneTime(formatZone(row.plan.timeZone), row.plan.holidays.length > 0 ? texts.closedOnHolidays : '') }}</span></span>
       </li>
     </ul>
@@ -60,7 +60,7 @@ ul {
 
 li {
   display: grid;
-  grid-template-columns: 200px 140px 1fr;
+  grid-template-columns: 200px 200px 1fr;
   gap: 24px;
   border-top: 1px solid var(--line);
   padding: 10px 0;

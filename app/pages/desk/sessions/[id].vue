@@ -90,7 +90,7 @@ const over = computed(() => (session.value ? session.value.end < desk.now : fals
           <dt>{{ texts.hosts }}</dt>
           <dd>
             <SessionHosts
-              :session="session" :locale="desk.locale" :may-hand-over="!session.cancelled && session.start > desk.now"
+              :session="session" :locale="desk.locale" :may-hand-over="session.mayChange && !session.cancelled && session.start > desk.now"
               @hand-over="handingOver = $event"
             />
           </dd>
@@ -98,12 +98,12 @@ const over = computed(() => (session.value ? session.value.end < desk.now : fals
           <dd>{{ session.place.text }}</dd>
           <template v-if="session.room">
             <dt>{{ texts.room }}</dt>
-            <dd><SessionRoom :room="session.room" :busy="busy" :stamp="stamp" @retry="act(`/api/desk/sessions/${id}/room`)" /></dd>
+            <dd><SessionRoom :room="session.room" :may-change="session.mayChange" :busy="busy" :stamp="stamp" @retry="act(`/api/desk/sessions/${id}/room`)" /></dd>
           </template>
         </dl>
         <SessionBooking
-          v-for="booking in session.bookings" :key="booking.id" :booking="booking" :over="over" :busy="busy" :stamp="stamp"
-          @approve="approve(booking)" @close="closing = { booking, state: $event }"
+          v-for="booking in session.bookings" :key="booking.id" :booking="booking" :may-change="session.mayChange" :begun="session.start <= desk.now" :over="over" :busy="busy" :stamp="stamp"
+          @approve="approve(booking)" @attendance="act(`/api/desk/bookings/${booking.id}/attendance`, { state: $event })" @close="closing = { booking, state: $event }"
         />
       </section>
       <SessionRecord

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NuxtLink } from '#components'
 import { texts } from '~/locales/sessions'
 import { VBtnToggle, VBtn, VSelect, VTable, VTextField } from 'vuetify/components'
 import { bookingStates, bookingStateWords } from '~~/core/booking/states'
@@ -109,7 +110,7 @@ const stateOf = ({ cancelled, clients }: SessionRow) =>
       </thead>
       <tbody>
         <tr v-for="row in list.rows" :key="row.id" :class="{ over: row.cancelled }">
-          <th scope="row"><NuxtLink :to="`/desk/sessions/${row.id}`">{{ formatDay(row.start, desk.zone, desk.locale, desk.now) }}, {{ formatTime(row.start, desk.zone, desk.locale) }}</NuxtLink></th>
+          <th scope="row"><component :is="row.open ? NuxtLink : 'span'" v-bind="row.open ? { to: `/desk/sessions/${row.id}` } : {}">{{ formatDay(row.start, desk.zone, desk.locale, desk.now) }}, {{ formatTime(row.start, desk.zone, desk.locale) }}</component></th>
           <td dir="auto">{{ clientsOf(row) }}</td>
           <td>{{ row.eventType }}</td>
           <td>{{ row.hosts.join(', ') }}</td>

@@ -1,8 +1,8 @@
 import { defineDeskCall } from '../../../../http/member'
-import { idParam, notFound } from '../../../../http/problem'
+import { idParam } from '../../../../http/problem'
 import { dropAccount } from '../../../../rooms'
 
-export default defineDeskCall('POST /api/desk/connections/{id}/disconnect', async (event, { db }, member) => {
-  if (!await dropAccount(db, member, idParam(event, 'id'))) throw notFound()
+export default defineDeskCall('POST /api/desk/connections/{id}/disconnect', async (event, { db }, { workspaceId }) => {
+  await dropAccount(db, workspaceId, idParam(event, 'id'))
   return { disconnected: true }
 })

@@ -1,9 +1,8 @@
 import { makeDefault } from '../../../../hosts-time'
 import { defineDeskCall } from '../../../../http/member'
-import { idParam, planProblem } from '../../../../http/problem'
+import { idParam, notFound } from '../../../../http/problem'
 
-export default defineDeskCall('POST /api/desk/hours/{id}/default', async (event, context, member) => {
-  const outcome = await makeDefault(context, member, idParam(event, 'id'))
-  if (outcome.kind !== 'isDefault') throw planProblem(outcome)
+export default defineDeskCall('POST /api/desk/hours/{id}/default', async (event, context, { workspaceId }) => {
+  if (await makeDefault(context, workspaceId, idParam(event, 'id')) === 'notFound') throw notFound()
   return { isDefault: true }
 })

@@ -1,11 +1,11 @@
 import { changeHours } from '../../../../hosts-time'
 import { readBodyOf } from '../../../../http/body'
 import { defineDeskCall } from '../../../../http/member'
-import { idParam, invalid, planProblem, problem } from '../../../../http/problem'
+import { idParam, invalid, problem } from '../../../../http/problem'
 import { hoursSchema } from '../../../../http/requests'
 
-export default defineDeskCall('POST /api/desk/hours/{id}', async (event, context, member) => {
-  const outcome = await changeHours(context, member, idParam(event, 'id'), await readBodyOf(event, hoursSchema))
+export default defineDeskCall('POST /api/desk/hours/{id}', async (event, context, { workspaceId }) => {
+  const outcome = await changeHours(context, workspaceId, idParam(event, 'id'), await readBodyOf(event, hoursSchema))
   switch (outcome.kind) {
     case 'invalid':
       throw invalid(422, outcome.errors)
@@ -13,7 +13,5 @@ export default defineDeskCall('POST /api/desk/hours/{id}', async (event, context
       throw problem('changedMeanwhile', 'hoursChanged', {})
     case 'saved':
       return { version: outcome.version }
-    default:
-      throw planProblem(outcome)
   }
 })

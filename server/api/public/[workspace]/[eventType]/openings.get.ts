@@ -45,7 +45,7 @@ export default defineCall('GET /api/public/{workspace}/{eventType}/openings', as
     to: zone.startOfDay(last + 1),
     ...(query.duration === undefined ? {} : { durationMinutes: query.duration }),
     ...(query.host === undefined ? {} : { host: query.host }),
-  }, snapshot.plans)
+  }, snapshot.stated)
   const answer = JsonText.of({ openings: openings.map(publicOpening) })
   if (!isPreview(event)) remembered.set(key, answer)
   return answer

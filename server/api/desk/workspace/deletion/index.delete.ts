@@ -1,0 +1,7 @@
+import { defineDeskCall } from '../../../../http/member'
+import { keepWorkspace } from '../../../../workspace'
+
+export default defineDeskCall('DELETE /api/desk/workspace/deletion', async (_event, context, { workspaceId }) => {
+  await keepWorkspace(context, workspaceId)
+  return { kept: true }
+})

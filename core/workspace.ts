@@ -10,7 +10,7 @@ export const DELETION_SECONDS = 30 * 86_400
 
 /** First parts of addresses that are the application’s own. */
 export const ownPaths: readonly string[] = [
-  'desk', 'api', 'pictures', 'bookings', 'health', 'feeds', 'freebusy', 'embed', 'assets', 'workspace', 'problems',
+  'desk', 'api', 'bookings', 'health', 'feeds', 'freebusy', 'embed', 'assets', 'workspace', 'problems',
 ]
 
 export const workspaceSettingsSchema = z.strictObject({

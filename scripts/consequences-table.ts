@@ -25,6 +25,8 @@ const examples: { [Kind in ChangeKind]: Extract<Change, { kind: Kind }> } = {
   approved: { kind: 'approved', by: { kind: 'member', name: 'Bo' }, at: 0 },
   declined: { kind: 'declined', by: { kind: 'member', name: 'Bo' }, at: 0, reason: null },
   cancelled: { kind: 'cancelled', by: { kind: 'client', name: 'Ana' }, at: 0, reason: null },
+  attended: { kind: 'attended', by: { kind: 'member', name: 'Bo' }, at: 0 },
+  missed: { kind: 'missed', by: { kind: 'member', name: 'Bo' }, at: 0 },
   roomReady: { kind: 'roomReady', by: { kind: 'system', name: 'A service' }, at: 0, service: 'A service', number: null, attempt: 1 },
   handedOver: {
     kind: 'handedOver', by: { kind: 'member', name: 'Bo' }, at: 0, chair: 'Host', from: 'Bo', to: 'Cai', code: 'onlyOne', able: ['Cai'],
@@ -32,7 +34,7 @@ const examples: { [Kind in ChangeKind]: Extract<Change, { kind: Kind }> } = {
 }
 
 /** In which everything follows that can follow. */
-const everything: Situation = { byVideo: true, roomState: 'none', isLast: true, hostsHaveEntry: true, isOver: false, countsCancelled: false, roomMoves: true, roomWait: 20 }
+const everything: Situation = { byVideo: true, roomState: 'none', isLast: true, hostsHaveEntry: true, isOver: false, countsCancelled: false, countsMissed: false, othersMissed: true, roomMoves: true, roomWait: 20 }
 
 const whenWords = {
   now: 'at once',

@@ -3,6 +3,7 @@ import { and, eq, inArray } from 'drizzle-orm'
 import { Logger, runOnce } from 'graphile-worker'
 import { afterEach, beforeAll, describe, expect, it } from 'vitest'
 import { formatInstant } from '../core/time/civil'
+import { presetReach, reachOf } from '../core/account/rights'
 import type { Context } from '../server/context'
 import { bookings, deliveries, rooms, sessions } from '../server/database/schema'
 import { bookOpening, bookingRequestSchema } from '../server/booking'
@@ -168,9 +169,10 @@ describe('mail and video away for two hours', () => {
         email: '',
         confirmed: true,
         role: 'owner',
+        reach: reachOf('owner', presetReach),
       clock: null,
       timeZone: 'UTC',
-        workspace: { slug: '', name: '' },
+        workspace: { slug: '', name: '', deletedAt: null },
       })
     }
 

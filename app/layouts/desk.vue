@@ -34,6 +34,10 @@ const isHere = (to: string) => below[to]?.test(route.path) ?? route.path.startsW
 const zonesOpen = ref(false)
 const near = computed(() => [...new Set([desk.member?.timeZone ?? 'UTC', Intl.DateTimeFormat().resolvedOptions().timeZone])])
 const initials = computed(() => (desk.member?.name ?? '').split(/\s+/).map(part => part[0]).filter(Boolean).slice(0, 2).join(''))
+const deletedOn = computed(() => {
+  const at = desk.member?.workspace.deletedAt
+  return at ? formatDay(at, desk.zone, desk.locale, desk.now) : ''
+})
 const themeNames = { system: texts.system, light: texts.light, dark: texts.dark }
 
 function chooseZone(zone: string): void {
@@ -123,8 +127,8 @@ async function leave(): Promise<void> {
     </header>
     <NewWorkspaceDialog v-if="isCreating" v-model="isCreating" />
     <ConfirmBanner v-if="desk.member && !desk.member.confirmed" />
-    <p v-if="desk.member?.workspace.deletedAt" class="deletion-banner" role="status">
-      <span>{{ workspaceTexts.banner(desk.member.workspace.name, formatDay(desk.member.workspace.deletedAt, desk.zone, desk.locale, desk.now)) }}</span>
+    <p v-if="deletedOn" class="deletion-banner" role="status">
+      <span>{{ workspaceTexts.banner(desk.member?.workspace.name ?? '', deletedOn) }}</span>
       <NuxtLink to="/desk/workspace">{{ workspaceTexts.seeWorkspace }}</NuxtLink>
     </p>
     <main>

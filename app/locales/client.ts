@@ -4,7 +4,9 @@ import { plural } from '~~/core/time/format'
 export const texts = {
   howLong: 'How long',
   withWhom: 'With whom',
-  anyone: 'anyone',
+  anyone: 'Anyone',
+  anyoneHint: 'whoever is next in turn',
+  bookWith: (name: string) => `What you can book with ${name}`,
   timesIn: 'Times in',
   cityCountryOrOffset: 'City, country or offset',
   thereIsNothingAtThisAddress: 'There is nothing at this address',

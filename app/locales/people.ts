@@ -28,6 +28,7 @@ export const texts = {
   handOver: 'Hand over',
   handOverFrom: (name: string) => `Hand over the sessions of ${name}`,
   you: ' (you)',
+  awayUntil: (day: string) => `away until ${day}`,
   owner: 'Owner',
   coordinator: 'Coordinator',
   host: 'Host',

@@ -26,6 +26,13 @@ export const texts = {
   showMore: 'Show more',
   noPools: 'Nobody takes turns yet: give a chair more than one host, or make a group.',
   details: 'Details and what if',
+  otherHours: 'Other hours',
+  otherHoursOf: (name: string) => `Other hours of ${name}`,
+  usualHours: 'Usual hours',
+  hoursOf: (name: string) => `Weekly hours of ${name}`,
+  hoursHint: 'Such as Mo-Th 09:00-12:00,13:00-17:00; Fr 10:00-13:00',
+  hoursUnread: 'These hours cannot be read yet',
+  hoursAreNotTaken: 'Hours are changed on the host’s own page; hosts and weights are taken over from here.',
   detailsOf: (name: string) => `Details and what if of ${name}`,
   // One pool
   thereIsNoSuchPool: 'There is no such group or chair any more.',
@@ -61,7 +68,7 @@ export const texts = {
   groupTemporia: (name: string) => `${name} · Temporia`,
   // What if
   whatIf: 'What if',
-  whatIfHint: 'Replays the bookings of the last 90 days with other weights or other hosts. Nothing is changed.',
+  whatIfHint: 'Replays the bookings of the last 90 days with other weights, hours or hosts. Nothing is changed.',
   noBookings: 'There are no bookings of the last 90 days to replay.',
   wouldHaveHad: 'Would have had',
   tryAHost: 'Try another host',

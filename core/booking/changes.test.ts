@@ -14,7 +14,8 @@ import { bookingMayBecome, bookingStates } from './states'
 
 const at = 1_800_000_000
 const situation = (change: Partial<Situation> = {}): Situation => ({
-  byVideo: true, roomState: 'none', isLast: false, hostsHaveEntry: false, isOver: false, countsCancelled: false, roomMoves: false, roomWait: 20, ...change,
+  byVideo: true, roomState: 'none', isLast: false, hostsHaveEntry: false, isOver: false, roomMoves: false, roomWait: 20,
+  countsCancelled: false, countsMissed: true, othersMissed: false, ...change,
 })
 const booked: Change = {
   kind: 'booked',
@@ -41,9 +42,26 @@ describe('changes', () => {
     ['approved', ['awaitingApproval']], ['declined', ['awaitingApproval']], ['cancelled', ['held', 'awaitingApproval', 'confirmed']],
   ])('%s is possible from %s until the session is over', (kind, from) => {
     for (const state of bookingStates) {
-      expect(changeRefusal(kind, { state, end: at + 1 }, at)).toBe(from.includes(state) ? null : 'wrongState')
-      expect(changeRefusal(kind, { state, end: at }, at)).toBe(from.includes(state) ? 'sessionOver' : 'wrongState')
+      expect(changeRefusal(kind, { state, start: at - 1, end: at + 1 }, at)).toBe(from.includes(state) ? null : 'wrongState')
+      expect(changeRefusal(kind, { state, start: at - 1, end: at }, at)).toBe(from.includes(state) ? 'sessionOver' : 'wrongState')
     }
+  })
+
+  it.each<['attended' | 'missed', string[]]>([['attended', ['confirmed', 'missed']], ['missed', ['confirmed', 'attended']]])(
+    '%s is possible from %s once the session has begun, however long ago', (kind, from) => {
+      for (const state of bookingStates) {
+        expect(changeRefusal(kind, { state, start: at + 1, end: at + 2 }, at)).toBe(from.includes(state) ? 'notBegun' : 'wrongState')
+        expect(changeRefusal(kind, { state, start: at, end: at + 2 }, at + 1e6)).toBe(from.includes(state) ? null : 'wrongState')
+      }
+    },
+  )
+
+  it('give a turn back where the last one missed it and the workspace says so, and take it again', () => {
+    const missed: Change = { kind: 'missed', by: { kind: 'member', name: 'Bo' }, at }
+    expect(kindsOf(effectsOf(missed, situation({ othersMissed: true })))).toEqual(['trail'])
+    expect(kindsOf(effectsOf(missed, situation({ countsMissed: false })))).toEqual(['trail'])
+    expect(kindsOf(effectsOf(missed, situation({ countsMissed: false, othersMissed: true })))).toEqual(['returnTurns', 'trail'])
+    expect(kindsOf(effectsOf({ ...missed, kind: 'attended' }, situation({ othersMissed: true })))).toEqual(['retakeTurns', 'trail'])
   })
 
   it('tell of the state that they lead to: no message is overtaken by its own change', () => {

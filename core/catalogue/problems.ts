@@ -18,6 +18,7 @@ export interface ProblemReasonValues {
   foreignPage: object
   ownHoursOnly: object
   planIsDefault: object
+  hostChanged: object
   sessionNotBegun: object
   planInUse: object
   ownAccountOnly: object
@@ -76,6 +77,7 @@ const words: { [Reason in ProblemReason]: (values: ProblemReasonValues[Reason]) 
   roleNotAllowed: ({ role }) => `As a ${role} you cannot do this; ask the workspace’s owner.`,
   foreignPage: () => 'This can only be done from Temporia’s own pages.',
   sessionNotBegun: () => 'The session has not begun yet.',
+  hostChanged: () => 'Somebody else has changed this host meanwhile. Look at their version, then make your changes again.',
   planIsDefault: () => 'It is the default of a host. Choose another default for them first.',
   planInUse: () => 'An event type names it. Choose other hours there first, then delete it.',
   ownHoursOnly: () => 'As a host you can change your own hours only; ask the workspace’s owner.',

@@ -9,6 +9,9 @@ export const slugSchema = z.string().trim()
   .regex(/^[a-z0-9]+(-[a-z0-9]+)*$/, fault('slug'))
   .max(60)
 
+/** Last parts of a workspace's addresses that are no event type's: `with/` leads to a host. */
+export const reservedSlugs: readonly string[] = ['with']
+
 export const chairSchema = z.strictObject({
   id: z.uuid(),
   name: z.string().trim().min(1).max(80),
@@ -19,7 +22,7 @@ export const chairSchema = z.strictObject({
 })
 
 export const definitionSchema = z.strictObject({
-  slug: slugSchema,
+  slug: slugSchema.refine(slug => !reservedSlugs.includes(slug), fault('reservedAddress')),
   listed: z.boolean(),
   state: z.enum(eventTypeStates),
   settings: settingsSchema,
@@ -33,6 +36,6 @@ export function slugFrom(name: string, taken: ReadonlySet<string>): string {
   const base = plain.slice(0, 50).replace(/-+$/, '') || 'talk'
   for (let number = 1; ; number++) {
     const slug = number === 1 ? base : `${base}-${number}`
-    if (!taken.has(slug)) return slug
+    if (!taken.has(slug) && !reservedSlugs.includes(slug)) return slug
   }
 }

@@ -40,6 +40,8 @@ const values = {
   email: none,
   webAddress: none,
   phone: none,
+  notAPicture: none,
+  reservedAddress: none,
   id: none,
   key: none,
   slug: none,

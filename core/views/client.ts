@@ -28,6 +28,23 @@ export const workspacePageSchema = z.strictObject({
 })
 export type WorkspacePage = z.infer<typeof workspacePageSchema>
 
+export const hostPageSchema = workspacePageSchema.extend({
+  eventTypes: z.array(workspacePageSchema.shape.eventTypes.element.extend({
+    /** Whether clients choose the host there; if not, the host is the only one. */
+    isChoice: z.boolean(),
+  })),
+  host: z.strictObject({
+    id: text,
+    name: text,
+    about: text,
+    /** The hash of the picture. */
+    picture: text.nullable(),
+    timeZone: text,
+  }),
+})
+/** What can be booked with one host. */
+export type HostPage = z.infer<typeof hostPageSchema>
+
 export const eventTypePageSchema = z.strictObject({
   eventType: z.strictObject({
     slug: text,
@@ -45,7 +62,12 @@ export const eventTypePageSchema = z.strictObject({
     leadTimeMinutes: z.int(),
     places: z.array(z.strictObject({ key: text, kind: z.enum(placeKinds), label: text })),
     questions: z.array(questionSchema),
-    hosts: z.array(z.strictObject({ id: text, name: text })).optional(),
+    /** Where the client may choose, with what there is about each. */
+    hosts: z.array(z.strictObject({
+      id: text, name: text, about: text.optional(),
+      /** The hash of the picture, which stands at `/assets/pictures/{hash}-small.webp`, and `-large`. */
+      picture: text.optional(),
+    })).optional(),
   }),
   workspace: z.strictObject({ slug: text, name: text, looks: looksSchema }),
   /** Zones the hosts are in, most hosts first. */

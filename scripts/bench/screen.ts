@@ -95,6 +95,7 @@ function viewOf(query: OpeningsQuery): BenchView {
     linkedFrom: [],
     questionSets: [],
     groups: [],
+    sharedPlans: [],
     members: [],
     now: instantToSeconds(query.now),
   }

@@ -17,7 +17,10 @@ import { sessionsOf } from './scope'
 
 const COMING_DAYS = 7
 
-/** The day from `from` to `to`, one's own lane first, and those of others as far as the member reaches. `today` ends where the coming days begin. */
+/**
+ * The day from `from` to `to`, one's own lane first, and those of others as far as the member reaches. `today` ends where the
+ * coming days begin.
+ */
 export async function viewToday(
   context: Context,
   member: SignedIn,

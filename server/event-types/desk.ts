@@ -214,7 +214,9 @@ export async function viewHostsTime({ db, now }: Context, member: SignedIn, id: 
 }
 
 /** What an event type computes with: the hours and taken time of those hosts whose both the member may see. */
-async function benchTime(db: Database, { workspaceId, reach }: SignedIn, id: string, people: readonly BenchHost[], now: number): Promise<HostTime[]> {
+async function benchTime(
+  db: Database, { workspaceId, reach }: SignedIn, id: string, people: readonly BenchHost[], now: number,
+): Promise<HostTime[]> {
   const seesAll = reaches(reach, { sessions: 'times', hours: 'see' })
   const ids = people.filter(host => seesAll || host.own).map(host => host.id)
   return (await loadHostsTime(db, workspaceId, ids, { from: now, to: now + BENCH_DAYS * DAY, ...WIDE })).for(id, ids)

@@ -111,9 +111,10 @@ export async function previewGroup({ db, now }: Context, workspaceId: string, id
   })
 }
 
-/** Pools in which hosts take turns, groups first, with their shares over some days: a page of them, or one. */
+/** Pools in which hosts take turns, groups first, with their shares over some days: a page of them, or one, or those of a host. */
 export async function viewRotation(
-  context: Context, workspaceId: string, { days, page, pool: only }: { days: number, page: number, pool?: string | undefined },
+  context: Context, workspaceId: string,
+  { days, page, pool: only, host }: { days: number, page: number, pool?: string | undefined, host?: string | undefined },
 ): Promise<RotationView> {
   const eventTypes = await loadEventTypes(context.db, workspaceId)
   const groups = await loadGroups(context.db, workspaceId)
@@ -128,7 +129,7 @@ export async function viewRotation(
       id: chair.id, kind: 'chair', name: chair.name, policy: chair.policy, usedBy: [toUse(eventType)],
       hosts: chair.hosts.map(({ id, name, weight }) => ({ id, name, weight })),
     })))
-  const all = [...ofGroups, ...ofChairs]
+  const all = [...ofGroups, ...ofChairs].filter(pool => host === undefined || pool.hosts.some(({ id }) => id === host))
   const shown = only === undefined ? all.slice((page - 1) * POOLS_A_PAGE, page * POOLS_A_PAGE) : all.filter(({ id }) => id === only)
   return {
     now: context.now(),

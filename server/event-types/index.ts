@@ -8,5 +8,6 @@ export { type EventType, hostIdsOf, isOpen, loadEventTypes, type PoolChair, shar
 export { findOpenings, nearestOpenings, openingAt, QueryTooLarge, TooManyOpenings } from './openings'
 export { draftedEventType, loadSnapshot, openEventType, stampOf, type WorkspaceSnapshot } from './snapshot'
 export { changeQuestionSet, createQuestionSet, deleteQuestionSet, listQuestionSets } from './question-sets'
-export { eventTypePage, workspacePage } from './public'
+export { eventTypePage, hostPage, workspacePage } from './public'
 export { dropDraft, saveDraft, listVersions, publishDefinition, setEventTypeState } from './publish'
+export { bookableWith } from './bookable-with'

@@ -152,22 +152,22 @@ const SEARCH_STEP = 10 * DAY
 export function nextOpening(
   eventType: EventType,
   time: HostsTime,
-  { now, from, to }: { now: number, from: number, to: number },
+  { from, to, ...span }: OpeningsSpan,
 ): Opening | undefined {
   for (let start = from; start < to; start += SEARCH_STEP) {
-    const next = firstWithin(eventType, time, now, start, Math.min(to, start + SEARCH_STEP))
+    const next = firstWithin(eventType, time, { ...span, from: start, to: Math.min(to, start + SEARCH_STEP) })
     if (next) return next
   }
   return undefined
 }
 
-function firstWithin(eventType: EventType, time: HostsTime, now: number, from: number, to: number): Opening | undefined {
+function firstWithin(eventType: EventType, time: HostsTime, span: OpeningsSpan): Opening | undefined {
   try {
-    return openingsOf(eventType, time, { now, from, to })[0]
+    return openingsOf(eventType, time, span)[0]
   } catch (error) {
     if (error instanceof QueryTooLarge) return undefined
     if (!(error instanceof TooManyOpenings)) throw error
-    const middle = Math.floor((from + to) / 2)
-    return firstWithin(eventType, time, now, from, middle) ?? firstWithin(eventType, time, now, middle, to)
+    const middle = Math.floor((span.from + span.to) / 2)
+    return firstWithin(eventType, time, { ...span, to: middle }) ?? firstWithin(eventType, time, { ...span, from: middle })
   }
 }

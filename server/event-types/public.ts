@@ -1,9 +1,10 @@
 import { clientEventType } from '../../core/catalogue/event-type-page'
-import type { EventTypePage, WorkspacePage } from '../../core/views/client'
+import type { EventTypePage, HostPage, WorkspacePage } from '../../core/views/client'
 import { LRUCache } from 'lru-cache'
 import { DAY } from '../../core/time/civil'
 import type { Context } from '../context'
 import { loadHostsTime, WIDE } from '../hosts-time'
+import { bookableWith } from './bookable-with'
 import { definitionOf, type EventType, hostIdsOf, isOpen } from './load'
 import { nextOpening } from './openings'
 import { stampOf, type WorkspaceSnapshot } from './snapshot'
@@ -29,13 +30,32 @@ export async function workspacePage({ db, now }: Context, snapshot: WorkspaceSna
   }
   const starts = next
   return {
-    workspace: { slug: workspace.slug, name: workspace.name, about: workspace.about, timeZone: workspace.timeZone, looks: workspace.looks },
-    eventTypes: listed.map(({ slug, settings }, index) => ({
-      slug,
-      name: settings.name,
-      summary: settings.summary,
-      durations: settings.durations,
-      nextOpening: starts[index] ?? null,
+    workspace: workspaceOf(workspace),
+    eventTypes: listed.map((eventType, index) => rowOf(eventType, starts[index] ?? null)),
+  }
+}
+
+const workspaceOf = ({ slug, name, about, timeZone, looks }: WorkspaceSnapshot['workspace']) => ({ slug, name, about, timeZone, looks })
+
+function rowOf({ slug, settings: { name, summary, durations } }: EventType, nextOpening: string | null): WorkspacePage['eventTypes'][number] {
+  return { slug, name, summary, durations, nextOpening }
+}
+
+/** What can be booked with a host who has a page of their own; null where nobody has one at this address. */
+export async function hostPage({ db, now }: Context, snapshot: WorkspaceSnapshot, slug: string): Promise<HostPage | null> {
+  const { workspace, eventTypes, hosts, stated } = snapshot
+  const host = hosts.find(candidate => candidate.slug === slug && candidate.leftAt === null)
+  if (!host) return null
+  const offered = bookableWith(eventTypes, host.id)
+  const span = { now: now(), from: now(), to: now() + DAYS_SEARCHED * DAY }
+  const time = await loadHostsTime(db, workspace.id, [...new Set(offered.flatMap(hostIdsOf))], { ...span, ...WIDE }, stated)
+  const { id, name, about, picture, timeZone } = host
+  return {
+    workspace: workspaceOf(workspace),
+    host: { id, name, about, picture, timeZone },
+    eventTypes: offered.map(eventType => ({
+      ...rowOf(eventType, nextOpening(eventType, time, { ...span, host: id })?.start ?? null),
+      isChoice: clientEventType(definitionOf(eventType)).hosts?.some(choice => choice.id === id) ?? false,
     })),
   }
 }
@@ -45,11 +65,23 @@ export function eventTypePage({ workspace, hosts }: WorkspaceSnapshot, eventType
   const zones = hosts.filter(host => ids.has(host.id)).map(host => host.timeZone)
   const countIn = (zone: string) => zones.filter(candidate => candidate === zone).length
   return {
-    eventType: clientEventType(definitionOf(eventType)),
+    eventType: withDetails(clientEventType(definitionOf(eventType)), hosts),
     workspace: { slug: workspace.slug, name: workspace.name, looks: workspace.looks },
     hostZones: [...new Set(zones)].sort(
       (a, b) => countIn(b) - countIn(a) || Number(b === eventType.settings.timeZone) - Number(a === eventType.settings.timeZone),
     ),
     version: eventType.version,
+  }
+}
+
+/** The hosts whom clients may choose, with their texts and pictures. */
+function withDetails(eventType: EventTypePage['eventType'], known: WorkspaceSnapshot['hosts']): EventTypePage['eventType'] {
+  if (!eventType.hosts) return eventType
+  return {
+    ...eventType,
+    hosts: eventType.hosts.map((choice) => {
+      const host = known.find(candidate => candidate.id === choice.id)
+      return { ...choice, ...(host?.about ? { about: host.about } : {}), ...(host?.picture ? { picture: host.picture } : {}) }
+    }),
   }
 }

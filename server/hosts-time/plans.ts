@@ -91,7 +91,8 @@ export async function viewHours({ db, now }: Context, member: SignedIn, id: stri
     sharedBy: host === null ? users : [],
     mayChange: await reachesHours(db, member, id, 'change'),
     usedBy: (await seatsOf(db, workspaceId, users.map(user => user.id)))
-      .filter(({ settings, hostIds }) => users.some(user => hostIds.has(user.id) && applies(id, user, settings.hours)) || isOwnOf(id, settings.hours))
+      .filter(({ settings: { hours }, hostIds }) =>
+        isOwnOf(id, hours) || users.some(user => hostIds.has(user.id) && applies(id, user, hours)))
       .map(seat => ({ id: seat.id, name: seat.settings.name, narrowed: seat.settings.hours.mode === 'narrow' && !isOwnOf(id, seat.settings.hours) })),
     holidays: holidayDates(plan.plan.holidays, now(), now() + HOLIDAY_DAYS * DAY),
     now: now(),

@@ -7,6 +7,7 @@ import { check, problem, refuse } from './problem'
 
 export const MOST_BYTES = 256 * 1024
 const BODY_SECONDS = 10
+const UPLOAD_SECONDS = 60
 const MOST_DEPTH = 40
 
 /**
@@ -25,12 +26,20 @@ export async function readBodyOf<Schema extends z.ZodType>(event: H3Event, schem
   return check(schema, value)
 }
 
-const tooLarge = () => problem('tooLarge', 'bodyTooLarge', { kilobytes: MOST_BYTES / 1024 })
+/** Reads a body of bytes. Throws like `readBodyOf`. */
+export function readBytes(event: H3Event, most: number): Promise<Buffer> {
+  return readBounded(event.node.req, most, UPLOAD_SECONDS)
+}
 
-function readText(request: IncomingMessage): Promise<string> {
+async function readText(request: IncomingMessage): Promise<string> {
   // A body that the page renderer hands over within the process has been read already.
-  if ('body' in request && typeof request.body === 'string') return Promise.resolve(request.body)
-  if (Number(request.headers['content-length'] ?? 0) > MOST_BYTES) return Promise.reject(tooLarge())
+  if ('body' in request && typeof request.body === 'string') return request.body
+  return (await readBounded(request, MOST_BYTES, BODY_SECONDS)).toString('utf8')
+}
+
+function readBounded(request: IncomingMessage, most: number, seconds: number): Promise<Buffer> {
+  const tooLarge = () => problem('tooLarge', 'bodyTooLarge', { kilobytes: most / 1024 })
+  if (Number(request.headers['content-length'] ?? 0) > most) return Promise.reject(tooLarge())
   return new Promise((resolve, reject) => {
     const chunks: Buffer[] = []
     let size = 0
@@ -41,15 +50,15 @@ function readText(request: IncomingMessage): Promise<string> {
     }
     const take = (chunk: Buffer) => {
       size += chunk.length
-      if (size > MOST_BYTES) finish(() => reject(tooLarge()))
+      if (size > most) finish(() => reject(tooLarge()))
       else chunks.push(chunk)
     }
-    const end = () => finish(() => resolve(Buffer.concat(chunks).toString('utf8')))
+    const end = () => finish(() => resolve(Buffer.concat(chunks)))
     const fail = (error: Error) => finish(() => reject(error))
     const gone = () => finish(() => reject(problem('brokenOff', 'bodyBrokenOff', {})))
     const timer = setTimeout(
-      () => finish(() => reject(problem('tooSlow', 'bodyTooSlow', { seconds: BODY_SECONDS }))),
-      BODY_SECONDS * 1000,
+      () => finish(() => reject(problem('tooSlow', 'bodyTooSlow', { seconds }))),
+      seconds * 1000,
     )
     request.on('data', take).on('end', end).on('error', fail).on('close', gone)
   })

@@ -49,7 +49,7 @@ const jsonSchema = (schema: z.ZodType, io: 'input' | 'output') => z.toJSONSchema
 
 function describeCall(
   path: string,
-  { summary, right, body, query, headers, answer, type, redirects, status, problems }: (typeof callTable)[string],
+  { summary, right, body, upload, query, headers, answer, type, redirects, status, problems }: (typeof callTable)[string],
 ) {
   const asked = query ? jsonSchema(query, 'input') : null
   const parameters = [
@@ -75,6 +75,7 @@ function describeCall(
     summary,
     ...(parameters.length > 0 ? { parameters } : {}),
     ...(body ? { requestBody: { required: true, content: { 'application/json': { schema: jsonSchema(body, 'input') } } } } : {}),
+    ...(upload ? { requestBody: { required: true, content: Object.fromEntries(upload.map(each => [each, {}])) } } : {}),
     responses: {
       ...success,
       ...Object.fromEntries(

@@ -12,6 +12,7 @@ import { dateSchema } from '../../core/time/instant-schema'
 import { clockFaces } from '../../core/time/format'
 import { fault, noRepeats } from '../../core/validation'
 import { memberRoles } from '../../core/views/desk'
+import { hostProfileSchema } from '../../core/views/host'
 
 /** What calls take: the schemas that the routes check, and that the OpenAPI document is made from. */
 
@@ -64,6 +65,8 @@ export const roleSchema = z.strictObject({ role: memberRole })
 /** The workspace's address is typed once more, so that nobody deletes another one by a slip. */
 export const deletionSchema = z.strictObject({ slug: z.string().max(200), password })
 export const newWorkspaceSchema = z.strictObject({ name: plainName })
+export const changedHostSchema = hostProfileSchema.extend({ basedOn: version })
+export const defaultHoursSchema = z.strictObject({ planId: z.uuid() })
 export const newHostSchema = z.strictObject({ name: plainName, email: emailSchema, timeZone: zoneName })
 
 export const beginSchema = z

@@ -7,7 +7,7 @@ import { gzipPage } from '../pages/compress'
 
 /** First words of addresses that are no workspace's. */
 const RESERVED = /^\/(?:_nuxt|desk|api|bookings|health|feeds|freebusy|embed|assets|problems|__)/
-const PAGE = /^\/([a-z0-9-]{1,80})(?:\/[a-z0-9-]{1,80})?(?:\?.*)?$/
+const PAGE = /^\/([a-z0-9-]{1,80})(?:\/[a-z0-9-]{1,80}){0,2}(?:\?.*)?$/
 
 /** Answers clients' pages that were rendered before and are still true, without rendering them. */
 export default defineEventHandler(async (event) => {

@@ -7,8 +7,9 @@ import { weekdays } from '../../core/time/civil'
 import type { SignedIn } from '../../core/views/desk'
 import type { Database } from '../database/connection'
 import { dateOf } from '../context'
-import { hostPlans, hosts, hoursPlans, sessionHosts, sessions, videoAccounts } from '../database/schema'
+import { hostPlans, hosts, hoursPlans, sessionHosts, sessions } from '../database/schema'
 import { insertPlan } from '../hosts-time'
+import { listVideoStates } from '../rooms'
 
 /**
  * Whether a member may act for a host, be it one who has left: for themselves, and for others as owner or coordinator, or
@@ -28,18 +29,11 @@ export async function viewHosts(db: Database, { workspaceId, memberId: reader, r
     .leftJoin(hostPlans, and(eq(hostPlans.workspaceId, hosts.workspaceId), eq(hostPlans.hostId, hosts.id), eq(hostPlans.isDefault, true)))
     .leftJoin(hoursPlans, and(eq(hoursPlans.workspaceId, hostPlans.workspaceId), eq(hoursPlans.id, hostPlans.planId)))
     .where(and(eq(hosts.workspaceId, workspaceId), isNull(hosts.leftAt))).orderBy(asc(sql`lower(${hosts.name})`))
-  const accounts = await db.select({ hostId: videoAccounts.hostId, state: videoAccounts.state }).from(videoAccounts)
-    .where(eq(videoAccounts.workspaceId, workspaceId))
+  const video = await listVideoStates(db, workspaceId)
   const coming = new Map((await db.select({ hostId: sessionHosts.hostId, count: count() }).from(sessionHosts)
     .innerJoin(sessions, and(eq(sessions.workspaceId, sessionHosts.workspaceId), eq(sessions.id, sessionHosts.sessionId)))
     .where(and(eq(sessionHosts.workspaceId, workspaceId), eq(sessionHosts.active, true), gt(sessions.startsAt, dateOf(now))))
     .groupBy(sessionHosts.hostId)).map(row => [row.hostId, row.count]))
-  const workspaceAccount = accounts.some(account => account.hostId === null && account.state === 'connected')
-  const videoOf = (id: string): 'own' | 'workspace' | 'lost' | 'none' => {
-    const own = accounts.filter(account => account.hostId === id)
-    if (own.some(account => account.state === 'connected')) return 'own'
-    return workspaceAccount ? 'workspace' : own.length > 0 ? 'lost' : 'none'
-  }
   return rows.map(({ host: { id, memberId, name, email, timeZone, picture, away }, planId, plan }) => {
     const isVisible = memberId === reader || reaches(reach, { hours: 'see' })
     const today = zoneOf(timeZone).dayOf(now)
@@ -52,7 +46,7 @@ export async function viewHosts(db: Database, { workspaceId, memberId: reader, r
         id, picture,
         hours: isVisible && planId && plan ? { planId, weekly: plan.weekly, hasMore: plan.recurring.length > 0 } : null,
         awayUntil: awayUntil(away, today),
-        video: videoOf(id), coming: coming.get(id) ?? 0,
+        video: video.of(id).state, coming: coming.get(id) ?? 0,
       },
     }
   })

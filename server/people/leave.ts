@@ -3,6 +3,7 @@ import { type Context, dateOf } from '../context'
 import type { Database } from '../database/connection'
 import { accounts, eventTypeDrafts, hosts, members, memberSessions } from '../database/schema'
 import { takeHostOut } from '../event-types'
+import { deletePicture } from './pictures'
 
 /** Leaving a workspace. What is past stays as it was; sessions to come are to be handed over before. */
 
@@ -44,7 +45,9 @@ export async function removeHost({ db, now }: Context, workspaceId: string, id: 
 
 async function leaveAsHost(tx: Database, workspaceId: string, id: string, by: string, at: Date): Promise<string[]> {
   const closed = await takeHostOut(tx, workspaceId, id, by, at)
-  await tx.update(hosts).set({ leftAt: at.toISOString(), memberId: null }).where(and(eq(hosts.workspaceId, workspaceId), eq(hosts.id, id)))
+  await deletePicture(tx, workspaceId, id)
+  await tx.update(hosts).set({ leftAt: at.toISOString(), memberId: null, slug: null })
+    .where(and(eq(hosts.workspaceId, workspaceId), eq(hosts.id, id)))
   return closed
 }
 

@@ -1,4 +1,5 @@
 import { and, eq, gt, inArray, isNull, or } from 'drizzle-orm'
+import { groupBy } from '../../core/group-by'
 import type { HostConnection, SignedIn } from '../../core/views/desk'
 import { type Context, dateOf } from '../context'
 import type { Database } from '../database/connection'
@@ -120,6 +121,24 @@ export async function dropAccount(db: Database, workspaceId: string, id: string)
 /** Marks a connection as lost, unless it was made anew meanwhile. */
 export async function markLost(db: Database, account: VideoAccount): Promise<void> {
   await db.update(videoAccounts).set({ state: 'lost' }).where(and(isAccount(account), eq(videoAccounts.connectedAt, account.connectedAt)))
+}
+
+/** Under whose account the rooms of each host are made. */
+export async function listVideoStates(db: Database, workspaceId: string) {
+  const accounts = await db
+    .select({ hostId: videoAccounts.hostId, label: videoAccounts.label, state: videoAccounts.state }).from(videoAccounts)
+    .where(eq(videoAccounts.workspaceId, workspaceId))
+  const ofWorkspace = accounts.find(account => account.hostId === null && account.state === 'connected')
+  const byHost = groupBy(accounts, account => account.hostId ?? '')
+  return {
+    of(hostId: string): { state: 'own' | 'workspace' | 'lost' | 'none', label: string | null } {
+      const own = byHost.get(hostId) ?? []
+      const connected = own.find(account => account.state === 'connected')
+      if (connected) return { state: 'own', label: connected.label }
+      if (ofWorkspace) return { state: 'workspace', label: ofWorkspace.label }
+      return own[0] ? { state: 'lost', label: own[0].label } : { state: 'none', label: null }
+    },
+  }
 }
 
 /** Who is connected as whom; to a host only they themselves. */

@@ -52,7 +52,8 @@ async function writeTurns(
 ): Promise<void> {
   const batch = new Batch()
   batch.insert(assignments, [{
-    workspaceId, id: randomUUID(), poolId: pool, sessionId: session, chairId: chair, hostId: host, kind, policy, code, at: dateOf(at), returns, turns,
+    workspaceId, id: randomUUID(), poolId: pool, sessionId: session, chairId: chair, hostId: host, kind, policy, code,
+    at: dateOf(at), returns, turns,
   }])
   saveTurns(batch, workspaceId, turns.map(turn => ({ poolId: pool, turn, assignedAt: lastTurn(turn) })))
   // Whoever decides on what these hosts are owed looks again.

@@ -1,2 +1,1 @@
 export { freeWorkspaceSlug, lockAddresses, updateWorkspace, type UpdateOutcome, viewWorkspace } from './settings'
-export { askForDeletion, keepWorkspace } from './deletion'

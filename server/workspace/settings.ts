@@ -1,9 +1,7 @@
 import { and, eq, like, ne, sql } from 'drizzle-orm'
 import { slugFrom } from '../../core/event-type/definition'
-import { ownPaths } from '../../core/workspace'
-import type { WorkspaceSettings, WorkspaceSettingsView } from '../../core/workspace'
-import type { Context } from '../context'
-import { deletionOf } from './deletion'
+import { DELETION_SECONDS, ownPaths, type WorkspaceSettings, type WorkspaceSettingsView } from '../../core/workspace'
+import { type Context, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { workspaceAddresses, workspaces } from '../database/schema'
 
@@ -60,4 +58,10 @@ export async function freeWorkspaceSlug(tx: Database, name: string): Promise<str
   const before = await tx.select({ slug: workspaceAddresses.slug }).from(workspaceAddresses)
     .where(like(workspaceAddresses.slug, `${base}%`))
   return slugFrom(base, new Set([...ownPaths, ...[...now, ...before].map(row => row.slug)]))
+}
+
+type Row = Pick<typeof workspaces.$inferSelect, 'deletionAskedAt' | 'deletionAskedBy'>
+
+function deletionOf({ deletionAskedAt, deletionAskedBy }: Row): WorkspaceSettingsView['deletion'] {
+  return deletionAskedAt && { by: deletionAskedBy ?? '', at: secondsOf(deletionAskedAt) + DELETION_SECONDS }
 }

@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import { texts } from '~/locales/client'
 import { formatDuration } from '~~/core/time/format'
+import type { EventTypePage } from '~~/core/views/client'
+import HostPicture from '~/components/HostPicture.vue'
 
 /** How long, and with whom, where clients may choose. */
 
-defineProps<{ durations: readonly number[], hosts: readonly { id: string, name: string }[] }>()
+defineProps<{ durations: readonly number[], hosts: NonNullable<EventTypePage['eventType']['hosts']> }>()
 const duration = defineModel<number | null>('duration', { required: true })
 const host = defineModel<string | null>('host', { required: true })
 const emit = defineEmits<{ update: [] }>()
@@ -28,11 +30,16 @@ async function set(change: () => void): Promise<void> {
         > {{ formatDuration(minutes) }}
       </label>
     </fieldset>
-    <fieldset v-if="hosts.length > 1">
+    <fieldset v-if="hosts.length > 1" class="hosts">
       <legend>{{ texts.withWhom }}</legend>
-      <label><input type="radio" name="host" :checked="host === null" @change="set(() => (host = null))"> {{ texts.anyone }}</label>
-      <label v-for="choice in hosts" :key="choice.id">
-        <input type="radio" name="host" :checked="host === choice.id" @change="set(() => (host = choice.id))"> {{ choice.name }}
+      <label :class="{ chosen: host === null }">
+        <input type="radio" name="host" :checked="host === null" @change="set(() => (host = null))">
+        <span><strong>{{ texts.anyone }}</strong><span class="quiet">{{ texts.anyoneHint }}</span></span>
+      </label>
+      <label v-for="choice in hosts" :key="choice.id" :class="{ chosen: host === choice.id }">
+        <input type="radio" name="host" :checked="host === choice.id" @change="set(() => (host = choice.id))">
+        <HostPicture :name="choice.name" :picture="choice.picture ?? null" :size="48" />
+        <span><strong>{{ choice.name }}</strong><span v-if="choice.about" class="quiet about">{{ choice.about }}</span></span>
       </label>
     </fieldset>
   </div>
@@ -65,6 +72,53 @@ async function set(change: () => void): Promise<void> {
 
 .choices label {
   min-height: 26px;
+}
+
+.choices .hosts {
+  flex: 1 1 100%;
+  align-items: stretch;
+  gap: 8px;
+}
+
+.choices .hosts legend {
+  float: none;
+  margin-bottom: 6px;
+}
+
+.hosts label {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  flex: 1 1 15rem;
+  max-width: 24rem;
+  min-height: 66px;
+  padding: 8px 12px;
+  background: var(--surface);
+  border: 1px solid var(--line);
+  border-radius: var(--corner);
+  cursor: pointer;
+}
+
+.hosts .chosen {
+  border-color: var(--marigold);
+  box-shadow: inset 0 0 0 1px var(--marigold);
+}
+
+.hosts strong,
+.hosts .quiet {
+  display: block;
+}
+
+.hosts .quiet {
+  font-size: 0.85rem;
+}
+
+.hosts .about {
+  display: -webkit-box;
+  overflow: hidden;
+  -webkit-box-orient: vertical;
+  -webkit-line-clamp: 2;
+  line-clamp: 2;
 }
 
 .choices input {

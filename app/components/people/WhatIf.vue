@@ -3,9 +3,10 @@ import { texts } from '~/locales/rotation'
 import { VBtn, VSelect, VTable, VTextField } from 'vuetify/components'
 import type { WhatIfData, WhatIfHost, WhatIfResult } from '~~/core/rotation/what-if'
 import { formatDuration } from '~~/core/time/format'
+import { formatHours, parseHours } from '~~/core/time/hours-text'
 import { problemOf } from '~/composables/problem'
 
-/** The last 90 days' bookings with other weights or hosts, played in a worker. */
+/** The last 90 days' bookings with other weights, hours or hosts, played in a worker. */
 
 const props = defineProps<{ poolId: string, canUse: boolean }>()
 const emit = defineEmits<{ use: [weights: WhatIfHost[]] }>()
@@ -22,7 +23,7 @@ const waiting = new Map<number, (result: WhatIfResult) => void>()
 
 function play(hosts: readonly WhatIfHost[]): Promise<WhatIfResult> {
   const id = ++asked
-  worker?.postMessage({ id, hosts: hosts.map(host => ({ ...host })) })
+  worker?.postMessage(JSON.parse(JSON.stringify({ id, hosts })))
   return new Promise(resolve => waiting.set(id, resolve))
 }
 
@@ -46,6 +47,7 @@ onMounted(async () => {
 onBeforeUnmount(() => worker?.terminate())
 
 const isSound = computed(() => tried.value.length > 0 && tried.value.every(host => host.weight >= 0.1 && host.weight <= 100))
+const hasOtherHours = computed(() => tried.value.some(host => host.weekly))
 const isChanged = computed(() => JSON.stringify(tried.value) !== JSON.stringify(data.value?.pool))
 let latest = 0
 watch(tried, async (hosts) => {
@@ -60,6 +62,34 @@ const hadBy = (id: string) => data.value?.bookings.filter(booking => booking.hos
 const outside = computed(() => (data.value?.hosts ?? []).filter(host => !tried.value.some(other => other.id === host.id))
   .map(host => ({ value: host.id, title: host.name })))
 const removed = computed(() => (data.value?.pool ?? []).filter(host => !tried.value.some(other => other.id === host.id)))
+
+/** Hours as they are typed while they cannot be read, by host. */
+const unread = ref<Record<string, string>>({})
+/** Hosts whose hours are open to be tried. */
+const hoursShown = ref<string[]>([])
+const currentWeek = (id: string) => data.value?.time.find(host => host.id === id)?.plans.find(plan => plan.isDefault)?.plan.weekly ?? []
+const hoursText = (host: WhatIfHost) => unread.value[host.id] ?? formatHours(host.weekly ?? currentWeek(host.id))
+
+function setHours(id: string, text: string): void {
+  const { [id]: _read, ...others } = unread.value
+  try {
+    const weekly = parseHours(text)
+    unread.value = others
+    tried.value = tried.value.map(host => (host.id === id ? { ...host, weekly } : host))
+  } catch {
+    unread.value = { ...others, [id]: text }
+  }
+}
+function toggleHours({ id }: WhatIfHost): void {
+  if (!hoursShown.value.includes(id)) {
+    hoursShown.value = [...hoursShown.value, id]
+    return
+  }
+  const { [id]: _dropped, ...others } = unread.value
+  unread.value = others
+  hoursShown.value = hoursShown.value.filter(other => other !== id)
+  tried.value = tried.value.map(host => (host.id === id ? { id, weight: host.weight } : host))
+}
 
 function setWeight(id: string, text: string): void {
   const weight = text.trim() === '' ? Number.NaN : Number(text.replace(',', '.'))
@@ -91,23 +121,34 @@ const pair = (before: string, after: string) => (before === after ? before : tex
           </tr>
         </thead>
         <tbody>
-          <tr v-for="host in tried" :key="host.id">
-            <th scope="row">{{ hostOf(host.id)?.name }}
-              <LinkButton
-                v-if="tried.length > 1" :aria-label="texts.removeFromGroup(hostOf(host.id)?.name ?? '')"
-                @click="tried = tried.filter(other => other.id !== host.id)"
-              >{{ texts.remove }}</LinkButton>
-            </th>
-            <td>
-              <VTextField
-                class="weight" inputmode="decimal" :model-value="Number.isNaN(host.weight) ? '' : String(host.weight)" hide-details
-                :aria-label="texts.weightOf(hostOf(host.id)?.name ?? '')" :error="!(host.weight >= 0.1 && host.weight <= 100)"
-                @update:model-value="setWeight(host.id, $event)"
-              />
-            </td>
-            <td class="figure">{{ hadBy(host.id) }}</td>
-            <td class="figure"><strong>{{ then.had[host.id] ?? 0 }}</strong></td>
-          </tr>
+          <template v-for="host in tried" :key="host.id">
+            <tr>
+              <th scope="row">{{ hostOf(host.id)?.name }}
+                <LinkButton :aria-expanded="hoursShown.includes(host.id)" :aria-label="texts.otherHoursOf(hostOf(host.id)?.name ?? '')" @click="toggleHours(host)">{{ hoursShown.includes(host.id) ? texts.usualHours : texts.otherHours }}</LinkButton>
+                <LinkButton
+                  v-if="tried.length > 1" :aria-label="texts.removeFromGroup(hostOf(host.id)?.name ?? '')"
+                  @click="tried = tried.filter(other => other.id !== host.id)"
+                >{{ texts.remove }}</LinkButton>
+              </th>
+              <td>
+                <VTextField
+                  class="weight" inputmode="decimal" :model-value="Number.isNaN(host.weight) ? '' : String(host.weight)" hide-details
+                  :aria-label="texts.weightOf(hostOf(host.id)?.name ?? '')" :error="!(host.weight >= 0.1 && host.weight <= 100)"
+                  @update:model-value="setWeight(host.id, $event)"
+                />
+              </td>
+              <td class="figure">{{ hadBy(host.id) }}</td>
+              <td class="figure"><strong>{{ then.had[host.id] ?? 0 }}</strong></td>
+            </tr>
+            <tr v-if="hoursShown.includes(host.id)" class="hours-row">
+              <td colspan="4">
+                <VTextField
+                  :model-value="hoursText(host)" :label="texts.hoursOf(hostOf(host.id)?.name ?? '')" :hint="texts.hoursHint" persistent-hint
+                  :error-messages="unread[host.id] === undefined ? [] : texts.hoursUnread" hide-details="auto" @update:model-value="setHours(host.id, $event)"
+                />
+              </td>
+            </tr>
+          </template>
           <tr v-for="host in removed" :key="host.id" class="quiet">
             <th scope="row">{{ hostOf(host.id)?.name }}</th>
             <td><LinkButton @click="tried = [...tried, host]">{{ texts.addAHost }}</LinkButton></td>
@@ -127,7 +168,8 @@ const pair = (before: string, after: string) => (before === after ? before : tex
         <dd>{{ pair(wait(now.soonestStart), wait(then.soonestStart)) }}</dd>
       </dl>
       <p v-if="then.impossible > 0" class="broken">{{ texts.couldNotBeTaken(then.impossible) }}</p>
-      <VBtn v-if="canUse" :disabled="!isChanged || !isSound" @click="emit('use', tried)">{{ texts.useThese }}</VBtn>
+      <p v-if="canUse && hasOtherHours" class="quiet">{{ texts.hoursAreNotTaken }}</p>
+      <VBtn v-if="canUse" :disabled="!isChanged || !isSound" @click="emit('use', tried.map(({ id, weight }) => ({ id, weight })))">{{ texts.useThese }}</VBtn>
     </template>
   </section>
 </template>

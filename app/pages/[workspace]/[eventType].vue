@@ -38,7 +38,8 @@ const preview = isPreview ? { preview: '' } : {}
 const now = useState('now', () => Math.floor(Date.now() / 1000))
 /** Minutes and host, where clients may choose; none is the first duration and any host. */
 const duration = ref<number | null>(null)
-const host = ref<string | null>(null)
+/** The host's own page leads here with the host chosen. */
+const host = ref<string | null>(typeof route.query['host'] === 'string' ? route.query['host'] : null)
 const openings = useEventTypeOpenings(path, now.value, () => ({
   ...(duration.value === null ? {} : { duration: duration.value }), ...(host.value === null ? {} : { host: host.value }),
   ...preview,
@@ -46,11 +47,15 @@ const openings = useEventTypeOpenings(path, now.value, () => ({
 
 const request = useRequestFetch()
 const { data, error } = await useAsyncData(`${path} ${isPreview}`, async () => {
-  const [page, first] = await Promise.all([request<EventTypePage>(path, { query: preview }), openings.loadFirst()])
+  const wanted = request<EventTypePage>(path, { query: preview })
+  // Only a host whom clients may choose is asked for.
+  if (host.value !== null && !(await wanted).eventType.hosts?.some(choice => choice.id === host.value)) host.value = null
+  const [page, first] = await Promise.all([wanted, openings.loadFirst()])
   return { page, first }
 })
 if (!data.value) throw pageError(error.value)
 const { page, first } = data.value
+if (!page.eventType.hosts?.some(choice => choice.id === host.value)) host.value = null
 const { eventType, workspace } = page
 // An earlier address leads on to the present one.
 if (eventType.slug !== route.params['eventType'])

@@ -2,7 +2,8 @@
 import { texts } from '~/locales/people'
 import { texts as shareTexts } from '~/locales/rotation'
 import { VBtn, VSelect, VTable } from 'vuetify/components'
-import { formatDay, formatShortDifference, formatZone, zoneDifference } from '~~/core/time/format'
+import { dateToDays } from '~~/core/time/civil'
+import { formatDay, formatMonthDay, formatShortDifference, formatZone, zoneDifference } from '~~/core/time/format'
 import { describeWeek } from '~~/core/time/hours-text'
 import type { PeopleView } from '~~/core/views/desk'
 import { type MemberRole, memberRoles } from '~~/core/account/roles'
@@ -11,6 +12,7 @@ import InviteDialog from '~/components/people/InviteDialog.vue'
 import PoolShares from '~/components/people/PoolShares.vue'
 import { poolName, poolSubtitle } from '~/composables/pool-names'
 import { roleWords } from '~/composables/roles'
+import HostPicture from '~/components/HostPicture.vue'
 import { useDesk } from '~/stores/desk'
 import { useNotice } from '~/stores/notice'
 import { usePeople } from '~/stores/people'
@@ -30,6 +32,7 @@ const isInviting = ref(false)
 const isAdding = ref(false)
 const isOwner = computed(() => desk.member?.role === 'owner')
 const roles = memberRoles.map(value => ({ value, title: roleWords[value].name }))
+const dateText = (date: string) => formatMonthDay(dateToDays(date), 'long', desk.locale)
 const day = (instant: number) => formatDay(instant, desk.zone, desk.locale, desk.now)
 
 const DAYS = 90
@@ -103,7 +106,12 @@ async function withdraw({ id, name }: { id: string, name: string }): Promise<voi
         </thead>
         <tbody>
           <tr v-for="person in shownPeople" :key="person.member?.id ?? person.host?.id">
-            <th scope="row">{{ person.name }}<span v-if="person.member?.own" class="quiet">{{ texts.you }}</span><span class="quiet address">{{ person.email }}</span></th>
+            <th scope="row">
+              <div class="who">
+                <HostPicture :name="person.name" :picture="person.host?.picture ?? null" :size="36" />
+                <span><NuxtLink v-if="person.host" :to="`/desk/people/${person.host.id}`">{{ person.name }}</NuxtLink><template v-else>{{ person.name }}</template><span v-if="person.member?.own" class="quiet">{{ texts.you }}</span><span class="quiet address">{{ person.host?.awayUntil ? texts.awayUntil(dateText(person.host.awayUntil)) : person.email }}</span></span>
+              </div>
+            </th>
             <td>
               <VSelect
                 v-if="isOwner && person.member" :model-value="person.member.role" :items="roles" :aria-label="texts.roleOf(person.name)"
@@ -262,6 +270,12 @@ h3 .quiet {
 
 .rotation header {
   align-items: baseline;
+}
+
+.who {
+  display: flex;
+  align-items: center;
+  gap: 12px;
 }
 
 .address {

@@ -28,7 +28,8 @@ const sessionSteps = sessionReach.map(value => ({ value, title: texts.sessionSte
 const hoursSteps = hoursReach.map(value => ({ value, title: texts.hoursSteps[value] }))
 const isOwner = computed(() => desk.member?.role === 'owner')
 
-const settingsOf = ({ base: _base, earlier: _earlier, deletion: _deletion, ...settings }: WorkspaceSettingsView): WorkspaceSettings => settings
+const settingsOf = ({ base: _base, earlier: _earlier, deletion: _deletion, ...settings }: WorkspaceSettingsView): WorkspaceSettings =>
+  settings
 
 async function load(): Promise<void> {
   stored.value = await calls.act(() => $fetch<WorkspaceSettingsView>('/api/desk/workspace'))
@@ -85,7 +86,9 @@ const save = () => submit(async () => {
       </fieldset>
       <fieldset :disabled="!isOwner">
         <legend>{{ texts.hostsMay }}</legend>
-        <VSelect v-model="edited.hostReach.sessions" :disabled="!isOwner" :label="texts.othersSessions" :items="sessionSteps" hide-details />
+        <VSelect
+          v-model="edited.hostReach.sessions" :disabled="!isOwner" :label="texts.othersSessions" :items="sessionSteps" hide-details
+        />
         <VSelect v-model="edited.hostReach.hours" :disabled="!isOwner" :label="texts.othersHours" :items="hoursSteps" hide-details />
         <p class="quiet hint">{{ texts.hostsMayHint }}</p>
       </fieldset>

@@ -17,6 +17,8 @@ export interface Call {
   /** Checked before the call is handled; whoever does not reach it is answered as if it did not exist. */
   subject?: Subject
   body?: z.ZodType
+  /** The types of a body of bytes. */
+  upload?: readonly string[]
   query?: z.ZodType
   headers?: Record<string, string>
   /** The JSON of a success; text of another type, or an address that the browser is sent on to. */

@@ -1,7 +1,8 @@
 import { z } from 'zod'
 import { peopleViewSchema } from '../../../core/views/desk'
-import { invitationSchema, newHostSchema, roleSchema } from '../requests'
-import { type Call, missing, bad, limited, done, madeSchema } from './call'
+import { hostViewSchema } from '../../../core/views/host'
+import { changedHostSchema, defaultHoursSchema, invitationSchema, newHostSchema, roleSchema } from '../requests'
+import { type Call, missing, bad, limited, done, madeSchema, overtaken, savedSchema } from './call'
 
 /** The event types that were closed by it. */
 const leftSchema = z.strictObject({ closed: z.array(z.string()) })
@@ -41,6 +42,30 @@ export const peopleCalls = {
   },
   'DELETE /api/desk/people/hosts/{id}': {
     summary: 'Take a host out who does not sign in', right: 'changePeople', answer: leftSchema, problems: missing,
+  },
+  'GET /api/desk/hosts/{id}': {
+    summary: 'One host: profile, hours, video account, sessions to come and shares, as far as the member may see them',
+    right: 'seePeople', answer: hostViewSchema, problems: missing,
+  },
+  'POST /api/desk/hosts/{id}': {
+    summary: 'Change a host’s profile over the version it was read in: a host their own, others everyone’s',
+    right: 'seePeople', subject: { kind: 'host', needs: 'own' }, body: changedHostSchema, answer: savedSchema,
+    problems: { ...bad, ...missing, ...overtaken, 422: 'The address is another host’s' },
+  },
+  'POST /api/desk/hosts/{id}/default-hours': {
+    summary: 'Choose which hours plan applies to a host by default: one of theirs, or one of the workspace',
+    right: 'seePeople', subject: { kind: 'host', needs: 'own' }, body: defaultHoursSchema, answer: done('saved'),
+    problems: { ...bad, ...missing },
+  },
+  'PUT /api/desk/hosts/{id}/picture': {
+    summary: 'Set a host’s picture, which is cut to a square and loses what the camera wrote into it',
+    right: 'seePeople', subject: { kind: 'host', needs: 'own' }, upload: ['image/jpeg', 'image/png', 'image/webp'],
+    answer: z.strictObject({ picture: z.string() }),
+    problems: { ...missing, 413: 'It has more than 8 MB', 422: 'It is no JPEG, PNG or WebP picture, or it is too large' },
+  },
+  'DELETE /api/desk/hosts/{id}/picture': {
+    summary: 'Take a host’s picture away', right: 'seePeople', subject: { kind: 'host', needs: 'own' },
+    answer: done('deleted'), problems: missing,
   },
   'POST /api/desk/people/hosts': {
     summary: 'Add a host who does not sign in', right: 'changePeople', body: newHostSchema, answer: madeSchema, problems: bad,

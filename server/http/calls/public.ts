@@ -3,6 +3,7 @@ import {
   bookingViewSchema,
   clientPageViewSchema,
   eventTypePageSchema,
+  hostPageSchema,
   openingsSchema,
   workspacePageSchema,
 } from '../../../core/views/client'
@@ -18,6 +19,11 @@ export const publicCalls = {
   'GET /api/public/{workspace}': {
     summary: 'A workspace and its listed, open event types',
     answer: workspacePageSchema,
+    problems: missing,
+  },
+  'GET /api/public/{workspace}/with/{host}': {
+    summary: 'A host with a page of their own, and the listed, open event types that clients book with them',
+    answer: hostPageSchema,
     problems: missing,
   },
   'GET /api/public/{workspace}/{eventType}': {

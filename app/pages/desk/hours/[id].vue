@@ -88,6 +88,8 @@ async function addLike(shared: boolean): Promise<void> {
   })
 }
 
+const whereItApplies = computed(() =>
+  (!view.value?.host ? texts.sharedHours : view.value.isDefault ? texts.defaultHours : texts.applyOnlyWhereNamed))
 const isUnused = computed(() => view.value !== null && view.value.usedBy.length === 0 && !view.value.isDefault
   && view.value.sharedBy.every(host => !host.isDefault))
 async function remove(): Promise<void> {
@@ -116,7 +118,7 @@ async function act(work: () => Promise<void>): Promise<void> {
         <div>
           <h1>{{ texts.planOf(view.host?.name ?? texts.theWorkspace, view.name) }}</h1>
           <p class="quiet">
-            {{ texts.time(formatZone(plan.timeZone), !view.host ? texts.sharedHours : view.isDefault ? texts.defaultHours : texts.applyOnlyWhereNamed) }}
+            {{ texts.time(formatZone(plan.timeZone), whereItApplies) }}
             <template v-if="view.usedBy.length > 0">
               {{ texts.usedBy }} <template v-for="(eventType, index) in view.usedBy" :key="eventType.id">{{ index === 0 ? '' : index === view.usedBy.length - 1 ? texts.and : ', ' }}<NuxtLink :to="`/desk/event-types/${eventType.id}`">{{ eventType.name }}</NuxtLink>{{ eventType.narrowed ? texts.narrowedThere : '' }}</template>.
             </template>
@@ -130,7 +132,9 @@ async function act(work: () => Promise<void>): Promise<void> {
               v-if="view.mayChange && view.host && !view.isDefault" :disabled="isChanged"
               @click="makeDefault"
             >{{ texts.makeDefault }}</LinkButton>
-            <LinkButton v-if="view.mayChange && view.host" :disabled="isChanged" @click="addLike(false)">{{ texts.addAnotherPlan }}</LinkButton>
+            <LinkButton
+              v-if="view.mayChange && view.host" :disabled="isChanged" @click="addLike(false)"
+            >{{ texts.addAnotherPlan }}</LinkButton>
             <LinkButton v-if="desk.mayChangeEventTypes" :disabled="isChanged" @click="addLike(true)">{{ texts.addSharedPlan }}</LinkButton>
             <LinkButton v-if="view.mayChange && isUnused" @click="remove">{{ texts.deletePlan }}</LinkButton>
             <NuxtLink to="/desk/hours">{{ texts.allHours }}</NuxtLink>

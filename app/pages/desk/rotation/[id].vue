@@ -63,7 +63,7 @@ const canUse = computed(() => group.value !== null && desk.mayChangeEventTypes)
             v-if="(group || isNew) && desk.mayChangeEventTypes" :key="group?.version ?? 0" :group="group" :weights="weights" @saved="load"
           />
         </div>
-        <WhatIf v-if="pool" :pool-id="id" :can-use="canUse" @use="weights = $event" />
+        <WhatIf v-if="pool && desk.mayChangeEventTypes" :pool-id="id" :can-use="canUse" @use="weights = $event" />
       </div>
     </template>
   </div>

@@ -102,8 +102,9 @@ const over = computed(() => (session.value ? session.value.end < desk.now : fals
           </template>
         </dl>
         <SessionBooking
-          v-for="booking in session.bookings" :key="booking.id" :booking="booking" :may-change="session.mayChange" :begun="session.start <= desk.now" :over="over" :busy="busy" :stamp="stamp"
-          @approve="approve(booking)" @attendance="act(`/api/desk/bookings/${booking.id}/attendance`, { state: $event })" @close="closing = { booking, state: $event }"
+          v-for="booking in session.bookings" :key="booking.id" :booking="booking" :may-change="session.mayChange"
+          :begun="session.start <= desk.now" :over="over" :busy="busy" :stamp="stamp" @approve="approve(booking)"
+          @attendance="act(`/api/desk/bookings/${booking.id}/attendance`, { state: $event })" @close="closing = { booking, state: $event }"
         />
       </section>
       <SessionRecord

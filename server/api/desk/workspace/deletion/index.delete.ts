@@ -1,5 +1,5 @@
 import { defineDeskCall } from '../../../../http/member'
-import { keepWorkspace } from '../../../../workspace'
+import { keepWorkspace } from '../../../../people'
 
 export default defineDeskCall('DELETE /api/desk/workspace/deletion', async (_event, context, { workspaceId }) => {
   await keepWorkspace(context, workspaceId)

@@ -3,7 +3,7 @@ import { enforceRateLimit } from '../../../../http/limits'
 import { defineDeskCall } from '../../../../http/member'
 import { refuse } from '../../../../http/problem'
 import { deletionSchema } from '../../../../http/requests'
-import { askForDeletion } from '../../../../workspace'
+import { askForDeletion } from '../../../../people'
 
 export default defineDeskCall('POST /api/desk/workspace/deletion', async (event, context, member) => {
   const body = await readBodyOf(event, deletionSchema)

@@ -1,10 +1,9 @@
 import { and, eq, isNotNull, isNull } from 'drizzle-orm'
 import type { SignedIn } from '../../core/views/desk'
-import { DELETION_SECONDS, type WorkspaceSettingsView } from '../../core/workspace'
 import { applyAccountChange } from '../changes'
-import { type Context, dateOf, secondsOf } from '../context'
+import { type Context, dateOf } from '../context'
 import { accounts, members, workspaces } from '../database/schema'
-import { isOwnPassword } from '../people'
+import { isOwnPassword } from './accounts'
 
 /** The deletion of a workspace: asked for by an owner, done after 30 days, and taken back by any owner until then. */
 
@@ -16,25 +15,19 @@ export async function askForDeletion(
 ): Promise<DeletionOutcome> {
   if (slug !== member.workspace.slug) return 'wrongAddress'
   if (!await isOwnPassword(context.db, member, password)) return 'wrongPassword'
-  return context.db.transaction(async (tx) => {
+  await context.db.transaction(async (tx) => {
     const asked = await tx.update(workspaces).set({ deletionAskedAt: dateOf(context.now()), deletionAskedBy: member.name })
       .where(and(eq(workspaces.id, member.workspaceId), isNull(workspaces.deletionAskedAt))).returning({ id: workspaces.id })
-    if (asked.length === 0) return 'asked'
+    if (asked.length === 0) return
     const people = await tx.select({ workspaceId: members.workspaceId, id: members.id, name: members.name, email: accounts.email })
       .from(members).innerJoin(accounts, eq(accounts.id, members.accountId))
       .where(and(eq(members.workspaceId, member.workspaceId), isNotNull(accounts.confirmedAt)))
     for (const person of people) await applyAccountChange(context, tx, person, 'deletionAsked', true, member.name)
-    return 'asked'
   })
+  return 'asked'
 }
 
 /** Takes it back. */
 export async function keepWorkspace({ db }: Context, workspaceId: string): Promise<void> {
   await db.update(workspaces).set({ deletionAskedAt: null, deletionAskedBy: null }).where(eq(workspaces.id, workspaceId))
-}
-
-type Row = Pick<typeof workspaces.$inferSelect, 'deletionAskedAt' | 'deletionAskedBy'>
-
-export function deletionOf({ deletionAskedAt, deletionAskedBy }: Row): WorkspaceSettingsView['deletion'] {
-  return deletionAskedAt && { by: deletionAskedBy ?? '', at: secondsOf(deletionAskedAt) + DELETION_SECONDS }
 }

@@ -1,7 +1,7 @@
 import type { ChairPolicy, SettingsInput } from '../core/event-type/settings'
 import type { EditedSet } from '../core/intake/question-sets'
 import { formatDate, weekdayIndex } from '../core/time/civil'
-import { planOf } from './people'
+import { planOf, studioHours } from './people'
 
 export interface DemoEventType {
   slug: string
@@ -9,6 +9,8 @@ export interface DemoEventType {
   settings: SettingsInput
   /** Whether it asks the shared questions too. */
   asksShared?: true
+  /** Whether it takes its hours from the workspace's plan for the studio. */
+  inStudio?: true
   chairs: { name: string, policy: ChairPolicy, hosts: { key: string, weight: number }[], group?: typeof group.name }[]
 }
 
@@ -104,6 +106,7 @@ export function eventTypesAround(today: number): DemoEventType[] {
       slug: 'studio-assessment',
       listed: true,
       asksShared: true,
+      inStudio: true,
       settings: {
         name: 'Studio assessment',
         summary: 'Bring it to the Lisbon studio and go through it with Ottoline.',
@@ -120,7 +123,7 @@ export function eventTypesAround(today: number): DemoEventType[] {
         weeklyLimit: null,
         seats: 1,
         approval: true,
-        hours: { mode: 'narrow', plan: planOf('Tu-Th 09:30-12:30,14:00-17:00', 'Europe/Lisbon') },
+        hours: { mode: 'narrow', plan: studioHours.plan },
         places: [
           { key: 'studio', kind: 'address', label: 'our Lisbon studio', detail: 'Fernhollow Conservation, Pátio do Prelo 7, 1.º, Lisbon' },
         ],

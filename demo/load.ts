@@ -1,21 +1,22 @@
 import { and, count, eq } from 'drizzle-orm'
 import { Logger, runOnce } from 'graphile-worker'
 import { settingsSchema } from '../core/event-type/settings'
-import { DAY, formatInstant, instantToSeconds } from '../core/time/civil'
+import { DAY, formatDate, formatInstant, instantToSeconds } from '../core/time/civil'
 import { zoneOf } from '../core/time/zone'
 import { bookOpening } from '../server/booking'
 import { changeBooking } from '../server/changes'
 import { type Context, dateOf } from '../server/context'
-import { hosts, members, workspaces } from '../server/database/schema'
+import { hostPlans, hosts, members, workspaces } from '../server/database/schema'
 import { createEventType, createGroup, createQuestionSet, findOpenings, loadEventTypes } from '../server/event-types'
 import { insertPlan } from '../server/hosts-time'
 import { taskListFor } from '../server/handlers'
-import { createAccount, hashPassword, invite, loadMember } from '../server/people'
+import { createAccount, hashPassword, invite, loadMember, makePicture, savePicture } from '../server/people'
 import { returnPath, saveAccount } from '../server/rooms'
 import { answersFor, clients } from './clients'
 import { bookings, type DemoBooking } from './bookings'
 import { eventTypesAround, group, sharedQuestions } from './event-types'
-import { invitee, PASSWORD, people, planOf, workspace } from './people'
+import { invitee, PASSWORD, people, planOf, studioHours, workspace } from './people'
+import { drawPortrait } from './portraits'
 
 /** Loads the demo workspace through the same use cases as the screens, laid around the present day. */
 
@@ -34,7 +35,9 @@ export async function loadDemo(context: Context): Promise<void> {
 /** The people, and what can be booked with them; nothing is booked yet. */
 export async function loadSetUp(context: Context): Promise<{ workspaceId: string, hostIds: Map<string, string> }> {
   const { workspaceId, hostIds } = await loadPeople(context)
+  await loadPictures(context, workspaceId, hostIds)
   const today = zoneOf(workspace.timeZone).dayOf(context.now())
+  const studioPlan = await createStudioPlan(context, workspaceId, hostIds)
   const shared = await createQuestionSet(context, workspaceId, sharedQuestions)
   if (shared.kind !== 'created') throw new Error('The shared questions were not saved')
   const questionSets = [{ id: shared.id, ...sharedQuestions }]
@@ -51,7 +54,11 @@ export async function loadSetUp(context: Context): Promise<{ workspaceId: string
           slug: eventType.slug,
           state: 'open',
           listed: eventType.listed,
-          settings: settingsSchema.parse({ ...eventType.settings, ...(eventType.asksShared ? { questionSets } : {}) }),
+          settings: settingsSchema.parse({
+            ...eventType.settings,
+            ...(eventType.asksShared ? { questionSets } : {}),
+            ...(eventType.inStudio ? { hours: { mode: 'narrow', plan: studioHours.plan, shared: studioPlan } } : {}),
+          }),
           chairs: eventType.chairs.map(({ group: drawn, ...chair }) => ({
             ...chair,
             hosts: chair.hosts.map(host => ({ id: idOf(hostIds, host.key), weight: host.weight })),
@@ -64,6 +71,13 @@ export async function loadSetUp(context: Context): Promise<{ workspaceId: string
     )
   }
   return { workspaceId, hostIds }
+}
+
+/** Hours of the studio, which an event type takes as its own and two hosts can use. */
+async function createStudioPlan({ db }: Context, workspaceId: string, hostIds: Map<string, string>): Promise<string> {
+  const planId = await insertPlan(db, { workspaceId, hostId: null, ...studioHours })
+  await db.insert(hostPlans).values(['ottoline', 'imani'].map(key => ({ workspaceId, hostId: idOf(hostIds, key), planId })))
+  return planId
 }
 
 async function loadPeople({ db, now }: Context): Promise<{ workspaceId: string, hostIds: Map<string, string> }> {
@@ -81,9 +95,13 @@ async function loadPeople({ db, now }: Context): Promise<{ workspaceId: string, 
         .values({ workspaceId, accountId: account.id, name, email, role, timeZone, clock: '24' })
         .returning({ id: members.id })
       if (!hours) continue
+      const today = zoneOf(timeZone).dayOf(now())
+      const away = person.away
+        ? [{ from: formatDate(today + person.away.from), to: formatDate(today + person.away.to), note: person.away.note }] : []
+      const { about = '', slug = null, phone = null } = person
       const [host] = await tx
         .insert(hosts)
-        .values({ workspaceId, memberId: member?.id ?? null, name, email, timeZone })
+        .values({ workspaceId, memberId: member?.id ?? null, name, email, timeZone, about, slug, phone, away })
         .returning({ id: hosts.id })
       if (!host) throw new Error('The host was not saved')
       hostIds.set(person.key, host.id)
@@ -91,6 +109,13 @@ async function loadPeople({ db, now }: Context): Promise<{ workspaceId: string, 
     }
     return { workspaceId, hostIds }
   })
+}
+
+async function loadPictures(context: Context, workspaceId: string, hostIds: Map<string, string>): Promise<void> {
+  for (const { key, portrait } of people) {
+    const made = portrait && await makePicture(await drawPortrait(portrait))
+    if (made) await savePicture(context, workspaceId, idOf(hostIds, key), made)
+  }
 }
 
 /** Somebody who has not answered yet. */

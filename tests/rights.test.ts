@@ -45,7 +45,8 @@ beforeAll(async () => {
 
   for (const [whose, hostId = ''] of [['own', mine], ['other', theirs]] as const) {
     const [start = ''] = await startsOf(app, `${workspace.slug}/${whose}`)
-    expect((await book(app, `${workspace.slug}/${whose}`, request(start))).status).toBe(201)
+    const client = { name: `Client of ${whose}`, email: `${whose}@parish.example` }
+    expect((await book(app, `${workspace.slug}/${whose}`, request(start, { client }))).status).toBe(201)
     await connectLantern(context, workspace.id, hostId)
     ids.set(`${whose}Host`, hostId)
     ids.set('service', 'lantern')
@@ -266,7 +267,7 @@ describe('who may do what', () => {
     await setReach({ ...presetReach, sessions })
     const { body: today } = await ask('GET', '/api/desk/today?timeZone=UTC', 'host')
     const { body: list } = await ask('GET', '/api/desk/sessions?timeZone=UTC', 'host')
-    const { body: search } = await ask('GET', '/api/desk/sessions?timeZone=UTC&search=a', 'host')
+    const { body: search } = await ask('GET', '/api/desk/sessions?timeZone=UTC&search=client', 'host')
     const { body: byState } = await ask('GET', '/api/desk/sessions?timeZone=UTC&state=confirmed', 'host')
     const details = await ask('GET', '/api/desk/sessions/{otherSession}', 'host')
     expect({

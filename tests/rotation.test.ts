@@ -7,12 +7,12 @@ import { startApp } from '../scripts/run/services'
 import { replayLedger } from '../core/rotation/ledger'
 import type { GroupEffect, GroupView, RotationView } from '../core/views/rotation'
 import type { Context } from '../server/context'
-import { turns } from '../server/database/schema'
+import { turns, workspaces } from '../server/database/schema'
 import { loadLedger } from '../server/rotation'
 import { closeContext, makeContext } from '../server/start'
 import { campaign } from './support/campaign'
 import { book, call, post, request, signIn, startsOf } from './support/http'
-import { bookNext, roomOf, textsOf, tokenOf } from './support/sessions'
+import { bookNext, roomOf, shiftSession, textsOf, tokenOf } from './support/sessions'
 import { addMember, makeWorkspace } from './support/workspace'
 
 const app = inject('app')
@@ -152,4 +152,37 @@ it('tells observers of sessions with an entry of their own, and nobody who is no
   expect((await post(`${app}/api/public/bookings/${tokenOf(booked)}/cancel`, {})).status).toBe(200)
   await expect.poll(() => textsOf(coordinator.email), { timeout: 30_000 }).toHaveLength(2)
   expect((await textsOf(coordinator.email))[1]).toContain('METHOD:CANCEL')
+})
+
+it('a missed session gives its turn back where the workspace says so, and takes it again where it was attended after all', async () => {
+  const workspace = await makeWorkspace(context, { hosts: 2, eventTypes: [{ slug: 'talk', settings: { places } }] })
+  const headers = await signIn(app, workspace.owner)
+  const booked = await bookNext(app, context, workspace)
+  const mark = (state: string) => post(`${app}/api/desk/bookings/${booked.bookingId}/attendance`, { state }, headers)
+  expect((await mark('missed')).status, 'it has not begun').toBe(409)
+  const hour = 3_600_000
+  await shiftSession(context, booked.sessionId, new Date(Date.now() - 2 * hour), new Date(Date.now() - hour))
+  const credits = async () =>
+    (await context.db.select().from(turns).where(eq(turns.workspaceId, workspace.id))).map(row => row.credit).sort((a, b) => a - b)
+  const replayed = async () => {
+    const ledger = await loadLedger(context.db, workspace.id, { sessionId: booked.sessionId })
+    expect(replayLedger(ledger).faults).toEqual([])
+    return ledger.map(entry => entry.kind)
+  }
+  const after = await credits()
+  expect(after).toEqual([-0.5, 0.5])
+  expect([(await mark('missed')).body, await credits(), await replayed()]).toEqual([{ state: 'missed' }, after, ['booked']])
+  expect([(await mark('attended')).status, await credits()]).toEqual([200, after])
+
+  await context.db.update(workspaces).set({ countsMissed: false }).where(eq(workspaces.id, workspace.id))
+  expect([(await mark('missed')).status, await credits()]).toEqual([200, [0, 0]])
+  expect((await mark('missed')).status, 'twice is once').toBe(200)
+  expect([await credits(), await replayed()]).toEqual([[0, 0], ['booked', 'returned']])
+  expect([(await mark('attended')).status, await credits(), await replayed()]).toEqual([200, after, ['booked', 'returned', 'retaken']])
+  const { body: session } = await call(`${app}/api/desk/sessions/${booked.sessionId}`, { headers })
+  expect(session.assignments.map((item: { kind: string, returned: boolean }) => [item.kind, item.returned])).toEqual([['booked', false]])
+  await Promise.all([mark('missed'), mark('attended'), mark('missed')])
+  await mark('missed')
+  expect(await credits()).toEqual([0, 0])
+  await replayed()
 })

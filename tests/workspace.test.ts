@@ -1,9 +1,15 @@
+import { eq, sql } from 'drizzle-orm'
 import { afterAll, beforeAll, expect, inject, it } from 'vitest'
+import { DELETION_SECONDS } from '../core/workspace'
+import { until } from '../scripts/run/processes'
 import type { WorkspaceSettingsView } from '../core/workspace'
 import type { Context } from '../server/context'
+import { members, workspaces } from '../server/database/schema'
+import { cleanUp } from '../server/maintenance'
 import { closeContext, makeContext } from '../server/start'
 import { book, call, request, signIn, startsOf } from './support/http'
-import { makeWorkspace } from './support/workspace'
+import { deliveriesOf } from './support/sessions'
+import { addMember, makeWorkspace } from './support/workspace'
 
 const app = inject('app')
 let context: Context
@@ -20,7 +26,7 @@ it('a workspace changes its name and its address; the old one goes on leading to
   const other = await makeWorkspace(context, { hosts: 0, eventTypes: [] })
   const [owner, stranger] = [await signIn(app, workspace.owner), await signIn(app, other.owner)]
   const view = async (who = owner) => (await call(`${app}/api/desk/workspace`, { headers: who })).body as WorkspaceSettingsView
-  const { base: _base, earlier, ...settings } = await view()
+  const { base: _base, earlier, deletion: _none, ...settings } = await view()
   expect([settings.slug, settings.countsCancelled, earlier]).toEqual([workspace.slug, false, []])
   const moved = { ...settings, name: 'Harbour Binders', about: 'We bind.', slug: `moved-${workspace.slug}` }
   expect((await put(owner, moved)).status).toBe(200)
@@ -33,7 +39,7 @@ it('a workspace changes its name and its address; the old one goes on leading to
     const [start = ''] = await startsOf(app, `${slug}/talk`)
     expect((await book(app, `${slug}/talk`, request(start))).status).toBe(201)
   }
-  const { base: _b, earlier: _e, ...theirs } = await view(stranger)
+  const { base: _b, earlier: _e, deletion: _d, ...theirs } = await view(stranger)
   for (const slug of [workspace.slug, moved.slug]) {
     expect((await put(stranger, { ...theirs, slug })).body.errors).toMatchObject([{ path: 'slug', code: 'workspaceAddressTaken' }])
   }
@@ -43,4 +49,61 @@ it('a workspace changes its name and its address; the old one goes on leading to
   expect(back[0].status).toBe(200)
   expect(back[1].status, 'it is the earlier one now, or still the present one').toBe(422)
   expect((await view()).earlier).toEqual([moved.slug])
+})
+
+it('a workspace is deleted 30 days after it was asked for, and not a second before; until then nobody books and it can be kept', async () => {
+  const places = [{ key: 'here', kind: 'address' as const, label: 'here', detail: 'Here 1' }]
+  const workspace = await makeWorkspace(context, { hosts: 1, eventTypes: [{ slug: 'talk', settings: { places, horizon: { kind: 'open' } } }] })
+  const path = `${workspace.slug}/talk`
+  const owner = await signIn(app, workspace.owner)
+  const coordinator = await addMember(context, workspace, 'coordinator')
+  const far = new Date(context.now() * 1000 + 45 * 86_400_000).toISOString().slice(0, 10)
+  const offered = async () => (await call(`${app}/api/public/${path}/openings?from=${far}&to=${far}&timeZone=UTC`))
+  const [opening] = (await offered()).body.openings
+  const booked = await book(app, path, request(opening.start))
+  expect(booked.status).toBe(201)
+  const ask = (body: object) => call(`${app}/api/desk/workspace/deletion`, {
+    method: 'POST', headers: { 'content-type': 'application/json', ...owner }, body: JSON.stringify(body),
+  })
+  const { password } = workspace.owner
+  expect((await ask({ slug: workspace.slug, password: 'another password' })).body.errors).toMatchObject([{ path: 'password' }])
+  expect((await ask({ slug: 'another', password })).body.errors).toMatchObject([{ path: 'slug' }])
+  expect((await offered()).status).toBe(200)
+  expect((await ask({ slug: workspace.slug, password })).status).toBe(200)
+
+  // From now on nobody books, everybody knows, and it can be taken back.
+  expect((await offered()).status).toBe(404)
+  expect((await call(`${app}/api/public/${workspace.slug}`)).body.eventTypes).toEqual([])
+  expect((await call(`${app}/api/desk/me`, { headers: owner })).body.workspace.deletedAt).toBeGreaterThan(context.now() + DELETION_SECONDS - 60)
+  const told = async () => (await context.db.execute<{ address: string }>(sql`select address from deliveries
+    where workspace_id = ${workspace.id} and occasion = 'deletionAsked' and state = 'sent' order by address`)).rows.map(row => row.address)
+  await until(async () => (await told()).length === 2, 20, 'The members are not told')
+  expect(await told()).toEqual([coordinator.email, workspace.owner.email].sort())
+  expect((await call(`${app}/api/desk/workspace/deletion`, { method: 'DELETE', headers: owner })).status).toBe(200)
+  expect((await offered()).status).toBe(200)
+
+  await ask({ slug: workspace.slug, password })
+  const askedAgo = (seconds: number) => context.db.update(workspaces)
+    .set({ deletionAskedAt: new Date((context.now() - seconds) * 1000) }).where(eq(workspaces.id, workspace.id))
+  await askedAgo(DELETION_SECONDS - 60)
+  await cleanUp(context)
+  expect((await call(`${app}/api/desk/me`, { headers: owner })).status).toBe(200)
+  await askedAgo(DELETION_SECONDS + 1)
+  await cleanUp(context)
+  // The session that was still to come is cancelled first, and its client told.
+  const cancelled = async () => (await deliveriesOf(context, booked.body.booking.id)).find(({ occasion, audience }) => occasion === 'cancelled' && audience === 'client')
+  await until(async () => (await cancelled())?.state === 'sent', 20, 'The client is not told')
+  await until(async () => {
+    await cleanUp(context)
+    return await context.db.$count(workspaces, eq(workspaces.id, workspace.id)) === 0
+  }, 20, 'The workspace is not deleted')
+  expect((await call(`${app}/api/desk/me`, { headers: owner })).status).toBe(401)
+  expect((await call(`${app}/${workspace.slug}`)).status).toBe(404)
+  const { rows } = await context.db.execute<{ table: string }>(sql`select table_name as table from information_schema.columns
+    where table_schema = 'public' and column_name = 'workspace_id'`)
+  for (const { table } of rows) {
+    const left = await context.db.execute(sql`select 1 from ${sql.identifier(table)} where workspace_id = ${workspace.id} limit 1`)
+    expect([table, left.rows.length]).toEqual([table, 0])
+  }
+  expect(await context.db.$count(members, eq(members.workspaceId, workspace.id))).toBe(0)
 })

@@ -5,7 +5,7 @@ export const texts = {
   howLong: 'How long',
   withWhom: 'With whom',
   anyone: 'Anyone',
-  anyoneHint: 'whoever is next in turn',
+  anyoneHint: 'Whoever is free',
   bookWith: (name: string) => `What you can book with ${name}`,
   timesIn: 'Times in',
   cityCountryOrOffset: 'City, country or offset',

@@ -64,7 +64,7 @@ export const eventTypePageSchema = z.strictObject({
     questions: z.array(questionSchema),
     /** Where the client may choose, with what there is about each. */
     hosts: z.array(z.strictObject({
-      id: text, name: text, about: text.optional(),
+      id: text, name: text, timeZone: text.optional(), about: text.optional(),
       /** The hash of the picture, which stands at `/assets/pictures/{hash}-small.webp`, and `-large`. */
       picture: text.optional(),
     })).optional(),

@@ -81,7 +81,7 @@ function withDetails(eventType: EventTypePage['eventType'], known: WorkspaceSnap
     ...eventType,
     hosts: eventType.hosts.map((choice) => {
       const host = known.find(candidate => candidate.id === choice.id)
-      return { ...choice, ...(host?.about ? { about: host.about } : {}), ...(host?.picture ? { picture: host.picture } : {}) }
+      return { ...choice, ...(host ? { timeZone: host.timeZone } : {}), ...(host?.about ? { about: host.about } : {}), ...(host?.picture ? { picture: host.picture } : {}) }
     }),
   }
 }

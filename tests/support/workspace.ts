@@ -105,7 +105,8 @@ export async function addMember(
   role: 'coordinator' | 'host',
   hostId?: string,
 ): Promise<{ email: string, password: string }> {
-  const member = { email: `${role}@${workspace.slug}.example`, password: 'a long enough password' }
+  const place = workspace.hosts.findIndex(host => host.id === hostId)
+  const member = { email: `${role}${place < 0 ? '' : `-${place}`}@${workspace.slug}.example`, password: 'a long enough password' }
   const id = await insertMember(context.db, workspace.id, { ...member, name: `Test ${role}`, role, timeZone: 'Europe/Lisbon' })
   if (hostId) await context.db.update(hosts).set({ memberId: id }).where(eq(hosts.id, hostId))
   return member

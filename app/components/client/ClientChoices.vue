@@ -121,6 +121,11 @@ async function set(change: () => void): Promise<void> {
   line-clamp: 2;
 }
 
+.hosts .chosen .about {
+  -webkit-line-clamp: unset;
+  line-clamp: unset;
+}
+
 .choices input {
   accent-color: var(--aubergine);
 }

@@ -64,7 +64,7 @@ const isBroken = computed(() => props.host.video.state === 'none' || props.host.
         <li v-for="row in host.coming" :key="row.id">
           <NuxtLink v-if="row.open" :to="`/desk/sessions/${row.id}`">{{ formatDay(row.start, desk.zone, desk.locale, desk.now) }}, {{ formatTime(row.start, desk.zone, desk.locale) }}</NuxtLink>
           <template v-else>{{ formatDay(row.start, desk.zone, desk.locale, desk.now) }}, {{ formatTime(row.start, desk.zone, desk.locale) }}</template>
-          <span class="quiet"> {{ row.eventType }}<template v-if="row.clients.length > 0">: <bdi>{{ row.clients.map(client => client.name).join(', ') }}</bdi></template></span>
+          {{ ' ' }}<span class="quiet">{{ row.eventType }}<template v-if="row.clients.length > 0">: <bdi>{{ row.clients.map(client => client.name).join(', ') }}</bdi></template></span>
         </li>
       </ul>
       <p v-if="host.coming.length > 0 && host.comingCount > host.coming.length"><NuxtLink :to="{ path: '/desk/sessions', query: { host: host.id } }">{{ texts.allComing(host.comingCount) }}</NuxtLink></p>

@@ -65,7 +65,12 @@ useHead({ title: `${eventType.name} · ${workspace.name}` })
 
 const locale = useReaderLocale()
 const { zone, chooseZone } = useClientZone(eventType.timeZone)
-const otherZone = computed(() => page.hostZones[0] ?? eventType.timeZone)
+/** Where the chosen host is, or any of the hosts. */
+const hostZones = computed(() => {
+  const chosenZone = eventType.hosts?.find(choice => choice.id === host.value)?.timeZone
+  return chosenZone ? [chosenZone] : page.hostZones
+})
+const otherZone = computed(() => hostZones.value[0] ?? eventType.timeZone)
 
 const starts = ref(first.starts)
 /** The first view's, from which suggestions are made, wherever the timetable has been turned to. */
@@ -165,8 +170,8 @@ const facts = computed(() => [
   <ClientFrame :name="workspace.name" :home="`/${slug}`">
     <template #aside>
       <span>
-        <ZonePicker :zone="zone" :host-zones="page.hostZones" :now="now" @choose="chooseZone" />
-        <template v-if="page.hostZones.length > 1">{{ texts.hostsIn(formatList(page.hostZones.map(formatZone))) }}</template>
+        <ZonePicker :zone="zone" :host-zones="hostZones" :now="now" @choose="chooseZone" />
+        <template v-if="hostZones.length > 1">{{ texts.hostsIn(formatList(hostZones.map(formatZone))) }}</template>
       </span>
     </template>
     <p v-if="isPreview" class="preview-note" role="status">

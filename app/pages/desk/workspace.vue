@@ -59,6 +59,7 @@ const save = () => submit(async () => {
     <p v-if="!edited || !stored" class="quiet">{{ calls.fault.value || texts.loading }}</p>
     <form v-else @submit.prevent="save">
       <p v-if="!isOwner" class="quiet">{{ texts.onlyOwners }}</p>
+      <div class="part">
       <label for="name">{{ texts.name }}</label>
       <VTextField
         id="name" v-model="edited.name" :disabled="!isOwner" :hint="texts.nameHint" persistent-hint :error-messages="faults['name'] ?? []"
@@ -78,6 +79,8 @@ const save = () => submit(async () => {
         <ZoneField v-model="edited.timeZone" :label="texts.timeZone" :locale="desk.locale" :now="desk.now" />
         <p class="quiet hint">{{ texts.timeZoneHint }}</p>
       </div>
+      </div>
+      <div class="part">
       <fieldset :disabled="!isOwner">
         <legend>{{ texts.turns }}</legend>
         <VCheckbox v-model="edited.countsCancelled" :label="texts.countsCancelled" hide-details />
@@ -92,6 +95,7 @@ const save = () => submit(async () => {
         <VSelect v-model="edited.hostReach.hours" :disabled="!isOwner" :label="texts.othersHours" :items="hoursSteps" hide-details />
         <p class="quiet hint">{{ texts.hostsMayHint }}</p>
       </fieldset>
+      </div>
       <SaveBar
         v-if="isOwner" :is-changed="isChanged" :is-sound="Object.keys(faults).length === 0" :sending="sending" :fault="fault" @save="save"
         @discard="load"
@@ -112,18 +116,30 @@ h1 {
 
 form {
   display: grid;
-  gap: 6px;
-  max-width: 560px;
+  grid-template-columns: repeat(2, minmax(0, 1fr));
+  gap: 6px 48px;
+  max-width: 1140px;
   margin-top: 14px;
+}
+
+form > :not(.part) {
+  grid-column: 1 / -1;
+}
+
+.part {
+  display: grid;
+  align-content: start;
+  gap: 6px;
 }
 
 label,
 legend {
+  padding: 0;
   font-weight: 600;
 }
 
-form > .v-input,
-form > div {
+.part > .v-input,
+.part > div {
   margin-bottom: 12px;
 }
 
@@ -134,10 +150,16 @@ fieldset {
 }
 
 .v-select {
-  margin-top: 8px;
+  margin: 12px 0 6px;
 }
 
 .hint {
   font-size: 12.5px;
+}
+
+@media (max-width: 900px) {
+  form {
+    grid-template-columns: minmax(0, 1fr);
+  }
 }
 </style>

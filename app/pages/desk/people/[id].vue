@@ -163,6 +163,7 @@ fieldset > div {
 
 label,
 legend {
+  padding: 0;
   font-weight: 600;
 }
 

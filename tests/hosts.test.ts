@@ -118,7 +118,9 @@ it('is named by clients who come from the page where they choose', async () => {
   const { body: page } = await call(`${app}/api/public/${workspace.slug}/with/host-of-doors`)
   expect(page.eventTypes.find((item: { slug: string }) => item.slug === 'shared')).toMatchObject({ isChoice: true })
   const { body: choice } = await call(`${app}/api/public/${workspace.slug}/shared`)
-  expect(choice.eventType.hosts).toEqual([{ id: hostId, name: 'Host 0', about: 'Mine' }, { id: workspace.hosts[1]?.id, name: 'Host 1' }])
+  expect(choice.eventType.hosts).toEqual([
+    { id: hostId, name: 'Host 0', about: 'Mine', timeZone: 'UTC' }, { id: workspace.hosts[1]?.id, name: 'Host 1', timeZone: 'UTC' },
+  ])
   const html = (await call(`${app}/${workspace.slug}/shared?host=${hostId}`)).body as string
   expect(html.split('class="chosen"')[1]).toContain('Host 0')
   expect((await call(`${app}/${workspace.slug}/shared?host=nobody`)).status).toBe(200)

@@ -1,5 +1,6 @@
 /** What many screens say. */
 export const texts = {
+  showAll: (count: number) => `Show all ${count}`,
   noAnswer: 'No answer came. Please check your connection and try again.',
   nothingHere: 'There is nothing at this address',
   somethingWentWrong: 'Something went wrong',

@@ -24,7 +24,6 @@ export const texts = {
   leave: 'Leave',
   remove: 'Remove',
   removePerson: (name: string) => `Remove ${name}`,
-  showAll: (count: number) => `Show all ${count}`,
   handOver: 'Hand over',
   handOverFrom: (name: string) => `Hand over the sessions of ${name}`,
   you: ' (you)',

@@ -68,7 +68,7 @@ export const texts = {
   groupTemporia: (name: string) => `${name} · Temporia`,
   // What if
   whatIf: 'What if',
-  whatIfHint: 'Replays the bookings of the last 90 days with other weights, hours or hosts. Nothing is changed.',
+  whatIfHint: (days: number) => `Replays the bookings of the last ${days} days with other weights, hours or hosts. Nothing is changed.`,
   noBookings: 'There are no bookings of the last 90 days to replay.',
   wouldHaveHad: 'Would have had',
   tryAHost: 'Try another host',

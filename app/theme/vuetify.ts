@@ -57,6 +57,7 @@ export const brand: VuetifyOptions = {
     VTabs: { color: 'primary', density: 'compact' },
     VTable: { density: 'compact' },
     VSnackbar: { location: 'bottom start', timeout: 8000, rounded: 'md' },
+    VChip: { rounded: 'sm', density: 'compact' },
     VMenu: { offset: 6 },
     VList: { density: 'compact', elevation: 2, rounded: 'md' },
   },

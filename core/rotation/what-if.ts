@@ -34,12 +34,14 @@ export type PastBooking = z.infer<typeof pastBookingSchema>
 export const whatIfDataSchema = z.strictObject({
   now: instant,
   from: instant,
+  /** How many of the last days are played. */
+  days: z.int(),
   policy: z.enum(chairPolicies),
   /** The pool as it is. */
   pool: z.array(z.strictObject({ id: text, weight: z.number() })),
   /** All hosts of the workspace. */
   hosts: z.array(z.strictObject({ id: text, name: text, timeZone: text })),
-  /** Their hours and what they had beside the pool's sessions. */
+  /** The hours of those who are in the pool or asked for, and what they had beside the pool's sessions. */
   time: z.array(hostTimeSchema),
   eventTypes: z.array(z.strictObject({ id: text, settings: settingsSchema, holidays: holidayDatesSchema })),
   /** In the order in which they were booked. */

@@ -43,6 +43,8 @@ async function messages({ db, now }: Context, member: SignedIn): Promise<Attenti
     .where(
       and(
         sessionsOf(db, member, 'change'),
+        eq(deliveries.workspaceId, member.workspaceId),
+        sql`${deliveries.state} not in ('sent', 'overtaken')`,
         gt(sessions.endsAt, dateOf(now() - MESSAGE_DAYS * DAY)),
         or(
           inArray(deliveries.state, ['failed', 'unknown']),
@@ -80,10 +82,12 @@ async function roomsLeft({ db, now }: Context, member: SignedIn): Promise<Attent
     .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, sessions.workspaceId), eq(eventTypes.id, sessions.eventTypeId)))
     .where(and(
       sessionsOf(db, member, 'change'),
+      sql`(${rooms.state} = 'making' or ${rooms.lastFault} is not null)`,
+      eq(rooms.workspaceId, member.workspaceId),
       gt(sessions.endsAt, dateOf(now() - ROOM_DAYS * DAY)),
       or(
         and(eq(rooms.state, 'withdrawn'), isNotNull(rooms.lastFault), gte(rooms.attempts, MANY_ATTEMPTS)),
-        and(eq(rooms.state, 'making'), lt(rooms.askedAt, dateOf(now() - MAKING_LASTS)), gt(sessions.endsAt, dateOf(now()))),
+        and(sql`${rooms.state} = 'making'`, lt(rooms.askedAt, dateOf(now() - MAKING_LASTS)), gt(sessions.endsAt, dateOf(now()))),
       ),
     ))
     .orderBy(asc(sessions.startsAt))
@@ -119,7 +123,7 @@ async function titles({ db, now }: Context, member: SignedIn): Promise<Attention
     .innerJoin(sessions, and(eq(sessions.workspaceId, trail.workspaceId), eq(sessions.id, trail.sessionId)))
     .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, sessions.workspaceId), eq(eventTypes.id, sessions.eventTypeId)))
     .where(
-      and(sessionsOf(db, member, 'change'), eq(trail.code, 'titleFailed'), gt(sessions.endsAt, dateOf(now())), gt(trail.at, eventTypes.updatedAt)),
+      and(sessionsOf(db, member, 'change'), eq(trail.workspaceId, member.workspaceId), sql`${trail.code} = 'titleFailed'`, gt(sessions.endsAt, dateOf(now())), gt(trail.at, eventTypes.updatedAt)),
     )
     .orderBy(desc(trail.at))
   const newest = new Map(found.reverse().map(row => [row.eventType.id, row]))

@@ -8,10 +8,10 @@ import type { HandOverView } from '../../core/views/rotation'
 import { type Context, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { bookings, hosts, sessionHosts } from '../database/schema'
-import { hostedAlone, loadEventTypes } from '../event-types'
+import { hostedAlone, knownEventTypes } from '../event-types'
 import { loadHostsTime, WIDE } from '../hosts-time'
 import { loadTurns } from '../rotation'
-import { ableInstead, decide, type Seat, seatsToCome } from './hand-over'
+import { ableInstead, aroundSeat, decide, type Seat, seatsToCome } from './hand-over'
 
 /**
  * What handing over all of a host's sessions to come would lead to: for each, who is next in turn, and who else is free. Each
@@ -24,9 +24,10 @@ export async function viewHandOver({ db, now }: Context, workspaceId: string, ho
   if (!known) return null
   const people = everybody.filter(person => person.leftAt === null).map(({ id, name }) => ({ id, name }))
   const host = { id: known.id, name: known.name }
-  const closes = hostedAlone(await loadEventTypes(db, workspaceId), hostId)
+  const eventTypes = await knownEventTypes({ db }, workspaceId)
+  const closes = hostedAlone(eventTypes, hostId)
     .filter(eventType => eventType.state === 'open').map(({ settings }) => nameForTeam(settings))
-  const seats = await seatsToCome(db, workspaceId, hostId, now())
+  const seats = await seatsToCome(db, workspaceId, hostId, now(), undefined, eventTypes)
   const [first, last] = [seats[0], seats.at(-1)]
   if (!first || !last) return { host, hosts: people, closes, seats: [] }
   const ids = people.map(person => person.id)
@@ -40,7 +41,9 @@ export async function viewHandOver({ db, now }: Context, workspaceId: string, ho
   for (const seat of seats) {
     const { session, eventType, chair } = seat
     const sitting = others.sitting.get(session.id) ?? []
-    const busyOf = (of: readonly string[]) => time.for(eventType.id, of).map(host => ({
+    const [from, to] = [secondsOf(session.startsAt), secondsOf(session.endsAt)]
+    // Most are ruled out at once, by what they have at that time.
+    const busyOf = (of: readonly string[]) => time.for(eventType.id, time.idle(of, from, to), aroundSeat(seat)).map(host => ({
       ...host,
       sessions: [...host.sessions, ...(given.get(host.id) ?? []).map(({ eventTypeId, session }) =>
         ({ ...session, sameEventType: eventTypeId === eventType.id }))],
@@ -50,8 +53,8 @@ export async function viewHandOver({ db, now }: Context, workspaceId: string, ho
     const free = pooled.size > 0 ? pooled : ableInstead(seat, busyOf(ids), sitting)
     const pool = pools.get(chair.poolId) ?? await loadTurns(db, workspaceId, chair.poolId, chair.pool)
     const assignment = decide(chair, pool, free, null)
+    pools.set(chair.poolId, assignment ? poolAfter(pool, assignment, now()) : pool)
     if (assignment) {
-      pools.set(chair.poolId, poolAfter(pool, assignment, now()))
       const taken = given.get(assignment.host) ?? []
       given.set(assignment.host, [...taken, { eventTypeId: eventType.id, session: asTaken(seat) }])
     }

@@ -14,7 +14,7 @@ import { isConstraintFault, withRetries } from '../database/faults'
 import { lockSessionWithHosts } from '../database/lock'
 import { chairs, hosts, sessionHosts, sessions } from '../database/schema'
 import { type EventType, loadEventTypes, type PoolChair, toPoolChair } from '../event-types'
-import { holidayDates, loadHostsTime, WIDE } from '../hosts-time'
+import { holidayDates, loadHostsTime, NEAR, WIDE } from '../hosts-time'
 import { loadTurns, recordAssignments, returnTurns } from '../rotation'
 
 /**
@@ -113,9 +113,8 @@ export function ableInstead({ session, eventType, chair }: Seat, time: readonly 
   const settings = {
     ...eventType.settings, bufferBeforeMinutes: session.bufferBeforeMinutes, bufferAfterMinutes: session.bufferAfterMinutes,
   }
-  const others = time.filter(host => !sitting.includes(host.id)).map(host => ({
-    ...host, sessions: host.sessions.filter(item => item.end > at - WIDE.before && item.start < at + WIDE.after),
-  }))
+  const others = time.filter(host => !sitting.includes(host.id) && !hasSessionAt(host, session))
+  if (others.length === 0) return new Set()
   const asked = { ...chair, hosts: others.map(({ id }) => ({ id, name: '', weight: 1 })) }
   const query = queryFor(settings, [asked], others, {
     now: formatInstant(at), from: formatInstant(at), to: formatInstant(at + 1),
@@ -125,8 +124,22 @@ export function ableInstead({ session, eventType, chair }: Seat, time: readonly 
   return new Set(ableAt(query, at))
 }
 
-/** The chairs that a host has in sessions to come, by their start; those of one session only where it is named. */
-export async function seatsToCome(db: Database, workspaceId: string, hostId: string, now: number, sessionId?: string): Promise<Seat[]> {
+/** What hosts have around a session, as far as it can keep them from it: with limits the whole week, else the days next to it. */
+export function aroundSeat({ session, eventType: { settings } }: Seat): { from: number, to: number } {
+  const { before, after } = settings.dailyLimit === null && settings.weeklyLimit === null ? NEAR : WIDE
+  return { from: secondsOf(session.startsAt) - before, to: secondsOf(session.endsAt) + after }
+}
+
+/** Asked before anything is computed, as it rules most hosts out. */
+function hasSessionAt(host: HostTime, { startsAt, endsAt }: Seat['session']): boolean {
+  const [start, end] = [secondsOf(startsAt), secondsOf(endsAt)]
+  return host.sessions.some(other => other.start < end && other.end > start)
+}
+
+/** The chairs that a host has in sessions to come, by their start; those of one session only where it is named. Event types are read unless they are known. */
+export async function seatsToCome(
+  db: Database, workspaceId: string, hostId: string, now: number, sessionId?: string, known?: readonly EventType[],
+): Promise<Seat[]> {
   const rows = await db.select({ session: sessions, host: hosts, chair: chairs }).from(sessionHosts)
     .innerJoin(sessions, and(eq(sessions.workspaceId, sessionHosts.workspaceId), eq(sessions.id, sessionHosts.sessionId)))
     .innerJoin(hosts, and(eq(hosts.workspaceId, sessionHosts.workspaceId), eq(hosts.id, sessionHosts.hostId)))
@@ -140,7 +153,9 @@ export async function seatsToCome(db: Database, workspaceId: string, hostId: str
     ))
     .orderBy(asc(sessions.startsAt))
   if (rows.length === 0) return []
-  const eventTypes = new Map((await loadEventTypes(db, workspaceId)).map(eventType => [eventType.id, eventType]))
+  const [first] = rows
+  const all = known ?? await loadEventTypes(db, workspaceId, rows.length === 1 && first ? { id: first.session.eventTypeId } : {})
+  const eventTypes = new Map(all.map(eventType => [eventType.id, eventType]))
   return rows.flatMap(({ session, host, chair: { id, name, policy } }): Seat[] => {
     const eventType = eventTypes.get(session.eventTypeId)
     if (!eventType) return []

@@ -6,7 +6,7 @@ import type { SignedIn } from '../../core/views/desk'
 import { type SessionList, SESSIONS_A_PAGE } from '../../core/views/session-list'
 import { type Context, dateOf, secondsOf } from '../context'
 import { bookings, eventTypes, hosts, searchText, sessionHosts, sessions } from '../database/schema'
-import { sessionsOf } from './scope'
+import { reachedOf, sessionsOf } from './scope'
 
 /** The sessions of a workspace, as many as a page holds, found by whom, when, with whom and what. */
 
@@ -58,8 +58,7 @@ export async function listSessions({ db, now }: Context, member: SignedIn, filte
     .innerJoin(hosts, and(eq(hosts.workspaceId, sessionHosts.workspaceId), eq(hosts.id, sessionHosts.hostId)))
     .where(and(eq(sessionHosts.workspaceId, workspaceId), inArray(sessionHosts.sessionId, ids)))
     .orderBy(asc(hosts.name)), row => row.sessionId)
-  const open = new Set((await db.select({ id: sessions.id }).from(sessions)
-    .where(and(sessionsOf(db, member, 'clients'), inArray(sessions.id, ids)))).map(({ id }) => id))
+  const open = await reachedOf(db, member, ids, 'clients')
   const booked = groupBy(await db.select({ sessionId: bookings.sessionId, name: bookings.clientName, state: bookings.state }).from(bookings)
     .where(and(eq(bookings.workspaceId, workspaceId), inArray(bookings.sessionId, [...open])))
     .orderBy(asc(bookings.createdAt)), row => row.sessionId)

@@ -19,6 +19,13 @@ export function sitsIn(db: Database, member: SignedIn): SQL {
     .where(and(eq(sessionHosts.workspaceId, member.workspaceId), eq(hosts.memberId, member.memberId))))
 }
 
+/** Those of some sessions with which a member may do what a step of their reach names. */
+export async function reachedOf(db: Database, member: SignedIn, ids: readonly string[], needs: Reach['sessions']): Promise<Set<string>> {
+  if (needs !== 'own' && reaches(member.reach, { sessions: needs })) return new Set(ids)
+  const found = await db.select({ id: sessions.id }).from(sessions).where(and(sessionsOf(db, member, needs), inArray(sessions.id, [...ids])))
+  return new Set(found.map(({ id }) => id))
+}
+
 export async function reachesSession(db: Database, member: SignedIn, id: string, needs: Reach['sessions']): Promise<boolean> {
   const found = await db.select({ id: sessions.id }).from(sessions).where(and(sessionsOf(db, member, needs), eq(sessions.id, id)))
   return found.length > 0

@@ -1,8 +1,10 @@
-import { and, asc, eq, exists, gt, gte, inArray, isNull, lt, max, or, sql, type SQL } from 'drizzle-orm'
+import { and, asc, eq, exists, gt, gte, inArray, isNull, lt, max, sql, type SQL } from 'drizzle-orm'
+import { unionAll } from 'drizzle-orm/pg-core'
 import { hasRight, reaches } from '../../core/account/rights'
 import { takingStates } from '../../core/booking/states'
 import { formatAnswer } from '../../core/intake'
 import { nameForTeam } from '../../core/event-type/name-for-team'
+import { groupBy } from '../../core/group-by'
 import { DAY } from '../../core/time/civil'
 import type { SessionCard, SetupStep, SignedIn, TodayView } from '../../core/views/desk'
 import { type Context, dateOf, secondsOf } from '../context'
@@ -11,7 +13,7 @@ import { answers, bookings, eventTypes, hosts, hoursPlans, rooms, sessionHosts, 
 import { isRoomOfSession } from '../details'
 import { areJobsRun } from '../jobs/presence'
 import { countFailingJobs, listAttention } from './attention'
-import { sessionsOf } from './scope'
+import { reachedOf, sessionsOf } from './scope'
 
 /** A day of sessions with what waits for a person and what comes next. */
 
@@ -37,18 +39,21 @@ export async function viewToday(
     ))
     .orderBy(asc(hosts.name))
   const own = lanes.find(host => host.memberId === member.memberId)
+  const [today, cancelled, next, coming, waiting, attention, setup] = await Promise.all([
+    listCards(db, member, and(standing, inSpan(from, to))),
+    listCards(db, member, and(eq(sessions.cancelled, true), inSpan(from, to))),
+    nextSession(context, member, own?.id ?? null),
+    listCards(db, member, and(standing, inSpan(todayEnds, todayEnds + COMING_DAYS * DAY))),
+    listWaiting(context, member),
+    listAttention(context, member),
+    hasRight(member.role, 'changeEventTypes') ? setupSteps(context, member.workspaceId) : [],
+  ])
   return {
     now: now(),
     hosts: lanes
       .map(host => ({ id: host.id, name: host.name, timeZone: host.timeZone, own: host === own }))
       .sort((a, b) => Number(b.own) - Number(a.own)),
-    today: await listCards(db, member, and(standing, inSpan(from, to))),
-    cancelled: await listCards(db, member, and(eq(sessions.cancelled, true), inSpan(from, to))),
-    next: await nextSession(context, member, own?.id ?? null),
-    coming: await listCards(db, member, and(standing, inSpan(todayEnds, todayEnds + COMING_DAYS * DAY))),
-    waiting: await listWaiting(context, member),
-    attention: await listAttention(context, member),
-    setup: hasRight(member.role, 'changeEventTypes') ? await setupSteps(context, member.workspaceId) : [],
+    today, cancelled, next, coming, waiting, attention, setup,
   }
 }
 
@@ -62,7 +67,12 @@ export async function todayRevision({ db }: Context, { workspaceId }: SignedIn):
 /** A member's sessions that a condition holds for, ascending. Cancelled ones keep the bookings that they had. */
 async function listCards(db: Database, member: SignedIn, condition: SQL | undefined, limit = 500): Promise<SessionCard[]> {
   const { workspaceId } = member
-  const found = await db.select({ session: sessions, settings: eventTypes.settings, room: rooms }).from(sessions)
+  const found = await db.select({
+    session: sessions,
+    eventType: pick(eventTypes.settings, 'name'),
+    teamName: pick(eventTypes.settings, 'teamName'),
+    room: { state: rooms.state, fault: rooms.lastFault, nextTryAt: rooms.nextTryAt, hostUrl: rooms.hostUrl },
+  }).from(sessions)
     .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, sessions.workspaceId), eq(eventTypes.id, sessions.eventTypeId)))
     .leftJoin(rooms, isRoomOfSession)
     .where(and(sessionsOf(db, member, 'times'), condition))
@@ -73,44 +83,45 @@ async function listCards(db: Database, member: SignedIn, condition: SQL | undefi
   const sitting = await db.select({ sessionId: sessionHosts.sessionId, id: hosts.id, name: hosts.name }).from(sessionHosts)
     .innerJoin(hosts, and(eq(hosts.workspaceId, sessionHosts.workspaceId), eq(hosts.id, sessionHosts.hostId)))
     .where(and(eq(sessionHosts.workspaceId, workspaceId), inArray(sessionHosts.sessionId, ids)))
-  const open = await idsWithin(db, sessionsOf(db, member, 'clients'), ids)
-  const changeable = await idsWithin(db, sessionsOf(db, member, 'change'), ids)
+  const open = await reachedOf(db, member, ids, 'clients')
+  const changeable = await reachedOf(db, member, ids, 'change')
   const booked = await db.select().from(bookings)
     .where(and(eq(bookings.workspaceId, workspaceId), inArray(bookings.sessionId, [...open])))
     .orderBy(asc(bookings.createdAt))
   const answered = booked.length === 0 ? [] : await db.select().from(answers)
     .where(and(eq(answers.workspaceId, workspaceId), inArray(answers.bookingId, booked.map(booking => booking.id))))
     .orderBy(asc(answers.position))
-  return found.map(({ session, settings, room }) => ({
+  const sittingIn = groupBy(sitting, host => host.sessionId)
+  const bookedIn = groupBy(booked, booking => booking.sessionId)
+  const answersOf = groupBy(answered, answer => answer.bookingId)
+  return found.map(({ session, eventType, teamName, room }) => ({
     id: session.id,
-    eventType: nameForTeam(settings),
+    eventType: nameForTeam({ name: eventType, teamName }),
     start: secondsOf(session.startsAt),
     end: secondsOf(session.endsAt),
-    hosts: sitting.filter(host => host.sessionId === session.id).map(({ id, name }) => ({ id, name })),
+    hosts: (sittingIn.get(session.id) ?? []).map(({ id, name }) => ({ id, name })),
     placeKind: session.place.kind,
     open: open.has(session.id),
-    room: room && {
+    room: room?.state ? {
       state: room.state,
-      fault: room.lastFault,
+      fault: room.fault,
       nextTryAt: room.nextTryAt ? secondsOf(room.nextTryAt) : null,
       hostUrl: room.state === 'ready' && changeable.has(session.id) ? room.hostUrl : null,
-    },
-    bookings: booked
-      .filter(booking => booking.sessionId === session.id && (session.cancelled || takingStates.some(state => state === booking.state)))
+    } : null,
+    bookings: (bookedIn.get(session.id) ?? [])
+      .filter(booking => (session.cancelled || takingStates.some(state => state === booking.state)))
       .map(booking => ({
         id: booking.id,
         client: booking.clientName,
         state: booking.state,
         createdAt: secondsOf(booking.createdAt),
-        firstAnswers: answered.filter(answer => answer.bookingId === booking.id).map(answer => formatAnswer(answer).text).slice(0, 2),
+        firstAnswers: (answersOf.get(booking.id) ?? []).slice(0, 2).map(answer => formatAnswer(answer).text),
       })),
   }))
 }
 
-/** Which of some sessions a condition holds for. */
-async function idsWithin(db: Database, condition: SQL | undefined, ids: string[]): Promise<Set<string>> {
-  return new Set((await db.select({ id: sessions.id }).from(sessions).where(and(condition, inArray(sessions.id, ids)))).map(({ id }) => id))
-}
+/** A text of a JSON value, without the rest of it. */
+const pick = (column: typeof eventTypes.settings, key: string) => sql<string>`coalesce(${column} ->> ${sql.raw(`'${key}'`)}, '')`
 
 const standing = eq(sessions.cancelled, false)
 const inSpan = (from: number, to: number) => and(gte(sessions.startsAt, dateOf(from)), lt(sessions.startsAt, dateOf(to)))
@@ -139,12 +150,13 @@ function listWaiting({ db, now }: Context, member: SignedIn): Promise<SessionCar
     sessionsOf(db, member, 'change'),
     standing,
     gt(sessions.endsAt, dateOf(now())),
-    or(
-      hasBooking(db, 'awaitingApproval'),
-      exists(db.select({ id: rooms.sessionId }).from(rooms).where(
-        and(isRoomOfSession, eq(rooms.state, 'failing')),
-      )),
-    ),
+    // Each found by an index of its own, as there are few.
+    inArray(sessions.id, unionAll(
+      db.select({ id: bookings.sessionId }).from(bookings)
+        .where(and(eq(bookings.workspaceId, member.workspaceId), sql`${bookings.state} = 'awaitingApproval'`)),
+      db.select({ id: rooms.sessionId }).from(rooms)
+        .where(and(eq(rooms.workspaceId, member.workspaceId), sql`${rooms.state} = 'failing'`, isNull(rooms.replacedAt))),
+    )),
   ))
 }
 

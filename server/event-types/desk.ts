@@ -1,4 +1,4 @@
-import { and, asc, count, eq, gt, gte, inArray, isNull, sql } from 'drizzle-orm'
+import { and, asc, count, eq, exists, gt, gte, inArray, isNull, sql } from 'drizzle-orm'
 import { LRUCache } from 'lru-cache'
 import { hasRight, reaches } from '../../core/account/rights'
 import type { BookingState } from '../../core/booking/states'
@@ -10,52 +10,37 @@ import type { BookedSession } from '../../core/event-type/affected-sessions'
 import type { HostTime } from '../../core/event-type/host-time'
 import { calendarsOf, hostIdsOf as hostsOfChairs } from '../../core/event-type/settings'
 import type { HolidayDates } from '../../core/hours/plan'
-import { DAY, formatInstant } from '../../core/time/civil'
+import { DAY, formatInstant, instantToSeconds, MINUTE } from '../../core/time/civil'
 import { groupBy } from '../../core/group-by'
 import type { BenchHost, BenchView, EventTypeRow, SignedIn } from '../../core/views/desk'
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { bookings, eventTypeDrafts, eventTypes, hostPlans, hosts, hoursPlans, sessionHosts, sessions, videoAccounts, workspaces } from '../database/schema'
-import { holidayDates, type HostsTime, loadHostsTime, WIDE } from '../hosts-time'
-import { definitionOf, type EventType, hostIdsOf, loadEventTypes, loadShared, readDraft } from './load'
+import { holidayDates, loadHostsTime, WIDE } from '../hosts-time'
+import { definitionOf, type EventType, hostIdsOf, loadShared, readDraft } from './load'
 import { listMembers } from './members'
 import { nextOpening } from './openings'
+import { knownEventTypes } from './snapshot'
 
 const DAYS_COUNTED = 30
 /** How far ahead the list looks for the next opening. */
 const DAYS_SEARCHED = 60
+const HOUR = 3600
 
 /** All event types as the list shows them. */
 export async function listEventTypes(
-  { db, settings, now }: Context,
+  context: Context,
   member: SignedIn,
   locale: string,
 ): Promise<EventTypeRow[]> {
+  const { db, settings } = context
   const { workspaceId, memberId } = member
-  const since = now() - DAYS_COUNTED * DAY
   const [workspace] = await db.select({ slug: workspaces.slug }).from(workspaces).where(eq(workspaces.id, workspaceId))
-  const counts = await db
-    .select({
-      eventTypeId: sessions.eventTypeId,
-      day: sql<number>`floor(extract(epoch from ${bookings.createdAt} - ${dateOf(since).toISOString()}::timestamptz) / ${DAY})::int`,
-      count: count(),
-    })
-    .from(bookings)
-    .innerJoin(sessions, and(eq(sessions.workspaceId, bookings.workspaceId), eq(sessions.id, bookings.sessionId)))
-    .where(and(eq(bookings.workspaceId, workspaceId), gte(bookings.createdAt, dateOf(since))))
-    .groupBy(sql`1, 2`)
-  const span = { now: now(), from: now(), to: now() + DAYS_SEARCHED * DAY }
-  const all = await loadEventTypes(db, workspaceId)
-  const time = await loadHostsTime(db, workspaceId, [...new Set(all.flatMap(hostIdsOf))], { ...span, ...WIDE })
-  const people = await benchHosts(db, member)
-  const booked = await countBookings(db, workspaceId, now())
+  const all = await knownEventTypes(context, workspaceId)
   const draftChanges = await countDraftChanges(db, workspaceId, memberId, all)
-  const stamp = await stampOfList(db, workspaceId, people, span.now)
-  const links = (eventType: EventType) => linkedFrom(all, eventType, workspace?.slug ?? '')
+  const found = await lookAhead(context, member, all, workspace?.slug ?? '')
   return all.map((eventType) => {
-    const { next, worst } = lookAhead(eventType, `${stamp} ${memberId}`, { people, time, span, links })
-    const bookingsPerDay = Array.from({ length: DAYS_COUNTED }, (_, day) =>
-      counts.find(row => row.eventTypeId === eventType.id && row.day === day)?.count ?? 0)
+    const { next = null, worst = null, bookingsPerDay = [], bookingsAhead = 0, everBooked = false } = found.get(eventType.id) ?? {}
     return {
       id: eventType.id,
       version: eventType.version,
@@ -73,61 +58,67 @@ export async function listEventTypes(
       page: `${settings.baseUrl}/${workspace?.slug}/${eventType.slug}`,
       nextOpening: next,
       bookingsPerDay,
-      bookingsAhead: booked.get(eventType.id)?.ahead ?? 0,
-      everBooked: booked.has(eventType.id),
+      bookingsAhead,
+      everBooked,
     }
   })
 }
 
-/** What all event types of a list are looked at with. */
-interface Around {
-  people: BenchHost[]
-  time: HostsTime
-  span: { now: number, from: number, to: number }
-  links: (eventType: EventType) => string[]
-}
-
-interface Ahead {
+/** What an event type's row says beside its settings, which takes some milliseconds each. */
+interface Ahead extends Pick<EventTypeRow, 'worst' | 'bookingsPerDay' | 'bookingsAhead' | 'everBooked'> {
   next: string | null
-  worst: EventTypeRow['worst']
 }
 
-/** What was found for an event type, with what it stands for. */
-const ahead = new LRUCache<string, Ahead & { stamp: string }>({ max: 5000 })
+/** What was found for a workspace and a member, with what it stands for. */
+const ahead = new LRUCache<string, { stamp: string, found: Map<string, Ahead> }>({ max: 500 })
 
-/** The next opening and the worst finding, which take some milliseconds each: remembered as long as the stamp stays. */
-function lookAhead(
-  eventType: EventType,
-  stamp: string,
-  { people, time, span, links }: Around,
-): Ahead {
-  const key = `${eventType.id} ${stamp.slice(stamp.lastIndexOf(' ') + 1)}`
+/**
+ * The next opening, the worst finding and the counts of all event types. They are remembered as long as nothing changes that
+ * they are made from, an hour at most, and until the first of the openings found has gone by.
+ */
+async function lookAhead(
+  { db, now: clock }: Context, member: SignedIn, all: readonly EventType[], slug: string,
+): Promise<Map<string, Ahead>> {
+  const now = clock()
+  const key = `${member.workspaceId} ${member.memberId}`
+  const stamp = await stampOfList(db, member.workspaceId, now)
   const known = ahead.get(key)
-  if (known?.stamp === stamp) return known
-  const found = {
-    stamp,
+  if (known?.stamp === stamp && all.every(eventType => isStillAhead(known.found.get(eventType.id)?.next, eventType, now)))
+    return known.found
+  const span = { now, from: now, to: now + DAYS_SEARCHED * DAY }
+  const people = await benchHosts(db, member)
+  const time = await loadHostsTime(db, member.workspaceId, [...new Set(all.flatMap(hostIdsOf))], { ...span, ...WIDE })
+  const counts = await countBookings(db, member.workspaceId, now)
+  const found = new Map(all.map(eventType => [eventType.id, {
     next: nextOpening(eventType, time, span)?.start ?? null,
     worst: eventType.archived ? null : worstFinding({
       definition: definitionOf(eventType),
       hosts: people,
       time: time.for(eventType.id, hostIdsOf(eventType)),
       holidays: holidaysOf(eventType, span.from, span.to),
-      linkedFrom: links(eventType),
-      now: formatInstant(span.now),
+      linkedFrom: linkedFrom(all, eventType, slug),
+      now: formatInstant(now),
     }),
-  }
-  ahead.set(key, found)
+    ...counts(eventType.id),
+  }]))
+  ahead.set(key, { stamp, found })
   return found
 }
 
-/** Stays the same as long as the workspace's settings, its hosts' taken time and video accounts do, and the minute. */
-async function stampOfList(db: Database, workspaceId: string, people: readonly BenchHost[], now: number): Promise<string> {
+/** As time passes, an opening stays the next one until it comes too soon to be booked. */
+function isStillAhead(next: string | null | undefined, { settings }: EventType, now: number): boolean {
+  return next === null || (next !== undefined && instantToSeconds(next) >= now + settings.leadTimeMinutes * MINUTE)
+}
+
+/** Stays the same as long as the workspace's settings, its hosts' taken time and video accounts do, and the hour. */
+async function stampOfList(db: Database, workspaceId: string, now: number): Promise<string> {
   const [row] = await db.select({
     stamp: workspaces.stamp,
     taken: sql<string>`(select coalesce(sum(taken_stamp), 0) from hosts where hosts.workspace_id = workspaces.id)`,
+    video: sql<string>`(select coalesce(string_agg(coalesce(host_id::text, '-'), ',' order by host_id), '') from video_accounts
+      where video_accounts.workspace_id = workspaces.id and state = 'connected')`,
   }).from(workspaces).where(eq(workspaces.id, workspaceId))
-  const video = people.map(host => (host.hasVideo ? '1' : '0')).join('')
-  return [row?.stamp, row?.taken, Math.floor(now / 60), video].join(' ')
+  return JSON.stringify([row, Math.floor(now / HOUR)])
 }
 
 /** All event types by what the team calls them, in the workspace's order. */
@@ -137,18 +128,35 @@ export async function listEventTypeNames(db: Database, workspaceId: string): Pro
   return rows.map(({ id, settings }) => ({ id, name: nameForTeam(settings) }))
 }
 
-/** Event types that were ever booked, with how many bookings are still to come. */
-async function countBookings(db: Database, workspaceId: string, now: number): Promise<Map<string, { ahead: number }>> {
-  const rows = await db
+/** Of each event type the bookings made on each of the last days, oldest first, how many are still to come, and whether there were any. */
+async function countBookings(db: Database, workspaceId: string, now: number) {
+  const since = dateOf(now - DAYS_COUNTED * DAY)
+  const inSession = and(eq(sessions.workspaceId, bookings.workspaceId), eq(sessions.id, bookings.sessionId))
+  const made = await db
     .select({
       id: sessions.eventTypeId,
-      ahead: sql<number>`count(*) filter (where ${inArray(bookings.state, standing)} and ${gt(sessions.endsAt, dateOf(now))})::int`,
+      day: sql<number>`floor(extract(epoch from ${bookings.createdAt} - ${since.toISOString()}::timestamptz) / ${DAY})::int`,
+      count: count(),
     })
-    .from(sessions)
-    .innerJoin(bookings, and(eq(bookings.workspaceId, sessions.workspaceId), eq(bookings.sessionId, sessions.id)))
-    .where(eq(sessions.workspaceId, workspaceId))
-    .groupBy(sessions.eventTypeId)
-  return new Map(rows.map(({ id, ahead }) => [id, { ahead }]))
+    .from(bookings).innerJoin(sessions, inSession)
+    .where(and(eq(bookings.workspaceId, workspaceId), gte(bookings.createdAt, since)))
+    .groupBy(sql`1, 2`)
+  const toCome = new Map((await db.select({ id: sessions.eventTypeId, count: count() }).from(sessions).innerJoin(bookings, inSession)
+    .where(and(
+      eq(sessions.workspaceId, workspaceId), gt(sessions.endsAt, dateOf(now)), gt(sessions.startsAt, dateOf(now - 2 * DAY)),
+      inArray(bookings.state, standing),
+    ))
+    .groupBy(sessions.eventTypeId)).map(row => [row.id, row.count]))
+  const booked = new Set((await db.select({ id: eventTypes.id }).from(eventTypes).where(and(
+    eq(eventTypes.workspaceId, workspaceId),
+    exists(db.select({ one: sql`1` }).from(sessions).where(and(eq(sessions.workspaceId, workspaceId), eq(sessions.eventTypeId, eventTypes.id)))),
+  ))).map(row => row.id))
+  const perDay = groupBy(made, row => row.id)
+  return (id: string): Pick<EventTypeRow, 'bookingsPerDay' | 'bookingsAhead' | 'everBooked'> => ({
+    bookingsPerDay: Array.from({ length: DAYS_COUNTED }, (_, day) => perDay.get(id)?.find(row => row.day === day)?.count ?? 0),
+    bookingsAhead: toCome.get(id) ?? 0,
+    everBooked: booked.has(id),
+  })
 }
 
 /** How many parts of a member's drafts differ from what is published, by event type. */
@@ -174,7 +182,7 @@ export async function viewBench(
   id: string,
 ): Promise<BenchView | null> {
   const { workspaceId, memberId } = member
-  const all = await loadEventTypes(db, workspaceId)
+  const all = await knownEventTypes({ db }, workspaceId)
   const eventType = all.find(item => item.id === id)
   if (!eventType) return null
   const [workspace] = await db.select({ slug: workspaces.slug }).from(workspaces).where(eq(workspaces.id, workspaceId))

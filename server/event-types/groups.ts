@@ -10,6 +10,7 @@ import { groupHosts, hostGroups, hosts, workspaces } from '../database/schema'
 import { loadHostsTime, WIDE } from '../hosts-time'
 import { countShares, type Pool } from '../rotation'
 import { type EventType, hostIdsOf, loadEventTypes, loadGroups, toPoolChair } from './load'
+import { knownEventTypes } from './snapshot'
 import { openingsOf, QueryTooLarge, TooManyOpenings } from './openings'
 
 /** Groups of hosts that several chairs draw on, and how the pools of a workspace share their sessions. */
@@ -19,7 +20,7 @@ const MOST_GROUPS = 50
 export async function listGroups({ db }: Context, workspaceId: string): Promise<GroupView[]> {
   const versions = new Map((await db.select({ id: hostGroups.id, version: hostGroups.version }).from(hostGroups)
     .where(eq(hostGroups.workspaceId, workspaceId))).map(row => [row.id, row.version]))
-  const eventTypes = await loadEventTypes(db, workspaceId)
+  const eventTypes = await knownEventTypes({ db }, workspaceId)
   return [...(await loadGroups(db, workspaceId)).values()].map(group => ({
     ...group,
     version: versions.get(group.id) ?? 1,
@@ -87,7 +88,7 @@ export async function previewGroup({ db, now }: Context, workspaceId: string, id
   if (!group) return []
   const changed: HostGroup = { id, name: edited.name, hosts: edited.hosts.map(host => ({ ...host, name: '' })) }
   const changedGroups = new Map(groups).set(id, changed)
-  const using = drawingOn(await loadEventTypes(db, workspaceId), id).filter(eventType => !eventType.archived)
+  const using = drawingOn(await knownEventTypes({ db }, workspaceId), id).filter(eventType => !eventType.archived)
   const span = { now: now(), from: now(), to: now() + PREVIEW_DAYS * DAY }
   const known = [...new Set([...using.flatMap(hostIdsOf), ...edited.hosts.map(host => host.id)])]
   const time = await loadHostsTime(db, workspaceId, known, { ...span, ...WIDE })
@@ -116,7 +117,7 @@ export async function viewRotation(
   context: Context, workspaceId: string,
   { days, page, pool: only, host }: { days: number, page: number, pool?: string | undefined, host?: string | undefined },
 ): Promise<RotationView> {
-  const eventTypes = await loadEventTypes(context.db, workspaceId)
+  const eventTypes = await knownEventTypes(context, workspaceId)
   const groups = await loadGroups(context.db, workspaceId)
   const ofGroups = [...groups.values()].map((group): Pool => {
     const using = eventTypes.filter(eventType => eventType.chairs.some(chair => chair.poolId === group.id))

@@ -23,6 +23,8 @@ export interface Workspace {
   /** Whether a session that all its clients missed counts as its host's turn. */
   countsMissed: boolean
   stamp: number
+  /** Whether it is going to be deleted. */
+  isClosing: boolean
   /** Whether its owner has confirmed their address; until then only its members see its pages. */
   confirmed: boolean
 }

@@ -5,9 +5,9 @@ import { DAY } from '../../core/time/civil'
 import type { Context } from '../context'
 import { loadHostsTime, WIDE } from '../hosts-time'
 import { bookableWith } from './bookable-with'
-import { definitionOf, type EventType, hostIdsOf, isOpen } from './load'
+import { definitionOf, type EventType, hostIdsOf } from './load'
 import { nextOpening } from './openings'
-import { stampOf, type WorkspaceSnapshot } from './snapshot'
+import { openEventTypes, stampOf, type WorkspaceSnapshot } from './snapshot'
 
 /** How far ahead the workspace's page looks for the next opening of each event type. */
 const DAYS_SEARCHED = 60
@@ -18,8 +18,8 @@ const nextOpenings = new LRUCache<string, (string | null)[]>({ max: 500 })
 /** What clients see before they book: never a link, never a member's address. */
 
 export async function workspacePage({ db, now }: Context, snapshot: WorkspaceSnapshot): Promise<WorkspacePage> {
-  const { workspace, eventTypes, stated } = snapshot
-  const listed = eventTypes.filter(eventType => isOpen(eventType) && eventType.listed)
+  const { workspace, stated } = snapshot
+  const listed = openEventTypes(snapshot).filter(eventType => eventType.listed)
   const span = { now: now(), from: now(), to: now() + DAYS_SEARCHED * DAY }
   const stamp = stampOf(snapshot, span.now)
   let next = nextOpenings.get(stamp)
@@ -43,10 +43,10 @@ function rowOf({ slug, settings: { name, summary, durations } }: EventType, next
 
 /** What can be booked with a host who has a page of their own; null where nobody has one at this address. */
 export async function hostPage({ db, now }: Context, snapshot: WorkspaceSnapshot, slug: string): Promise<HostPage | null> {
-  const { workspace, eventTypes, hosts, stated } = snapshot
+  const { workspace, hosts, stated } = snapshot
   const host = hosts.find(candidate => candidate.slug === slug && candidate.leftAt === null)
   if (!host) return null
-  const offered = bookableWith(eventTypes, host.id)
+  const offered = bookableWith(openEventTypes(snapshot), host.id)
   const span = { now: now(), from: now(), to: now() + DAYS_SEARCHED * DAY }
   const time = await loadHostsTime(db, workspace.id, [...new Set(offered.flatMap(hostIdsOf))], { ...span, ...WIDE }, stated)
   const { id, name, about, picture, timeZone } = host
@@ -81,7 +81,9 @@ function withDetails(eventType: EventTypePage['eventType'], known: WorkspaceSnap
     ...eventType,
     hosts: eventType.hosts.map((choice) => {
       const host = known.find(candidate => candidate.id === choice.id)
-      return { ...choice, ...(host ? { timeZone: host.timeZone } : {}), ...(host?.about ? { about: host.about } : {}), ...(host?.picture ? { picture: host.picture } : {}) }
+      if (!host) return choice
+      const { timeZone, about, picture } = host
+      return { ...choice, timeZone, ...(about ? { about } : {}), ...(picture ? { picture } : {}) }
     }),
   }
 }

@@ -1,5 +1,6 @@
 import { and, asc, eq, sql } from 'drizzle-orm'
 import { LRUCache } from 'lru-cache'
+import type { Context } from '../context'
 import type { Database } from '../database/connection'
 import { eventTypeAddresses, eventTypeDrafts, hosts, workspaceAddresses, workspaces } from '../database/schema'
 import { loadStated, type StatedTime } from '../hosts-time'
@@ -29,7 +30,16 @@ const takenStamp = sql<string>`(select coalesce(sum(others.taken_stamp), 0) from
 export async function loadSnapshot(db: Database, slug: string): Promise<WorkspaceSnapshot | null> {
   // The stamp is read before what it stands for, so that what was read later is at least as new.
   const [found] = await db.select({ row: workspaces, takenStamp }).from(workspaces).where(eq(workspaces.slug, slug))
-  if (!found) return loadByEarlierAddress(db, slug)
+  return found ? snapshotOf(db, found) : loadByEarlierAddress(db, slug)
+}
+
+/** The event types of a workspace as they were last read under its present stamp. Not for a transaction that changes them. */
+export async function knownEventTypes({ db }: Pick<Context, 'db'>, workspaceId: string): Promise<readonly EventType[]> {
+  const [found] = await db.select({ row: workspaces, takenStamp }).from(workspaces).where(eq(workspaces.id, workspaceId))
+  return found ? (await snapshotOf(db, found)).eventTypes : []
+}
+
+async function snapshotOf(db: Database, found: { row: typeof workspaces.$inferSelect, takenStamp: string }): Promise<WorkspaceSnapshot> {
   const { row } = found
   const known = remembered.get(row.id)
   if (known?.workspace.stamp === row.stamp)
@@ -37,8 +47,8 @@ export async function loadSnapshot(db: Database, slug: string): Promise<Workspac
   const { id } = row
   const snapshot: WorkspaceSnapshot = {
     takenStamp: found.takenStamp,
-    workspace: { ...row, confirmed: row.confirmedAt !== null },
-    eventTypes: row.deletionAskedAt ? closed(await loadEventTypes(db, id)) : await loadEventTypes(db, id),
+    workspace: { ...row, confirmed: row.confirmedAt !== null, isClosing: row.deletionAskedAt !== null },
+    eventTypes: await loadEventTypes(db, id),
     hosts: await db.select().from(hosts).where(eq(hosts.workspaceId, id)).orderBy(asc(hosts.name)),
     stated: await loadStated(db, id),
     earlierAddresses: new Map((await db.select().from(eventTypeAddresses).where(eq(eventTypeAddresses.workspaceId, id)))
@@ -48,9 +58,6 @@ export async function loadSnapshot(db: Database, slug: string): Promise<Workspac
   return snapshot
 }
 
-/** In a workspace that is going to be deleted, nothing is booked any more. */
-const closed = (eventTypes: EventType[]): EventType[] => eventTypes.map(eventType => ({ ...eventType, state: 'closed' }))
-
 /** The workspace that had this address before. */
 async function loadByEarlierAddress(db: Database, slug: string): Promise<WorkspaceSnapshot | null> {
   const [earlier] = await db.select({ slug: workspaces.slug }).from(workspaceAddresses)
@@ -58,11 +65,17 @@ async function loadByEarlierAddress(db: Database, slug: string): Promise<Workspa
   return earlier ? loadSnapshot(db, earlier.slug) : null
 }
 
+/** What clients can book; in a workspace that is going to be deleted nothing any more. */
+export function openEventTypes({ workspace, eventTypes }: Pick<WorkspaceSnapshot, 'workspace' | 'eventTypes'>): EventType[] {
+  return workspace.isClosing ? [] : eventTypes.filter(isOpen)
+}
+
 /** The event type that clients can reach under an address, be it an earlier one, or null. */
-export function openEventType({ eventTypes, earlierAddresses }: WorkspaceSnapshot, slug: string): EventType | null {
+export function openEventType(snapshot: WorkspaceSnapshot, slug: string): EventType | null {
+  const { eventTypes, earlierAddresses } = snapshot
   const found =
     eventTypes.find(candidate => candidate.slug === slug) ?? eventTypes.find(candidate => candidate.id === earlierAddresses.get(slug))
-  return found && isOpen(found) ? found : null
+  return openEventTypes(snapshot).find(candidate => candidate === found) ?? null
 }
 
 /** The event type under an address as a member has drafted it, whatever its state: what clients would see. */

@@ -4,20 +4,28 @@ import type { WhatIfData } from '../../core/rotation/what-if'
 import { DAY } from '../../core/time/civil'
 import { type Context, dateOf, secondsOf } from '../context'
 import { assignments, hosts, sessions } from '../database/schema'
-import { holidayDates, loadHostsTime, WIDE } from '../hosts-time'
-import { loadEventTypes, loadGroups } from './load'
+import { holidayDates, loadHostsTime, NEAR, WIDE } from '../hosts-time'
+import { loadGroups } from './load'
+import { knownEventTypes } from './snapshot'
 
 const WHAT_IF_DAYS = 90
+/** Hosts times days that are played at most: of a large pool, fewer days. */
+const MOST_HOST_DAYS = 2400
+const FEWEST_DAYS = 12
 const MOST_BOOKINGS = 2000
 
-/** What a pool's last 90 days can be played anew with; null where there is no such pool. */
-export async function loadWhatIf({ db, now }: Context, workspaceId: string, poolId: string): Promise<WhatIfData | null> {
-  const all = await loadEventTypes(db, workspaceId)
+/** What a pool's last 90 days can be played anew with, with some more hosts; null where there is no such pool. */
+export async function loadWhatIf(
+  context: Context, workspaceId: string, poolId: string, more: readonly string[] = [],
+): Promise<WhatIfData | null> {
+  const { db, now } = context
+  const all = await knownEventTypes(context, workspaceId)
   const group = (await loadGroups(db, workspaceId)).get(poolId)
   const chair = all.flatMap(eventType => eventType.chairs).find(candidate => candidate.poolId === poolId)
   const pool = group?.hosts ?? chair?.hosts
   if (!pool) return null
-  const from = now() - WHAT_IF_DAYS * DAY
+  const days = Math.max(FEWEST_DAYS, Math.min(WHAT_IF_DAYS, Math.floor(MOST_HOST_DAYS / pool.length)))
+  const from = now() - days * DAY
   const booked = await db.select({ entry: assignments, session: sessions }).from(assignments)
     .innerJoin(sessions, and(eq(sessions.workspaceId, assignments.workspaceId), eq(sessions.id, assignments.sessionId)))
     .where(and(
@@ -28,14 +36,17 @@ export async function loadWhatIf({ db, now }: Context, workspaceId: string, pool
   booked.reverse()
   const people = await db.select({ id: hosts.id, name: hosts.name, timeZone: hosts.timeZone }).from(hosts)
     .where(and(eq(hosts.workspaceId, workspaceId), isNull(hosts.leftAt))).orderBy(asc(hosts.name))
-  const ids = people.map(host => host.id)
+  const asked = new Set([...pool.map(host => host.id), ...more])
+  const ids = people.map(host => host.id).filter(id => asked.has(id))
   const span = { from, to: Math.max(now(), ...booked.map(({ session }) => secondsOf(session.startsAt) + 1)) }
-  const time = await loadHostsTime(db, workspaceId, ids, { ...span, ...WIDE })
-  const own = new Set(booked.map(({ entry, session }) => `${session.id} ${entry.hostId}`))
   const using = new Set(booked.map(({ session }) => session.eventTypeId))
+  const isLimited = all.some(({ id, settings }) => using.has(id) && (settings.dailyLimit !== null || settings.weeklyLimit !== null))
+  const time = await loadHostsTime(db, workspaceId, ids, { ...span, ...(isLimited ? WIDE : NEAR) })
+  const own = new Set(booked.map(({ entry, session }) => `${session.id} ${entry.hostId}`))
   return {
     now: now(),
     from,
+    days,
     policy: chair?.policy ?? 'fairShare',
     pool: pool.map(({ id, weight }) => ({ id, weight })),
     hosts: people,

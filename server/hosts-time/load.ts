@@ -13,8 +13,10 @@ import { holidayDates } from './holidays'
 
 /** What is known of hosts' time, whichever event type asks. */
 export interface HostsTime {
-  /** The hosts of an event type in the order of their ids here, as the engine takes them. */
-  for: (eventTypeId: string, hostIds: readonly string[]) => HostTime[]
+  /** The hosts of an event type in the order of their ids here, as the engine takes them; with what they have within a time only. */
+  for: (eventTypeId: string, hostIds: readonly string[], within?: { from: number, to: number }) => HostTime[]
+  /** Those of some hosts who have no session from one instant to another. */
+  idle: (hostIds: readonly string[], from: number, to: number) => string[]
 }
 
 /** An hours plan of a host, be it one that several share. */
@@ -37,14 +39,16 @@ export interface TimeSpan {
   after: number
 }
 
-/** Around any start: sessions and buffers of a day each, and the ISO weeks that limits count. */
+/** Around any start: sessions and buffers of a day each. */
+export const NEAR = { before: 3 * DAY, after: 3 * DAY }
+/** Around any start, with the ISO weeks that limits count. */
 export const WIDE = { before: 9 * DAY, after: 9 * DAY }
 
 /** What is known of hosts' time for starts within a span: one query a table. What they stated is not read where it is known. */
 export async function loadHostsTime(
   db: Database, workspaceId: string, hostIds: readonly string[], span: TimeSpan, known?: StatedTime,
 ): Promise<HostsTime> {
-  if (hostIds.length === 0) return { for: () => [] }
+  if (hostIds.length === 0) return { for: () => [], idle: () => [] }
   const stated = known ? onlyOf(known, hostIds) : await loadStated(db, workspaceId, hostIds)
   return hostsTimeFrom(stated, await loadSessions(db, workspaceId, hostIds, span), span)
 }
@@ -81,28 +85,42 @@ function hostsTimeFrom({ plans, away }: StatedTime, taken: readonly TakenSession
   const awayByHost = new Map(away.filter(host => host.away.length > 0)
     .map(host => [host.id, awayPlan(host.away, host.timeZone, first, last)]))
   return {
-    for: (eventTypeId, ids) =>
+    idle: (ids, from, to) => ids.filter(id => !takenByHost.get(id)?.some(session => session.start < to && session.end > from)),
+    for: (eventTypeId, ids, within) =>
       ids.map(id => ({
         id,
         plans: (plansByHost.get(id) ?? []).map(row => ({ id: row.id, isDefault: row.isDefault, plan: enginePlan(row.plan, holidays) })),
         away: awayByHost.get(id) ?? null,
         busy: [],
-        sessions: (takenByHost.get(id) ?? []).map(({ hostId: _host, eventTypeId: own, ...session }) => ({
-          ...session,
-          sameEventType: own === eventTypeId,
-        })),
+        sessions: (takenByHost.get(id) ?? []).filter(session => !within || (session.end > within.from && session.start < within.to))
+          .map(session => ({
+            id: session.id,
+            start: session.start,
+            end: session.end,
+            bufferBeforeMinutes: session.bufferBeforeMinutes,
+            bufferAfterMinutes: session.bufferAfterMinutes,
+            seatsTaken: session.seatsTaken,
+            sameEventType: session.eventTypeId === eventTypeId,
+          })),
       })),
   }
 }
 
 type TakenSession = Omit<EngineSession, 'sameEventType'> & { hostId: string, eventTypeId: string }
 
+/**
+ * A statement that begins like this is not prepared (`server/database/prepared.ts`): a plan for any values would read all
+ * sessions, where one for these reads those of the span.
+ */
+const PLANNED_ANEW = sql.raw('/* planned anew */')
+
 /** Sessions of hosts around a span, found by the range index of the exclusion constraint, so that past ones cost nothing. */
 async function loadSessions(db: Database, workspaceId: string, hostIds: readonly string[], span: TimeSpan): Promise<TakenSession[]> {
-  const { rows } = await db.execute<Record<keyof TakenSession, never>>(sessionsQuery(workspaceId, hostIds, span))
+  const { rows } = await db.execute<Record<keyof TakenSession, never>>(sql`${PLANNED_ANEW} ${sessionsQuery(workspaceId, hostIds, span)}`)
   return rows
 }
 
+/** The time of the sessions themselves is bounded too, so that they are found by it: they and their buffers last a day at most. */
 function sessionsQuery(workspaceId: string, hostIds: readonly string[], { from, to, before, after }: TimeSpan): SQL {
   return sql`
     select session_hosts.host_id as "hostId", sessions.id, sessions.event_type_id as "eventTypeId",
@@ -110,7 +128,8 @@ function sessionsQuery(workspaceId: string, hostIds: readonly string[], { from, 
       sessions.buffer_before_minutes as "bufferBeforeMinutes", sessions.buffer_after_minutes as "bufferAfterMinutes", sessions.seats_taken as "seatsTaken"
     from session_hosts inner join sessions on sessions.workspace_id = session_hosts.workspace_id and sessions.id = session_hosts.session_id
     where session_hosts.workspace_id = ${workspaceId} and session_hosts.host_id = any(${sql.param([...hostIds])}::uuid[]) and session_hosts.active
-      and session_hosts.padded && tstzrange(${dateOf(from - before).toISOString()}::timestamptz, ${dateOf(to + after).toISOString()}::timestamptz)`
+      and session_hosts.padded && tstzrange(${dateOf(from - before).toISOString()}::timestamptz, ${dateOf(to + after).toISOString()}::timestamptz)
+      and sessions.starts_at between ${dateOf(from - before - 2 * DAY).toISOString()}::timestamptz and ${dateOf(to + after + DAY).toISOString()}::timestamptz`
 }
 
 export interface HostsState {

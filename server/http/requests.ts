@@ -115,10 +115,11 @@ export const sessionsQuerySchema = z.strictObject({
 export const handOverSchema = z.strictObject({
   seats: z.array(z.strictObject({ sessionId: z.uuid(), to: z.uuid().nullable() })).min(1).max(500),
 })
-/** Ids of hosts, separated by commas. */
-export const hostsTimeQuerySchema = z.strictObject({
-  hosts: z.string().max(8000).transform(text => text.split(',')).pipe(z.array(z.uuid()).max(MOST_HOSTS)),
-})
+/** Ids separated by commas. */
+const hostIds = z.string().max(8000).transform(text => text.split(',')).pipe(z.array(z.uuid()).max(MOST_HOSTS))
+export const hostsTimeQuerySchema = z.strictObject({ hosts: hostIds })
+/** Hosts who are tried in a pool beside its own. */
+export const whatIfQuerySchema = z.strictObject({ hosts: hostIds.optional() })
 export const archiveSchema = z.strictObject({ archived: z.boolean() })
 export const orderSchema = z.strictObject({ ids: z.array(z.uuid()).max(1000) })
 

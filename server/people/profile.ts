@@ -5,7 +5,7 @@ import type { SignedIn } from '../../core/views/desk'
 import { listSessions } from '../booking'
 import { type Context, dateOf } from '../context'
 import { hostPlans, hosts, hoursPlans, members, sessionHosts, sessions, workspaces } from '../database/schema'
-import { bookableWith, loadEventTypes, viewRotation } from '../event-types'
+import { bookableWith, knownEventTypes, viewRotation } from '../event-types'
 import { listVideoStates } from '../rooms'
 import { reachesHost } from './hosts'
 
@@ -44,7 +44,7 @@ export async function viewHost(context: Context, member: SignedIn, id: string): 
     coming: (await listSessions(context, member, { search: '', when: 'coming', hostId: id, page: 1 })).rows.slice(0, SESSIONS_SHOWN),
     comingCount: await countComing(context, workspaceId, id),
     pools: (await viewRotation(context, workspaceId, { days: DAYS, page: 1, host: id })).pools,
-    offered: bookableWith(await loadEventTypes(db, workspaceId), id).map(({ settings: { name } }) => name),
+    offered: bookableWith(await knownEventTypes(context, workspaceId), id).map(({ settings: { name } }) => name),
     days: DAYS,
     now: now(),
   }

@@ -4,6 +4,8 @@ import { texts } from '~/locales/desk'
 import { formatHour, formatShortDifference, formatTime, formatZone, zoneDifference } from '~~/core/time/format'
 import { zoneOf } from '~~/core/time/zone'
 import type { SessionCard, TodayView } from '~~/core/views/desk'
+import ShowAll from '~/components/ShowAll.vue'
+import { useFirstRows } from '~/composables/first-rows'
 
 /** The day as a vertical time line with a lane per host. */
 
@@ -32,7 +34,17 @@ const hours = computed(() => Array.from({ length: last.value - first.value + 1 }
 const top = (instant: number) => (hoursInto(instant) - first.value) * HOUR_PIXELS
 const isShown = computed(() => hoursInto(props.now) >= first.value && hoursInto(props.now) <= last.value)
 
-const lanes = computed(() => props.hosts.map(host => ({
+/** In a large team one's own lane and those with sessions come first, and the rest once somebody asks. */
+const MOST_LANES = 8
+const byDay = computed(() => {
+  if (props.hosts.length <= MOST_LANES) return props.hosts
+  const busy = new Set(all.value.flatMap(card => card.hosts.map(host => host.id)))
+  const rank = (host: TodayView['hosts'][number]) => (host.own ? 0 : busy.has(host.id) ? 1 : 2)
+  return [...props.hosts].sort((a, b) => rank(a) - rank(b))
+})
+const shown = useFirstRows(() => byDay.value, MOST_LANES)
+
+const lanes = computed(() => shown.shown.map(host => ({
   ...host,
   where: `${host.own ? 'you · ' : ''}${formatZone(host.timeZone)}${difference(host.timeZone)}`,
   cards: all.value.filter(card => card.hosts.some(candidate => candidate.id === host.id)),
@@ -58,7 +70,8 @@ function describe(card: SessionCard): string {
 </script>
 
 <template>
-  <div class="day-line" :style="{ '--lanes': lanes.length }">
+  <ShowAll :total="shown.total" @show="shown.showAll" />
+  <div class="day-line" :style="{ '--lanes': lanes.length, '--lane': lanes.length > MOST_LANES ? '120px' : '0px' }">
     <div class="heads">
       <span />
       <h3
@@ -90,10 +103,14 @@ function describe(card: SessionCard): string {
 </template>
 
 <style scoped>
+.day-line {
+  overflow-x: auto;
+}
+
 .heads,
 .body {
   display: grid;
-  grid-template-columns: 44px repeat(var(--lanes), minmax(0, 1fr));
+  grid-template-columns: 44px repeat(var(--lanes), minmax(var(--lane), 1fr));
   gap: 8px;
 }
 

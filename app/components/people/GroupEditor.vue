@@ -7,6 +7,8 @@ import { inputFaults } from '~~/core/validation'
 import type { GroupEffect, GroupView } from '~~/core/views/rotation'
 import AskDialog from '~/components/desk/AskDialog.vue'
 import SaveBar from '~/components/desk/SaveBar.vue'
+import ShowAll from '~/components/ShowAll.vue'
+import { useFirstRows } from '~/composables/first-rows'
 import { useNotice } from '~/stores/notice'
 import { usePeople } from '~/stores/people'
 import { useRotation } from '~/stores/rotation'
@@ -28,6 +30,7 @@ interface Member {
 
 const name = ref(props.group?.name ?? '')
 const members = shallowRef<Member[]>(props.group?.hosts ?? [])
+const first = useFirstRows(() => members.value)
 const sending = ref(false)
 onMounted(people.load)
 
@@ -126,7 +129,7 @@ async function remove(): Promise<void> {
       :error-messages="name.trim() || !isChanged ? [] : texts.enterAName" hide-details="auto"
     />
     <ul>
-      <li v-for="(member, index) in members" :key="member.id">
+      <li v-for="(member, index) in first.shown" :key="member.id">
         <strong>{{ member.name }}</strong>
         <VTextField
           class="weight" inputmode="decimal" :model-value="Number.isNaN(member.weight) ? '' : String(member.weight)" hide-details
@@ -139,6 +142,7 @@ async function remove(): Promise<void> {
         <p v-if="errors[`hosts.${index}.weight`]" class="broken" role="alert">{{ errors[`hosts.${index}.weight`] }}</p>
       </li>
     </ul>
+    <ShowAll :total="first.total" @show="first.showAll" />
     <p v-if="members.length === 0 && isChanged" class="broken" role="alert">{{ texts.addAtLeastOne }}</p>
     <VSelect
       v-if="outside.length > 0" :label="texts.addAHost" :model-value="null" :items="outside" hide-details @update:model-value="add"

@@ -4,11 +4,14 @@ import { VTable } from 'vuetify/components'
 import { describeShare } from '~~/core/catalogue/shares'
 import { formatZone } from '~~/core/time/format'
 import type { PoolView } from '~~/core/views/rotation'
+import ShowAll from '~/components/ShowAll.vue'
+import { useFirstRows } from '~/composables/first-rows'
 
 /** What each host of a pool had of its sessions, as bars with their target, and why the two differ. */
 
 const props = defineProps<{ pool: PoolView, days: number, label: string }>()
 
+const first = useFirstRows(() => props.pool.hosts)
 const total = computed(() => props.pool.hosts.reduce((sum, host) => sum + host.had, 0))
 const most = computed(() => Math.max(1, ...props.pool.hosts.flatMap(host => [host.had, host.target ?? 0])))
 const width = (sessions: number) => `${100 * sessions / most.value}%`
@@ -28,7 +31,7 @@ const rounded = (target: number | null) => (target === null ? '' : String(Math.r
       </tr>
     </thead>
     <tbody>
-      <tr v-for="host in pool.hosts" :key="host.id">
+      <tr v-for="host in first.shown" :key="host.id">
         <th scope="row">{{ host.name }} <span class="quiet">{{ formatZone(host.timeZone) }}</span></th>
         <td class="bar-column">
           <div class="share-bar" aria-hidden="true">
@@ -42,6 +45,7 @@ const rounded = (target: number | null) => (target === null ? '' : String(Math.r
       </tr>
     </tbody>
   </VTable>
+  <ShowAll v-if="total > 0" :total="first.total" @show="first.showAll" />
 </template>
 
 <style scoped>

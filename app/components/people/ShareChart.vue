@@ -11,7 +11,10 @@ const canvas = useTemplateRef('canvas')
 let chart: Chart | null = null
 
 const HOST_HEIGHT = 44
-const height = computed(() => 60 + HOST_HEIGHT * props.pool.hosts.length)
+/** The table has the rest. */
+const MOST_HOSTS = 25
+const hosts = computed(() => props.pool.hosts.slice(0, MOST_HOSTS))
+const height = computed(() => 60 + HOST_HEIGHT * hosts.value.length)
 const colour = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim()
 
 /** A token as the browser computes it for the theme that is shown: `light-dark()` is no colour for a canvas. */
@@ -34,10 +37,10 @@ async function draw(): Promise<void> {
   chart = new ChartClass(canvas.value, {
     type: 'bar',
     data: {
-      labels: props.pool.hosts.map(host => host.name),
+      labels: hosts.value.map(host => host.name),
       datasets: [
-        { label: texts.had, data: props.pool.hosts.map(host => host.had), backgroundColor: computedColour('--aubergine-soft') },
-        { label: texts.target, data: props.pool.hosts.map(host => host.target), backgroundColor: computedColour('--hatch') },
+        { label: texts.had, data: hosts.value.map(host => host.had), backgroundColor: computedColour('--aubergine-soft') },
+        { label: texts.target, data: hosts.value.map(host => host.target), backgroundColor: computedColour('--hatch') },
       ],
     },
     options: {

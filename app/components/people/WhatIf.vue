@@ -4,6 +4,8 @@ import { VBtn, VSelect, VTable, VTextField } from 'vuetify/components'
 import type { WhatIfData, WhatIfHost, WhatIfResult } from '~~/core/rotation/what-if'
 import { formatDuration } from '~~/core/time/format'
 import { formatHours, parseHours } from '~~/core/time/hours-text'
+import ShowAll from '~/components/ShowAll.vue'
+import { useFirstRows } from '~/composables/first-rows'
 import { problemOf } from '~/composables/problem'
 
 /** The last 90 days' bookings with other weights, hours or hosts, played in a worker. */
@@ -57,6 +59,7 @@ watch(tried, async (hosts) => {
   if (own === latest) then.value = result
 })
 
+const first = useFirstRows(() => tried.value)
 const hostOf = (id: string) => data.value?.hosts.find(host => host.id === id)
 const hadBy = (id: string) => data.value?.bookings.filter(booking => booking.host === id).length ?? 0
 const outside = computed(() => (data.value?.hosts ?? []).filter(host => !tried.value.some(other => other.id === host.id))
@@ -91,6 +94,22 @@ function toggleHours({ id }: WhatIfHost): void {
   tried.value = tried.value.map(host => (host.id === id ? { id, weight: host.weight } : host))
 }
 
+/** The time of a host beside the pool is fetched once they are tried. */
+async function tryHost(id: string | null): Promise<void> {
+  if (!id || !data.value) return
+  if (!data.value.time.some(host => host.id === id)) {
+    try {
+      const more = await $fetch<WhatIfData>(`/api/desk/rotation/${props.poolId}/what-if`, { query: { hosts: id } })
+      data.value = { ...data.value, time: [...data.value.time, ...more.time.filter(host => host.id === id)] }
+    } catch (error) {
+      fault.value = problemOf(error).message
+      return
+    }
+    worker?.postMessage({ data: data.value })
+  }
+  tried.value = [...tried.value, { id, weight: 1 }]
+}
+
 function setWeight(id: string, text: string): void {
   const weight = text.trim() === '' ? Number.NaN : Number(text.replace(',', '.'))
   tried.value = tried.value.map(host => (host.id === id ? { ...host, weight } : host))
@@ -106,7 +125,7 @@ const pair = (before: string, after: string) => (before === after ? before : tex
 <template>
   <section class="what-if" aria-labelledby="what-if">
     <h2 id="what-if">{{ texts.whatIf }}</h2>
-    <p class="quiet">{{ texts.whatIfHint }}</p>
+    <p class="quiet">{{ texts.whatIfHint(data?.days ?? 90) }}</p>
     <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
     <p v-else-if="data && data.bookings.length === 0" class="quiet">{{ texts.noBookings }}</p>
     <p v-else-if="!data || !now || !then" class="quiet" role="status">{{ texts.calculating }}</p>
@@ -121,7 +140,7 @@ const pair = (before: string, after: string) => (before === after ? before : tex
           </tr>
         </thead>
         <tbody>
-          <template v-for="host in tried" :key="host.id">
+          <template v-for="host in first.shown" :key="host.id">
             <tr>
               <th scope="row">{{ hostOf(host.id)?.name }}
                 <LinkButton :aria-expanded="hoursShown.includes(host.id)" :aria-label="texts.otherHoursOf(hostOf(host.id)?.name ?? '')" @click="toggleHours(host)">{{ hoursShown.includes(host.id) ? texts.usualHours : texts.otherHours }}</LinkButton>
@@ -157,9 +176,10 @@ const pair = (before: string, after: string) => (before === after ? before : tex
           </tr>
         </tbody>
       </VTable>
+      <ShowAll :total="first.total" @show="first.showAll" />
       <VSelect
         v-if="outside.length > 0" :label="texts.tryAHost" :model-value="null" :items="outside" hide-details
-        @update:model-value="tried = [...tried, { id: $event ?? '', weight: 1 }]"
+        @update:model-value="tryHost"
       />
       <dl aria-live="polite">
         <dt>{{ texts.openingsAWeek }}</dt>

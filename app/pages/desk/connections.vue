@@ -2,6 +2,8 @@
 import { texts } from '~/locales/desk'
 import { VBtn, VTable } from 'vuetify/components'
 import { formatDay } from '~~/core/time/format'
+import ShowAll from '~/components/ShowAll.vue'
+import { useFirstRows } from '~/composables/first-rows'
 import { useConnections } from '~/stores/connections'
 import { useDesk } from '~/stores/desk'
 
@@ -11,6 +13,7 @@ useHead({ title: texts.connectionsTemporia })
 const desk = useDesk()
 const store = useConnections()
 const connections = computed(() => store.connections)
+const first = useFirstRows(() => connections.value.hosts)
 /** Rooms are made by the first service of the installation. */
 const service = computed(() => connections.value?.services[0])
 const asking = ref<string | null>(null)
@@ -44,7 +47,7 @@ async function disconnect(accountId: string): Promise<void> {
         </tr>
       </thead>
       <tbody>
-        <tr v-for="host in connections.hosts" :key="host.hostId">
+        <tr v-for="host in first.shown" :key="host.hostId">
           <th scope="row">{{ host.name }}<span v-if="host.own" class="quiet">{{ texts.you }}</span></th>
           <td>
             <template v-if="host.account?.state === 'connected'">
@@ -69,6 +72,7 @@ async function disconnect(accountId: string): Promise<void> {
         </tr>
       </tbody>
     </VTable>
+    <ShowAll :total="first.total" @show="first.showAll" />
   </div>
 </template>
 

@@ -96,6 +96,7 @@ export const bookings = pgTable('bookings', {
   foreignKey({ columns: [table.workspaceId, table.sessionId], foreignColumns: [sessions.workspaceId, sessions.id] }),
   unique('bookings_token_unique').on(table.workspaceId, table.tokenHash),
   index('bookings_session').on(table.workspaceId, table.sessionId),
+  index('bookings_waiting').on(table.workspaceId, table.sessionId).where(sql`${table.state} = 'awaitingApproval'`),
   index('bookings_created').on(table.workspaceId, table.createdAt),
   index('bookings_search').using('gin', sql`${searchText(table)} gin_trgm_ops`),
 ])

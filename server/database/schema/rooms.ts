@@ -49,5 +49,7 @@ export const rooms = pgTable('rooms', {
   foreignKey({ columns: [table.workspaceId, table.sessionId], foreignColumns: [sessions.workspaceId, sessions.id] }),
   foreignKey({ columns: [table.workspaceId, table.accountId], foreignColumns: [videoAccounts.workspaceId, videoAccounts.id] }),
   uniqueIndex('rooms_current').on(table.workspaceId, table.sessionId).where(sql`${table.replacedAt} is null`),
+  index('rooms_failing').on(table.workspaceId, table.sessionId).where(sql`${table.state} = 'failing'`),
+  index('rooms_left').on(table.workspaceId, table.sessionId).where(sql`${table.state} = 'making' or ${table.lastFault} is not null`),
   index('rooms_session').on(table.workspaceId, table.sessionId),
 ])

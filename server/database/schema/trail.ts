@@ -1,3 +1,4 @@
+import { sql } from 'drizzle-orm'
 import { bigserial, foreignKey, index, jsonb, pgTable, primaryKey, text, timestamp, uuid } from 'drizzle-orm/pg-core'
 import { bookings, sessions } from './booking'
 import { workspaces } from './people'
@@ -14,5 +15,6 @@ export const trail = pgTable('trail', {
   primaryKey({ columns: [table.workspaceId, table.id] }),
   foreignKey({ columns: [table.workspaceId, table.sessionId], foreignColumns: [sessions.workspaceId, sessions.id] }),
   foreignKey({ columns: [table.workspaceId, table.bookingId], foreignColumns: [bookings.workspaceId, bookings.id] }),
+  index('trail_title_failed').on(table.workspaceId, table.sessionId).where(sql`${table.code} = 'titleFailed'`),
   index('trail_session').on(table.workspaceId, table.sessionId, table.id),
 ])

@@ -3,7 +3,7 @@ import { editedGroupSchema } from '../../../core/event-type/groups'
 import { ledgerSchema } from '../../../core/rotation/ledger'
 import { whatIfDataSchema } from '../../../core/rotation/what-if'
 import { groupEffectSchema, groupViewSchema, rotationViewSchema } from '../../../core/views/rotation'
-import { changedGroupSchema, rotationQuerySchema } from '../requests'
+import { changedGroupSchema, rotationQuerySchema, whatIfQuerySchema } from '../requests'
 import { bad, type Call, done, madeSchema, missing, overtaken, savedSchema } from './call'
 
 /** Groups of hosts, and how pools share their sessions. */
@@ -31,11 +31,11 @@ export const rotationCalls = {
   },
   'GET /api/desk/rotation': {
     summary: 'Every pool in which hosts take turns, with what each had of its sessions and what they were due',
-    right: 'tryRotation', query: rotationQuerySchema, answer: rotationViewSchema, problems: bad,
+    right: 'seeRotation', query: rotationQuerySchema, answer: rotationViewSchema, problems: bad,
   },
   'GET /api/desk/rotation/{id}/what-if': {
-    summary: 'What the last 90 days of a pool can be played anew with, with other hosts or weights',
-    right: 'seeRotation', answer: whatIfDataSchema, problems: missing,
+    summary: 'What the last 90 days of a pool can be played anew with, fewer of a large one, with some more hosts',
+    right: 'tryRotation', query: whatIfQuerySchema, answer: whatIfDataSchema, problems: { ...bad, ...missing },
   },
   'GET /api/desk/rotation/{id}/ledger': {
     summary: 'All assignments of a pool as they were decided, which `npm run rotation` replays',

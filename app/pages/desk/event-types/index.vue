@@ -6,6 +6,8 @@ import type { EventTypeRow } from '~~/core/views/desk'
 import AskDialog from '~/components/desk/AskDialog.vue'
 import EventTypeSummary from '~/components/desk/EventTypeSummary.vue'
 import NewEventTypeDialog from '~/components/desk/NewEventTypeDialog.vue'
+import ShowAll from '~/components/ShowAll.vue'
+import { useFirstRows } from '~/composables/first-rows'
 import { copyText } from '~/composables/copy-text'
 import { useReorder } from '~/composables/reorder'
 import { useDesk } from '~/stores/desk'
@@ -59,6 +61,7 @@ async function remove(): Promise<void> {
   if (row && await eventTypes.remove(row.id)) notice.show(texts.deleted(nameOf(row)))
 }
 
+const first = useFirstRows(() => shown.value)
 const { handle, row: place } = useReorder(() => shown.value, order => void eventTypes.reorder(order))
 </script>
 
@@ -82,7 +85,7 @@ const { handle, row: place } = useReorder(() => shown.value, order => void event
     <p v-else-if="!eventTypes.rows" class="quiet">{{ texts.loading }}</p>
     <p v-else-if="shown.length === 0" class="quiet">{{ tag || archivedShown ? texts.noEventTypeMatchesThisFilter : texts.noEventTypesYetCreateOne }}</p>
     <ul>
-      <li v-for="(row, index) in shown" :key="row.id" v-bind="place(index)">
+      <li v-for="(row, index) in first.shown" :key="row.id" v-bind="place(index)">
         <button
           v-if="desk.mayChangeEventTypes" type="button" class="handle" v-bind="handle(index)"
           :aria-label="texts.dragOrMove(nameOf(row))"
@@ -117,6 +120,7 @@ const { handle, row: place } = useReorder(() => shown.value, order => void event
         </div>
       </li>
     </ul>
+    <ShowAll :total="first.total" @show="first.showAll" />
     <NewEventTypeDialog v-if="creating" v-model="creating" />
     <AskDialog
       v-if="deleting" :model-value="true" :title="texts.deleteQuestion(nameOf(deleting))" :width="420"

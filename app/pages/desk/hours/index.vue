@@ -4,6 +4,8 @@ import { describeRule } from '~~/core/hours/rule'
 import { describeWeek, formatWindow } from '~~/core/time/hours-text'
 import { formatList, formatZone } from '~~/core/time/format'
 import type { HoursRow } from '~~/core/views/desk'
+import ShowAll from '~/components/ShowAll.vue'
+import { useFirstRows } from '~/composables/first-rows'
 import { problemOf } from '~/composables/problem'
 import { useDesk } from '~/stores/desk'
 
@@ -11,7 +13,8 @@ definePageMeta({ layout: 'desk' })
 useHead({ title: texts.hoursTemporia })
 
 const desk = useDesk()
-const rows = ref<HoursRow[] | null>(null)
+const rows = shallowRef<HoursRow[] | null>(null)
+const first = useFirstRows(() => rows.value ?? [])
 const fault = ref('')
 
 onMounted(async () => {
@@ -34,12 +37,13 @@ const describe = ({ plan }: HoursRow) =>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     <p v-else-if="!rows" class="quiet">{{ texts.loading }}</p>
     <ul>
-      <li v-for="row in rows ?? []" :key="row.id">
+      <li v-for="row in first.shown" :key="row.id">
         <NuxtLink :to="`/desk/hours/${row.id}`">{{ row.host ?? texts.theWorkspace }}</NuxtLink>
         <span>{{ row.name }} <span v-if="!row.host" class="quiet">{{ row.sharedBy.length > 0 ? texts.sharedBy(formatList(row.sharedBy)) : texts.sharedByNobody }}</span><span v-else-if="!row.isDefault" class="quiet">{{ texts.notTheDefault }}</span></span>
         <span>{{ describe(row) }} <span class="quiet">{{ texts.zoneTime(formatZone(row.plan.timeZone), row.plan.holidays.length > 0 ? texts.closedOnHolidays : '') }}</span></span>
       </li>
     </ul>
+    <ShowAll :total="first.total" @show="first.showAll" />
   </div>
 </template>
 

@@ -10,6 +10,8 @@ import { type MemberRole, memberRoles } from '~~/core/account/roles'
 import AddHostDialog from '~/components/people/AddHostDialog.vue'
 import InviteDialog from '~/components/people/InviteDialog.vue'
 import PoolShares from '~/components/people/PoolShares.vue'
+import ShowAll from '~/components/ShowAll.vue'
+import { useFirstRows } from '~/composables/first-rows'
 import { poolName, poolSubtitle } from '~/composables/pool-names'
 import { roleWords } from '~/composables/roles'
 import HostPicture from '~/components/HostPicture.vue'
@@ -51,10 +53,7 @@ function hoursOf({ weekly, hasMore }: NonNullable<NonNullable<Person['host']>['h
 
 /** Who is about to leave. */
 const leaving = shallowRef<Person | null>(null)
-/** A long list is shown whole only when it is asked for. */
-const MOST = 40
-const most = ref(MOST)
-const shownPeople = computed(() => people.view?.people.slice(0, most.value) ?? [])
+const firstPeople = useFirstRows(() => people.view?.people ?? [])
 
 let page = 1
 function showMorePools(): void {
@@ -105,7 +104,7 @@ async function withdraw({ id, name }: { id: string, name: string }): Promise<voi
           </tr>
         </thead>
         <tbody>
-          <tr v-for="person in shownPeople" :key="person.member?.id ?? person.host?.id">
+          <tr v-for="person in firstPeople.shown" :key="person.member?.id ?? person.host?.id">
             <th scope="row">
               <div class="who">
                 <HostPicture :name="person.name" :picture="person.host?.picture ?? null" :size="36" />
@@ -138,7 +137,7 @@ async function withdraw({ id, name }: { id: string, name: string }): Promise<voi
           </tr>
         </tbody>
       </VTable>
-      <p v-if="shownPeople.length < people.view.people.length" class="more"><LinkButton @click="most = Infinity">{{ texts.showAll(people.view.people.length) }}</LinkButton></p>
+      <ShowAll :total="firstPeople.total" @show="firstPeople.showAll" />
       <section v-if="people.view.invitations.length > 0" aria-labelledby="waiting">
         <h2 id="waiting">{{ texts.waiting }}</h2>
         <ul>

@@ -136,7 +136,10 @@ function hasSessionAt(host: HostTime, { startsAt, endsAt }: Seat['session']): bo
   return host.sessions.some(other => other.start < end && other.end > start)
 }
 
-/** The chairs that a host has in sessions to come, by their start; those of one session only where it is named. Event types are read unless they are known. */
+/**
+ * The chairs that a host has in sessions to come, by their start; those of one session only where it is named. Event types
+ * are read unless they are known.
+ */
 export async function seatsToCome(
   db: Database, workspaceId: string, hostId: string, now: number, sessionId?: string, known?: readonly EventType[],
 ): Promise<Seat[]> {

@@ -22,7 +22,8 @@ export function sitsIn(db: Database, member: SignedIn): SQL {
 /** Those of some sessions with which a member may do what a step of their reach names. */
 export async function reachedOf(db: Database, member: SignedIn, ids: readonly string[], needs: Reach['sessions']): Promise<Set<string>> {
   if (needs !== 'own' && reaches(member.reach, { sessions: needs })) return new Set(ids)
-  const found = await db.select({ id: sessions.id }).from(sessions).where(and(sessionsOf(db, member, needs), inArray(sessions.id, [...ids])))
+  const found = await db.select({ id: sessions.id }).from(sessions)
+    .where(and(sessionsOf(db, member, needs), inArray(sessions.id, [...ids])))
   return new Set(found.map(({ id }) => id))
 }
 

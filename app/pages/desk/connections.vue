@@ -13,7 +13,7 @@ useHead({ title: texts.connectionsTemporia })
 const desk = useDesk()
 const store = useConnections()
 const connections = computed(() => store.connections)
-const first = useFirstRows(() => connections.value.hosts)
+const first = useFirstRows(() => connections.value?.hosts ?? [])
 /** Rooms are made by the first service of the installation. */
 const service = computed(() => connections.value?.services[0])
 const asking = ref<string | null>(null)

@@ -47,16 +47,11 @@ try {
   const phone = await newPage('Asia/Kolkata', 390, 844)
   await phone.goto(`${app}/${workspace.slug}/damage-triage`)
   await take(phone, 'phone')
-  const [starting] = await phone.$$('.phone-timetable .minutes button')
-  await starting?.click()
-  await phone.waitForSelector('#client-name')
-  await take(phone, 'phone-form')
-  await phone.goto(`${app}/${workspace.slug}`)
-  await take(phone, 'phone-workspace')
+  await client.goto(`${app}/${workspace.slug}/with/imani`)
+  await take(client, 'host-page')
+  await client.goto(`${app}/${workspace.slug}/collection-review`)
+  await take(client, 'choice')
   const confirmed = await newPage('Asia/Kolkata', 390, 844)
-  await confirmed.goto(client.url())
-  await confirmed.waitForSelector('.numbers')
-  await take(confirmed, 'phone-confirmation')
   await confirmed.goto(`http://127.0.0.1:${installation.places.pigeonholePort}/inbox/n.bhowmik@lakeview.example`)
   const mail = await confirmed.waitForSelector('a[href*="/message/"]', { timeout: 30_000 })
   await confirmed.goto(await mail?.evaluate(link => `${(link as HTMLAnchorElement).href}`) ?? '')
@@ -78,13 +73,17 @@ try {
   await desk.waitForSelector('tbody tr')
   await take(desk, 'sessions')
   const context = await makeContext(installation.environment)
-  const { rows } = await context.pool.query<{ bench: string, group: string, asked: string, hours: string, session: string }>(`select
+  const { rows } = await context.pool.query<{ bench: string, group: string, host: string, asked: string, hours: string, session: string }>(`select
     (select id from event_types where slug = 'damage-triage') as bench,
     (select id from host_groups limit 1) as group,
+    (select id from hosts where slug = 'imani') as host,
     (select id from event_types where slug = 'insurance-loss') as asked,
     (select p.id from hours_plans p join hosts h on h.id = p.host_id where h.name = 'Teodor Vass') as hours,
     (select s.id from sessions s join rooms r on r.session_id = s.id where r.state = 'ready' and s.starts_at > now() order by s.starts_at limit 1) as session`)
   await closeContext(context)
+  await desk.goto(`${app}/desk/people/${rows[0]?.host}`)
+  await desk.waitForSelector('.side li')
+  await take(desk, 'host')
   await desk.goto(`${app}/desk/rotation/${rows[0]?.group}`)
   await desk.waitForSelector('.what-if tbody tr')
   await take(desk, 'group')

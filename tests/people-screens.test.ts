@@ -1,10 +1,15 @@
+import { mkdtempSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import { generate } from 'otplib'
+import type { ElementHandle } from 'puppeteer-core'
+import sharp from 'sharp'
 import { afterAll, beforeAll, expect, inject, it } from 'vitest'
 import type { Context } from '../server/context'
 import { closeContext, makeContext } from '../server/start'
-import { useBrowser } from './support/browser'
+import { NARROW, useBrowser } from './support/browser'
 import { bookNext } from './support/sessions'
-import { makeWorkspace } from './support/workspace'
+import { addMember, makeWorkspace } from './support/workspace'
 
 /** People, groups, shares and one's own account, in the browser. */
 
@@ -89,4 +94,44 @@ it('a member turns a second factor on and signs in with a code', async () => {
   await elsewhere.leave()
   await member.leave()
   expect(recovery).toMatch(/^[A-Z0-9]{5}-[A-Z0-9]{5}$/)
+})
+
+it('a host edits their own page, goes away for a day, and clients find them by it', async () => {
+  const workspace = await makeWorkspace(context, { hosts: 2, eventTypes: [{ slug: 'talk', settings: { places }, hosts: [0] }] })
+  const host = await arrive('Europe/Lisbon')
+  const { email, password } = await addMember(context, workspace, 'host', workspace.hosts[0]?.id)
+  await host.signIn(email, password)
+  await host.open(`${app}/desk/people`)
+  await host.press('link', 'Host 0')
+  await host.sees('Sessions to come')
+  await host.isAccessible()
+  await host.write('About', 'Binds and mends.')
+  await host.press('checkbox', 'Clients can book with this host on a page of their own')
+  await host.press('button', 'Add days away')
+  await host.write('Note for the team', 'Fair')
+  await host.press('button', 'Save')
+  await host.sees('Saved.')
+  await host.sees('It offers Talk')
+  await host.isAccessible()
+  const picture = await sharp({ create: { width: 300, height: 200, channels: 3, background: '#a33' } }).png().toBuffer()
+  const file = join(mkdtempSync(join(tmpdir(), 'picture-')), 'me.png')
+  writeFileSync(file, picture)
+  const field = await host.page.$('input[type=file]')
+  await (field as ElementHandle<HTMLInputElement>).uploadFile(file)
+  await host.sees('The picture is saved.')
+  expect(await host.page.$eval('.picture-field img', image => (image as HTMLImageElement).naturalWidth)).toBe(384)
+
+  // What is other people's cannot be changed.
+  await host.open(`${app}/desk/people/${workspace.hosts[1]?.id}`)
+  await host.sees('Host 1')
+  expect(await host.page.$$('form [type=submit], form button')).toEqual([])
+
+  const client = await arrive('Asia/Kolkata', NARROW)
+  await client.open(`${app}/${workspace.slug}/with/host-0`)
+  await client.sees('Binds and mends.')
+  await client.isAccessible()
+  await client.page.click('.event-types a')
+  await client.sees('Choose a time')
+  await client.leave()
+  await host.leave()
 })

@@ -127,7 +127,7 @@ async function leave(): Promise<void> {
     </header>
     <NewWorkspaceDialog v-if="isCreating" v-model="isCreating" />
     <ConfirmBanner v-if="desk.member && !desk.member.confirmed" />
-    <p v-if="deletedOn" class="deletion-banner" role="status">
+    <p v-if="deletedOn" class="desk-banner grave" role="status">
       <span>{{ workspaceTexts.banner(desk.member?.workspace.name ?? '', deletedOn) }}</span>
       <NuxtLink to="/desk/workspace">{{ workspaceTexts.seeWorkspace }}</NuxtLink>
     </p>
@@ -208,7 +208,7 @@ async function leave(): Promise<void> {
   color: var(--on-bar);
 }
 
-.deletion-banner {
+.desk-banner {
   display: flex;
   flex-wrap: wrap;
   gap: 4px 16px;
@@ -216,7 +216,11 @@ async function leave(): Promise<void> {
   padding: 10px 24px;
   background: var(--surface);
   border-bottom: 1px solid var(--line);
-  border-left: 3px solid var(--brick);
+  border-left: 3px solid var(--marigold);
+}
+
+.desk-banner.grave {
+  border-left-color: var(--brick);
 }
 
 .zones {

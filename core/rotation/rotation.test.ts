@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { assignFairly, assignInOrder, poolAfter, type PoolHost } from '.'
 import { assign, fillChairs } from './chairs'
-import { type LedgerEntry, lastTurnAfterReturn, replayLedger, turnsGivenBack } from './ledger'
+import { type LedgerEntry, lastTurnAfterReturn, replayLedger, turnsGivenBack, turnsRetaken } from './ledger'
 
 function poolOf(weights: readonly number[]): PoolHost[] {
   return weights.map((weight, i) => ({ host: `h${i}`, weight, credit: 0, assignedAt: null }))
@@ -133,9 +133,12 @@ describe('chairs', () => {
   })
 })
 
-/** What happens to a pool: a session is assigned among some, one of the latest is cancelled, or goes to somebody else. */
+/**
+ * What happens to a pool: a session is assigned among some; one of the latest is cancelled, was missed and then attended
+ * after all, or goes to somebody else.
+ */
 const steps = fc.array(fc.record({
-  kind: fc.constantFrom('book', 'book', 'book', 'book', 'cancel', 'handOver'),
+  kind: fc.constantFrom('book', 'book', 'book', 'book', 'cancel', 'handOver', 'attendAfterAll'),
   able: fc.integer({ min: 1, max: 127 }),
   which: fc.nat(8),
   picks: fc.constantFrom(false, false, false, true),
@@ -152,7 +155,8 @@ describe('the ledger', () => {
         const assignment = assign('fairShare', pool, able, chosen)
         pool = poolAfter(pool, assignment, at)
         const entry: LedgerEntry = {
-          id: `e${entries.length}`, pool: 'p', session: 's', chair: 'c', kind: 'booked', policy: 'fairShare', at, returns: null, ...assignment,
+          id: `e${entries.length}`, pool: 'p', session: `s${entries.length}`, chair: 'c', kind: 'booked', policy: 'fairShare', at, returns: null,
+          ...assignment,
         }
         entries.push(entry)
         standing.push(entry)
@@ -166,6 +170,13 @@ describe('the ledger', () => {
           const last = item.host === entry.host ? lastTurnAfterReturn(entry, item.assignedAt) : item.assignedAt
           return { ...item, credit: item.credit + change, assignedAt: last }
         })
+      }
+      const retake = (entry: LedgerEntry, at: number) => {
+        const turns = turnsRetaken(entry, stateOf)
+        const again: LedgerEntry = { ...entry, id: `e${entries.length}`, kind: 'retaken', at, turns }
+        entries.push(again)
+        standing.push(again)
+        pool = poolAfter(pool, { ...again, turns }, at)
       }
       const check = () => {
         const { pools, faults } = replayLedger(entries)
@@ -181,7 +192,8 @@ describe('the ledger', () => {
         const latest = standing.at(-1 - which)
         if (kind !== 'book' && latest) giveBack(latest, at)
         const others = kind === 'handOver' ? able.filter(host => host !== latest?.host) : able
-        if (kind !== 'cancel' && others.length > 0) book(new Set(others), at, picks ? others[0] : undefined)
+        if (kind === 'attendAfterAll' && latest) retake(latest, at)
+        else if (kind !== 'cancel' && others.length > 0) book(new Set(others), at, picks ? others[0] : undefined)
         check()
       })
       for (let n = 0; n < 60; n++) book(new Set(pool.map(entry => entry.host)), 1000 + n)

@@ -30,22 +30,9 @@ onMounted(() => {
 </script>
 
 <template>
-  <p class="confirm-banner" role="status">
+  <p class="desk-banner" role="status">
     <span>{{ texts.clientsCannotSeeYourPagesYet }} <strong>{{ desk.member?.email }}</strong>.</span>
     <span v-if="sent">{{ sent }}</span>
     <LinkButton v-else :disabled="sending" @click="send">{{ texts.sendItAgain }}</LinkButton>
   </p>
 </template>
-
-<style scoped>
-.confirm-banner {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 16px;
-  align-items: baseline;
-  padding: 10px 24px;
-  background: var(--surface);
-  border-bottom: 1px solid var(--line);
-  border-left: 3px solid var(--marigold);
-}
-</style>

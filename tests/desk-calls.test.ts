@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, expect, inject, it } from 'vitest'
 import type { Definition } from '../core/event-type/definition'
-import type { BenchView, EventTypeRow, TodayView } from '../core/views/desk'
+import type { TodayView } from '../core/views/desk'
+import type { BenchView, EventTypeRow } from '../core/views/event-types'
 import type { Context } from '../server/context'
 import { closeContext, makeContext } from '../server/start'
 import { book, call, post, request, signIn, startsOf } from './support/http'
@@ -86,7 +87,7 @@ it('times in sentences follow the member’s clock', async () => {
 })
 
 it('an address that is asked by a method it does not take says which it takes', async () => {
-  for (const [method, path, allow] of [['DELETE', 'hours', 'GET, POST'], ['GET', 'sign-in', 'POST'], ['PATCH', `hours/${workspace.id}/`, 'GET, POST']]) {
+  for (const [method, path, allow] of [['DELETE', 'hours', 'GET, POST'], ['GET', 'sign-in', 'POST'], ['PATCH', `hours/${workspace.id}/`, 'GET, POST, DELETE']]) {
     const response = await fetch(`${app}/api/desk/${path}`, { method: method ?? '', headers: owner })
     expect([response.status, response.headers.get('content-type'), response.headers.get('allow')])
       .toEqual([405, 'application/problem+json; charset=utf-8', allow])

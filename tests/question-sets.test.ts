@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, expect, inject, it } from 'vitest'
 import type { Definition } from '../core/event-type/definition'
-import type { BenchView, QuestionSetView } from '../core/views/desk'
+import type { BenchView, QuestionSetView } from '../core/views/event-types'
 import type { Context } from '../server/context'
 import { closeContext, makeContext } from '../server/start'
 import { book, call, post, request, signIn, startsOf } from './support/http'

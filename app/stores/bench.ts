@@ -8,7 +8,7 @@ import { sentenceOf } from '~~/core/event-type/sentence'
 import { hostIdsOf } from '~~/core/event-type/settings'
 import type { HolidayDates } from '~~/core/hours/plan'
 import { DAY, formatInstant } from '~~/core/time/civil'
-import type { BenchView } from '~~/core/views/desk'
+import type { BenchView } from '~~/core/views/event-types'
 import { type BenchDraft, useBenchDraft } from '~/composables/bench-draft'
 import { useDesk } from './desk'
 

@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import type { Shape } from '~~/core/event-type/shapes'
-import type { EventTypeRow } from '~~/core/views/desk'
+import type { EventTypeRow } from '~~/core/views/event-types'
 import { useCalls } from '~/composables/calls'
 import { useDesk } from './desk'
 

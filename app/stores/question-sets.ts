@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { type EditedSet, rekeyQuestions } from '~~/core/intake/question-sets'
 import type { Question } from '~~/core/intake'
-import type { QuestionSetView } from '~~/core/views/desk'
+import type { QuestionSetView } from '~~/core/views/event-types'
 import { useCalls } from '~/composables/calls'
 
 /** A key that no other question has, whichever event types ask it. */

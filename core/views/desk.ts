@@ -1,20 +1,11 @@
 import { z } from 'zod'
-import { reachSchema } from '../account/rights'
 import { type MemberRole, memberRoles } from '../account/roles'
+import { reachSchema } from '../account/rights'
 import { bookingStates, roomStates } from '../booking/states'
 import { clockFaces } from '../time/format'
 import { titleFaultSchema, trailEntrySchema } from '../booking/trail'
-import { checkHostSchema, findingSchema } from '../checks/finding'
-import { bookedSessionSchema } from '../event-type/affected-sessions'
-import { groupSchema } from '../event-type/groups'
-import { definitionSchema } from '../event-type/definition'
-import { phraseSchema } from '../event-type/sentence'
-import { eventTypeStates } from '../event-type/settings'
-import { hostTimeSchema } from '../event-type/host-time'
 import { faultBySchema, faultSchema } from '../faults'
-import { sharedPlanSchema } from '../event-type/shared-hours'
-import { holidayDatesSchema, storedPlanSchema } from '../hours/plan'
-import { questionSetSchema } from '../intake/question-sets'
+import { storedPlanSchema } from '../hours/plan'
 import { occasions } from '../messages/occasions'
 import { answerTextSchema } from './client'
 import { assignmentViewSchema } from './rotation'
@@ -78,7 +69,7 @@ export const peopleViewSchema = z.strictObject({
       picture: text.nullable(),
       /** Their default hours; null where the member may not see them. */
       hours: z.strictObject({ planId: text, weekly: storedPlanSchema.shape.weekly, hasMore: z.boolean() }).nullable(),
-      /** The last day of the stretch they are away in today. */
+      /** The last day of the stretch they are away in today; for those who may see their hours. */
       awayUntil: z.iso.date().nullable(),
       video: z.enum(['own', 'workspace', 'lost', 'none']),
       /** Sessions to come. */
@@ -249,106 +240,6 @@ export const sessionViewSchema = z.strictObject({
   trail: z.array(datedEntrySchema),
 })
 export type SessionView = z.infer<typeof sessionViewSchema>
-
-export const eventTypeRowSchema = z.strictObject({
-  id: text,
-  version: z.int(),
-  slug: text,
-  name: text,
-  /** What the team calls it, empty where that is the same. */
-  teamName: text,
-  state: z.enum(eventTypeStates),
-  listed: z.boolean(),
-  archived: z.boolean(),
-  colour: text,
-  tags: z.array(text),
-  sentence: z.array(phraseSchema),
-  /** How many parts of the member's own draft differ from what is published. */
-  unpublishedChanges: z.int(),
-  /** The worst finding about it, if any. */
-  worst: findingSchema.nullable(),
-  page: text,
-  nextOpening: text.nullable(),
-  /** Bookings on each of the last 30 days, oldest first. */
-  bookingsPerDay: z.array(z.int()),
-  /** Bookings whose session is still to come. */
-  bookingsAhead: z.int(),
-  /** Whether anybody ever booked it; only what nobody has can be deleted. */
-  everBooked: z.boolean(),
-})
-export type EventTypeRow = z.infer<typeof eventTypeRowSchema>
-
-export type BenchHost = z.infer<typeof checkHostSchema>
-
-export const benchViewSchema = z.strictObject({
-  id: text,
-  version: z.int(),
-  archived: z.boolean(),
-  definition: definitionSchema,
-  draft: z.strictObject({ basedOn: z.int(), definition: definitionSchema, at: instant }).nullable(),
-  page: text,
-  /** All hosts of the workspace: any of them may be given a chair. */
-  hosts: z.array(checkHostSchema),
-  /** What the worker computes with: hours and taken time of the seated hosts for the next weeks, as far as the member sees them. */
-  time: z.array(hostTimeSchema),
-  /** Sessions to come with their clients, for those who may publish. */
-  booked: z.array(bookedSessionSchema),
-  holidays: holidayDatesSchema,
-  /** Names of other event types whose texts lead to this one. */
-  linkedFrom: z.array(text),
-  /** The workspace's shared questions, which any event type may ask. */
-  questionSets: z.array(questionSetSchema),
-  /** All members of the workspace: any of them may be told of sessions. */
-  members: z.array(z.strictObject({ id: text, name: text })),
-  /** The workspace's hours plans, which any event type may take as its own. */
-  sharedPlans: z.array(sharedPlanSchema),
-  /** The workspace's groups of hosts, which any chair may draw on. */
-  groups: z.array(groupSchema),
-  now: instant,
-})
-export type BenchView = z.infer<typeof benchViewSchema>
-
-export const questionSetViewSchema = questionSetSchema.extend({
-  version: z.int(),
-  /** Event types that ask these questions. */
-  usedBy: z.array(z.strictObject({ id: text, name: text, state: z.enum(eventTypeStates), archived: z.boolean() })),
-})
-export type QuestionSetView = z.infer<typeof questionSetViewSchema>
-
-export const publishedVersionSchema = z.strictObject({ version: z.int(), definition: definitionSchema, by: text, at: instant })
-export type PublishedVersion = z.infer<typeof publishedVersionSchema>
-
-export const hoursRowSchema = z.strictObject({
-  id: text, name: text, plan: storedPlanSchema, own: z.boolean(),
-  /** Whose it is; null where it is the workspace's. */
-  host: text.nullable(),
-  /** Whether it applies where an event type names no other of the host's plans. */
-  isDefault: z.boolean(),
-  /** The names of the hosts who have a plan of the workspace. */
-  sharedBy: z.array(text),
-})
-export type HoursRow = z.infer<typeof hoursRowSchema>
-
-export const hoursViewSchema = z.strictObject({
-  id: text,
-  name: text,
-  version: z.int(),
-  isDefault: z.boolean(),
-  plan: storedPlanSchema,
-  /** Null for a plan of the workspace. */
-  host: z.strictObject({ id: text, name: text, timeZone: text }).nullable(),
-  /** The hosts who have a plan of the workspace, and whose default it is. */
-  sharedBy: z.array(z.strictObject({ id: text, name: text, isDefault: z.boolean() })),
-  mayChange: z.boolean(),
-  /** Event types to which the plan applies, be it through a host or as their own hours. */
-  usedBy: z.array(z.strictObject({ id: text, name: text, narrowed: z.boolean() })),
-  holidays: holidayDatesSchema,
-  now: instant,
-})
-export type HoursView = z.infer<typeof hoursViewSchema>
-
-export const countrySchema = z.strictObject({ code: text, name: text, regions: z.array(z.strictObject({ code: text, name: text })) })
-export type CountryChoice = z.infer<typeof countrySchema>
 
 const hostConnectionSchema = z.strictObject({
   hostId: text,

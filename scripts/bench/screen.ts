@@ -1,7 +1,7 @@
 import { mkdtempSync, rmSync } from 'node:fs'
 import { PASSWORD, people } from '../../demo/people'
 import { instantToSeconds } from '../../core/time/civil'
-import type { BenchView } from '../../core/views/desk'
+import type { BenchView } from '../../core/views/event-types'
 import type { OpeningsQuery } from '../../core/openings'
 import { launchBrowser } from '../run/browser'
 import { startInstallation } from '../run/installation'

@@ -58,10 +58,10 @@ export async function viewToday(
 }
 
 /** Changes whenever something happens that Today shows. Cheap, so that screens can ask often. */
-export async function todayRevision({ db }: Context, { workspaceId }: SignedIn): Promise<string> {
+export async function todayRevision({ db }: Context, { workspaceId, reach }: SignedIn): Promise<string> {
   const [workspace] = await db.select({ stamp: workspaces.stamp }).from(workspaces).where(eq(workspaces.id, workspaceId))
   const [newest] = await db.select({ id: max(trail.id) }).from(trail).where(eq(trail.workspaceId, workspaceId))
-  return [workspace?.stamp, newest?.id ?? 0, await areJobsRun(db), await countFailingJobs(db, workspaceId)].join(' ')
+  return [workspace?.stamp, newest?.id ?? 0, reach.sessions, await areJobsRun(db), await countFailingJobs(db, workspaceId)].join(' ')
 }
 
 /** A member's sessions that a condition holds for, ascending. Cancelled ones keep the bookings that they had. */
@@ -102,7 +102,7 @@ async function listCards(db: Database, member: SignedIn, condition: SQL | undefi
     hosts: (sittingIn.get(session.id) ?? []).map(({ id, name }) => ({ id, name })),
     placeKind: session.place.kind,
     open: open.has(session.id),
-    room: room?.state ? {
+    room: room?.state && open.has(session.id) ? {
       state: room.state,
       fault: room.fault,
       nextTryAt: room.nextTryAt ? secondsOf(room.nextTryAt) : null,

@@ -6,7 +6,7 @@ import { planFault } from '../../core/hours/plan'
 import { allQuestions } from '../../core/intake/question-sets'
 import type { InputFault } from '../../core/validation'
 import { DAY } from '../../core/time/civil'
-import type { PublishedVersion } from '../../core/views/desk'
+import type { PublishedVersion } from '../../core/views/event-types'
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import {

@@ -1,7 +1,7 @@
 import { and, asc, eq, sql } from 'drizzle-orm'
 import { allQuestions, type EditedSet } from '../../core/intake/question-sets'
 import type { InputFault } from '../../core/validation'
-import type { QuestionSetView } from '../../core/views/desk'
+import type { QuestionSetView } from '../../core/views/event-types'
 import { nameForTeam } from '../../core/event-type/name-for-team'
 import type { Context } from '../context'
 import type { Database } from '../database/connection'

@@ -1,7 +1,7 @@
 import Holidays from 'date-holidays'
 import { calendarKey, type Holiday, type HolidayCalendar, type HolidayDates } from '../../core/hours/plan'
 import { civilOf, DAY } from '../../core/time/civil'
-import type { CountryChoice } from '../../core/views/desk'
+import type { CountryChoice } from '../../core/views/hours'
 
 /** Public holidays of countries and their regions. */
 

@@ -4,7 +4,8 @@ import type { Settings } from '../../core/event-type/settings'
 import { type StoredPlan, planFault } from '../../core/hours/plan'
 import type { InputFault } from '../../core/validation'
 import { DAY } from '../../core/time/civil'
-import type { HoursRow, HoursView, SignedIn } from '../../core/views/desk'
+import type { SignedIn } from '../../core/views/desk'
+import type { HoursRow, HoursView } from '../../core/views/hours'
 import type { Context } from '../context'
 import type { Database } from '../database/connection'
 import { chairGroups, chairHosts, chairs, eventTypes, groupHosts, hostPlans, hosts, hoursPlans } from '../database/schema'
@@ -157,6 +158,8 @@ export async function createHours(
     const [source] = await tx.select().from(hoursPlans).where(isPlan({ workspaceId, id: like }))
     if (!source) return { kind: 'notFound' }
     const hostId = shared ? null : source.hostId
+    // A plan of the workspace has no host whose another one could be.
+    if (!shared && hostId === null) return { kind: 'notFound' }
     if (hostId) await lockHost(tx, workspaceId, hostId)
     const siblings = await tx.$count(hoursPlans, and(
       eq(hoursPlans.workspaceId, workspaceId), hostId === null ? isNull(hoursPlans.hostId) : eq(hoursPlans.hostId, hostId),

@@ -45,7 +45,7 @@ export async function viewHosts(db: Database, { workspaceId, memberId: reader, r
       host: {
         id, picture,
         hours: isVisible && planId && plan ? { planId, weekly: plan.weekly, hasMore: plan.recurring.length > 0 } : null,
-        awayUntil: awayUntil(away, today),
+        awayUntil: isVisible ? awayUntil(away, today) : null,
         video: video.of(id).state, coming: coming.get(id) ?? 0,
       },
     }

@@ -5,7 +5,7 @@ import type { Definition } from '~~/core/event-type/definition'
 import { type ChairPolicy, chairPolicies } from '~~/core/event-type/settings'
 import { type HostGroup, poolIdOf, withCurrentGroups } from '~~/core/event-type/groups'
 import { formatList, formatZone } from '~~/core/time/format'
-import type { BenchHost } from '~~/core/views/desk'
+import type { BenchHost } from '~~/core/views/event-types'
 
 /** Who sits on the hosts' side: chairs, the pool of each, and how one of a pool is chosen. */
 

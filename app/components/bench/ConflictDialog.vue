@@ -4,7 +4,7 @@ import { VBtn } from 'vuetify/components'
 import { changesBetween, mergeChanges, describeChange } from '~~/core/event-type/changes'
 import type { Definition } from '~~/core/event-type/definition'
 import { formatRelativeDayInSentence, formatTime } from '~~/core/time/format'
-import type { PublishedVersion } from '~~/core/views/desk'
+import type { PublishedVersion } from '~~/core/views/event-types'
 import AskDialog from '~/components/desk/AskDialog.vue'
 import { useDesk } from '~/stores/desk'
 

@@ -4,7 +4,7 @@ import { formatFinding, severityWords } from '~~/core/catalogue/findings'
 import { nameForTeam } from '~~/core/event-type/name-for-team'
 import { instantToSeconds } from '~~/core/time/civil'
 import { formatShortDay, formatTime } from '~~/core/time/format'
-import type { EventTypeRow } from '~~/core/views/desk'
+import type { EventTypeRow } from '~~/core/views/event-types'
 
 /** An event type in a list: its sentence and worst check, its state and next opening, its bookings of the last days. */
 

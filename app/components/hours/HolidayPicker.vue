@@ -5,7 +5,7 @@ import { calendarKey, type Holiday, type HolidayCalendar, type HolidayDates } fr
 import { dateToDays } from '~~/core/time/civil'
 import { formatMonthDay } from '~~/core/time/format'
 import { countryName } from '~~/core/time/zone-choices'
-import type { CountryChoice } from '~~/core/views/desk'
+import type { CountryChoice } from '~~/core/views/hours'
 import { problemOf } from '~/composables/problem'
 
 /** Holiday calendars of countries and regions. */

@@ -2,7 +2,7 @@
 import { texts } from '~/locales/hours'
 import { VAutocomplete, VBtn } from 'vuetify/components'
 import { formatList } from '~~/core/time/format'
-import type { HoursView } from '~~/core/views/desk'
+import type { HoursView } from '~~/core/views/hours'
 import { useCalls } from '~/composables/calls'
 import { useDesk } from '~/stores/desk'
 import { useNotice } from '~/stores/notice'

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { hostTimeSchema } from '../../../core/event-type/host-time'
 import { editedSetSchema } from '../../../core/intake/question-sets'
-import { benchViewSchema, eventTypeRowSchema, publishedVersionSchema, questionSetViewSchema } from '../../../core/views/desk'
+import { benchViewSchema, eventTypeRowSchema, publishedVersionSchema, questionSetViewSchema } from '../../../core/views/event-types'
 import {
   archiveSchema,
   changedSetSchema,

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { holidaySchema } from '../../../core/hours/plan'
-import { countrySchema, hoursRowSchema, hoursViewSchema } from '../../../core/views/desk'
+import { countrySchema, hoursRowSchema, hoursViewSchema } from '../../../core/views/hours'
 import { holidaysQuerySchema, hoursSchema, newHoursSchema, sharingSchema } from '../requests'
 import { type Call, missing, bad, overtaken, done, madeSchema, savedSchema } from './call'
 

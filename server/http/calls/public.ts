@@ -70,6 +70,12 @@ export const publicCalls = {
     type: 'text/calendar',
     problems: missing,
   },
+  'GET /assets/pictures/{name}': {
+    summary: 'A host’s picture, `{hash}-small.webp` or `{hash}-large.webp`; the hash stands with the host',
+    answer: z.unknown(),
+    type: 'image/webp',
+    problems: missing,
+  },
   'GET /api/openapi.json': { summary: 'This document', answer: z.looseObject({ openapi: text, paths: z.record(text, z.unknown()) }) },
   'GET /problems/{code}': {
     summary: 'What the `type` of a problem document means',

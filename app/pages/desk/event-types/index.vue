@@ -2,7 +2,7 @@
 import { texts } from '~/locales/event-types'
 import { VBtn, VList, VListItem, VMenu } from 'vuetify/components'
 import { nameForTeam } from '~~/core/event-type/name-for-team'
-import type { EventTypeRow } from '~~/core/views/desk'
+import type { EventTypeRow } from '~~/core/views/event-types'
 import AskDialog from '~/components/desk/AskDialog.vue'
 import EventTypeSummary from '~/components/desk/EventTypeSummary.vue'
 import NewEventTypeDialog from '~/components/desk/NewEventTypeDialog.vue'

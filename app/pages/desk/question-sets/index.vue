@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { texts } from '~/locales/questions'
 import { VBtn } from 'vuetify/components'
-import type { QuestionSetView } from '~~/core/views/desk'
+import type { QuestionSetView } from '~~/core/views/event-types'
 import AskDialog from '~/components/desk/AskDialog.vue'
 import { useDesk } from '~/stores/desk'
 import { useNotice } from '~/stores/notice'

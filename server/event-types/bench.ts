@@ -1,0 +1,160 @@
+import { and, asc, eq, gt, inArray, isNull, sql } from 'drizzle-orm'
+import { hasRight, reaches } from '../../core/account/rights'
+import type { BookingState } from '../../core/booking/states'
+import type { BookedSession } from '../../core/event-type/affected-sessions'
+import type { HostTime } from '../../core/event-type/host-time'
+import { calendarsOf, hostIdsOf as hostsOfChairs } from '../../core/event-type/settings'
+import { groupBy } from '../../core/group-by'
+import type { HolidayDates } from '../../core/hours/plan'
+import { DAY, formatInstant } from '../../core/time/civil'
+import type { SignedIn } from '../../core/views/desk'
+import type { BenchHost, BenchView } from '../../core/views/event-types'
+import { type Context, dateOf, secondsOf } from '../context'
+import type { Database } from '../database/connection'
+import { bookings, eventTypeDrafts, hostPlans, hosts, hoursPlans, sessionHosts, sessions, videoAccounts, workspaces } from '../database/schema'
+import { holidayDates, loadHostsTime, WIDE } from '../hosts-time'
+import { definitionOf, type EventType, hostIdsOf, loadShared, readDraft } from './load'
+import { listMembers } from './members'
+import { knownEventTypes } from './snapshot'
+
+/** One event type on the bench, with what it is edited by. */
+
+/** How far ahead the bench can look. */
+export const BENCH_DAYS = 70
+
+export async function viewBench(
+  { db, settings, now }: Context,
+  member: SignedIn,
+  id: string,
+): Promise<BenchView | null> {
+  const { workspaceId, memberId } = member
+  const all = await knownEventTypes({ db }, workspaceId)
+  const eventType = all.find(item => item.id === id)
+  if (!eventType) return null
+  const [workspace] = await db.select({ slug: workspaces.slug }).from(workspaces).where(eq(workspaces.id, workspaceId))
+  const people = await benchHosts(db, member)
+  const [stored] = await db
+    .select()
+    .from(eventTypeDrafts)
+    .where(and(eq(eventTypeDrafts.workspaceId, workspaceId), eq(eventTypeDrafts.eventTypeId, id), eq(eventTypeDrafts.memberId, memberId)))
+  const shared = await loadShared(db, workspaceId)
+  const draft = readDraft(stored?.definition, shared)
+  const until = now() + BENCH_DAYS * DAY
+  const seated = new Set([...hostIdsOf(eventType), ...hostsOfChairs(draft?.chairs ?? [])])
+  return {
+    id,
+    version: eventType.version,
+    archived: eventType.archived,
+    definition: definitionOf(eventType),
+    draft: stored && draft ? { basedOn: stored.basedOn, definition: draft, at: secondsOf(stored.updatedAt) } : null,
+    questionSets: [...shared.sets.values()],
+    groups: [...shared.groups.values()],
+    sharedPlans: [...shared.plans.values()],
+    members: await listMembers(db, workspaceId),
+    page: `${settings.baseUrl}/${workspace?.slug}/${eventType.slug}`,
+    hosts: people,
+    time: await benchTime(db, member, id, people.filter(host => seated.has(host.id)), now()),
+    booked: hasRight(member.role, 'changeEventTypes') ? await bookedSessions(db, workspaceId, id, now()) : [],
+    holidays: holidaysOf(eventType, now(), until),
+    linkedFrom: linkedFrom(all, eventType, workspace?.slug ?? ''),
+    now: now(),
+  }
+}
+
+/** The time of hosts whom somebody tries in a chair. */
+export async function viewHostsTime({ db, now }: Context, member: SignedIn, id: string, hostIds: readonly string[]): Promise<HostTime[]> {
+  const people = await benchHosts(db, member)
+  return benchTime(db, member, id, people.filter(host => hostIds.includes(host.id)), now())
+}
+
+/** What an event type computes with: the hours and taken time of those hosts whose both the member may see. */
+async function benchTime(
+  db: Database, { workspaceId, reach }: SignedIn, id: string, people: readonly BenchHost[], now: number,
+): Promise<HostTime[]> {
+  const seesAll = reaches(reach, { sessions: 'times', hours: 'see' })
+  const ids = people.filter(host => seesAll || host.own).map(host => host.id)
+  return (await loadHostsTime(db, workspaceId, ids, { from: now, to: now + BENCH_DAYS * DAY, ...WIDE })).for(id, ids)
+}
+
+export function holidaysOf({ settings }: EventType, from: number, to: number): HolidayDates {
+  return holidayDates(calendarsOf(settings), from, to)
+}
+
+/** All hosts with what checks and panels show of them, their plans as far as the member sees them. */
+export async function benchHosts(db: Database, { workspaceId, memberId, reach }: SignedIn): Promise<BenchHost[]> {
+  const known = await db
+    .select({ id: hosts.id, name: hosts.name, timeZone: hosts.timeZone, own: sql<boolean>`coalesce(${hosts.memberId} = ${memberId}, false)` })
+    .from(hosts)
+    .where(and(eq(hosts.workspaceId, workspaceId), isNull(hosts.leftAt)))
+    .orderBy(asc(hosts.name))
+  const accounts = await db
+    .select({ hostId: videoAccounts.hostId })
+    .from(videoAccounts)
+    .where(and(eq(videoAccounts.workspaceId, workspaceId), eq(videoAccounts.state, 'connected')))
+  const plans = groupBy(await db
+    .select({ id: hoursPlans.id, hostId: hostPlans.hostId, name: hoursPlans.name, plan: hoursPlans.plan }).from(hostPlans)
+    .innerJoin(hoursPlans, and(eq(hoursPlans.workspaceId, hostPlans.workspaceId), eq(hoursPlans.id, hostPlans.planId)))
+    .where(eq(hostPlans.workspaceId, workspaceId)), plan => plan.hostId)
+  const connected = new Set(accounts.map(account => account.hostId))
+  const byWorkspace = connected.has(null)
+  return known.map(host => ({
+    ...host,
+    hasVideo: byWorkspace || connected.has(host.id),
+    plans: (host.own || reaches(reach, { hours: 'see' }) ? plans.get(host.id) ?? [] : []).map(({ id, name, plan }) => ({
+      id,
+      name,
+      timeZone: plan.timeZone,
+      holidays: plan.holidays.length > 0,
+    })),
+  }))
+}
+
+export const standing: BookingState[] = ['held', 'awaitingApproval', 'confirmed']
+
+/** Sessions to come with their clients, those that wait for approval too. */
+async function bookedSessions(db: Database, workspaceId: string, eventTypeId: string, from: number): Promise<BookedSession[]> {
+  const rows = await db
+    .select({
+      id: sessions.id,
+      startsAt: sessions.startsAt,
+      endsAt: sessions.endsAt,
+      place: sessions.place,
+      hostId: sessionHosts.hostId,
+      client: bookings.clientName,
+    })
+    .from(sessions)
+    .innerJoin(sessionHosts, and(eq(sessionHosts.workspaceId, sessions.workspaceId), eq(sessionHosts.sessionId, sessions.id)))
+    .innerJoin(bookings, and(eq(bookings.workspaceId, sessions.workspaceId), eq(bookings.sessionId, sessions.id)))
+    .where(
+      and(
+        eq(sessions.workspaceId, workspaceId),
+        eq(sessions.eventTypeId, eventTypeId),
+        gt(sessions.startsAt, dateOf(from)),
+        eq(sessionHosts.active, true),
+        inArray(bookings.state, standing),
+      ),
+    )
+    .orderBy(asc(sessions.startsAt))
+  return [...groupBy(rows, row => row.id).values()].flatMap((all) => {
+    const [first] = all
+    return first ? [{
+      id: first.id,
+      start: formatInstant(secondsOf(first.startsAt)),
+      end: formatInstant(secondsOf(first.endsAt)),
+      hostIds: [...new Set(all.map(row => row.hostId))],
+      placeKey: first.place.key,
+      clients: [...new Set(all.map(row => row.client))],
+    }] : []
+  })
+}
+
+/** Names of the open event types whose texts hold the address of this one. */
+export function linkedFrom(all: readonly EventType[], { id, slug }: EventType, workspaceSlug: string): string[] {
+  const leads = new RegExp(`/${workspaceSlug}/${slug}(?![a-z0-9-])`)
+  return all
+    .filter(other => other.id !== id && other.state === 'open' && !other.archived)
+    .filter(({ settings: { summary, description, afterwards } }) =>
+      [summary, description, afterwards.text, afterwards.address].some(text => leads.test(text)),
+    )
+    .map(other => other.settings.name)
+}

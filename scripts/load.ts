@@ -37,6 +37,7 @@ const queries: Record<string, string[]> = {
   'GET /api/desk/rotation': ['days=90', 'days=365', 'days=90&page=10'],
   'GET /api/desk/holidays/dates': ['country=PT'],
   'GET /api/desk/event-types': ['clock=24'],
+  'GET /api/desk/event-types/{id}/time': ['hosts={host}'],
 }
 const leftOut = /video-services|\/invitation$|openapi/
 
@@ -95,7 +96,8 @@ async function measureCalls(cookie: string, ids: Ids): Promise<Map<string, numbe
     const path = name.replace('GET ', '').replace(/\/(\w[\w-]*)\/\{id\}/, (_, of: string) =>
       `/${of}/${ids[of.replace(/-(\w)/g, (_all, letter: string) => letter.toUpperCase())] ?? '{none}'}`)
     if (!name.startsWith('GET /api/desk/') || !call.right || leftOut.test(name) || path.includes('{')) continue
-    for (const query of queries[name] ?? ['']) {
+    for (const wanted of queries[name] ?? ['']) {
+      const query = wanted.replace('{host}', ids['hosts'] ?? '')
       const times: number[] = []
       for (let run = 0; run < CALL_RUNS; run++) {
         const startedAt = performance.now()
@@ -104,7 +106,7 @@ async function measureCalls(cookie: string, ids: Ids): Promise<Map<string, numbe
         times.push(performance.now() - startedAt)
         if (response.status !== 200) throw new Error(`${name} ${query}: ${response.status}`)
       }
-      found.set(`${name}${query ? ` ${query}` : ''}`, times)
+      found.set(`${name}${wanted ? ` ${wanted}` : ''}`, times)
     }
   }
   return found
@@ -119,6 +121,8 @@ async function measureScreens(owner: { email: string, password: string }, slug: 
     ['/desk/event-types', 'li, tbody tr, article'],
     [`/desk/event-types/${ids['eventTypes']}`, '.timetable button'],
     ['/desk/people', 'tbody tr'],
+    [`/desk/people/${ids['hosts']}`, '.side li'],
+    ['/desk/workspace', '.part'],
     [`/desk/rotation/${ids['rotation']}`, '.shares tbody tr'],
     ['/desk/hours', 'tbody tr, li'],
     [`/desk/hours/${ids['hours']}`, 'h1'],

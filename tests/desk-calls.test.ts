@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, expect, inject, it } from 'vitest'
+import { instantToSeconds } from '../core/time/civil'
 import type { Definition } from '../core/event-type/definition'
 import type { TodayView } from '../core/views/desk'
 import type { BenchView, EventTypeRow } from '../core/views/event-types'
@@ -39,7 +40,14 @@ it('Today is sent again only once something has happened, and shows what was can
   const { body } = await book(app, `${workspace.slug}/talk`, request(start))
   const after = await today(date, tag)
   expect(after.status).toBe(200)
-  expect((await after.json() as TodayView).today).toHaveLength(1)
+  const shown = await after.json() as TodayView
+  expect([shown.today.length, shown.comingDays.filter(day => day.sessions > 0)]).toEqual([1, [
+    { date, sessions: 1, first: instantToSeconds(start), toApprove: 0 },
+  ]])
+  // In a zone where it starts on another day it is counted there.
+  const far = await (await fetch(`${app}/api/desk/today?timeZone=Pacific/Auckland`, { headers: owner })).json() as TodayView
+  const there = new Intl.DateTimeFormat('en-CA', { timeZone: 'Pacific/Auckland' }).format(new Date(start))
+  expect(far.comingDays.map(day => day.date)).toEqual([there])
   await post(`${app}/api/public/bookings/${new URL(body.manage).pathname.split('/').at(-1)}/cancel`, {})
   const view = await (await today(date, after.headers.get('etag') ?? '')).json() as TodayView
   expect([view.today.length, view.cancelled.map(card => card.bookings.length)]).toEqual([0, [1]])

@@ -1,11 +1,12 @@
-import { and, asc, eq, exists, gt, gte, inArray, isNull, lt, max, sql, type SQL } from 'drizzle-orm'
+import { and, asc, count, eq, exists, gt, gte, inArray, isNull, lt, max, min, sql, type SQL } from 'drizzle-orm'
 import { unionAll } from 'drizzle-orm/pg-core'
 import { hasRight, reaches } from '../../core/account/rights'
 import { takingStates } from '../../core/booking/states'
 import { formatAnswer } from '../../core/intake'
 import { nameForTeam } from '../../core/event-type/name-for-team'
 import { groupBy } from '../../core/group-by'
-import { DAY } from '../../core/time/civil'
+import { DAY, formatDate } from '../../core/time/civil'
+import type { Zone } from '../../core/time/zone'
 import type { SessionCard, SetupStep, SignedIn, TodayView } from '../../core/views/desk'
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
@@ -18,6 +19,8 @@ import { reachedOf, sessionsOf } from './scope'
 /** A day of sessions with what waits for a person and what comes next. */
 
 const COMING_DAYS = 7
+/** Cards of the coming days; how much there is in all is counted. */
+const MOST_COMING = 100
 
 /**
  * The day from `from` to `to`, one's own lane first, and those of others as far as the member reaches. `today` ends where the
@@ -26,7 +29,7 @@ const COMING_DAYS = 7
 export async function viewToday(
   context: Context,
   member: SignedIn,
-  { from, to, todayEnds }: { from: number, to: number, todayEnds: number },
+  { from, to, todayEnds, zone }: { from: number, to: number, todayEnds: number, zone: Zone },
 ): Promise<TodayView> {
   const { db, now } = context
   const lanes = await db
@@ -39,11 +42,13 @@ export async function viewToday(
     ))
     .orderBy(asc(hosts.name))
   const own = lanes.find(host => host.memberId === member.memberId)
-  const [today, cancelled, next, coming, waiting, attention, setup] = await Promise.all([
+  const isComing = and(standing, inSpan(todayEnds, todayEnds + COMING_DAYS * DAY))
+  const [today, cancelled, next, coming, comingDays, waiting, attention, setup] = await Promise.all([
     listCards(db, member, and(standing, inSpan(from, to))),
     listCards(db, member, and(eq(sessions.cancelled, true), inSpan(from, to))),
     nextSession(context, member, own?.id ?? null),
-    listCards(db, member, and(standing, inSpan(todayEnds, todayEnds + COMING_DAYS * DAY))),
+    listCards(db, member, isComing, MOST_COMING),
+    countDays(db, member, isComing, zone, zone.dayOf(todayEnds)),
     listWaiting(context, member),
     listAttention(context, member),
     hasRight(member.role, 'changeEventTypes') ? setupSteps(context, member.workspaceId) : [],
@@ -53,7 +58,7 @@ export async function viewToday(
     hosts: lanes
       .map(host => ({ id: host.id, name: host.name, timeZone: host.timeZone, own: host === own }))
       .sort((a, b) => Number(b.own) - Number(a.own)),
-    today, cancelled, next, coming, waiting, attention, setup,
+    today, cancelled, next, coming, comingDays, waiting, attention, setup,
   }
 }
 
@@ -118,6 +123,23 @@ async function listCards(db: Database, member: SignedIn, condition: SQL | undefi
         firstAnswers: (answersOf.get(booking.id) ?? []).slice(0, 2).map(answer => formatAnswer(answer).text),
       })),
   }))
+}
+
+/** A member's sessions of the coming days from `first` on, counted by the local date of their start. */
+async function countDays(
+  db: Database, member: SignedIn, condition: SQL | undefined, zone: Zone, first: number,
+): Promise<TodayView['comingDays']> {
+  const starts = Array.from({ length: COMING_DAYS }, (_, index) => zone.startOfDay(first + index))
+  const waiting = sql`(select count(*) from ${bookings} where ${bookings.workspaceId} = ${sessions.workspaceId}
+    and ${bookings.sessionId} = ${sessions.id} and ${bookings.state} = 'awaitingApproval')`
+  const rows = await db.select({
+    // The zones are ours: the database may know fewer.
+    day: sql<number>`width_bucket(extract(epoch from ${sessions.startsAt})::float8, ${sql.param(starts)}::float8[])`,
+    sessions: count(),
+    first: min(sessions.startsAt),
+    toApprove: sql<number>`coalesce(sum(${waiting}), 0)::int`,
+  }).from(sessions).where(and(sessionsOf(db, member, 'times'), condition)).groupBy(sql`1`).orderBy(sql`1`)
+  return rows.map(({ day, first: at, ...row }) => ({ date: formatDate(first + day - 1), ...row, first: at ? secondsOf(at) : 0 }))
 }
 
 /** A text of a JSON value, without the rest of it. */

@@ -2,11 +2,11 @@
 import { texts } from '~/locales/desk'
 import { formatMonthDay, formatTime, formatWeekday } from '~~/core/time/format'
 import { zoneOf } from '~~/core/time/zone'
-import { groupBy } from '~~/core/group-by'
-import type { SessionCard } from '~~/core/views/desk'
+import { dateToDays } from '~~/core/time/civil'
+import type { TodayView } from '~~/core/views/desk'
 import { useDesk } from '~/stores/desk'
 
-const props = defineProps<{ cards: readonly SessionCard[], addressOf: (day: number) => { path: string } }>()
+const props = defineProps<{ days: TodayView['comingDays'], addressOf: (day: number) => { path: string } }>()
 
 const desk = useDesk()
 
@@ -16,14 +16,14 @@ const dayOf = (instant: number) => zoneOf(desk.zone).dayOf(instant)
 const nameOf = (day: number) =>
   day === dayOf(desk.now) + 1 ? texts.tomorrow : `${formatWeekday(day, 'short', desk.locale)} ${formatMonthDay(day, 'short', desk.locale)}`
 
-const days = computed(() => [...groupBy(props.cards, card => dayOf(card.start))].map(([day, cards]) => {
-  const toApprove = cards.flatMap(card => card.bookings).filter(booking => booking.state === 'awaitingApproval').length
+const shown = computed(() => props.days.map(({ date, sessions, first, toApprove }) => {
+  const day = dateToDays(date)
   return {
     key: day,
     name: nameOf(day),
     text: [
-      texts.sessionCount(cards.length),
-      texts.first(formatTime(cards[0]?.start ?? 0, desk.zone, desk.locale)),
+      texts.sessionCount(sessions),
+      texts.first(formatTime(first, desk.zone, desk.locale)),
       ...(toApprove ? [texts.toApprove(toApprove)] : []),
     ].join(', '),
   }
@@ -33,9 +33,9 @@ const days = computed(() => [...groupBy(props.cards, card => dayOf(card.start))]
 <template>
   <section class="coming" aria-labelledby="coming">
     <h2 id="coming">{{ texts.coming }}</h2>
-    <p v-if="days.length === 0" class="quiet">{{ texts.nothingInTheNextSevenDays }}</p>
+    <p v-if="shown.length === 0" class="quiet">{{ texts.nothingInTheNextSevenDays }}</p>
     <dl v-else>
-      <template v-for="day in days" :key="day.key">
+      <template v-for="day in shown" :key="day.key">
         <dt><NuxtLink :to="addressOf(day.key)">{{ day.name }}</NuxtLink></dt>
         <dd>{{ day.text }}</dd>
       </template>

@@ -108,7 +108,7 @@ const when = computed(() => {
     </section>
     <aside v-if="today.view" class="side">
       <NeedsYou :cards="today.view.waiting" :attention="today.view.attention" :hosts="today.view.hosts" />
-      <ComingDays :cards="today.view.coming" :address-of="addressOf" />
+      <ComingDays :days="today.view.comingDays" :address-of="addressOf" />
     </aside>
   </div>
 </template>

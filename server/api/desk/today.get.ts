@@ -24,5 +24,6 @@ export default defineDeskCall('GET /api/desk/today', async (event, context, memb
     from: zone.startOfDay(day),
     to: zone.startOfDay(day + 1),
     todayEnds: zone.startOfDay(today + 1),
+    zone,
   })
 })

@@ -19,14 +19,15 @@ const rightWords: Record<Right, string> = {
   changeWorkspace: 'change or delete the workspace',
 }
 
-const own = (what: string) => `${what} of their own only`
+const own = (what: string) => `their own ${what} only`
 const from = (steps: readonly string[], needs: string) => steps.slice(steps.indexOf(needs)).map(step => `\`${step}\``).join(' or ')
 
 function hostWords(subject: Subject | undefined): string {
   if (!subject) return 'yes'
   switch (subject.kind) {
-    case 'host': return own('host')
+    case 'host': return own('page')
     case 'account': return own('account')
+    case 'member': return 'themselves only'
     case 'hours': return `their own; of others with hours ${from(hoursReach, subject.needs)}`
     default: return `their own; of others with sessions ${from(sessionReach, subject.needs)}`
   }

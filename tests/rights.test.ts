@@ -208,7 +208,7 @@ function expected(name: string, allowed: number, stranger: number, reach: Reach)
 }
 
 function isReached(subject: Subject, reach: Reach): boolean {
-  if (subject.kind === 'host' || subject.kind === 'account') return false
+  if (subject.needs === 'own') return false
   return subject.kind === 'hours' ? reaches(reach, { hours: subject.needs }) : reaches(reach, { sessions: subject.needs })
 }
 

@@ -1,4 +1,5 @@
 import type { H3Event } from 'h3'
+import { hasRight } from '../../core/account/rights'
 import type { SignedIn } from '../../core/views/desk'
 import { reachesBooking, reachesDelivery, reachesSession } from '../booking'
 import type { Database } from '../database/connection'
@@ -12,6 +13,7 @@ import { idParam, notFound, problem } from './problem'
 export async function requireSubject(event: H3Event, db: Database, member: SignedIn, subject: Subject): Promise<void> {
   const id = idParam(event, 'id')
   if (await isReached(db, member, subject, id)) return
+  if (subject.kind === 'member') throw problem('notAllowed', 'roleNotAllowed', { role: member.role })
   // What one can read, one is told that one may not change it.
   if (subject.kind === 'hours' && subject.needs === 'change' && await reachesHours(db, member, id, 'see'))
     throw problem('notAllowed', 'ownHoursOnly', {})
@@ -34,5 +36,7 @@ function isReached(db: Database, member: SignedIn, subject: Subject, id: string)
       return reachesHost(db, member, id, null)
     case 'account':
       return reachesAccount(db, member, id)
+    case 'member':
+      return Promise.resolve(id === member.memberId || hasRight(member.role, 'changePeople'))
   }
 }

@@ -9,6 +9,8 @@ export type Subject =
   | { kind: 'session' | 'booking' | 'delivery' | 'hostsSessions', needs: Reach['sessions'] }
   | { kind: 'hours', needs: Reach['hours'] }
   | { kind: 'host' | 'account', needs: 'own' }
+  /** The member themselves, or anybody for whoever may change people. */
+  | { kind: 'member', needs: 'own' }
 
 export interface Call {
   summary: string

@@ -36,7 +36,7 @@ export const peopleCalls = {
   },
   'DELETE /api/desk/people/members/{id}': {
     summary: 'Leave the workspace, or as owner take a member out of it; event types that nobody else hosts are closed',
-    right: 'seePeople',
+    right: 'seePeople', subject: { kind: 'member', needs: 'own' },
     answer: leftSchema,
     problems: { ...missing, 409: 'It is the last owner' },
   },

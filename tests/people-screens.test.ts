@@ -119,7 +119,7 @@ it('a host edits their own page, goes away for a day, and clients find them by i
   const field = await host.page.$('input[type=file]')
   await (field as ElementHandle<HTMLInputElement>).uploadFile(file)
   await host.sees('The picture is saved.')
-  expect(await host.page.$eval('.picture-field img', image => (image as HTMLImageElement).naturalWidth)).toBe(384)
+  await host.page.waitForFunction(() => document.querySelector<HTMLImageElement>('.picture-field img')?.naturalWidth === 384)
 
   // What is other people's cannot be changed.
   await host.open(`${app}/desk/people/${workspace.hosts[1]?.id}`)

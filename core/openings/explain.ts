@@ -1,6 +1,6 @@
-import { DAY, dateToDays, formatDate, formatInstant, isoWeekOf } from '../time/civil'
+import { DAY, dateToDays, formatDate, formatInstant, isoWeekOf, MINUTE } from '../time/civil'
 import { type Bounds, covers, eachInterval, type Intervals } from '../time/intervals'
-import { zoneOf } from '../time/zone'
+import { type Zone, zoneOf } from '../time/zone'
 import { openOf, openedOverStarts } from './able-starts'
 import type { Compiled, CompiledHost } from './compile'
 import { candidateStarts, jointHours } from './grid'
@@ -146,7 +146,7 @@ function closedByException(host: CompiledHost, start: number, end: number): bool
   return host.plans.some((plan) => {
     if (covers(planHours(plan, start, end), start, end)) return false
     const zone = zoneOf(plan.timeZone)
-    const [first, last] = [zone.dayOf(start), zone.dayOf(end - 1)]
+    const [first, last] = datesTouched(zone, start, end)
     return plan.exceptions.some(({ date }) => {
       const day = dateToDays(date)
       // A date that the zone skipped is touched by nothing.
@@ -155,6 +155,18 @@ function closedByException(host: CompiledHost, start: number, end: number): bool
         && (plan.valid.to === null || plan.valid.to >= date)
     })
   })
+}
+
+/**
+ * The first and the last local date that [start, end) touches. Where the clocks change in between, every minute is looked at:
+ * they may have gone back over midnight, as in St John's in 2006.
+ */
+function datesTouched(zone: Zone, start: number, end: number): [number, number] {
+  const [first, last] = [zone.dayOf(start), zone.dayOf(end - 1)]
+  if (zone.offsetAt(start) === zone.offsetAt(end - 1)) return [first, last]
+  const days = [first, last]
+  for (let at = start; at < end; at += MINUTE) days.push(zone.dayOf(at))
+  return [Math.min(...days), Math.max(...days)]
 }
 
 function isFull(compiled: Compiled, at: number): boolean {

@@ -169,6 +169,19 @@ describe('explanations', () => {
     expect(reasonsWith('2011-12-31')).toEqual([{ code: 'closed', host: 'a', exception: true }])
   })
 
+  it('blame an exception on a date that is touched for a minute, before the clocks go back over midnight', () => {
+    const stJohns = { ...plan, timeZone: 'America/St_Johns', weekly: [] }
+    const closed = (date: string, at: string) => answerQuery(query({ explain: [at] }, { durationMinutes: 45 }, {
+      plans: [{ ...stJohns, exceptions: [{ date, windows: [] }] }],
+    })).explanations?.[0]?.reasons.filter(reason => reason.code === 'closed')
+    // At 00:01 of 29 October 2006 it became 23:01 of the 28th once more.
+    for (const at of ['2006-10-29T02:20:00Z', '2006-10-29T02:30:00Z']) {
+      expect(closed('2006-10-29', at)).toEqual([{ code: 'closed', host: 'a', exception: true }])
+      expect(closed('2006-10-28', at)).toEqual([{ code: 'closed', host: 'a', exception: true }])
+    }
+    expect(closed('2006-10-29', '2006-10-29T02:31:00Z')).toEqual([{ code: 'closed', host: 'a' }])
+  })
+
   it('agree with what is offered', () => {
     const begin = instantToSeconds('2027-03-07T00:00:00Z')
     fc.assert(fc.property(

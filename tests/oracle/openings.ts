@@ -195,7 +195,7 @@ export function oracleAnswer(query: OpeningsQuery): OracleAnswer {
   function touchesException(plan: HoursPlan, start: number, end: number): boolean {
     return plan.exceptions.some(({ date }) => {
       if ((plan.valid.from && date < plan.valid.from) || (plan.valid.to && date > plan.valid.to)) return false
-      for (let at = start; at < end; at = Math.min(at + 900, Math.max(at + 1, end - 1)))
+      for (let at = start; at < end; at = Math.min(at + 60, Math.max(at + 1, end - 1)))
         if (dateIn(at, plan.timeZone).toString() === date) return true
       return false
     })

@@ -102,3 +102,18 @@ it('an address that is asked by a method it does not take says which it takes', 
     expect((await response.json()).detail).toMatch(/^This address takes/)
   }
 })
+
+it('the bench knows a session as soon as it is booked, and no longer once it is cancelled, however often it was looked at', async () => {
+  const { id } = await rowOf('talk')
+  const taken = async () => {
+    const bench: BenchView = (await call(`${app}/api/desk/event-types/${id}`, { headers: owner })).body
+    return bench.time.flatMap(host => host.sessions.map(session => session.start))
+  }
+  const [start = ''] = await startsOf(app, `${workspace.slug}/talk`, 4)
+  const at = instantToSeconds(start)
+  expect([(await taken()).includes(at), (await taken()).includes(at)]).toEqual([false, false])
+  const { body } = await book(app, `${workspace.slug}/talk`, request(start))
+  expect([(await taken()).includes(at), (await taken()).includes(at)]).toEqual([true, true])
+  await post(`${app}/api/public/bookings/${new URL(body.manage).pathname.split('/').at(-1)}/cancel`, {})
+  expect((await taken()).includes(at)).toBe(false)
+})

@@ -12,7 +12,7 @@ import type { BenchHost, BenchView } from '../../core/views/event-types'
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { bookings, eventTypeDrafts, hostPlans, hosts, hoursPlans, sessionHosts, sessions, videoAccounts, workspaces } from '../database/schema'
-import { holidayDates, loadHostsTime, WIDE } from '../hosts-time'
+import { holidayDates, rememberHostsTime, WIDE } from '../hosts-time'
 import { definitionOf, type EventType, hostIdsOf, loadShared, readDraft } from './load'
 import { listMembers } from './members'
 import { knownEventTypes } from './snapshot'
@@ -73,7 +73,7 @@ async function benchTime(
 ): Promise<HostTime[]> {
   const seesAll = reaches(reach, { sessions: 'times', hours: 'see' })
   const ids = people.filter(host => seesAll || host.own).map(host => host.id)
-  return (await loadHostsTime(db, workspaceId, ids, { from: now, to: now + BENCH_DAYS * DAY, ...WIDE })).for(id, ids)
+  return (await rememberHostsTime(db, workspaceId, ids, { from: now, to: now + BENCH_DAYS * DAY, ...WIDE })).for(id, ids)
 }
 
 export function holidaysOf({ settings }: EventType, from: number, to: number): HolidayDates {

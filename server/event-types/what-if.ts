@@ -4,7 +4,7 @@ import type { WhatIfData } from '../../core/rotation/what-if'
 import { DAY } from '../../core/time/civil'
 import { type Context, dateOf, secondsOf } from '../context'
 import { assignments, hosts, sessions } from '../database/schema'
-import { holidayDates, loadHostsTime, NEAR, WIDE } from '../hosts-time'
+import { holidayDates, NEAR, rememberHostsTime, WIDE } from '../hosts-time'
 import { loadGroups } from './load'
 import { knownEventTypes } from './snapshot'
 
@@ -41,7 +41,7 @@ export async function loadWhatIf(
   const span = { from, to: Math.max(now(), ...booked.map(({ session }) => secondsOf(session.startsAt) + 1)) }
   const using = new Set(booked.map(({ session }) => session.eventTypeId))
   const isLimited = all.some(({ id, settings }) => using.has(id) && (settings.dailyLimit !== null || settings.weeklyLimit !== null))
-  const time = await loadHostsTime(db, workspaceId, ids, { ...span, ...(isLimited ? WIDE : NEAR) })
+  const time = await rememberHostsTime(db, workspaceId, ids, { ...span, ...(isLimited ? WIDE : NEAR) })
   const own = new Set(booked.map(({ entry, session }) => `${session.id} ${entry.hostId}`))
   return {
     now: now(),

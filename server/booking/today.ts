@@ -73,7 +73,8 @@ export async function todayRevision({ db }: Context, { workspaceId, reach }: Sig
 async function listCards(db: Database, member: SignedIn, condition: SQL | undefined, limit = 500): Promise<SessionCard[]> {
   const { workspaceId } = member
   const found = await db.select({
-    session: sessions,
+    session: { id: sessions.id, startsAt: sessions.startsAt, endsAt: sessions.endsAt, cancelled: sessions.cancelled },
+    placeKind: sql<string>`${sessions.place} ->> 'kind'`,
     eventType: pick(eventTypes.settings, 'name'),
     teamName: pick(eventTypes.settings, 'teamName'),
     room: { state: rooms.state, fault: rooms.lastFault, nextTryAt: rooms.nextTryAt, hostUrl: rooms.hostUrl },
@@ -90,22 +91,25 @@ async function listCards(db: Database, member: SignedIn, condition: SQL | undefi
     .where(and(eq(sessionHosts.workspaceId, workspaceId), inArray(sessionHosts.sessionId, ids)))
   const open = await reachedOf(db, member, ids, 'clients')
   const changeable = await reachedOf(db, member, ids, 'change')
-  const booked = await db.select().from(bookings)
+  const booked = await db.select({
+    id: bookings.id, sessionId: bookings.sessionId, clientName: bookings.clientName, state: bookings.state, createdAt: bookings.createdAt,
+  }).from(bookings)
     .where(and(eq(bookings.workspaceId, workspaceId), inArray(bookings.sessionId, [...open])))
     .orderBy(asc(bookings.createdAt))
-  const answered = booked.length === 0 ? [] : await db.select().from(answers)
+  const answered = booked.length === 0 ? [] : await db
+    .select({ bookingId: answers.bookingId, question: answers.question, value: answers.value }).from(answers)
     .where(and(eq(answers.workspaceId, workspaceId), inArray(answers.bookingId, booked.map(booking => booking.id))))
     .orderBy(asc(answers.position))
   const sittingIn = groupBy(sitting, host => host.sessionId)
   const bookedIn = groupBy(booked, booking => booking.sessionId)
   const answersOf = groupBy(answered, answer => answer.bookingId)
-  return found.map(({ session, eventType, teamName, room }) => ({
+  return found.map(({ session, placeKind, eventType, teamName, room }) => ({
     id: session.id,
     eventType: nameForTeam({ name: eventType, teamName }),
     start: secondsOf(session.startsAt),
     end: secondsOf(session.endsAt),
     hosts: (sittingIn.get(session.id) ?? []).map(({ id, name }) => ({ id, name })),
-    placeKind: session.place.kind,
+    placeKind,
     open: open.has(session.id),
     room: room?.state && open.has(session.id) ? {
       state: room.state,

@@ -10,8 +10,8 @@ import { knownEventTypes } from './snapshot'
 
 const WHAT_IF_DAYS = 90
 /** Hosts times days that are played at most: of a large pool, fewer days. */
-const MOST_HOST_DAYS = 2400
-const FEWEST_DAYS = 12
+const MOST_HOST_DAYS = 2000
+const FEWEST_DAYS = 10
 const MOST_BOOKINGS = 2000
 
 /** What a pool's last 90 days can be played anew with, with some more hosts; null where there is no such pool. */

@@ -26,7 +26,15 @@ export async function viewHost(context: Context, member: SignedIn, id: string): 
   const own = host.memberId === member.memberId
   const mayChange = await reachesHost(db, member, id, null)
   const seesHours = own || mayChange || reaches(member.reach, { hours: 'see' })
-  const video = (await listVideoStates(db, workspaceId)).of(id)
+  const [video, plans, coming, comingCount, rotation, eventTypes] = await Promise.all([
+    listVideoStates(db, workspaceId),
+    seesHours ? plansOf(context, workspaceId, id) : null,
+    listSessions(context, member, { search: '', when: 'coming', hostId: id, page: 1 }),
+    countComing(context, workspaceId, id),
+    viewRotation(context, workspaceId, { days: DAYS, page: 1, host: id }),
+    knownEventTypes(context, workspaceId),
+  ])
+  const account = video.of(id)
   return {
     id,
     own,
@@ -39,12 +47,12 @@ export async function viewHost(context: Context, member: SignedIn, id: string): 
     },
     base: `${settings.baseUrl}/${workspace}/with/`,
     picture: host.picture,
-    plans: seesHours ? await plansOf(context, workspaceId, id) : null,
-    video: { state: video.state, label: mayChange ? video.label : null },
-    coming: (await listSessions(context, member, { search: '', when: 'coming', hostId: id, page: 1 })).rows.slice(0, SESSIONS_SHOWN),
-    comingCount: await countComing(context, workspaceId, id),
-    pools: (await viewRotation(context, workspaceId, { days: DAYS, page: 1, host: id })).pools,
-    offered: bookableWith(await knownEventTypes(context, workspaceId), id).map(({ settings: { name } }) => name),
+    plans,
+    video: { state: account.state, label: mayChange ? account.label : null },
+    coming: coming.rows.slice(0, SESSIONS_SHOWN),
+    comingCount,
+    pools: rotation.pools,
+    offered: bookableWith(eventTypes, id).map(({ settings: { name } }) => name),
     days: DAYS,
     now: now(),
   }

@@ -13,7 +13,7 @@ export function sessionsOf(db: Database, member: SignedIn, needs: Reach['session
 }
 
 /** Sessions that a member hosts. */
-export function sitsIn(db: Database, member: SignedIn): SQL {
+function sitsIn(db: Database, member: SignedIn): SQL {
   return inArray(sessions.id, db.select({ id: sessionHosts.sessionId }).from(sessionHosts)
     .innerJoin(hosts, and(eq(hosts.workspaceId, sessionHosts.workspaceId), eq(hosts.id, sessionHosts.hostId)))
     .where(and(eq(sessionHosts.workspaceId, member.workspaceId), eq(hosts.memberId, member.memberId))))

@@ -266,7 +266,7 @@ describe('the desk', () => {
     expect(today.body).toMatchObject({
       hosts: [{ name: 'Host 0', own: false }],
       today: expect.any(Array),
-      coming: expect.any(Array),
+      comingDays: expect.any(Array),
       waiting: expect.any(Array),
     })
     expect(await call(`${app}/api/desk/today?timeZone=Mars/Base`, { headers: { cookie } })).toMatchObject({

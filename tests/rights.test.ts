@@ -23,6 +23,8 @@ type Role = (typeof people)[number]
 const headers = {} as Record<Role, Record<string, string>>
 /** Ids that stand in the table's addresses. What is somebody's is the host's own. */
 const ids = new Map<string, string>()
+/** Today's view of the day of the bookings. */
+let bookedOn = ''
 
 const place = { key: 'studio', kind: 'address', label: 'studio', detail: 'Pátio do Prelo 7' } as const
 
@@ -51,12 +53,14 @@ beforeAll(async () => {
     ids.set(`${whose}Host`, hostId)
     ids.set('service', 'lantern')
   }
-  const today = await read('/api/desk/today?timeZone=UTC')
+  const { comingDays: [day] } = await read('/api/desk/today?timeZone=UTC')
+  bookedOn = `/api/desk/today?timeZone=UTC&date=${day.date}`
+  const { today: cards } = await read(bookedOn)
   const plans = await read('/api/desk/hours')
   const { hosts: accounts } = await read('/api/desk/connections')
   for (const whose of ['own', 'other'] as const) {
     const hostId = ids.get(`${whose}Host`)
-    const card = today.coming.find((item: { hosts: { id: string }[] }) => item.hosts[0]?.id === hostId)
+    const card = cards.find((item: { hosts: { id: string }[] }) => item.hosts[0]?.id === hostId)
     ids.set(`${whose}Session`, card.id)
     ids.set(`${whose}Client`, card.bookings[0].client)
     ids.set(`${whose}Booking`, card.bookings[0].id)
@@ -258,29 +262,29 @@ describe('who may do what', () => {
     expect(described.filter(item => !tried.has(item))).toEqual([])
   })
 
-  it.each<[Reach['sessions'], { lanes: number, coming: number, clients: number, details: number, passcode: boolean, found: number }]>([
-    ['own', { lanes: 1, coming: 1, clients: 1, details: 404, passcode: false, found: 1 }],
-    ['times', { lanes: 2, coming: 2, clients: 1, details: 404, passcode: false, found: 1 }],
-    ['clients', { lanes: 2, coming: 2, clients: 2, details: 200, passcode: false, found: 2 }],
-    ['change', { lanes: 2, coming: 2, clients: 2, details: 200, passcode: true, found: 2 }],
+  it.each<[Reach['sessions'], { lanes: number, booked: number, clients: number, details: number, passcode: boolean, found: number }]>([
+    ['own', { lanes: 1, booked: 1, clients: 1, details: 404, passcode: false, found: 1 }],
+    ['times', { lanes: 2, booked: 2, clients: 1, details: 404, passcode: false, found: 1 }],
+    ['clients', { lanes: 2, booked: 2, clients: 2, details: 200, passcode: false, found: 2 }],
+    ['change', { lanes: 2, booked: 2, clients: 2, details: 200, passcode: true, found: 2 }],
   ])('shows a host who reaches %s the sessions of others so far, on Today, in lists and searches', async (sessions, seen) => {
     await setReach({ ...presetReach, sessions })
-    const { body: today } = await ask('GET', '/api/desk/today?timeZone=UTC', 'host')
+    const { body: view } = await ask('GET', bookedOn, 'host')
     const { body: list } = await ask('GET', '/api/desk/sessions?timeZone=UTC', 'host')
     const { body: search } = await ask('GET', '/api/desk/sessions?timeZone=UTC&search=client', 'host')
     const { body: byState } = await ask('GET', '/api/desk/sessions?timeZone=UTC&state=confirmed', 'host')
     const details = await ask('GET', '/api/desk/sessions/{otherSession}', 'host')
     expect({
-      lanes: today.hosts.length,
-      coming: today.coming.length,
-      clients: today.coming.filter((card: { bookings: unknown[] }) => card.bookings.length > 0).length,
+      lanes: view.hosts.length,
+      booked: view.today.length,
+      clients: view.today.filter((card: { bookings: unknown[] }) => card.bookings.length > 0).length,
       details: details.status,
       passcode: Boolean(details.body.bookings?.[0].page),
       found: search.rows.length,
     }).toEqual(seen)
     expect(list.rows.filter((row: { clients: unknown[] }) => row.clients.length > 0)).toHaveLength(seen.clients)
     expect(byState.rows).toHaveLength(seen.found)
-    expect(JSON.stringify([today, list, search]).includes(ids.get('otherClient') ?? '-')).toBe(sessions === 'clients' || sessions === 'change')
+    expect(JSON.stringify([view, list, search]).includes(ids.get('otherClient') ?? '-')).toBe(sessions === 'clients' || sessions === 'change')
     await setReach(presetReach)
   })
 

@@ -28,6 +28,9 @@ export const placeSchema = z.strictObject({
 })
 export type Place = z.infer<typeof placeSchema>
 
+/** The longest that a session can last. */
+export const LONGEST_MINUTES = 1440
+
 const whole = (least: number, most: number) => z.int().min(least).max(most)
 
 const webAddress = z.union([
@@ -65,7 +68,7 @@ export const settingsSchema = z.strictObject({
     .default(PRESET_COLOUR),
   timeZone: zoneName,
   durations: z
-    .array(whole(1, 1440))
+    .array(whole(1, LONGEST_MINUTES))
     .min(1)
     .max(8)
     .superRefine(noRepeats()),

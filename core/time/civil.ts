@@ -6,6 +6,7 @@
 
 export const DAY = 86_400
 export const MINUTE = 60
+export const HOUR = 60 * MINUTE
 
 export const weekdays = ['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'] as const
 export type Weekday = (typeof weekdays)[number]
@@ -94,7 +95,7 @@ export function parseInstant(text: string): number | null {
   const second = twoDigits(text, 17)
   if (year < 0 || month < 1 || month > 12 || day < 1 || hour < 0 || hour > 23 || minute < 0 || minute > 59 || second < 0 || second > 59)
     return null
-  return day > daysInMonth(year, month) ? null : daysOf(year, month, day) * DAY + hour * 3600 + minute * MINUTE + second
+  return day > daysInMonth(year, month) ? null : daysOf(year, month, day) * DAY + hour * HOUR + minute * MINUTE + second
 }
 
 /** The number that two digits at a place of a text make; far below zero where they are not digits. */

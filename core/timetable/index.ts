@@ -1,10 +1,8 @@
-import { DAY, MINUTE } from '../time/civil'
+import { DAY, HOUR, MINUTE } from '../time/civil'
 import { zoneOf } from '../time/zone'
 import { groupBy } from '../group-by'
 
 /** The timetable: one row a day, one column an hour, in each cell the minutes at which a session can start. */
-
-const HOUR = 60 * MINUTE
 
 export interface TimetableStart<Mark = undefined> {
   /** Seconds since the epoch. */

@@ -171,9 +171,7 @@ export const todayViewSchema = z.strictObject({
   cancelled: z.array(sessionCardSchema),
   /** The next confirmed session, whatever the day. */
   next: sessionCardSchema.nullable(),
-  /** The first sessions of the seven days after today. */
-  coming: z.array(sessionCardSchema),
-  /** How much there is on each of those days in the zone that was asked for; days without any are left out. */
+  /** How much there is on each of the seven days after today in the zone that was asked for; days without any are left out. */
   comingDays: z.array(z.strictObject({
     date: z.iso.date(), sessions: z.int(),
     /** When the first of them starts, and how many bookings wait for approval. */

@@ -39,15 +39,15 @@ export async function fillWorkspace(context: Context, { hosts, eventTypes, sessi
       }],
     }, 'Test Owner', new Date()))
   }
-  await fillSessions(context, workspace.id, hosts, sessions)
+  await fillSessions(context, workspace.id, { hosts, eventTypes, sessions })
   return workspace
 }
 
 /**
- * Sessions of each host one after the other, past ones and some to come, each with its booking and what is kept of it. Written
- * by the database itself: through the application it would take hours.
+ * Sessions of each host one after the other, past ones and some to come, each in a chair that the host takes turns in, with its
+ * booking and what is kept of it. Written by the database itself: through the application it would take hours.
  */
-async function fillSessions({ pool }: Context, workspaceId: string, hosts: number, sessions: number): Promise<void> {
+async function fillSessions({ pool }: Context, workspaceId: string, { hosts, eventTypes, sessions }: LoadSize): Promise<void> {
   const each = Math.ceil(sessions / hosts)
   const past = Math.floor(each * (1 - COMING))
   const client = await pool.connect()
@@ -59,10 +59,19 @@ async function fillSessions({ pool }: Context, workspaceId: string, hosts: numbe
       nth.n as nth, case when (nth.n * 7 + host.number) % 17 = 0 then 'cancelled' else 'confirmed' end as state
     from (select id, row_number() over (order by id) - 1 as number from hosts where workspace_id = $1) as host
     cross join generate_series(1, $2::int) as nth(n)
-    join (select c.id, c.event_type_id, coalesce((select group_id from chair_groups g where g.chair_id = c.id limit 1), c.id) as pool_id,
-        row_number() over (order by c.id) - 1 as number, count(*) over () as many
-      from chairs c where c.workspace_id = $1) as chair on chair.number = (host.number + nth.n) % chair.many`,
-  [workspaceId, each, past, HOURS_APART])
+    join (select pool.host_id, c.id, c.event_type_id, pool.id as pool_id, pool.wide,
+        row_number() over (partition by pool.host_id, pool.wide order by c.id) - 1 as number, count(*) over (partition by pool.host_id, pool.wide) as many
+      from (
+        select chair_id, chair_id as id, host_id, false as wide from chair_hosts where workspace_id = $1
+        union all select g.chair_id, g.group_id, h.host_id, true from chair_groups g join group_hosts h using (workspace_id, group_id) where workspace_id = $1
+      ) as pool join chairs c on c.workspace_id = $1 and c.id = pool.chair_id) as chair
+      on chair.host_id = host.id and chair.wide = ((host.number + nth.n) % $5::int = 0) and chair.number = nth.n % chair.many`,
+  [workspaceId, each, past, HOURS_APART, eventTypes])
+  await client.query(`
+    create temporary table able as
+    select pool_id, array_agg(distinct host_id) as hosts from (
+      select chair_id as pool_id, host_id from chair_hosts where workspace_id = $1
+      union all select group_id, host_id from group_hosts where workspace_id = $1) as members group by 1`, [workspaceId])
   const steps = [
     `insert into sessions (workspace_id, id, event_type_id, starts_at, ends_at, buffer_before_minutes, buffer_after_minutes, seats, seats_taken, place, cancelled)
      select $1, session_id, event_type_id, starts_at, starts_at + interval '30 minutes', 0, 10, 1, case when state = 'confirmed' then 1 else 0 end,
@@ -84,8 +93,11 @@ async function fillSessions({ pool }: Context, workspaceId: string, hosts: numbe
      from load, (values ('client@load.example'), ('host@load.example')) as mails(address)`,
     `insert into assignments (workspace_id, pool_id, session_id, chair_id, host_id, kind, policy, code, at, turns)
      select $1, pool_id, session_id, chair_id, host_id, 'booked', 'fairShare', 'soonest', least(now(), starts_at) - interval '2 days',
-       json_build_array(json_build_object('host', host_id, 'weight', 1, 'credit', 0, 'assignedAt', null, 'change', 0)) from load order by starts_at`,
-    'drop table load',
+       (select jsonb_agg(jsonb_build_object('host', other, 'weight', 1, 'credit', 0, 'assignedAt', null,
+         'change', 1.0 / cardinality(hosts) - case when other = host_id then 1 else 0 end)) from unnest(hosts) as other
+        where other = host_id or (hashtext(other::text) + nth) % 5 <> 0)
+     from load join able using (pool_id) order by starts_at`,
+    'drop table load, able',
   ]
   try {
     for (const step of steps) await client.query(step, step.includes('$1') ? [workspaceId] : [])

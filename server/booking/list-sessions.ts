@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, exists, gt, gte, inArray, lt, lte, sql, type SQL } from 'drizzle-orm'
+import { and, asc, desc, eq, exists, gte, inArray, lt, sql, type SQL } from 'drizzle-orm'
 import type { BookingState } from '../../core/booking/states'
 import { nameForTeam } from '../../core/event-type/name-for-team'
 import { groupBy } from '../../core/group-by'
@@ -6,7 +6,7 @@ import type { SignedIn } from '../../core/views/desk'
 import { type SessionList, SESSIONS_A_PAGE } from '../../core/views/session-list'
 import { type Context, dateOf, secondsOf } from '../context'
 import { bookings, eventTypes, hosts, searchText, sessionHosts, sessions } from '../database/schema'
-import { reachedOf, sessionsOf } from './scope'
+import { notOver, over, reachedOf, sessionsOf } from './scope'
 
 /** The sessions of a workspace, as many as a page holds, found by whom, when, with whom and what. */
 
@@ -29,7 +29,7 @@ export async function listSessions({ db, now }: Context, member: SignedIn, filte
   const isComing = filter.when === 'coming'
   const conditions: (SQL | undefined)[] = [
     sessionsOf(db, member, 'times'),
-    isComing ? gt(sessions.endsAt, dateOf(now())) : lte(sessions.endsAt, dateOf(now())),
+    isComing ? notOver(now()) : over(now()),
     filter.from === undefined ? undefined : gte(sessions.startsAt, dateOf(filter.from)),
     filter.to === undefined ? undefined : lt(sessions.startsAt, dateOf(filter.to)),
     filter.eventTypeId === undefined ? undefined : eq(sessions.eventTypeId, filter.eventTypeId),

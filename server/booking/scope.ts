@@ -1,6 +1,8 @@
-import { and, eq, inArray, type SQL } from 'drizzle-orm'
+import { and, eq, gt, inArray, lte, type SQL } from 'drizzle-orm'
 import { type Reach, reaches } from '../../core/account/rights'
+import { LONGEST_MINUTES } from '../../core/event-type/settings'
 import type { SignedIn } from '../../core/views/desk'
+import { dateOf } from '../context'
 import type { Database } from '../database/connection'
 import { bookings, deliveries, hosts, sessionHosts, sessions } from '../database/schema'
 
@@ -18,6 +20,10 @@ function sitsIn(db: Database, member: SignedIn): SQL {
     .innerJoin(hosts, and(eq(hosts.workspaceId, sessionHosts.workspaceId), eq(hosts.id, sessionHosts.hostId)))
     .where(and(eq(sessionHosts.workspaceId, member.workspaceId), eq(hosts.memberId, member.memberId))))
 }
+
+/** Sessions that are not over. Their starts are bounded too, which is what the index on time goes by. */
+export const notOver = (now: number) => and(gt(sessions.endsAt, dateOf(now)), gt(sessions.startsAt, dateOf(now - LONGEST_MINUTES * 60)))
+export const over = (now: number) => and(lte(sessions.endsAt, dateOf(now)), lte(sessions.startsAt, dateOf(now)))
 
 /** Those of some sessions with which a member may do what a step of their reach names. */
 export async function reachedOf(db: Database, member: SignedIn, ids: readonly string[], needs: Reach['sessions']): Promise<Set<string>> {

@@ -1,4 +1,4 @@
-import { and, asc, count, eq, exists, gt, gte, inArray, isNull, lt, max, min, sql, type SQL } from 'drizzle-orm'
+import { and, asc, count, eq, exists, gte, inArray, isNull, lt, max, min, sql, type SQL } from 'drizzle-orm'
 import { unionAll } from 'drizzle-orm/pg-core'
 import { hasRight, reaches } from '../../core/account/rights'
 import { takingStates } from '../../core/booking/states'
@@ -14,13 +14,11 @@ import { answers, bookings, eventTypes, hosts, hoursPlans, rooms, sessionHosts, 
 import { isRoomOfSession } from '../details'
 import { areJobsRun } from '../jobs/presence'
 import { countFailingJobs, listAttention } from './attention'
-import { reachedOf, sessionsOf } from './scope'
+import { notOver, reachedOf, sessionsOf } from './scope'
 
 /** A day of sessions with what waits for a person and what comes next. */
 
 const COMING_DAYS = 7
-/** Cards of the coming days; how much there is in all is counted. */
-const MOST_COMING = 100
 
 /**
  * The day from `from` to `to`, one's own lane first, and those of others as far as the member reaches. `today` ends where the
@@ -42,13 +40,11 @@ export async function viewToday(
     ))
     .orderBy(asc(hosts.name))
   const own = lanes.find(host => host.memberId === member.memberId)
-  const isComing = and(standing, inSpan(todayEnds, todayEnds + COMING_DAYS * DAY))
-  const [today, cancelled, next, coming, comingDays, waiting, attention, setup] = await Promise.all([
+  const [today, cancelled, next, comingDays, waiting, attention, setup] = await Promise.all([
     listCards(db, member, and(standing, inSpan(from, to))),
     listCards(db, member, and(eq(sessions.cancelled, true), inSpan(from, to))),
     nextSession(context, member, own?.id ?? null),
-    listCards(db, member, isComing, MOST_COMING),
-    countDays(db, member, isComing, zone, zone.dayOf(todayEnds)),
+    countDays(db, member, zone, todayEnds),
     listWaiting(context, member),
     listAttention(context, member),
     hasRight(member.role, 'changeEventTypes') ? setupSteps(context, member.workspaceId) : [],
@@ -58,7 +54,7 @@ export async function viewToday(
     hosts: lanes
       .map(host => ({ id: host.id, name: host.name, timeZone: host.timeZone, own: host === own }))
       .sort((a, b) => Number(b.own) - Number(a.own)),
-    today, cancelled, next, coming, comingDays, waiting, attention, setup,
+    today, cancelled, next, comingDays, waiting, attention, setup,
   }
 }
 
@@ -129,20 +125,20 @@ async function listCards(db: Database, member: SignedIn, condition: SQL | undefi
   }))
 }
 
-/** A member's sessions of the coming days from `first` on, counted by the local date of their start. */
-async function countDays(
-  db: Database, member: SignedIn, condition: SQL | undefined, zone: Zone, first: number,
-): Promise<TodayView['comingDays']> {
+/** A member's sessions of the days that begin at `from`, counted by the local date of their start. */
+async function countDays(db: Database, member: SignedIn, zone: Zone, from: number): Promise<TodayView['comingDays']> {
+  const first = zone.dayOf(from)
   const starts = Array.from({ length: COMING_DAYS }, (_, index) => zone.startOfDay(first + index))
-  const waiting = sql`(select count(*) from ${bookings} where ${bookings.workspaceId} = ${sessions.workspaceId}
-    and ${bookings.sessionId} = ${sessions.id} and ${bookings.state} = 'awaitingApproval')`
+  const waiting = db.select({ sessionId: bookings.sessionId, toApprove: count().as('to_approve') }).from(bookings)
+    .where(and(eq(bookings.workspaceId, member.workspaceId), sql`${bookings.state} = 'awaitingApproval'`)).groupBy(bookings.sessionId).as('waiting')
   const rows = await db.select({
     // The zones are ours: the database may know fewer.
     day: sql<number>`width_bucket(extract(epoch from ${sessions.startsAt})::float8, ${sql.param(starts)}::float8[])`,
     sessions: count(),
     first: min(sessions.startsAt),
-    toApprove: sql<number>`coalesce(sum(${waiting}), 0)::int`,
-  }).from(sessions).where(and(sessionsOf(db, member, 'times'), condition)).groupBy(sql`1`).orderBy(sql`1`)
+    toApprove: sql<number>`coalesce(sum(${waiting.toApprove}), 0)::int`,
+  }).from(sessions).leftJoin(waiting, eq(waiting.sessionId, sessions.id))
+    .where(and(sessionsOf(db, member, 'times'), standing, inSpan(from, from + COMING_DAYS * DAY))).groupBy(sql`1`).orderBy(sql`1`)
   return rows.map(({ day, first: at, ...row }) => ({ date: formatDate(first + day - 1), ...row, first: at ? secondsOf(at) : 0 }))
 }
 
@@ -165,7 +161,7 @@ async function nextSession({ db, now }: Context, member: SignedIn, ownHostId: st
     and(eq(sessionHosts.workspaceId, sessions.workspaceId), eq(sessionHosts.sessionId, sessions.id), eq(sessionHosts.hostId, ownHostId)),
   ))
   const [next] = await listCards(
-    db, member, and(standing, gt(sessions.endsAt, dateOf(now())), hasBooking(db, 'confirmed'), isOwn), 1,
+    db, member, and(standing, notOver(now()), hasBooking(db, 'confirmed'), isOwn), 1,
   )
   return next ?? null
 }
@@ -175,7 +171,7 @@ function listWaiting({ db, now }: Context, member: SignedIn): Promise<SessionCar
   return listCards(db, member, and(
     sessionsOf(db, member, 'change'),
     standing,
-    gt(sessions.endsAt, dateOf(now())),
+    notOver(now()),
     // Each found by an index of its own, as there are few.
     inArray(sessions.id, unionAll(
       db.select({ id: bookings.sessionId }).from(bookings)

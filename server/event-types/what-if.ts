@@ -26,7 +26,9 @@ export async function loadWhatIf(
   if (!pool) return null
   const days = Math.max(FEWEST_DAYS, Math.min(WHAT_IF_DAYS, Math.floor(MOST_HOST_DAYS / pool.length)))
   const from = now() - days * DAY
-  const booked = await db.select({ entry: assignments, session: sessions }).from(assignments)
+  const booked = await db.select({
+    entry: { at: assignments.at, code: assignments.code, hostId: assignments.hostId }, session: sessions,
+  }).from(assignments)
     .innerJoin(sessions, and(eq(sessions.workspaceId, assignments.workspaceId), eq(sessions.id, assignments.sessionId)))
     .where(and(
       eq(assignments.workspaceId, workspaceId), eq(assignments.poolId, poolId), eq(assignments.kind, 'booked'),

@@ -1,4 +1,4 @@
-import { and, asc, eq } from 'drizzle-orm'
+import { and, asc, eq, getTableColumns } from 'drizzle-orm'
 import type { PoolHost } from '../../core/rotation'
 import type { LedgerEntry } from '../../core/rotation/ledger'
 import { secondsOf } from '../context'
@@ -10,7 +10,8 @@ export async function loadLedger(
   db: Database, workspaceId: string, of: { sessionId: string } | { poolId: string },
 ): Promise<LedgerEntry[]> {
   const which = 'sessionId' in of ? eq(assignments.sessionId, of.sessionId) : eq(assignments.poolId, of.poolId)
-  const rows = await db.select().from(assignments)
+  const { able: _able, ...columns } = getTableColumns(assignments)
+  const rows = await db.select(columns).from(assignments)
     .where(and(eq(assignments.workspaceId, workspaceId), which)).orderBy(asc(assignments.position))
   return rows.map(row => ({
     id: row.id,

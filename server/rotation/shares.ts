@@ -1,13 +1,14 @@
-import { and, eq, inArray, sql } from 'drizzle-orm'
+import { and, count, eq, gte, inArray, sql } from 'drizzle-orm'
+import { LRUCache } from 'lru-cache'
 import { type HostCounts, sharesOf } from '../../core/rotation/shares'
 import { awayDays } from '../../core/hours/away'
-import { DAY, dateToDays } from '../../core/time/civil'
+import { DAY, dateToDays, HOUR } from '../../core/time/civil'
 import { zoneOf } from '../../core/time/zone'
 import type { PoolView } from '../../core/views/rotation'
 import { groupBy } from '../../core/group-by'
 import { type Context, dateOf } from '../context'
 import type { Database } from '../database/connection'
-import { hosts, turns } from '../database/schema'
+import { assignments, hosts, turns } from '../database/schema'
 import { loadStated } from '../hosts-time'
 
 /** A pool as event types and groups have it, before anything is counted. */
@@ -23,7 +24,7 @@ export async function countShares({ db, now }: Context, workspaceId: string, poo
   if (hostIds.length === 0) return []
   const since = now() - days * DAY
   const poolIds = pools.map(pool => pool.id)
-  const counted = new Map((await countTurns(db, workspaceId, poolIds, since)).map(row => [`${row.poolId} ${row.hostId}`, row]))
+  const counted = new Map((await rememberTurns(db, workspaceId, poolIds, since)).map(row => [`${row.poolId} ${row.hostId}`, row]))
   const credits = groupBy(await db.select().from(turns)
     .where(and(eq(turns.workspaceId, workspaceId), inArray(turns.poolId, poolIds))), row => row.poolId)
   const known = new Map((await db.select({ id: hosts.id, timeZone: hosts.timeZone }).from(hosts)
@@ -49,11 +50,33 @@ export async function countShares({ db, now }: Context, workspaceId: string, poo
   })
 }
 
+const remembered = new LRUCache<string, { rows: number, counted: Counted[] }>({ max: 500 })
+
+/**
+ * What was counted since a full hour at or before `since`, for each pool as long as its ledger has as many rows since then:
+ * rows are only ever added.
+ */
+async function rememberTurns(db: Database, workspaceId: string, poolIds: readonly string[], since: number): Promise<Counted[]> {
+  const from = Math.floor(since / HOUR) * HOUR
+  const rowsOf = new Map((await db.select({ poolId: assignments.poolId, rows: count() }).from(assignments)
+    .where(and(eq(assignments.workspaceId, workspaceId), inArray(assignments.poolId, [...poolIds]), gte(assignments.at, dateOf(from))))
+    .groupBy(assignments.poolId)).map(({ poolId, rows }) => [poolId, rows]))
+  const known = (poolId: string) => {
+    const found = remembered.get(`${workspaceId} ${poolId} ${from}`)
+    return found?.rows === rowsOf.get(poolId) ? found?.counted : undefined
+  }
+  const missing = poolIds.filter(poolId => rowsOf.has(poolId) && !known(poolId))
+  const counted = groupBy(missing.length > 0 ? await countTurns(db, workspaceId, missing, from) : [], row => row.poolId)
+  for (const poolId of missing)
+    remembered.set(`${workspaceId} ${poolId} ${from}`, { rows: rowsOf.get(poolId) ?? 0, counted: counted.get(poolId) ?? [] })
+  return poolIds.flatMap(poolId => counted.get(poolId) ?? known(poolId) ?? [])
+}
+
 /** Counts assignments that stand, in one pass over the ledger's rows of the period. */
 async function countTurns(db: Database, workspaceId: string, poolIds: readonly string[], since: number): Promise<Counted[]> {
   const { rows } = await db.execute<Counted & Record<string, unknown>>(sql`
     with period as (
-      select id, pool_id, session_id, chair_id, host_id, kind, code, position, turns, returns from assignments
+      select id, pool_id, session_id, chair_id, host_id, kind, code, position, able, returns from assignments
       where workspace_id = ${workspaceId} and pool_id = any(${sql.param([...poolIds])}::uuid[]) and at >= ${dateOf(since).toISOString()}::timestamptz
     ), standing as (
       select * from period where kind <> 'returned' and not exists (
@@ -63,7 +86,7 @@ async function countTurns(db: Database, workspaceId: string, poolIds: readonly s
         (count(*) filter (where kind = 'handedOver'))::int as handed_to
       from standing group by 1, 2
     ), able as (
-      select pool_id, (turn ->> 'host')::uuid as host_id, count(*)::int as able from standing, jsonb_array_elements(turns) as turn group by 1, 2
+      select pool_id, host_id, count(*)::int as able from (select pool_id, unnest(able) as host_id from standing) as turn group by 1, 2
     ), away as (
       select pool_id, host_id, count(*)::int as handed_away from period where kind = 'returned' and exists (
         select 1 from assignments as later where later.workspace_id = ${workspaceId} and later.session_id = period.session_id

@@ -87,6 +87,8 @@ export const assignments = pgTable('assignments', {
   /** The assignment that is given back, which it is once at most. */
   returns: uuid('returns'),
   turns: jsonb('turns').$type<Turn[]>().notNull(),
+  /** The hosts of `turns`, without the rest of them: a year of a large pool is counted by it. */
+  able: uuid('able').array().generatedAlwaysAs(sql`able_hosts(turns)`),
 }, table => [
   primaryKey({ columns: [table.workspaceId, table.id] }),
   foreignKey({ columns: [table.workspaceId, table.sessionId], foreignColumns: [sessions.workspaceId, sessions.id] }),

@@ -66,6 +66,8 @@ it('stays within one session of even over thousands of bookings by many clients 
     const had = [...counts.values()]
     expect(Math.max(...had) - Math.min(...had), `after ${index + 1}`).toBeLessThanOrEqual(1)
   })
+  const download = await call(`${app}/api/desk/rotation/${poolId}/ledger`, { headers: await signIn(app, workspace.owner) })
+  expect(download.body).toEqual({ version: 1, entries: ledger })
   const { pools, faults } = replayLedger(ledger)
   expect(faults).toEqual([])
   for (const { hostId, credit } of owed) expect(pools.get(poolId)?.get(hostId)?.credit).toBeCloseTo(credit, 6)

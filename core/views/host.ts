@@ -6,7 +6,7 @@ import { storedPlanSchema } from '../hours/plan'
 import { phoneNumber } from '../intake'
 import { zoneName } from '../openings'
 import { fault } from '../validation'
-import { poolViewSchema } from './rotation'
+import { poolShareSchema, poolViewSchema } from './rotation'
 import { sessionRowSchema } from './session-list'
 
 /** One host's page at the desk. Instants in seconds. */
@@ -55,8 +55,8 @@ export const hostViewSchema = z.strictObject({
   /** The next sessions, as far as the member may see them, and how many there are in all. */
   coming: z.array(sessionRowSchema),
   comingCount: z.int(),
-  /** The pools that the host takes turns in. */
-  pools: z.array(poolViewSchema),
+  /** What the host had in each pool that they take turns in, and what all of its hosts had together. */
+  shares: z.array(poolViewSchema.omit({ hosts: true }).extend({ own: poolShareSchema, total: z.int() })),
   /** Event types that the host's own page offers, by their public names. */
   offered: z.array(text),
   days: z.int(),

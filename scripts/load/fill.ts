@@ -51,6 +51,7 @@ async function fillSessions({ pool }: Context, workspaceId: string, { hosts, eve
   const each = Math.ceil(sessions / hosts)
   const past = Math.floor(each * (1 - COMING))
   const client = await pool.connect()
+  await client.query('set statement_timeout = 0')
   await client.query(`
     create temporary table load as
     select gen_random_uuid() as session_id, gen_random_uuid() as booking_id, gen_random_uuid() as change_id, host.id as host_id, host.number,

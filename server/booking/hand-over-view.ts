@@ -7,6 +7,7 @@ import { poolAfter, type PoolHost } from '../../core/rotation'
 import type { HandOverView } from '../../core/views/rotation'
 import { type Context, secondsOf } from '../context'
 import type { Database } from '../database/connection'
+import { among } from '../database/among'
 import { bookings, hosts, sessionHosts } from '../database/schema'
 import { hostedAlone, knownEventTypes } from '../event-types'
 import { rememberHostsTime, WIDE } from '../hosts-time'
@@ -78,9 +79,9 @@ export async function viewHandOver({ db, now }: Context, workspaceId: string, ho
 async function aroundSessions(db: Database, workspaceId: string, seats: readonly Seat[]) {
   const ids = [...new Set(seats.map(seat => seat.session.id))]
   const sitting = await db.select({ sessionId: sessionHosts.sessionId, hostId: sessionHosts.hostId }).from(sessionHosts)
-    .where(and(eq(sessionHosts.workspaceId, workspaceId), inArray(sessionHosts.sessionId, ids)))
+    .where(and(eq(sessionHosts.workspaceId, workspaceId), among(sessionHosts.sessionId, ids)))
   const clients = await db.select({ sessionId: bookings.sessionId, name: bookings.clientName }).from(bookings)
-    .where(and(eq(bookings.workspaceId, workspaceId), inArray(bookings.sessionId, ids), inArray(bookings.state, [...takingStates])))
+    .where(and(eq(bookings.workspaceId, workspaceId), among(bookings.sessionId, ids), inArray(bookings.state, [...takingStates])))
     .orderBy(asc(bookings.createdAt))
   return {
     sitting: new Map([...groupBy(sitting, row => row.sessionId)].map(([id, rows]) => [id, rows.map(row => row.hostId)])),

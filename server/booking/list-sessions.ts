@@ -5,6 +5,7 @@ import { groupBy } from '../../core/group-by'
 import type { SignedIn } from '../../core/views/desk'
 import { type SessionList, SESSIONS_A_PAGE } from '../../core/views/session-list'
 import { type Context, dateOf, secondsOf } from '../context'
+import { among } from '../database/among'
 import { bookings, eventTypes, hosts, searchText, sessionHosts, sessions } from '../database/schema'
 import { notOver, over, reachedOf, sessionsOf } from './scope'
 
@@ -56,11 +57,11 @@ export async function listSessions({ db, now }: Context, member: SignedIn, filte
   if (ids.length === 0) return { rows: [], hasMore: false }
   const sitting = groupBy(await db.select({ sessionId: sessionHosts.sessionId, name: hosts.name }).from(sessionHosts)
     .innerJoin(hosts, and(eq(hosts.workspaceId, sessionHosts.workspaceId), eq(hosts.id, sessionHosts.hostId)))
-    .where(and(eq(sessionHosts.workspaceId, workspaceId), inArray(sessionHosts.sessionId, ids)))
+    .where(and(eq(sessionHosts.workspaceId, workspaceId), among(sessionHosts.sessionId, ids)))
     .orderBy(asc(hosts.name)), row => row.sessionId)
   const open = await reachedOf(db, member, ids, 'clients')
   const booked = groupBy(await db.select({ sessionId: bookings.sessionId, name: bookings.clientName, state: bookings.state }).from(bookings)
-    .where(and(eq(bookings.workspaceId, workspaceId), inArray(bookings.sessionId, [...open])))
+    .where(and(eq(bookings.workspaceId, workspaceId), among(bookings.sessionId, open)))
     .orderBy(asc(bookings.createdAt)), row => row.sessionId)
   return {
     rows: page.map(({ session, settings }) => ({

@@ -3,6 +3,7 @@ import { type Reach, reaches } from '../../core/account/rights'
 import { LONGEST_MINUTES } from '../../core/event-type/settings'
 import type { SignedIn } from '../../core/views/desk'
 import { dateOf } from '../context'
+import { among } from '../database/among'
 import type { Database } from '../database/connection'
 import { bookings, deliveries, hosts, sessionHosts, sessions } from '../database/schema'
 
@@ -29,7 +30,7 @@ export const over = (now: number) => and(lte(sessions.endsAt, dateOf(now)), lte(
 export async function reachedOf(db: Database, member: SignedIn, ids: readonly string[], needs: Reach['sessions']): Promise<Set<string>> {
   if (needs !== 'own' && reaches(member.reach, { sessions: needs })) return new Set(ids)
   const found = await db.select({ id: sessions.id }).from(sessions)
-    .where(and(sessionsOf(db, member, needs), inArray(sessions.id, [...ids])))
+    .where(and(sessionsOf(db, member, needs), among(sessions.id, ids)))
   return new Set(found.map(({ id }) => id))
 }
 

@@ -9,6 +9,7 @@ import { DAY, formatDate } from '../../core/time/civil'
 import type { Zone } from '../../core/time/zone'
 import type { SessionCard, SetupStep, SignedIn, TodayView } from '../../core/views/desk'
 import { type Context, dateOf, secondsOf } from '../context'
+import { among } from '../database/among'
 import type { Database } from '../database/connection'
 import { answers, bookings, eventTypes, hosts, hoursPlans, rooms, sessionHosts, sessions, trail, videoAccounts, workspaces } from '../database/schema'
 import { isRoomOfSession } from '../details'
@@ -84,17 +85,17 @@ async function listCards(db: Database, member: SignedIn, condition: SQL | undefi
   if (ids.length === 0) return []
   const sitting = await db.select({ sessionId: sessionHosts.sessionId, id: hosts.id, name: hosts.name }).from(sessionHosts)
     .innerJoin(hosts, and(eq(hosts.workspaceId, sessionHosts.workspaceId), eq(hosts.id, sessionHosts.hostId)))
-    .where(and(eq(sessionHosts.workspaceId, workspaceId), inArray(sessionHosts.sessionId, ids)))
+    .where(and(eq(sessionHosts.workspaceId, workspaceId), among(sessionHosts.sessionId, ids)))
   const open = await reachedOf(db, member, ids, 'clients')
   const changeable = await reachedOf(db, member, ids, 'change')
   const booked = await db.select({
     id: bookings.id, sessionId: bookings.sessionId, clientName: bookings.clientName, state: bookings.state, createdAt: bookings.createdAt,
   }).from(bookings)
-    .where(and(eq(bookings.workspaceId, workspaceId), inArray(bookings.sessionId, [...open])))
+    .where(and(eq(bookings.workspaceId, workspaceId), among(bookings.sessionId, open)))
     .orderBy(asc(bookings.createdAt))
   const answered = booked.length === 0 ? [] : await db
     .select({ bookingId: answers.bookingId, question: answers.question, value: answers.value }).from(answers)
-    .where(and(eq(answers.workspaceId, workspaceId), inArray(answers.bookingId, booked.map(booking => booking.id))))
+    .where(and(eq(answers.workspaceId, workspaceId), among(answers.bookingId, booked.map(booking => booking.id))))
     .orderBy(asc(answers.position))
   const sittingIn = groupBy(sitting, host => host.sessionId)
   const bookedIn = groupBy(booked, booking => booking.sessionId)

@@ -1,4 +1,4 @@
-import { and, asc, eq, inArray, isNull, sql, type SQL } from 'drizzle-orm'
+import { and, asc, eq, isNull, sql, type SQL } from 'drizzle-orm'
 import { LRUCache } from 'lru-cache'
 import { enginePlan } from '../../core/hours/plan'
 import type { HostTime } from '../../core/event-type/host-time'
@@ -8,6 +8,7 @@ import type { EngineSession } from '../../core/openings'
 import { DAY } from '../../core/time/civil'
 import { groupBy } from '../../core/group-by'
 import { dateOf } from '../context'
+import { among } from '../database/among'
 import type { Database } from '../database/connection'
 import { hostPlans, hosts, hoursPlans } from '../database/schema'
 import { holidayDates } from './holidays'
@@ -85,9 +86,9 @@ export async function loadStated(db: Database, workspaceId: string, hostIds?: re
     plans: await db
       .select({ id: hoursPlans.id, hostId: hostPlans.hostId, isDefault: hostPlans.isDefault, plan: hoursPlans.plan }).from(hostPlans)
       .innerJoin(hoursPlans, and(eq(hoursPlans.workspaceId, hostPlans.workspaceId), eq(hoursPlans.id, hostPlans.planId)))
-      .where(and(eq(hostPlans.workspaceId, workspaceId), hostIds && inArray(hostPlans.hostId, [...hostIds]))),
+      .where(and(eq(hostPlans.workspaceId, workspaceId), hostIds && among(hostPlans.hostId, hostIds))),
     away: await db.select({ id: hosts.id, timeZone: hosts.timeZone, away: hosts.away }).from(hosts)
-      .where(and(eq(hosts.workspaceId, workspaceId), hostIds && inArray(hosts.id, [...hostIds]))),
+      .where(and(eq(hosts.workspaceId, workspaceId), hostIds && among(hosts.id, hostIds))),
   }
 }
 

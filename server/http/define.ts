@@ -1,13 +1,13 @@
 import { defineEventHandler, type H3Event, setResponseHeader } from 'h3'
 import type { Context } from '../context'
 import type { AnswerOf, CallName } from './calls'
-import { JsonText } from './json-text'
+import { type Answering, JsonStream, JsonText } from './json-text'
 import { answerProblem, problem } from './problem'
 
 /** Wraps a call: gives it the context, binds its answer to its row, and turns what it throws into a problem document. */
 export function defineCall<Name extends CallName>(
   _name: Name,
-  handler: (event: H3Event, context: Context) => Promise<AnswerOf<Name> | JsonText<AnswerOf<Name>>>,
+  handler: (event: H3Event, context: Context) => Promise<Answering<AnswerOf<Name>>>,
 ) {
   return answering(handler)
 }
@@ -18,9 +18,9 @@ export function answering<Answer>(handler: (event: H3Event, context: Context) =>
     setResponseHeader(event, 'cache-control', 'no-store')
     try {
       const answer = await handler(event, contextOf(event))
-      if (!(answer instanceof JsonText)) return answer
+      if (!(answer instanceof JsonText) && !(answer instanceof JsonStream)) return answer
       setResponseHeader(event, 'content-type', 'application/json')
-      return answer.text
+      return answer instanceof JsonText ? answer.text : answer.stream
     } catch (error) {
       return answerProblem(event, error)
     }

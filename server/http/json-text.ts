@@ -1,3 +1,5 @@
+import type { Readable } from 'node:stream'
+
 /** A JSON answer that is text already, typed as the value that it stands for. */
 export class JsonText<Value> {
   /** Only for the type: the value is not here. */
@@ -9,3 +11,13 @@ export class JsonText<Value> {
     return new JsonText(JSON.stringify(value))
   }
 }
+
+/** A JSON answer that comes as text bit by bit, as it is too large to hold at once. */
+export class JsonStream<Value> {
+  declare readonly value: Value
+
+  constructor(readonly stream: Readable) {}
+}
+
+/** An answer as a value, or as the text of one. */
+export type Answering<Value> = Value | JsonText<Value> | JsonStream<Value>

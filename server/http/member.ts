@@ -4,7 +4,7 @@ import { hasRight } from '../../core/account/rights'
 import type { SignedIn } from '../../core/views/desk'
 import { type AnswerOf, callTable, type DeskCallName } from './calls'
 import { defineCall } from './define'
-import type { JsonText } from './json-text'
+import type { Answering } from './json-text'
 import { problem } from './problem'
 import { signedInMember } from './session'
 import { requireSubject } from './subject'
@@ -14,7 +14,7 @@ import { requireSubject } from './subject'
 /** Wraps a call that only members may make; its right, its subject and its answer are those of its row. */
 export function defineDeskCall<Name extends DeskCallName>(
   name: Name,
-  handler: (event: H3Event, context: Context, member: SignedIn) => Promise<AnswerOf<Name> | JsonText<AnswerOf<Name>>>,
+  handler: (event: H3Event, context: Context, member: SignedIn) => Promise<Answering<AnswerOf<Name>>>,
 ) {
   return defineCall<Name>(name, async (event, context) => handler(event, context, await requireMember(event, context, name)))
 }

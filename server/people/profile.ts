@@ -51,7 +51,8 @@ export async function viewHost(context: Context, member: SignedIn, id: string): 
     video: { state: account.state, label: mayChange ? account.label : null },
     coming: coming.rows.slice(0, SESSIONS_SHOWN),
     comingCount,
-    pools: rotation.pools,
+    shares: rotation.pools.flatMap(({ hosts: all, ...pool }) =>
+      all.filter(other => other.id === id).map(own => ({ ...pool, own, total: all.reduce((sum, { had }) => sum + had, 0) }))),
     offered: bookableWith(eventTypes, id).map(({ settings: { name } }) => name),
     days: DAYS,
     now: now(),

@@ -1,5 +1,5 @@
 export { type AssignedBy, recordAssignments } from './record'
 export { retakeTurns, returnTurns } from './give-back'
-export { loadLedger, loadTurns } from './ledger'
+export { loadLedger, loadTurns, readLedger } from './ledger'
 export { viewAssignments } from './view'
 export { countShares, type Pool } from './shares'

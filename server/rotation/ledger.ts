@@ -1,7 +1,8 @@
-import { and, asc, eq, getTableColumns } from 'drizzle-orm'
+import { and, asc, eq, getTableColumns, type SQL } from 'drizzle-orm'
 import type { PoolHost } from '../../core/rotation'
 import type { LedgerEntry } from '../../core/rotation/ledger'
 import { secondsOf } from '../context'
+import { among } from '../database/among'
 import type { Database } from '../database/connection'
 import { assignments, turns } from '../database/schema'
 
@@ -9,7 +10,23 @@ import { assignments, turns } from '../database/schema'
 export async function loadLedger(
   db: Database, workspaceId: string, of: { sessionId: string } | { poolId: string },
 ): Promise<LedgerEntry[]> {
-  const which = 'sessionId' in of ? eq(assignments.sessionId, of.sessionId) : eq(assignments.poolId, of.poolId)
+  return loadEntries(db, workspaceId, isOf(of))
+}
+
+const A_PART = 100
+
+/** The ledger of a pool in parts: that of a large one over years is more than should be in memory at once. */
+export async function* readLedger(db: Database, workspaceId: string, poolId: string): AsyncGenerator<LedgerEntry[]> {
+  const ids = (await db.select({ id: assignments.id }).from(assignments)
+    .where(and(eq(assignments.workspaceId, workspaceId), isOf({ poolId }))).orderBy(asc(assignments.position))).map(row => row.id)
+  for (let at = 0; at < ids.length; at += A_PART) yield loadEntries(db, workspaceId, among(assignments.id, ids.slice(at, at + A_PART)))
+}
+
+function isOf(of: { sessionId: string } | { poolId: string }): SQL {
+  return 'sessionId' in of ? eq(assignments.sessionId, of.sessionId) : eq(assignments.poolId, of.poolId)
+}
+
+async function loadEntries(db: Database, workspaceId: string, which: SQL): Promise<LedgerEntry[]> {
   const { able: _able, ...columns } = getTableColumns(assignments)
   const rows = await db.select(columns).from(assignments)
     .where(and(eq(assignments.workspaceId, workspaceId), which)).orderBy(asc(assignments.position))

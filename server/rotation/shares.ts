@@ -1,4 +1,4 @@
-import { and, count, eq, gte, inArray, sql } from 'drizzle-orm'
+import { and, count, eq, gte, sql } from 'drizzle-orm'
 import { LRUCache } from 'lru-cache'
 import { type HostCounts, sharesOf } from '../../core/rotation/shares'
 import { awayDays } from '../../core/hours/away'
@@ -7,6 +7,7 @@ import { zoneOf } from '../../core/time/zone'
 import type { PoolView } from '../../core/views/rotation'
 import { groupBy } from '../../core/group-by'
 import { type Context, dateOf } from '../context'
+import { among } from '../database/among'
 import type { Database } from '../database/connection'
 import { assignments, hosts, turns } from '../database/schema'
 import { loadStated } from '../hosts-time'
@@ -26,9 +27,9 @@ export async function countShares({ db, now }: Context, workspaceId: string, poo
   const poolIds = pools.map(pool => pool.id)
   const counted = new Map((await rememberTurns(db, workspaceId, poolIds, since)).map(row => [`${row.poolId} ${row.hostId}`, row]))
   const credits = groupBy(await db.select().from(turns)
-    .where(and(eq(turns.workspaceId, workspaceId), inArray(turns.poolId, poolIds))), row => row.poolId)
+    .where(and(eq(turns.workspaceId, workspaceId), among(turns.poolId, poolIds))), row => row.poolId)
   const known = new Map((await db.select({ id: hosts.id, timeZone: hosts.timeZone }).from(hosts)
-    .where(and(eq(hosts.workspaceId, workspaceId), inArray(hosts.id, hostIds)))).map(host => [host.id, host.timeZone]))
+    .where(and(eq(hosts.workspaceId, workspaceId), among(hosts.id, hostIds)))).map(host => [host.id, host.timeZone]))
   const away = await countAwayDays(db, workspaceId, hostIds, since, now())
   return pools.map((pool) => {
     const counts = pool.hosts.map(({ id, weight }): HostCounts => {
@@ -59,7 +60,7 @@ const remembered = new LRUCache<string, { rows: number, counted: Counted[] }>({ 
 async function rememberTurns(db: Database, workspaceId: string, poolIds: readonly string[], since: number): Promise<Counted[]> {
   const from = Math.floor(since / HOUR) * HOUR
   const rowsOf = new Map((await db.select({ poolId: assignments.poolId, rows: count() }).from(assignments)
-    .where(and(eq(assignments.workspaceId, workspaceId), inArray(assignments.poolId, [...poolIds]), gte(assignments.at, dateOf(from))))
+    .where(and(eq(assignments.workspaceId, workspaceId), among(assignments.poolId, poolIds), gte(assignments.at, dateOf(from))))
     .groupBy(assignments.poolId)).map(({ poolId, rows }) => [poolId, rows]))
   const known = (poolId: string) => {
     const found = remembered.get(`${workspaceId} ${poolId} ${from}`)

@@ -1,5 +1,6 @@
-import { and, eq, inArray } from 'drizzle-orm'
+import { and, eq } from 'drizzle-orm'
 import type { AssignmentView } from '../../core/views/rotation'
+import { among } from '../database/among'
 import type { Database } from '../database/connection'
 import { chairs, hosts } from '../database/schema'
 import { loadLedger, standing } from './ledger'
@@ -11,9 +12,9 @@ export async function viewAssignments(db: Database, workspaceId: string, session
   const hostIds = [...new Set(ledger.flatMap(entry => [entry.host, ...entry.turns.map(turn => turn.host)]))]
   if (chairIds.length === 0) return []
   const chairNames = new Map((await db.select({ id: chairs.id, name: chairs.name }).from(chairs)
-    .where(and(eq(chairs.workspaceId, workspaceId), inArray(chairs.id, chairIds)))).map(row => [row.id, row.name]))
+    .where(and(eq(chairs.workspaceId, workspaceId), among(chairs.id, chairIds)))).map(row => [row.id, row.name]))
   const names = new Map((await db.select({ id: hosts.id, name: hosts.name }).from(hosts)
-    .where(and(eq(hosts.workspaceId, workspaceId), inArray(hosts.id, hostIds)))).map(row => [row.id, row.name]))
+    .where(and(eq(hosts.workspaceId, workspaceId), among(hosts.id, hostIds)))).map(row => [row.id, row.name]))
   const nameOf = (id: string) => names.get(id) ?? ''
   const decided = ledger.filter(entry => entry.kind === 'booked' || entry.kind === 'handedOver')
   const counting = standing(ledger)

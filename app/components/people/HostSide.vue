@@ -33,10 +33,6 @@ async function chooseDefault(planId: string): Promise<void> {
   emit('changed')
 }
 
-const shares = computed(() => props.host.pools.flatMap((pool) => {
-  const own = pool.hosts.find(host => host.id === props.host.id)
-  return own ? [{ pool, own, total: pool.hosts.reduce((sum, host) => sum + host.had, 0) }] : []
-}))
 const rounded = (target: number) => String(Math.round(target * 10) / 10)
 const isBroken = computed(() => props.host.video.state === 'none' || props.host.video.state === 'lost')
 </script>
@@ -71,9 +67,9 @@ const isBroken = computed(() => props.host.video.state === 'none' || props.host.
     </section>
     <section aria-labelledby="host-shares">
       <h2 id="host-shares">{{ texts.shares(host.days) }}</h2>
-      <p v-if="shares.length === 0" class="quiet">{{ texts.noShares }}</p>
+      <p v-if="host.shares.length === 0" class="quiet">{{ texts.noShares }}</p>
       <dl>
-        <template v-for="{ pool, own, total } in shares" :key="pool.id">
+        <template v-for="{ own, total, ...pool } in host.shares" :key="pool.id">
           <dt><NuxtLink :to="`/desk/rotation/${pool.id}`">{{ poolName(pool) }}</NuxtLink></dt>
           <dd>
             {{ texts.hadOf(own.had, total) }}{{ own.target !== null && total > 0 ? texts.targetIs(rounded(own.target)) : '' }}

@@ -133,6 +133,8 @@ results.push({ name: keystroke.name, ...await measure(throughWorker), goalMs: ke
 printResult(results.at(-1) as Result)
 await worker.terminate()
 
+if (!json) (await import('./bench/calendar')).measureCalendar(print)
+
 if (json) {
   process.stdout.write(`${JSON.stringify({ results })}\n`)
 } else {

@@ -57,8 +57,10 @@ export function isAscending(flat: Bounds): boolean {
 }
 
 export function sortByStart(flat: Bounds): number[] {
-  const order = Array.from({ length: flat.length / 2 }, (_, i) => i * 2).sort((a, b) => at(flat, a) - at(flat, b))
-  return order.flatMap(i => [at(flat, i), at(flat, i + 1)])
+  const order = Uint32Array.from({ length: flat.length / 2 }, (_, i) => i * 2).sort((a, b) => at(flat, a) - at(flat, b))
+  const sorted: number[] = []
+  for (const i of order) sorted.push(at(flat, i), at(flat, i + 1))
+  return sorted
 }
 
 function mergeAscending(flat: Bounds): number[] {

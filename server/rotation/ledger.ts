@@ -13,7 +13,7 @@ export async function loadLedger(
   return loadEntries(db, workspaceId, isOf(of))
 }
 
-const A_PART = 100
+const A_PART = 25
 
 /** The ledger of a pool in parts: that of a large one over years is more than should be in memory at once. */
 export async function* readLedger(db: Database, workspaceId: string, poolId: string): AsyncGenerator<LedgerEntry[]> {

@@ -2,7 +2,7 @@ import { type Intervals, union } from '../../time/intervals'
 import { Budget, TooMuchWork } from './budget'
 import type { Entry, Unread } from './entry'
 import type { CalendarFile } from './file'
-import { type Instance, instancesOf, type Span } from './instances'
+import { instancesOf, type Span } from './instances'
 import type { ClockZone } from './moments'
 
 export { type CalendarFile, NotACalendar, readCalendar } from './file'
@@ -51,8 +51,13 @@ export function* takenInstances(
     if (settings.isLeftOut?.(uid)) continue
     budget.begin()
     try {
-      for (const instance of instancesOf(series, span, home, budget))
-        if (blocks(instance.entry, settings.addresses)) yield taken(instance, settings.addresses)
+      let known: Entry | null = null
+      let weight: Weight = null
+      for (const { entry, start, end, isWholeDay } of instancesOf(series, span, home, budget)) {
+        if (entry !== known) weight = weightOf(entry, settings.addresses)
+        known = entry
+        if (weight) yield { start, end, isWholeDay, isUnconfirmed: weight === 'unconfirmed', uid: entry.uid, title: entry.title }
+      }
     } catch (error) {
       if (!(error instanceof TooMuchWork)) throw error
       unread.push({ uid, code: 'tooMuch', text: '' })
@@ -82,16 +87,14 @@ export function takenTime(files: Iterable<CalendarFile>, span: Span, settings: C
   return { busy: union(bounds), unread }
 }
 
-/** Whether an entry takes time at all. */
-function blocks({ status, isTransparent, answers }: Entry, addresses: ReadonlySet<string>): boolean {
-  return status !== 'CANCELLED' && !isTransparent && !ownAnswers(answers, addresses).includes('DECLINED')
-}
+/** Whether an entry takes time, and how surely; null where it takes none. */
+type Weight = 'confirmed' | 'unconfirmed' | null
 
-function taken({ entry, start, end, isWholeDay }: Instance, addresses: ReadonlySet<string>): TakenInstance {
-  const answers = ownAnswers(entry.answers, addresses)
-  const isUnconfirmed = entry.status === 'TENTATIVE'
-    || (answers.some(answer => answer === 'TENTATIVE' || answer === 'NEEDS-ACTION') && !answers.includes('ACCEPTED'))
-  return { start, end, isWholeDay, isUnconfirmed, uid: entry.uid, title: entry.title }
+function weightOf({ status, isTransparent, answers }: Entry, addresses: ReadonlySet<string>): Weight {
+  const own = ownAnswers(answers, addresses)
+  if (status === 'CANCELLED' || isTransparent || own.includes('DECLINED')) return null
+  const isOpen = own.some(answer => answer === 'TENTATIVE' || answer === 'NEEDS-ACTION') && !own.includes('ACCEPTED')
+  return status === 'TENTATIVE' || isOpen ? 'unconfirmed' : 'confirmed'
 }
 
 function ownAnswers(answers: ReadonlyMap<string, string>, addresses: ReadonlySet<string>): string[] {

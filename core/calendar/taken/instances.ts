@@ -34,6 +34,7 @@ interface Base {
 
 /** The instances that touch a span, in no order. `home` is the calendar's zone. Throws TooMuchWork. */
 export function* instancesOf({ masters, overrides }: Series, span: Span, home: ClockZone, budget: Budget): Generator<Instance> {
+  if (overrides.length === 0 && masters.every(master => isSingle(master) && isFar(master, span))) return
   for (const entry of overrides) {
     const instance = instanceAt(entry, baseOf(entry.start, clockOf(entry, home), home), home)
     if (touches(instance, span)) yield instance
@@ -48,6 +49,17 @@ export function* instancesOf({ masters, overrides }: Series, span: Span, home: C
       if (touches(instance, span)) yield instance
     }
   }
+}
+
+function isSingle({ rules, more }: Entry): boolean {
+  return rules.length === 0 && more.length === 0
+}
+
+/** Whether a single entry is days away from a span, whatever its zone: most of a calendar is. */
+function isFar({ start, end, duration }: Entry, { from, to }: Span): boolean {
+  const wall = (moment: Moment) => (moment.kind === 'date' ? moment.day * DAY : moment.local)
+  const last = (end ? wall(end) : wall(start)) + Math.max(0, duration ? duration.days * DAY + duration.seconds : 0)
+  return wall(start) - 2 * DAY > to || Math.max(last, wall(start)) + 3 * DAY < from
 }
 
 function touches({ start, end }: Instance, { from, to }: Span): boolean {
@@ -105,7 +117,7 @@ function* basesOf(entry: Entry, reach: Span, home: ClockZone, budget: Budget): G
   budget.spend()
   const clock = clockOf(entry, home)
   const first = baseOf(start, clock, home)
-  if (rules.length === 0 && more.length === 0 && except.length === 0) {
+  if (isSingle(entry) && except.length === 0) {
     yield first
     return
   }

@@ -15,16 +15,22 @@ const zones = [
 ]
 const names = ['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU']
 
-const some = <T>(values: fc.Arbitrary<T>, most = 3) =>
-  fc.option(fc.uniqueArray(values, { minLength: 1, maxLength: most }), { nil: undefined, freq: 2 })
+/** Mostly left out, as rules that name everything name nothing. */
+const some = <T>(values: fc.Arbitrary<T>, most = 3) => fc.oneof(
+  { weight: 4, arbitrary: fc.constant(undefined) }, { weight: 1, arbitrary: fc.uniqueArray(values, { minLength: 1, maxLength: most }) },
+)
 const signed = (most: number) => fc.integer({ min: 1, max: most }).chain(value => fc.constantFrom(value, value, -value))
+const often = <T>(values: fc.Arbitrary<T>) => fc.option(fc.uniqueArray(values, { minLength: 1, maxLength: 3 }), { nil: undefined, freq: 2 })
 const date = fc.integer({ min: 0, max: 1000 }).map(days => Temporal.PlainDate.from('2024-02-20').add({ days }).toString())
 const clock = fc.constantFrom('09:00:00', '02:30:00', '00:00:00', '23:45:00', '01:15:30', '03:00:00', '12:20:00')
 const position = fc.oneof(
   { weight: 5, arbitrary: fc.constant(undefined) }, { weight: 1, arbitrary: fc.uniqueArray(signed(4), { minLength: 1, maxLength: 2 }) },
 )
 
-const longRule: fc.Arbitrary<PlainRule> = fc.record({
+/** A rule that may end some days after its first instance. */
+type DrawnRule = PlainRule & { after?: number, time?: string, form?: 'date' | 'local' | 'utc' }
+
+const longRule: fc.Arbitrary<DrawnRule> = fc.record({
   freq: fc.constantFrom('YEARLY' as const, 'MONTHLY' as const, 'WEEKLY' as const, 'DAILY' as const),
   interval: fc.constantFrom(1, 1, 1, 2, 3, 5),
   wkst: fc.constantFrom('MO', 'MO', 'SU', 'TH'),
@@ -32,12 +38,14 @@ const longRule: fc.Arbitrary<PlainRule> = fc.record({
   bymonthday: some(signed(31)),
   byyearday: some(signed(366)),
   byweekno: some(signed(53)),
-  byday: some(fc.tuple(fc.constantFrom(0, 0, 1, 2, 5, -1, -2), fc.constantFrom(...names)).map(([nth, name]) => `${nth === 0 ? '' : nth}${name}`)),
+  byday: often(fc.tuple(fc.constantFrom(0, 0, 1, 2, 5, -1, -2), fc.constantFrom(...names)).map(([nth, name]) => `${nth === 0 ? '' : nth}${name}`)),
   byhour: some(fc.constantFrom(0, 2, 3, 9, 23)),
   byminute: some(fc.constantFrom(0, 30, 59), 2),
   bysetpos: position,
-  last: fc.oneof(fc.constant({}), fc.record({ count: fc.integer({ min: 1, max: 60 }) }), fc.record({ until: date.map(text => text.replaceAll('-', '')) }),
-    fc.record({ until: fc.tuple(date, clock, fc.constantFrom('', 'Z')).map(([day, time, utc]) => `${compact(`${day}T${time}`)}${utc}`) })),
+  last: fc.oneof(
+    fc.constant({}), fc.record({ count: fc.integer({ min: 1, max: 20 }) }),
+    fc.record({ after: fc.integer({ min: 0, max: 120 }), time: clock, form: fc.constantFrom('date' as const, 'local' as const, 'utc' as const) }),
+  ),
 }).map(({ last, ...rule }) => {
   const isYearly = rule.freq === 'YEARLY'
   return {
@@ -47,10 +55,10 @@ const longRule: fc.Arbitrary<PlainRule> = fc.record({
     byyearday: isYearly ? rule.byyearday : undefined,
     bymonthday: rule.freq === 'WEEKLY' ? undefined : rule.bymonthday,
     byday: isYearly || rule.freq === 'MONTHLY' ? rule.byday : rule.byday?.map(text => text.slice(-2)),
-  } as PlainRule
+  } as DrawnRule
 })
 
-const shortRule: fc.Arbitrary<PlainRule> = fc.record({
+const shortRule: fc.Arbitrary<DrawnRule> = fc.record({
   freq: fc.constantFrom('HOURLY' as const, 'HOURLY' as const, 'MINUTELY' as const, 'MINUTELY' as const, 'SECONDLY' as const),
   interval: fc.constantFrom(1, 2, 7, 45, 90),
   wkst: fc.constant('MO'),
@@ -61,9 +69,14 @@ const shortRule: fc.Arbitrary<PlainRule> = fc.record({
   bysecond: some(fc.constantFrom(0, 15, 59), 2),
   bysetpos: position,
   count: fc.option(fc.integer({ min: 1, max: 200 }), { nil: undefined }),
-}).map(rule => ({ ...rule, interval: rule.freq === 'SECONDLY' ? rule.interval * 600 : rule.interval }) as PlainRule)
+}).map(rule => ({
+  ...rule,
+  // Every minute or second of a whole day would be looked at.
+  ...(rule.freq === 'MINUTELY' ? { byhour: rule.byhour ?? [2, 9, 23] } : {}),
+  ...(rule.freq === 'SECONDLY' ? { interval: rule.interval * 60, byhour: rule.byhour?.slice(0, 1) ?? [9] } : {}),
+}) as DrawnRule)
 
-const lengths = fc.constantFrom(0, 20, 900, 3600, 5400, 86_400, 100_000, 259_200)
+const lengths = fc.constantFrom(0, 20, 900, 900, 3600, 3600, 5400, 5400, 86_400, 100_000, 259_200)
 
 export const calendarCases: fc.Arbitrary<CalendarCase> = fc.record({
   zone: fc.constantFrom(...zones),
@@ -71,10 +84,10 @@ export const calendarCases: fc.Arbitrary<CalendarCase> = fc.record({
   day: date,
   time: clock,
   isShort: fc.integer({ min: 0, max: 5 }).map(value => value === 0),
-  long: fc.array(longRule, { minLength: 0, maxLength: 2 }),
+  long: fc.oneof({ weight: 6, arbitrary: fc.tuple(longRule) }, { weight: 1, arbitrary: fc.array(longRule, { maxLength: 2 }) }),
   short: shortRule,
   length: lengths,
-  ending: fc.constantFrom('end', 'end', 'duration', 'none'),
+  ending: fc.constantFrom('end', 'end', 'end', 'duration', 'duration', 'none'),
   more: fc.array(fc.tuple(fc.integer({ min: 0, max: 400 }), clock), { maxLength: 3 }),
   except: fc.array(fc.tuple(fc.nat(40), fc.constantFrom('exact', 'exact', 'date', 'beside')), { maxLength: 3 }),
   overrides: fc.array(fc.record({
@@ -82,7 +95,7 @@ export const calendarCases: fc.Arbitrary<CalendarCase> = fc.record({
     shift: fc.constantFrom(0, 3600, -1800, 86_400, -90_000),
     state: fc.constantFrom('counts' as const, 'counts' as const, 'cancelled' as const, 'transparent' as const),
   }), { maxLength: 3 }),
-  ahead: fc.integer({ min: -20, max: 500 }),
+  ahead: fc.oneof(fc.integer({ min: -5, max: 40 }), fc.integer({ min: -20, max: 500 })),
   days: fc.integer({ min: 1, max: 70 }),
 }).map((given) => {
   const { zone, day, time, isShort } = given
@@ -97,7 +110,10 @@ export const calendarCases: fc.Arbitrary<CalendarCase> = fc.record({
     zone, start,
     ...(given.ending === 'end' ? { end: plus(start, given.length) } : {}),
     ...(given.ending === 'duration' ? { duration: { days, seconds: isDate ? 0 : given.length - days * 86_400 } } : {}),
-    rules: isShort ? [given.short] : given.long,
+    rules: (isShort ? [given.short] : given.long).map(({ after, time: at, form, ...rule }) => {
+      const until = after === undefined ? '' : compact(plus(day, after * 86_400))
+      return after === undefined ? rule : { ...rule, until: form === 'date' ? until : `${until}T${compact(at ?? '')}${form === 'utc' ? 'Z' : ''}` }
+    }),
     more: given.more.map(([after, at]) => (isDate ? plus(day, after * 86_400) : `${plus(day, (isShort ? after % 3 : after) * 86_400)}T${at}`)),
     except: [],
     overrides: [],

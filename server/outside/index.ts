@@ -69,7 +69,9 @@ export function makeOutside({ allowedHosts, resolve = resolveName, isFit = isPub
     try {
       return await fetch(url, {
         method, body: body ?? null, redirect: 'manual', signal, dispatcher: isAllowed ? open : guarded,
-        headers: { 'user-agent': 'Temporia', ...headers, ...(credentials?.origin === url.origin ? { authorization: credentials.authorization } : {}) },
+        headers: {
+          'user-agent': 'Temporia', ...headers, ...(credentials?.origin === url.origin ? { authorization: credentials.authorization } : {}),
+        },
       })
     } catch (error) {
       throw faultOf(error, url.host)
@@ -137,7 +139,11 @@ const certificateCodes = /CERT|TLS|SSL|UNABLE_TO_(?:VERIFY|GET_ISSUER)/
 /** The cause within what undici throws. */
 function faultOf(error: unknown, host: string): OutsideFault {
   const chain: Error[] = []
-  for (let at = error; at instanceof Error && chain.length < 5; at = at.cause ?? (at instanceof AggregateError ? at.errors[0] : undefined)) chain.push(at)
+  let at = error
+  while (at instanceof Error && chain.length < 5) {
+    chain.push(at)
+    at = at.cause ?? (at instanceof AggregateError ? at.errors[0] : undefined)
+  }
   const codes = chain.map(link => ('code' in link ? String(link.code) : ''))
   const has = (pattern: RegExp) => codes.some(code => pattern.test(code))
   if (chain.some(link => link instanceof PrivateAddress)) return new OutsideFault('notAllowed', host)

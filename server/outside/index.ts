@@ -85,7 +85,10 @@ export function makeOutside({ allowedHosts, resolve = resolveName, isFit = isPub
       for (let redirects = 0; ; redirects++) {
         const response = await fetchOnce(url, request, signal)
         const location = response.status >= 300 && response.status < 400 ? response.headers.get('location') : null
-        if (location === null) return { status: response.status, headers: response.headers, text: await readText(response, url.host), url: url.href }
+        if (location === null) {
+          const text = await readText(response, url.host)
+          return { status: response.status, headers: response.headers, text, url: url.href }
+        }
         await response.body?.cancel()
         const next = parseAddress(location, url)
         if (url.protocol === 'https:' && next.protocol !== 'https:') throw new OutsideFault('insecureRedirect', next.host)

@@ -1,4 +1,4 @@
-import { and, asc, eq, getTableColumns, type SQL } from 'drizzle-orm'
+import { and, asc, eq, getTableColumns, sql, type SQL } from 'drizzle-orm'
 import type { PoolHost } from '../../core/rotation'
 import type { LedgerEntry } from '../../core/rotation/ledger'
 import { secondsOf } from '../context'
@@ -10,26 +10,9 @@ import { assignments, turns } from '../database/schema'
 export async function loadLedger(
   db: Database, workspaceId: string, of: { sessionId: string } | { poolId: string },
 ): Promise<LedgerEntry[]> {
-  return loadEntries(db, workspaceId, isOf(of))
-}
-
-const A_PART = 25
-
-/** The ledger of a pool in parts: that of a large one over years is more than should be in memory at once. */
-export async function* readLedger(db: Database, workspaceId: string, poolId: string): AsyncGenerator<LedgerEntry[]> {
-  const ids = (await db.select({ id: assignments.id }).from(assignments)
-    .where(and(eq(assignments.workspaceId, workspaceId), isOf({ poolId }))).orderBy(asc(assignments.position))).map(row => row.id)
-  for (let at = 0; at < ids.length; at += A_PART) yield loadEntries(db, workspaceId, among(assignments.id, ids.slice(at, at + A_PART)))
-}
-
-function isOf(of: { sessionId: string } | { poolId: string }): SQL {
-  return 'sessionId' in of ? eq(assignments.sessionId, of.sessionId) : eq(assignments.poolId, of.poolId)
-}
-
-async function loadEntries(db: Database, workspaceId: string, which: SQL): Promise<LedgerEntry[]> {
   const { able: _able, ...columns } = getTableColumns(assignments)
   const rows = await db.select(columns).from(assignments)
-    .where(and(eq(assignments.workspaceId, workspaceId), which)).orderBy(asc(assignments.position))
+    .where(and(eq(assignments.workspaceId, workspaceId), isOf(of))).orderBy(asc(assignments.position))
   return rows.map(row => ({
     id: row.id,
     pool: row.poolId,
@@ -43,6 +26,32 @@ async function loadEntries(db: Database, workspaceId: string, which: SQL): Promi
     returns: row.returns,
     turns: row.turns,
   }))
+}
+
+const A_PART = 25
+
+/**
+ * The ledger of a pool as JSON, part by part and as the database writes it: that of a large pool over years is more than
+ * should be in memory at once.
+ */
+export async function* readLedger(db: Database, workspaceId: string, poolId: string): AsyncGenerator<string> {
+  const isPool = and(eq(assignments.workspaceId, workspaceId), isOf({ poolId }))
+  const rows = await db.select({ id: assignments.id }).from(assignments).where(isPool).orderBy(asc(assignments.position))
+  const ids = rows.map(row => row.id)
+  let before = '{"version":1,"entries":['
+  for (let at = 0; at < ids.length; at += A_PART) {
+    const [row] = await db.select({ text: sql<string>`string_agg(json_build_object(
+      'id', id, 'pool', pool_id, 'session', session_id, 'chair', chair_id, 'kind', kind, 'policy', policy, 'host', host_id, 'code', code,
+      'at', floor(extract(epoch from at)), 'returns', returns, 'turns', turns)::text, ',' order by position)` })
+      .from(assignments).where(and(isPool, among(assignments.id, ids.slice(at, at + A_PART))))
+    yield before + (row?.text ?? '')
+    before = ','
+  }
+  yield ids.length > 0 ? ']}' : `${before}]}`
+}
+
+function isOf(of: { sessionId: string } | { poolId: string }): SQL {
+  return 'sessionId' in of ? eq(assignments.sessionId, of.sessionId) : eq(assignments.poolId, of.poolId)
 }
 
 /** A pool with what its hosts are owed at present. */

@@ -37,7 +37,7 @@ const stamp = (instant: number) =>
     <ul>
       <li v-for="device in devices" :key="device.id">
         <div>
-          <strong>{{ device.device }}</strong>
+          <strong>{{ device.device }}</strong>{{ ' ' }}
           <span class="quiet">{{ device.current ? texts.thisDevice : texts.lastSeen(stamp(device.lastSeen)) }}</span>
           <p class="quiet">{{ device.workspace }}, {{ texts.since(stamp(device.since)) }}</p>
         </div>

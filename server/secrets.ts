@@ -78,6 +78,11 @@ function mac(secret: string, use: string, text: string): Buffer {
   return createHmac('sha256', keyFor(secret, use)).update(text).digest()
 }
 
+/** The token of a host's feed, or of their free/busy times: the workspace (16 bytes) and 192 bits that nobody can guess. */
+export function feedToken(secret: string, use: 'feed' | 'free/busy', host: { workspaceId: string, id: string, feedSeed: string }): string {
+  return tokenFor(host.workspaceId, mac(secret, use, `${host.workspaceId} ${host.id} ${host.feedSeed}`).subarray(0, 24))
+}
+
 function tokenFor(id: string, unguessable: Buffer): string {
   return Buffer.concat([Buffer.from(id.replaceAll('-', ''), 'hex'), unguessable]).toString('base64url')
 }

@@ -1,4 +1,5 @@
 import ICAL from 'ical.js'
+import type { Intervals } from '../time/intervals'
 
 /** iCalendar entries (RFC 5545) and their iTIP envelopes (RFC 5546) for one session. */
 
@@ -7,9 +8,8 @@ export interface Person {
   email: string
 }
 
-export interface CalendarEntry {
-  /** PUBLISH for a file to keep, REQUEST for an invitation, CANCEL to take it back. */
-  method: 'PUBLISH' | 'REQUEST' | 'CANCEL'
+/** What an entry says of its session, to whomever. */
+export interface EntryFacts {
   /** Not confirmed yet. */
   tentative: boolean
   uid: string
@@ -23,30 +23,20 @@ export interface CalendarEntry {
   description: string
   location: string | null
   url: string | null
+}
+
+export interface CalendarEntry extends EntryFacts {
+  /** PUBLISH for a file to keep, REQUEST for an invitation, CANCEL to take it back. */
+  method: 'PUBLISH' | 'REQUEST' | 'CANCEL'
   organizer: Person
   attendees: (Person & { accepted: boolean })[]
 }
 
 /** The entry as `text/calendar`, lines folded at 75 octets and ended with CRLF. Times stand in UTC. */
 export function calendarText(entry: CalendarEntry): string {
-  const calendar = new ICAL.Component('vcalendar')
-  calendar.addPropertyWithValue('prodid', '-//Temporia//Bookings//EN')
-  calendar.addPropertyWithValue('version', '2.0')
-  calendar.addPropertyWithValue('calscale', 'GREGORIAN')
+  const calendar = makeCalendar()
   calendar.addPropertyWithValue('method', entry.method)
-
-  const event = new ICAL.Component('vevent')
-  event.addPropertyWithValue('uid', entry.uid)
-  event.addPropertyWithValue('dtstamp', instant(entry.stamp))
-  event.addPropertyWithValue('sequence', entry.sequence)
-  event.addPropertyWithValue('dtstart', instant(entry.start))
-  event.addPropertyWithValue('dtend', instant(entry.end))
-  event.addPropertyWithValue('summary', cleanText(entry.title))
-  event.addPropertyWithValue('description', cleanText(entry.description))
-  if (entry.location) event.addPropertyWithValue('location', cleanText(entry.location))
-  if (entry.url) event.addPropertyWithValue('url', entry.url)
-  event.addPropertyWithValue('status', entry.method === 'CANCEL' ? 'CANCELLED' : entry.tentative ? 'TENTATIVE' : 'CONFIRMED')
-  event.addPropertyWithValue('transp', 'OPAQUE')
+  const event = eventOf(entry, entry.method === 'CANCEL' ? 'CANCELLED' : entry.tentative ? 'TENTATIVE' : 'CONFIRMED')
   const organizer = event.addPropertyWithValue('organizer', `mailto:${entry.organizer.email}`)
   organizer.setParameter('cn', cleanLine(entry.organizer.name))
   // An entry to keep has no attendees (RFC 5546 §3.2.1).
@@ -58,6 +48,68 @@ export function calendarText(entry: CalendarEntry): string {
   }
   calendar.addSubcomponent(event)
   return `${foldLines(calendar.toString())}\r\n`
+}
+
+/** Where a calendar that others subscribe to stands, and how often it is worth looking at (RFC 7986 §5.7). */
+export interface Feed {
+  name: string
+  refreshMinutes: number
+  entries: readonly EntryFacts[]
+}
+
+/** Sessions as a calendar to subscribe to: without METHOD, organizer and attendees, as nobody is invited by it. */
+export function feedText({ name, refreshMinutes, entries }: Feed): string {
+  const calendar = makeCalendar()
+  calendar.addPropertyWithValue('name', cleanLine(name))
+  calendar.addPropertyWithValue('x-wr-calname', cleanLine(name))
+  const refresh = new ICAL.Property('refresh-interval')
+  refresh.setParameter('value', 'DURATION')
+  refresh.setValue(ICAL.Duration.fromSeconds(refreshMinutes * 60).toString())
+  calendar.addProperty(refresh)
+  for (const entry of entries) calendar.addSubcomponent(eventOf(entry, entry.tentative ? 'TENTATIVE' : 'CONFIRMED'))
+  return `${foldLines(calendar.toString())}\r\n`
+}
+
+/** Times that somebody is not free in (VFREEBUSY, RFC 5545 §3.6.4), from one instant to another, and nothing of what they do. */
+export function freeBusyText(
+  { uid, stamp, from, to, busy }: { uid: string, stamp: number, from: number, to: number, busy: Intervals },
+): string {
+  const calendar = makeCalendar()
+  const times = new ICAL.Component('vfreebusy')
+  times.addPropertyWithValue('uid', uid)
+  times.addPropertyWithValue('dtstamp', instant(stamp))
+  times.addPropertyWithValue('dtstart', instant(from))
+  times.addPropertyWithValue('dtend', instant(to))
+  for (let index = 0; index < busy.length; index += 2) {
+    const [start = 0, end = 0] = [busy[index], busy[index + 1]]
+    times.addPropertyWithValue('freebusy', ICAL.Period.fromData({ start: instant(start), end: instant(end) })).setParameter('fbtype', 'BUSY')
+  }
+  calendar.addSubcomponent(times)
+  return `${foldLines(calendar.toString())}\r\n`
+}
+
+function makeCalendar() {
+  const calendar = new ICAL.Component('vcalendar')
+  calendar.addPropertyWithValue('prodid', '-//Temporia//Bookings//EN')
+  calendar.addPropertyWithValue('version', '2.0')
+  calendar.addPropertyWithValue('calscale', 'GREGORIAN')
+  return calendar
+}
+
+function eventOf(entry: EntryFacts, status: 'CANCELLED' | 'TENTATIVE' | 'CONFIRMED') {
+  const event = new ICAL.Component('vevent')
+  event.addPropertyWithValue('uid', entry.uid)
+  event.addPropertyWithValue('dtstamp', instant(entry.stamp))
+  event.addPropertyWithValue('sequence', entry.sequence)
+  event.addPropertyWithValue('dtstart', instant(entry.start))
+  event.addPropertyWithValue('dtend', instant(entry.end))
+  event.addPropertyWithValue('summary', cleanText(entry.title))
+  event.addPropertyWithValue('description', cleanText(entry.description))
+  if (entry.location) event.addPropertyWithValue('location', cleanText(entry.location))
+  if (entry.url) event.addPropertyWithValue('url', entry.url)
+  event.addPropertyWithValue('status', status)
+  event.addPropertyWithValue('transp', 'OPAQUE')
+  return event
 }
 
 function instant(seconds: number) {

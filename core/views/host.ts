@@ -62,4 +62,8 @@ export const hostViewSchema = z.strictObject({
   days: z.int(),
   now: z.int(),
 })
+/** Secret addresses of what other programs read of a host's sessions. */
+export const hostAddressesSchema = z.strictObject({ feed: text, freeBusy: text })
+export type HostAddresses = z.infer<typeof hostAddressesSchema>
+
 export type HostView = z.infer<typeof hostViewSchema>

@@ -1,5 +1,5 @@
 import type { Fault } from '../../core/validation'
-import { calendarText, type CalendarEntry } from '../../core/calendar/entry'
+import { calendarText, type CalendarEntry, type EntryFacts } from '../../core/calendar/entry'
 import { isConfirmed } from '../../core/booking/states'
 import { formatAnswer } from '../../core/intake'
 import { formatSessionTime, quoteContinuation, renderTitle } from '../../core/messages'
@@ -23,7 +23,6 @@ type Method = CalendarEntry['method']
 
 /** What differs between the entries of one session. */
 interface Part {
-  method: Method
   tentative: boolean
   id: string
   sequence: number
@@ -31,7 +30,6 @@ interface Part {
   lines: string[]
   link: string | null
   place: string
-  attendees: CalendarEntry['attendees']
 }
 
 /** The entry of a client or guest. `mailed` entries link to the page in the way that shows whose address it is. */
@@ -45,8 +43,12 @@ export function clientEntry(
   const room = details.room?.state === 'ready' && booking.state === 'confirmed' ? details.room : null
   const page = reader.isGuest ? null : reader.mailed ? mailedBookingPage(context, details) : bookingPage(context, details)
   const { title, fault } = titleOf(details, booking.clientName)
-  const text = entryText(context, details, {
-    method,
+  const attendees = [
+    { name: booking.clientName, email: booking.clientEmail, accepted: true },
+    ...guests.map(({ name, email }) => ({ name, email, accepted: false })),
+    ...details.hosts.map(({ name, email }) => ({ name, email, accepted: true })),
+  ]
+  const text = entryText(context, details, method, attendees, {
     tentative: !isConfirmed(booking.state),
     id: booking.id,
     sequence: booking.sequence,
@@ -59,11 +61,6 @@ export function clientEntry(
     ],
     link: room?.joinUrl ?? null,
     place: isConfirmed(booking.state) ? formatPlace(session.place, booking.clientPhone) : formatPlaceLabel(session.place),
-    attendees: [
-      { name: booking.clientName, email: booking.clientEmail, accepted: true },
-      ...guests.map(({ name, email }) => ({ name, email, accepted: false })),
-      ...details.hosts.map(({ name, email }) => ({ name, email, accepted: true })),
-    ],
   })
   return { method, text, titleFault: fault }
 }
@@ -75,24 +72,52 @@ export function clientEntry(
 export function hostEntry(
   context: Context,
   details: BookingDetails,
-  host: { timeZone: string, locale: string, isHost: boolean },
+  host: Reader,
   expected: readonly SessionBooking[],
   /** CANCEL for whoever no longer hosts it. */
   forced: 'CANCEL' | null = null,
 ): EntryOutcome {
+  const method = forced ?? (expected.length > 0 ? 'REQUEST' : 'CANCEL')
+  const { fault, ...part } = hostPart(context, details, host, expected, false)
+  const attendees = [
+    ...details.hosts.map(({ name, email }) => ({ name, email, accepted: true })),
+    ...expected.flatMap(({ booking, guests }) => [
+      { name: booking.clientName, email: booking.clientEmail, accepted: true },
+      ...guests.map(({ name, email }) => ({ name, email, accepted: false })),
+    ]),
+  ]
+  return { method, text: entryText(context, details, method, attendees, part), titleFault: fault }
+}
+
+/** A session as it stands in a host's own feed: to nobody's invitation, and stamped when its newest booking was made. */
+export function feedEntry(context: Context, bookings: readonly [BookingDetails, ...BookingDetails[]], host: Reader): EntryFacts {
+  const [details] = bookings
+  const expected = bookings.filter(({ booking }) => isConfirmed(booking.state))
+  const { fault: _fault, ...part } = hostPart(context, details, host, expected.length > 0 ? expected : bookings, expected.length === 0)
+  const stamp = Math.max(...bookings.map(({ booking }) => secondsOf(booking.createdAt)))
+  return factsOf(context, details, part, stamp)
+}
+
+/** Whom an entry is for. Who only observes opens the room as a guest. */
+interface Reader {
+  timeZone: string
+  locale: string
+  isHost: boolean
+}
+
+function hostPart(
+  context: Context, details: BookingDetails, host: Reader, expected: readonly SessionBooking[], tentative: boolean,
+): Part & { fault: Fault | null } {
   const { session, eventType } = details
   const [only] = expected.length <= 1 ? expected : []
-  const room = details.room?.state === 'ready' && expected.length > 0 ? details.room : null
+  const room = details.room?.state === 'ready' && expected.length > 0 && !tentative ? details.room : null
   const { title, fault } =
     session.seats > 1
       ? { title: `${eventType.settings.name} (${expected.length} of ${session.seats} seats)`, fault: null }
       : titleOf(details, (only ?? details).booking.clientName)
-  // Who only observes opens the room as a guest.
   const link = (host.isHost ? room?.hostUrl : room?.joinUrl) ?? null
-  const method = forced ?? (expected.length > 0 ? 'REQUEST' : 'CANCEL')
-  const text = entryText(context, details, {
-    method,
-    tentative: false,
+  return {
+    tentative,
     id: session.id,
     sequence: session.sequence,
     title,
@@ -104,30 +129,33 @@ export function hostEntry(
     ],
     link,
     place: formatPlace(session.place, (only ?? details).booking.clientPhone),
-    attendees: [
-      ...details.hosts.map(({ name, email }) => ({ name, email, accepted: true })),
-      ...expected.flatMap(({ booking, guests }) => [
-        { name: booking.clientName, email: booking.clientEmail, accepted: true },
-        ...guests.map(({ name, email }) => ({ name, email, accepted: false })),
-      ]),
-    ],
-  })
-  return { method, text, titleFault: fault }
+    fault,
+  }
 }
 
-function entryText(context: Context, { workspace, session }: BookingDetails, part: Part): string {
-  const { id, lines, link, place, ...entry } = part
+function entryText(
+  context: Context, details: BookingDetails, method: Method, attendees: CalendarEntry['attendees'], part: Part,
+): string {
   return calendarText({
-    ...entry,
+    ...factsOf(context, details, part, context.now()),
+    method,
+    attendees,
+    organizer: { name: details.workspace.name, email: context.settings.mailFrom },
+  })
+}
+
+function factsOf(
+  context: Context, { session }: BookingDetails, { id, lines, link, place, tentative, sequence, title }: Part, stamp: number,
+): EntryFacts {
+  return {
+    tentative, sequence, title, stamp,
     uid: `${id}@${new URL(context.settings.baseUrl).hostname}`,
-    stamp: context.now(),
     start: secondsOf(session.startsAt),
     end: secondsOf(session.endsAt),
     description: lines.join('\n'),
     location: link ?? place,
     url: link,
-    organizer: { name: workspace.name, email: context.settings.mailFrom },
-  })
+  }
 }
 
 function titleOf({ eventType }: BookingDetails, clientName: string): { title: string, fault: Fault | null } {

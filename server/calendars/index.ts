@@ -1,1 +1,2 @@
+export { hostAddresses, type Published, readFeed, readFreeBusy, remakeAddresses } from './feed'
 export { clientEntry, type EntryOutcome, hostEntry } from './entry'

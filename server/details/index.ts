@@ -4,6 +4,7 @@ export {
   loadAttendees,
   loadBookingDetails,
   isRoomOfSession,
+  loadDetailsOfHost,
   loadDetailsOfSession,
   loadSession,
   loadSessionBookings,

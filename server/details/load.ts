@@ -1,4 +1,4 @@
-import { and, asc, eq, isNull, sql, type SQL } from 'drizzle-orm'
+import { and, asc, eq, exists, gt, inArray, isNull, sql, type SQL } from 'drizzle-orm'
 import type { Database } from '../database/connection'
 import { jsonRows } from '../database/json-rows'
 import { preparedQuery } from '../database/prepared-query'
@@ -54,6 +54,17 @@ export function loadDetailsOfSession(
   db: Database, workspaceId: string, sessionId: string, state: 'confirmed' | 'awaitingApproval',
 ): Promise<BookingDetails[]> {
   return detailsOfSession(db).execute({ workspaceId, sessionId, state })
+}
+
+/** The confirmed and waiting bookings of a host's sessions that end after an instant, with everything that its people read. */
+export function loadDetailsOfHost(db: Database, workspaceId: string, hostId: string, after: Date): Promise<BookingDetails[]> {
+  const sits = exists(db.select({ one: sql`1` }).from(sessionHosts).where(and(
+    eq(sessionHosts.workspaceId, sessions.workspaceId), eq(sessionHosts.sessionId, sessions.id), eq(sessionHosts.hostId, hostId),
+    eq(sessionHosts.active, true),
+  )))
+  return detailsQuery(db, and(
+    eq(bookings.workspaceId, workspaceId), inArray(bookings.state, ['confirmed', 'awaitingApproval']), gt(sessions.endsAt, after), sits,
+  ))
 }
 
 const ofWorkspace = eq(bookings.workspaceId, sql.placeholder('workspaceId'))

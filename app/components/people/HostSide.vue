@@ -2,6 +2,7 @@
 import { texts } from '~/locales/host'
 import { texts as peopleTexts } from '~/locales/people'
 import { VSelect } from 'vuetify/components'
+import FeedAddresses from '~/components/people/FeedAddresses.vue'
 import { describeShare } from '~~/core/catalogue/shares'
 import { describeWeek } from '~~/core/time/hours-text'
 import { formatDay, formatTime } from '~~/core/time/format'
@@ -51,6 +52,10 @@ const isBroken = computed(() => props.host.video.state === 'none' || props.host.
     <section aria-labelledby="host-video">
       <h2 id="host-video">{{ texts.video }}</h2>
       <p :class="{ broken: isBroken }">{{ texts.videoStates[host.video.state](host.video.label) }} <NuxtLink v-if="host.mayChange" to="/desk/connections">{{ isBroken ? texts.connect : texts.change }}</NuxtLink></p>
+    </section>
+    <section v-if="host.mayChange" aria-labelledby="host-feeds">
+      <h2 id="host-feeds">{{ texts.feeds }}</h2>
+      <FeedAddresses :host-id="host.id" />
     </section>
     <section aria-labelledby="host-coming">
       <h2 id="host-coming">{{ texts.coming }}</h2>

@@ -151,6 +151,8 @@ export const hosts = pgTable('hosts', {
   picture: text('picture'),
   /** Dates on which the host is away, whatever their hours say. */
   away: jsonb('away').$type<AwayDates[]>().notNull().default([]),
+  /** The secret addresses of the host's feed and free/busy times are derived from it; another one makes them anew. */
+  feedSeed: uuid('feed_seed').notNull().defaultRandom(),
   /** Raised by every change of the profile, so that nobody overwrites what another has saved. */
   profileVersion: integer('profile_version').notNull().default(1),
 }, table => [

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { peopleViewSchema } from '../../../core/views/desk'
-import { hostViewSchema } from '../../../core/views/host'
+import { hostAddressesSchema, hostViewSchema } from '../../../core/views/host'
 import { changedHostSchema, defaultHoursSchema, invitationSchema, newHostSchema, roleSchema } from '../requests'
 import { type Call, missing, bad, limited, done, madeSchema, overtaken, savedSchema } from './call'
 
@@ -56,6 +56,14 @@ export const peopleCalls = {
     summary: 'Choose which hours plan applies to a host by default: one of theirs, or one of the workspace',
     right: 'seePeople', subject: { kind: 'host', needs: 'own' }, body: defaultHoursSchema, answer: done('saved'),
     problems: { ...bad, ...missing },
+  },
+  'GET /api/desk/hosts/{id}/addresses': {
+    summary: 'The secret addresses at which other programs read a host’s sessions, and when they are busy',
+    right: 'seePeople', subject: { kind: 'host', needs: 'own' }, answer: hostAddressesSchema, problems: missing,
+  },
+  'POST /api/desk/hosts/{id}/addresses': {
+    summary: 'Make both addresses anew: those before lead nowhere from then on',
+    right: 'seePeople', subject: { kind: 'host', needs: 'own' }, answer: hostAddressesSchema, problems: missing,
   },
   'PUT /api/desk/hosts/{id}/picture': {
     summary: 'Set a host’s picture, which is cut to a square and loses what the camera wrote into it',

@@ -70,6 +70,18 @@ export const publicCalls = {
     type: 'text/calendar',
     problems: missing,
   },
+  'GET /feeds/{name}': {
+    summary: 'A host’s sessions as an iCalendar feed, `{token}.ics`; the address stands with the host',
+    answer: z.unknown(),
+    type: 'text/calendar',
+    problems: { ...missing, ...limited },
+  },
+  'GET /freebusy/{name}': {
+    summary: 'When a host has sessions (VFREEBUSY), `{token}.ifb`',
+    answer: z.unknown(),
+    type: 'text/calendar',
+    problems: { ...missing, ...limited },
+  },
   'GET /assets/pictures/{name}': {
     summary: 'A host’s picture, `{hash}-small.webp` or `{hash}-large.webp`; the hash stands with the host',
     answer: z.unknown(),

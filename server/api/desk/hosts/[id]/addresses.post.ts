@@ -1,0 +1,9 @@
+import { remakeAddresses } from '../../../../calendars'
+import { defineDeskCall } from '../../../../http/member'
+import { idParam, notFound } from '../../../../http/problem'
+
+export default defineDeskCall('POST /api/desk/hosts/{id}/addresses', async (event, context, { workspaceId }) => {
+  const addresses = await remakeAddresses(context, workspaceId, idParam(event, 'id'))
+  if (!addresses) throw notFound()
+  return addresses
+})

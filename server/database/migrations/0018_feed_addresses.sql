@@ -1,0 +1,1 @@
+ALTER TABLE "hosts" ADD COLUMN "feed_seed" uuid DEFAULT gen_random_uuid() NOT NULL;

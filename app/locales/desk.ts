@@ -79,6 +79,8 @@ export const texts = {
   connectionDidNotComplete: 'The video service did not complete the connection. Please try again.',
   connections: 'Connections',
   whoseAccountMakesRooms: 'Under whose video account each host’s rooms are made.',
+  feedsElsewhere: 'Your sessions can also stand in your own calendar program.',
+  feedAddresses: 'See the addresses for it',
   noVideoServiceIsSetUp: 'No video service is set up for this installation.',
   host: 'Host',
   actions: 'Actions',

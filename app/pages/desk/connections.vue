@@ -16,6 +16,7 @@ const connections = computed(() => store.connections)
 const first = useFirstRows(() => connections.value?.hosts ?? [])
 /** Rooms are made by the first service of the installation. */
 const service = computed(() => connections.value?.services[0])
+const own = computed(() => connections.value?.hosts.find(host => host.own))
 const asking = ref<string | null>(null)
 const outcome = computed(() => ({
   connected: texts.accountIsConnected,
@@ -73,6 +74,9 @@ async function disconnect(accountId: string): Promise<void> {
       </tbody>
     </VTable>
     <ShowAll :total="first.total" @show="first.showAll" />
+    <p v-if="own" class="feeds">
+      {{ texts.feedsElsewhere }} <NuxtLink :to="{ path: `/desk/people/${own.hostId}`, hash: '#host-feeds' }">{{ texts.feedAddresses }}</NuxtLink>
+    </p>
   </div>
 </template>
 
@@ -84,6 +88,10 @@ async function disconnect(accountId: string): Promise<void> {
 
 h1 {
   font-size: 26px;
+}
+
+.feeds {
+  margin-top: 22px;
 }
 
 .outcome {

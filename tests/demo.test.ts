@@ -2,7 +2,7 @@ import { expect, inject, it } from 'vitest'
 import { DAY, formatDate, instantToSeconds } from '../core/time/civil'
 import { formatDuration } from '../core/time/format'
 import { zoneOf } from '../core/time/zone'
-import type { BenchView } from '../core/views/event-types'
+import type { SentBench } from '../core/views/event-types'
 import { PASSWORD, people, workspace as demo } from '../demo/people'
 import { useBrowser, type Visitor } from './support/browser'
 import { call } from './support/http'
@@ -25,7 +25,7 @@ it('the bench of each event type of the demo shows what its clients see', async 
   for (const href of benches) {
     await member.open(href)
     await member.sees('openings in the next 7 days')
-    const bench: BenchView = (await call(`${app}/api/desk/event-types/${href.split('/').at(-1)}`, { headers: { cookie: await cookieOf(member) } })).body
+    const bench: SentBench = (await call(`${app}/api/desk/event-types/${href.split('/').at(-1)}`, { headers: { cookie: await cookieOf(member) } })).body
     const path = new URL(bench.page).pathname
     const { durations } = bench.definition.settings
     for (const duration of durations) {

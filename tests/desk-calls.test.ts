@@ -2,7 +2,7 @@ import { afterAll, beforeAll, expect, inject, it } from 'vitest'
 import { instantToSeconds } from '../core/time/civil'
 import type { Definition } from '../core/event-type/definition'
 import type { TodayView } from '../core/views/desk'
-import type { BenchView, EventTypeRow } from '../core/views/event-types'
+import type { EventTypeRow, SentBench } from '../core/views/event-types'
 import type { Context } from '../server/context'
 import { closeContext, makeContext } from '../server/start'
 import { book, call, post, request, signIn, startsOf } from './support/http'
@@ -56,7 +56,7 @@ it('Today is sent again only once something has happened, and shows what was can
 it('an event type is closed and opened with drafts kept, and deleted only if nobody ever booked it', async () => {
   const { id, version } = await rowOf('other')
   const path = `${app}/api/desk/event-types/${id}`
-  const bench: BenchView = (await call(path, { headers: owner })).body
+  const bench: SentBench = (await call(path, { headers: owner })).body
   const definition: Definition = { ...bench.definition, settings: { ...bench.definition.settings, seats: 7 } }
   const saved = await fetch(`${path}/draft`, {
     method: 'PUT', headers: { ...owner, 'content-type': 'application/json' }, body: JSON.stringify({ basedOn: version, definition }),
@@ -64,7 +64,7 @@ it('an event type is closed and opened with drafts kept, and deleted only if nob
   expect(saved.status).toBe(200)
   expect(await post(`${path}/state`, { state: 'closed' }, owner)).toMatchObject({ status: 200, body: { state: 'closed' } })
   expect(await rowOf('other')).toMatchObject({ state: 'closed', version: version + 1, unpublishedChanges: 1 })
-  const reloaded: BenchView = (await call(path, { headers: owner })).body
+  const reloaded: SentBench = (await call(path, { headers: owner })).body
   expect(reloaded.draft).toMatchObject({ basedOn: version + 1, definition: { state: 'closed', settings: { seats: 7 } } })
 
   const open = `${app}/api/public/${workspace.slug}/other`
@@ -106,8 +106,8 @@ it('an address that is asked by a method it does not take says which it takes', 
 it('the bench knows a session as soon as it is booked, and no longer once it is cancelled, however often it was looked at', async () => {
   const { id } = await rowOf('talk')
   const taken = async () => {
-    const bench: BenchView = (await call(`${app}/api/desk/event-types/${id}`, { headers: owner })).body
-    return bench.time.flatMap(host => host.sessions.map(session => session.start))
+    const bench: SentBench = (await call(`${app}/api/desk/event-types/${id}`, { headers: owner })).body
+    return bench.time.flatMap(host => host.sessions.map(([, at]) => at))
   }
   const [start = ''] = await startsOf(app, `${workspace.slug}/talk`, 4)
   const at = instantToSeconds(start)

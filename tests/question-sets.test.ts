@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, expect, inject, it } from 'vitest'
 import type { Definition } from '../core/event-type/definition'
-import type { BenchView, QuestionSetView } from '../core/views/event-types'
+import type { SentBench, QuestionSetView } from '../core/views/event-types'
 import type { Context } from '../server/context'
 import { closeContext, makeContext } from '../server/start'
 import { book, call, post, request, signIn, startsOf } from './support/http'
@@ -30,7 +30,7 @@ async function createSet(name: string, ...keys: string[]) {
   return { id: body.id as string, name, questions }
 }
 
-async function benchOf(slug: string): Promise<BenchView> {
+async function benchOf(slug: string): Promise<SentBench> {
   const rows = (await call(`${app}/api/desk/event-types`, { headers: owner })).body as { id: string, slug: string }[]
   return (await call(`${app}/api/desk/event-types/${rows.find(row => row.slug === slug)?.id}`, { headers: owner })).body
 }

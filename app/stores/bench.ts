@@ -3,7 +3,7 @@ import type { Finding } from '~~/core/checks'
 import { benchQuery } from '~~/core/event-type/bench-query'
 import type { Consequences } from '~~/core/event-type/consequences'
 import type { Definition } from '~~/core/event-type/definition'
-import type { HostTime } from '~~/core/event-type/host-time'
+import { receiveHostTime, type SentHostTime } from '~~/core/event-type/host-time'
 import { sentenceOf } from '~~/core/event-type/sentence'
 import { hostIdsOf } from '~~/core/event-type/settings'
 import type { HolidayDates } from '~~/core/hours/plan'
@@ -68,8 +68,9 @@ export const useBench = defineStore('bench', () => {
     const missing = unknown.value.filter(id => !asked.has(id))
     if (missing.length === 0 || !view.value) return false
     for (const id of missing) asked.add(id)
-    const time = await $fetch<HostTime[]>(`/api/desk/event-types/${view.value.id}/time`, { query: { hosts: missing.join(',') } })
+    const sent = await $fetch<SentHostTime[]>(`/api/desk/event-types/${view.value.id}/time`, { query: { hosts: missing.join(',') } })
       .catch(() => [])
+    const time = receiveHostTime(sent)
     if (view.value && time.length > 0) view.value = { ...view.value, time: [...view.value.time, ...time] }
     return time.length > 0
   }

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { engineSessionSchema } from '../openings/engine-query'
+import { type EngineSession, engineSessionSchema } from '../openings/engine-query'
 import { hoursPlanSchema } from '../openings/schema'
 
 const hostPlanSchema = z.strictObject({
@@ -22,6 +22,30 @@ export const hostTimeSchema = z.strictObject({
   sessions: z.array(engineSessionSchema),
 })
 export type HostTime = z.infer<typeof hostTimeSchema>
+
+/**
+ * A session as it is sent: its values without their names, in the order of `EngineSession`. A large team has tens of thousands
+ * of them.
+ */
+const sentSessionSchema = z.tuple([z.string(), z.number(), z.number(), z.number(), z.number(), z.boolean(), z.number()])
+export const sentHostTimeSchema = hostTimeSchema.extend({ sessions: z.array(sentSessionSchema) })
+export type SentHostTime = z.infer<typeof sentHostTimeSchema>
+
+export function sendHostTime(time: readonly HostTime[]): SentHostTime[] {
+  return time.map(host => ({
+    ...host,
+    sessions: host.sessions.map(({ id, start, end, bufferBeforeMinutes, bufferAfterMinutes, sameEventType, seatsTaken }) =>
+      [id, start, end, bufferBeforeMinutes, bufferAfterMinutes, sameEventType, seatsTaken]),
+  }))
+}
+
+export function receiveHostTime(sent: readonly SentHostTime[]): HostTime[] {
+  return sent.map(host => ({
+    ...host,
+    sessions: host.sessions.map(([id, start, end, bufferBeforeMinutes, bufferAfterMinutes, sameEventType, seatsTaken]): EngineSession =>
+      ({ id, start, end, bufferBeforeMinutes, bufferAfterMinutes, sameEventType, seatsTaken })),
+  }))
+}
 
 /** The host's plan that applies to an event type: the one it names, else the default one. */
 export function planFor(

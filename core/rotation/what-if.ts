@@ -1,4 +1,4 @@
-import { type HostTime, hostTimeSchema } from '../event-type/host-time'
+import { type HostTime, hostTimeSchema, sentHostTimeSchema } from '../event-type/host-time'
 import { type Chair, chairPolicies, queryFor, settingsSchema } from '../event-type/settings'
 import { answerWithin, type EngineSession, type HoursPlan } from '../openings'
 import { ableAt } from '../openings/able-at'
@@ -48,6 +48,9 @@ export const whatIfDataSchema = z.strictObject({
   bookings: z.array(pastBookingSchema),
 })
 export type WhatIfData = z.infer<typeof whatIfDataSchema>
+/** The same as it is sent. */
+export const sentWhatIfSchema = whatIfDataSchema.extend({ time: z.array(sentHostTimeSchema) })
+export type SentWhatIf = z.infer<typeof sentWhatIfSchema>
 
 export interface WhatIfHost {
   id: string

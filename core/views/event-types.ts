@@ -5,7 +5,7 @@ import { groupSchema } from '../event-type/groups'
 import { definitionSchema } from '../event-type/definition'
 import { phraseSchema } from '../event-type/sentence'
 import { eventTypeStates } from '../event-type/settings'
-import { hostTimeSchema } from '../event-type/host-time'
+import { hostTimeSchema, sentHostTimeSchema } from '../event-type/host-time'
 import { sharedPlanSchema } from '../event-type/shared-hours'
 import { holidayDatesSchema } from '../hours/plan'
 import { questionSetSchema } from '../intake/question-sets'
@@ -72,6 +72,9 @@ export const benchViewSchema = z.strictObject({
   now: instant,
 })
 export type BenchView = z.infer<typeof benchViewSchema>
+/** The same as it is sent. */
+export const sentBenchSchema = benchViewSchema.extend({ time: z.array(sentHostTimeSchema) })
+export type SentBench = z.infer<typeof sentBenchSchema>
 
 export const questionSetViewSchema = questionSetSchema.extend({
   version: z.int(),

@@ -2,13 +2,13 @@ import { and, asc, eq, gt, inArray, isNull, sql } from 'drizzle-orm'
 import { hasRight, reaches } from '../../core/account/rights'
 import type { BookingState } from '../../core/booking/states'
 import type { BookedSession } from '../../core/event-type/affected-sessions'
-import type { HostTime } from '../../core/event-type/host-time'
+import { sendHostTime, type SentHostTime } from '../../core/event-type/host-time'
 import { calendarsOf, hostIdsOf as hostsOfChairs } from '../../core/event-type/settings'
 import { groupBy } from '../../core/group-by'
 import type { HolidayDates } from '../../core/hours/plan'
 import { DAY, formatInstant } from '../../core/time/civil'
 import type { SignedIn } from '../../core/views/desk'
-import type { BenchHost, BenchView } from '../../core/views/event-types'
+import type { BenchHost, SentBench } from '../../core/views/event-types'
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { bookings, eventTypeDrafts, hostPlans, hosts, hoursPlans, sessionHosts, sessions, videoAccounts, workspaces } from '../database/schema'
@@ -26,7 +26,7 @@ export async function viewBench(
   { db, settings, now }: Context,
   member: SignedIn,
   id: string,
-): Promise<BenchView | null> {
+): Promise<SentBench | null> {
   const { workspaceId, memberId } = member
   const all = await knownEventTypes({ db }, workspaceId)
   const eventType = all.find(item => item.id === id)
@@ -62,7 +62,9 @@ export async function viewBench(
 }
 
 /** The time of hosts whom somebody tries in a chair. */
-export async function viewHostsTime({ db, now }: Context, member: SignedIn, id: string, hostIds: readonly string[]): Promise<HostTime[]> {
+export async function viewHostsTime(
+  { db, now }: Context, member: SignedIn, id: string, hostIds: readonly string[],
+): Promise<SentHostTime[]> {
   const people = await benchHosts(db, member)
   return benchTime(db, member, id, people.filter(host => hostIds.includes(host.id)), now())
 }
@@ -70,10 +72,10 @@ export async function viewHostsTime({ db, now }: Context, member: SignedIn, id: 
 /** What an event type computes with: the hours and taken time of those hosts whose both the member may see. */
 async function benchTime(
   db: Database, { workspaceId, reach }: SignedIn, id: string, people: readonly BenchHost[], now: number,
-): Promise<HostTime[]> {
+): Promise<SentHostTime[]> {
   const seesAll = reaches(reach, { sessions: 'times', hours: 'see' })
   const ids = people.filter(host => seesAll || host.own).map(host => host.id)
-  return (await rememberHostsTime(db, workspaceId, ids, { from: now, to: now + BENCH_DAYS * DAY, ...WIDE })).for(id, ids)
+  return sendHostTime((await rememberHostsTime(db, workspaceId, ids, { from: now, to: now + BENCH_DAYS * DAY, ...WIDE })).for(id, ids))
 }
 
 export function holidaysOf({ settings }: EventType, from: number, to: number): HolidayDates {

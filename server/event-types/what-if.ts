@@ -1,6 +1,7 @@
 import { and, asc, eq, gte, isNull, sql } from 'drizzle-orm'
 import { calendarsOf } from '../../core/event-type/settings'
-import type { WhatIfData } from '../../core/rotation/what-if'
+import { sendHostTime } from '../../core/event-type/host-time'
+import type { SentWhatIf } from '../../core/rotation/what-if'
 import { DAY } from '../../core/time/civil'
 import { type Context, dateOf, secondsOf } from '../context'
 import { assignments, hosts, sessions } from '../database/schema'
@@ -17,7 +18,7 @@ const MOST_BOOKINGS = 2000
 /** What a pool's last 90 days can be played anew with, with some more hosts; null where there is no such pool. */
 export async function loadWhatIf(
   context: Context, workspaceId: string, poolId: string, more: readonly string[] = [],
-): Promise<WhatIfData | null> {
+): Promise<SentWhatIf | null> {
   const { db, now } = context
   const all = await knownEventTypes(context, workspaceId)
   const group = (await loadGroups(db, workspaceId)).get(poolId)
@@ -52,7 +53,8 @@ export async function loadWhatIf(
     policy: chair?.policy ?? 'fairShare',
     pool: pool.map(({ id, weight }) => ({ id, weight })),
     hosts: people,
-    time: time.for('', ids).map(host => ({ ...host, sessions: host.sessions.filter(session => !own.has(`${session.id} ${host.id}`)) })),
+    time: sendHostTime(time.for('', ids).map(host =>
+      ({ ...host, sessions: host.sessions.filter(session => !own.has(`${session.id} ${host.id}`)) }))),
     eventTypes: all.filter(eventType => using.has(eventType.id)).map(({ id, settings }) => ({
       id, settings, holidays: holidayDates(calendarsOf(settings), span.from, span.to),
     })),

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { texts } from '~/locales/rotation'
 import { VBtn, VSelect, VTable, VTextField } from 'vuetify/components'
-import type { WhatIfData, WhatIfHost, WhatIfResult } from '~~/core/rotation/what-if'
+import { receiveHostTime } from '~~/core/event-type/host-time'
+import type { SentWhatIf, WhatIfData, WhatIfHost, WhatIfResult } from '~~/core/rotation/what-if'
 import { formatDuration } from '~~/core/time/format'
 import { formatHours, parseHours } from '~~/core/time/hours-text'
 import ShowAll from '~/components/ShowAll.vue'
@@ -29,9 +30,14 @@ function play(hosts: readonly WhatIfHost[]): Promise<WhatIfResult> {
   return new Promise(resolve => waiting.set(id, resolve))
 }
 
+async function fetchData(...hosts: string[]): Promise<WhatIfData> {
+  const sent = await $fetch<SentWhatIf>(`/api/desk/rotation/${props.poolId}/what-if`, { query: { hosts: hosts.join(',') || undefined } })
+  return { ...sent, time: receiveHostTime(sent.time) }
+}
+
 onMounted(async () => {
   try {
-    data.value = await $fetch<WhatIfData>(`/api/desk/rotation/${props.poolId}/what-if`)
+    data.value = await fetchData()
   } catch (error) {
     fault.value = problemOf(error).message
     return
@@ -99,7 +105,7 @@ async function tryHost(id: string | null): Promise<void> {
   if (!id || !data.value) return
   if (!data.value.time.some(host => host.id === id)) {
     try {
-      const more = await $fetch<WhatIfData>(`/api/desk/rotation/${props.poolId}/what-if`, { query: { hosts: id } })
+      const more = await fetchData(id)
       data.value = { ...data.value, time: [...data.value.time, ...more.time.filter(host => host.id === id)] }
     } catch (error) {
       fault.value = problemOf(error).message

@@ -1,7 +1,7 @@
 import { z } from 'zod'
-import { hostTimeSchema } from '../../../core/event-type/host-time'
+import { sentHostTimeSchema } from '../../../core/event-type/host-time'
 import { editedSetSchema } from '../../../core/intake/question-sets'
-import { benchViewSchema, eventTypeRowSchema, publishedVersionSchema, questionSetViewSchema } from '../../../core/views/event-types'
+import { sentBenchSchema, eventTypeRowSchema, publishedVersionSchema, questionSetViewSchema } from '../../../core/views/event-types'
 import {
   archiveSchema,
   changedSetSchema,
@@ -38,7 +38,7 @@ export const eventTypesCalls = {
   'GET /api/desk/event-types/{id}': {
     summary: 'One event type with what its openings are computed from',
     right: 'seeEventTypes',
-    answer: benchViewSchema,
+    answer: sentBenchSchema,
     problems: missing,
   },
   'POST /api/desk/event-types/{id}/publish': {
@@ -63,7 +63,7 @@ export const eventTypesCalls = {
   'DELETE /api/desk/event-types/{id}/draft': { summary: 'Delete the draft', right: 'changeEventTypes', answer: done('saved') },
   'GET /api/desk/event-types/{id}/time': {
     summary: 'Hours and taken time of hosts whom somebody tries in a chair, as far as the member may see them',
-    right: 'seeEventTypes', query: hostsTimeQuerySchema, answer: z.array(hostTimeSchema), problems: bad,
+    right: 'seeEventTypes', query: hostsTimeQuerySchema, answer: z.array(sentHostTimeSchema), problems: bad,
   },
   'GET /api/desk/event-types/{id}/versions': {
     summary: 'What was published, newest first',

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { editedGroupSchema } from '../../../core/event-type/groups'
 import { ledgerSchema } from '../../../core/rotation/ledger'
-import { whatIfDataSchema } from '../../../core/rotation/what-if'
+import { sentWhatIfSchema } from '../../../core/rotation/what-if'
 import { groupEffectSchema, groupViewSchema, rotationViewSchema } from '../../../core/views/rotation'
 import { changedGroupSchema, rotationQuerySchema, whatIfQuerySchema } from '../requests'
 import { bad, type Call, done, madeSchema, missing, overtaken, savedSchema } from './call'
@@ -35,7 +35,7 @@ export const rotationCalls = {
   },
   'GET /api/desk/rotation/{id}/what-if': {
     summary: 'What the last 90 days of a pool can be played anew with, fewer of a large one, with some more hosts',
-    right: 'tryRotation', query: whatIfQuerySchema, answer: whatIfDataSchema, problems: { ...bad, ...missing },
+    right: 'tryRotation', query: whatIfQuerySchema, answer: sentWhatIfSchema, problems: { ...bad, ...missing },
   },
   'GET /api/desk/rotation/{id}/ledger': {
     summary: 'All assignments of a pool as they were decided, which `npm run rotation` replays',

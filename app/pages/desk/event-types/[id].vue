@@ -8,7 +8,8 @@ import type { Definition } from '~~/core/event-type/definition'
 import { type Panel, panels } from '~~/core/event-type/panels'
 import { nameForTeam } from '~~/core/event-type/name-for-team'
 import { formatInstant } from '~~/core/time/civil'
-import type { BenchView } from '~~/core/views/event-types'
+import { receiveHostTime } from '~~/core/event-type/host-time'
+import type { BenchView, SentBench } from '~~/core/views/event-types'
 import BenchConsequences from '~/components/bench/BenchConsequences.vue'
 import BenchHead from '~/components/bench/BenchHead.vue'
 import BenchPanel from '~/components/bench/BenchPanel.vue'
@@ -55,7 +56,8 @@ useHead({ title: () => texts.pageTitle(bench.view ? nameForTeam(bench.view.defin
 
 async function load(): Promise<void> {
   try {
-    const loaded = await $fetch<BenchView>(`/api/desk/event-types/${id}`)
+    const sent = await $fetch<SentBench>(`/api/desk/event-types/${id}`)
+    const loaded: BenchView = { ...sent, time: receiveHostTime(sent.time) }
     const { draft } = loaded
     knowOf(loaded)
     bench.open(loaded)

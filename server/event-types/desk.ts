@@ -4,7 +4,7 @@ import { worstFinding } from '../../core/checks'
 import { sentenceOf } from '../../core/event-type/sentence'
 import { nameForTeam } from '../../core/event-type/name-for-team'
 import { countChanges } from '../../core/event-type/changes'
-import { DAY, formatInstant, instantToSeconds, MINUTE } from '../../core/time/civil'
+import { DAY, formatInstant, HOUR, instantToSeconds, MINUTE } from '../../core/time/civil'
 import { groupBy } from '../../core/group-by'
 import type { SignedIn } from '../../core/views/desk'
 import type { EventTypeRow } from '../../core/views/event-types'
@@ -20,7 +20,6 @@ import { benchHosts, holidaysOf, linkedFrom, standing } from './bench'
 const DAYS_COUNTED = 30
 /** How far ahead the list looks for the next opening. */
 const DAYS_SEARCHED = 60
-const HOUR = 3600
 
 /** All event types as the list shows them. */
 export async function listEventTypes(

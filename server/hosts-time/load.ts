@@ -5,7 +5,7 @@ import type { HostTime } from '../../core/event-type/host-time'
 import type { SharedPlan } from '../../core/event-type/shared-hours'
 import { awayPlan } from '../../core/hours/away'
 import type { EngineSession } from '../../core/openings'
-import { DAY } from '../../core/time/civil'
+import { DAY, HOUR } from '../../core/time/civil'
 import { groupBy } from '../../core/group-by'
 import { dateOf } from '../context'
 import { among } from '../database/among'
@@ -59,8 +59,6 @@ export async function loadHostsTime(
 const remembered = new LRUCache<string, { stamp: string, hosts: number, taken: readonly TakenSession[] }>({
   maxSize: 60_000, sizeCalculation: ({ taken, hosts }) => taken.length + hosts,
 })
-
-const HOUR = 3600
 
 /**
  * Like `loadHostsTime`, for views that many look at while nothing changes: taken time is read again only when the hosts'

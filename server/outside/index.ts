@@ -48,7 +48,6 @@ export interface OutsideSettings {
   /** How names are resolved, and which addresses are fit to be connected to: for tests. */
   resolve?: Resolve
   isFit?: (address: string) => boolean
-  connectMs?: number
 }
 
 export interface Outside {
@@ -57,10 +56,10 @@ export interface Outside {
   close: () => Promise<void>
 }
 
-export function makeOutside({ allowedHosts, resolve = resolveName, isFit = isPublic, connectMs = CONNECT_MS }: OutsideSettings): Outside {
-  const bounds = { maxResponseSize: -1, headersTimeout: WHOLE_MS, bodyTimeout: WHOLE_MS, connections: 20 }
-  const guarded = new Agent({ ...bounds, connect: { timeout: connectMs, lookup: checkedLookup(resolve, isFit) } })
-  const open = new Agent({ ...bounds, connect: { timeout: connectMs } })
+export function makeOutside({ allowedHosts, resolve = resolveName, isFit = isPublic }: OutsideSettings): Outside {
+  const bounds = { headersTimeout: WHOLE_MS, bodyTimeout: WHOLE_MS, connections: 20 }
+  const guarded = new Agent({ ...bounds, connect: { timeout: CONNECT_MS, lookup: checkedLookup(resolve, isFit) } })
+  const open = new Agent({ ...bounds, connect: { timeout: CONNECT_MS } })
 
   async function fetchOnce(url: URL, { method = 'GET', headers, body, credentials }: OutsideRequest, signal: AbortSignal): Promise<Response> {
     const isAllowed = allowedHosts.has(hostOf(url))

@@ -1,4 +1,4 @@
-import { civilOf, daysInMonth, daysOf, weekdayIndex } from '../../time/civil'
+import { civilOf, daysInMonth, daysOf, HOUR, MINUTE, weekdayIndex } from '../../time/civil'
 import type { Rule } from './rule'
 
 /** Which dates a rule names, and at which times of the day, apart from how often it comes round. */
@@ -24,8 +24,8 @@ function timeOf({ frequency, byHour, byMinute, bySecond }: Rule, second: number)
   const isMinutely = frequency === 'MINUTELY'
   const isSecondly = frequency === 'SECONDLY'
   return {
-    byHour: byHour ?? (isHourly || isMinutely || isSecondly ? null : [Math.floor(second / 3600)]),
-    byMinute: byMinute ?? (isMinutely || isSecondly ? null : [Math.floor(second / 60) % 60]),
+    byHour: byHour ?? (isHourly || isMinutely || isSecondly ? null : [Math.floor(second / HOUR)]),
+    byMinute: byMinute ?? (isMinutely || isSecondly ? null : [Math.floor(second / MINUTE) % 60]),
     bySecond: bySecond ?? (isSecondly ? null : [second % 60]),
   }
 }
@@ -60,14 +60,16 @@ function isNth({ frequency, byMonth, byWeekNumber }: Rule, nth: number, date: nu
   return nth > 0 ? Math.floor(before / 7) + 1 === nth : Math.floor(after / 7) + 1 === -nth
 }
 
+/** The first date of the week that holds a date; weeks begin on `weekStart`, 0 for Monday. */
+export function weekStartOf(date: number, weekStart: number): number {
+  return date - ((weekdayIndex(date) - weekStart + 7) % 7)
+}
+
 /** The number of a date's week in the year that holds most of it (RFC 5545: four days at least), and how many that year has. */
 function weekOf(date: number, weekStart: number): { number: number, count: number } {
-  const first = date - ((weekdayIndex(date) - weekStart + 7) % 7)
+  const first = weekStartOf(date, weekStart)
   const { year } = civilOf(first + 3)
-  const firstOf = (which: number) => {
-    const fourth = daysOf(which, 1, 4)
-    return fourth - ((weekdayIndex(fourth) - weekStart + 7) % 7)
-  }
+  const firstOf = (which: number) => weekStartOf(daysOf(which, 1, 4), weekStart)
   const start = firstOf(year)
   return { number: (first - start) / 7 + 1, count: (firstOf(year + 1) - start) / 7 }
 }

@@ -1,6 +1,6 @@
-import { civilOf, DAY, daysInMonth, daysOf, HOUR, MINUTE, weekdayIndex } from '../../time/civil'
+import { civilOf, DAY, daysInMonth, daysOf, HOUR, MINUTE } from '../../time/civil'
 import type { Budget } from './budget'
-import { complete, namesDay } from './days'
+import { complete, namesDay, weekStartOf } from './days'
 import type { Rule } from './rule'
 
 /**
@@ -45,7 +45,7 @@ function* periodsOf(rule: Rule, start: number, from: number, to: number, budget:
   const { frequency, interval, byMonth, byMonthDay, byWeekNumber, byYearDay, byDay, byPosition } = rule
   if (frequency === 'DAILY' || frequency === 'WEEKLY') {
     const length = frequency === 'DAILY' ? 1 : 7
-    const origin = frequency === 'DAILY' ? start : start - ((weekdayIndex(start) - rule.weekStart + 7) % 7)
+    const origin = frequency === 'DAILY' ? start : weekStartOf(start, rule.weekStart)
     const step = interval * length
     for (let first = origin + Math.max(0, Math.floor((from - origin) / step)) * step; first <= to; first += step) {
       budget.spend()

@@ -1,3 +1,4 @@
+import { DAY } from '../../time/civil'
 import { type Block, readBlocks } from './blocks'
 import { type Entry, EntryError, readEntry, type Unread } from './entry'
 import { type ClockZone, instantOf, readDuration, readMoment, utc } from './moments'
@@ -87,7 +88,7 @@ function periodsOf(block: Block, unread: Unread[]): Period[] {
         return []
       }
       const at = instantOf(start, utc)
-      return [{ start: at, end: end ? instantOf(end, utc) : at + (lasting ? lasting.days * 86_400 + lasting.seconds : 0), isTentative: kind === 'BUSY-TENTATIVE' }]
+      return [{ start: at, end: end ? instantOf(end, utc) : at + (lasting ? lasting.days * DAY + lasting.seconds : 0), isTentative: kind === 'BUSY-TENTATIVE' }]
     })
   })
 }

@@ -4,7 +4,7 @@ import type { Entry } from './entry'
 import { startsOf } from './expand'
 import type { Series } from './file'
 import { type ClockZone, type Duration, instantOf, type Moment } from './moments'
-import type { Rule } from './rule'
+import { isOver, type Rule } from './rule'
 
 /** The recurrence set of a series (RFC 5545 §3.8.5), with what stands for single instances of it. */
 
@@ -152,19 +152,12 @@ function* localsOf(
   const origin = first.local * unit
   let count = countsFirst ? 1 : 0
   for (const at of startsOf(rule, { start: origin, isWholeDay, from: rule.count === null ? reach.from : origin, to: reach.to, budget })) {
-    if (isOver(rule, at, isWholeDay, clock)) return
+    if (isOver(rule, at, () => (isWholeDay ? clock.startOfDay(at / DAY) : clock.toInstant(at)))) return
     if (at > origin || !countsFirst) {
       if (rule.count !== null && ++count > rule.count) return
       if (at >= reach.from) yield at / unit
     }
   }
-}
-
-function isOver({ until }: Rule, local: number, isWholeDay: boolean, clock: ClockZone): boolean {
-  if (!until) return false
-  if (until.kind === 'date') return Math.floor(local / DAY) > until.at
-  if (until.kind === 'local') return local > until.at
-  return (isWholeDay ? clock.startOfDay(local / DAY) : clock.toInstant(local)) > until.at
 }
 
 /** An RDATE: of an entry of whole days its date, of one with a time, where it is a date, at that time. */

@@ -4,7 +4,7 @@ import { Budget, TooMuchWork } from './budget'
 import { startsOf } from './expand'
 import { type ClockZone, readMoment } from './moments'
 import { propertiesOf, type Property } from './properties'
-import { readRule, type Rule, RuleError } from './rule'
+import { isOver, readRule, type Rule, RuleError } from './rule'
 
 /** A zone by its own description (VTIMEZONE, RFC 5545 §3.6.5): each observance says from when which offset holds. */
 
@@ -99,7 +99,7 @@ class ObservedZone implements ClockZone {
         let count = 1
         for (const local of startsOf(rule, { start, isWholeDay: false, from: rule.count === null ? FIRST : start, to, budget })) {
           if (rule.count !== null && local > start && ++count > rule.count) break
-          if (isOver(rule, local, before)) break
+          if (isOver(rule, local, () => local - before)) break
           locals.add(local)
         }
       }
@@ -107,11 +107,6 @@ class ObservedZone implements ClockZone {
     })
     this.transitions = found.filter(({ at }) => at <= this.until).sort((a, b) => a.at - b.at)
   }
-}
-
-function isOver({ until }: Rule, local: number, offset: number): boolean {
-  if (!until) return false
-  return until.kind === 'instant' ? local - offset > until.at : local > (until.kind === 'date' ? (until.at + 1) * DAY - 1 : until.at)
 }
 
 function readObservance(block: Block): Observance | null {

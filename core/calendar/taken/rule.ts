@@ -97,3 +97,10 @@ function readUntil(text: string): Rule['until'] {
   if (hour === '') return { kind: 'date', at: day }
   return { kind: utc ? 'instant' : 'local', at: day * DAY + Number(hour) * HOUR + Number(minute) * MINUTE + Number(second) }
 }
+
+/** Whether a start, in local seconds, lies after a rule's UNTIL. */
+export function isOver({ until }: Rule, local: number, instant: () => number): boolean {
+  if (!until) return false
+  if (until.kind === 'date') return Math.floor(local / DAY) > until.at
+  return (until.kind === 'local' ? local : instant()) > until.at
+}

@@ -266,11 +266,13 @@ it('an address that opens none of its mails gets a few an hour, whoever books; o
   const made: Awaited<ReturnType<typeof bookNext>>[] = []
   for (let index = 0; index < 5; index++)
     made.push(await bookNext(own.url, own.context, index % 2 ? other : workspace, 'studio', { client }))
-  const states = async () => Promise.all(made.map(async booking => (await stateOf(booking.bookingId))[0]))
-  await expect.poll(states, soon).toEqual([...Array.from({ length: 3 }, () => 'booked sent'), 'booked planned', 'booked planned'])
-  await expect
-    .poll(() => trailOf(own.context, workspace, made[4]?.sessionId ?? ''), soon)
-    .toContainEqual(expect.stringMatching(/^Holding the confirmation to flooded@client.example until/))
+  // Two jobs may run at once, so which three go out is not said.
+  const states = async () => (await Promise.all(made.map(async booking => (await stateOf(booking.bookingId))[0]))).sort()
+  await expect.poll(states, soon).toEqual(['booked planned', 'booked planned', ...Array.from({ length: 3 }, () => 'booked sent')])
+  const held = async () => (await Promise.all(made.map(({ sessionId }, index) =>
+    trailOf(own.context, index % 2 ? other : workspace, sessionId))))
+    .filter(lines => lines.some(line => line.startsWith('Holding the confirmation to flooded@client.example until')))
+  await expect.poll(held, soon).toHaveLength(2)
   // The link that the booker is shown says nothing about the address; the one in the mail does.
   await call(`${own.url}/api/public/bookings/${tokenOf(made[0] ?? { manage: own.url })}/page`)
   const [row] = await own.context.db.select().from(bookings).where(eq(bookings.id, made[0]?.bookingId ?? ''))

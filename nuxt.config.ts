@@ -1,5 +1,16 @@
 import { fileURLToPath } from 'node:url'
+import { build } from 'esbuild'
 import vuetify, { transformAssetUrls } from 'vite-plugin-vuetify'
+
+/** A thread cannot import from the server's bundle: its program is one text of its own. */
+async function bundleCalendarThread(): Promise<string> {
+  const { outputFiles: [bundle] } = await build({
+    entryPoints: [fileURLToPath(new URL('./server/calendar-sync/thread.ts', import.meta.url))],
+    bundle: true, write: false, minify: true, platform: 'node', format: 'cjs', target: 'node20',
+  })
+  // As it stands, the server's bundler would replace what it knows within the text.
+  return `export default Buffer.from('${Buffer.from(bundle?.contents ?? []).toString('base64')}', 'base64').toString('utf8')`
+}
 
 export default defineNuxtConfig({
   modules: ['@pinia/nuxt', 'nuxt-security', '@nuxt/eslint'],
@@ -32,6 +43,7 @@ export default defineNuxtConfig({
     compressPublicAssets: { gzip: true, brotli: true },
     esbuild: { options: { target: 'node20' } },
     externals: { external: ['@node-rs/argon2'] },
+    virtual: { '#calendar-thread': bundleCalendarThread },
   },
   vite: {
     vue: { template: { transformAssetUrls } },

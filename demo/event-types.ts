@@ -232,6 +232,7 @@ export function eventTypesAround(today: number): DemoEventType[] {
           { key: 'years', kind: 'number', label: 'How many years have you worked at a bench?', required: true },
           { key: 'from', kind: 'date', label: 'From when could you start?', required: false },
         ],
+        holds: ['hold'],
         calendarTitle,
         tags: ['hiring'],
       },

@@ -4,6 +4,7 @@ import { settingsSchema } from '../core/event-type/settings'
 import { DAY, formatDate, formatInstant, instantToSeconds } from '../core/time/civil'
 import { zoneOf } from '../core/time/zone'
 import { bookOpening } from '../server/booking'
+import { connect } from '../server/calendar-sync'
 import { changeBooking } from '../server/changes'
 import { type Context, dateOf } from '../server/context'
 import { hostPlans, hosts, members, workspaces } from '../server/database/schema'
@@ -14,6 +15,7 @@ import { createAccount, hashPassword, invite, loadMember, makePicture, savePictu
 import { returnPath, saveAccount } from '../server/rooms'
 import { answersFor, clients } from './clients'
 import { bookings, type DemoBooking } from './bookings'
+import { calendarAccounts } from './calendars'
 import { eventTypesAround, group, sharedQuestions } from './event-types'
 import { invitee, PASSWORD, people, planOf, studioHours, workspace } from './people'
 import { drawPortrait } from './portraits'
@@ -28,6 +30,7 @@ export async function isEmpty({ db }: Context): Promise<boolean> {
 export async function loadDemo(context: Context): Promise<void> {
   const { workspaceId, hostIds } = await loadSetUp(context)
   await connectVideo(context, workspaceId, hostIds)
+  await connectCalendars(context, workspaceId, hostIds)
   await inviteColleague(context, workspaceId)
   await loadBookings(context, workspaceId)
 }
@@ -141,6 +144,16 @@ async function connectVideo(context: Context, workspaceId: string, hostIds: Read
     })
     const code = new URL(consent.headers.get('location') ?? '').searchParams.get('code') ?? ''
     await saveAccount(context, workspaceId, idOf(hostIds, person.key), key, await connection.exchangeCode(code, redirectUri))
+  }
+}
+
+/** Each host connects their account of Copperplate Calendar. */
+async function connectCalendars(context: Context, workspaceId: string, hostIds: ReadonlyMap<string, string>): Promise<void> {
+  const server = context.settings.calendarServers.find(({ key }) => key === 'copperplate')
+  if (!server) return
+  for (const { user, password, name } of calendarAccounts) {
+    const outcome = await connect(context, workspaceId, { kind: 'caldav', hostId: idOf(hostIds, user), address: server.address, user, password })
+    if (outcome.kind !== 'connected') throw new Error(`The calendars of ${name} were not connected: ${JSON.stringify(outcome)}`)
   }
 }
 

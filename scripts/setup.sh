@@ -1,6 +1,6 @@
 #!/usr/bin/env bash
 # Installs what is missing: Debian's packages (as root; else it says what to install) and the packages of the lock file.
-# With "browser" it also wants Chromium, which only the tests and the screenshots need.
+# With "browser" it also wants Chromium and radicale, which only the tests and the screenshots need.
 set -euo pipefail
 cd "$(dirname "$0")/.."
 
@@ -8,7 +8,11 @@ say() { printf '[%s] %s\n' "$(date +%T)" "$*"; }
 
 packages=()
 ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1 || packages+=(postgresql)
-if [ "${1:-}" = browser ] && ! [ -x /usr/bin/chromium ]; then packages+=(chromium fonts-dejavu-core); fi
+if [ "${1:-}" = browser ]; then
+  [ -x /usr/bin/chromium ] || packages+=(chromium fonts-dejavu-core)
+  # A calendar server that was not written here, with its password file.
+  [ -x /usr/bin/radicale ] && [ -x /usr/bin/htpasswd ] || packages+=(radicale apache2-utils)
+fi
 if [ "${#packages[@]}" -gt 0 ]; then
   if [ "$(id -u)" = 0 ]; then
     say "Installing Debian's ${packages[*]}"

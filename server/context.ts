@@ -1,6 +1,9 @@
 import type pg from 'pg'
 import type { Database } from './database/connection'
+import type { CalendarReader } from './calendar-sync/reader'
+import type { CalendarPort } from './ports/calendar/services'
 import type { MailPort } from './ports/mail'
+import type { Outside } from './ports/outside'
 import type { VideoServices } from './ports/video'
 import type { ServerSettings } from './settings'
 
@@ -11,6 +14,10 @@ export interface Context {
   settings: ServerSettings
   mail: MailPort
   video: VideoServices
+  /** The way to addresses that people give. */
+  outside: Outside
+  calendars: CalendarPort
+  calendarReader: CalendarReader
   /** Seconds since the epoch. */
   now: () => number
 }

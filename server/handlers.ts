@@ -4,6 +4,7 @@ import { isUnavailable } from './database/faults'
 import { LockBusy } from './database/lock'
 import { type JobName, type JobSubject, planJob, readJobSubject } from './jobs/queue'
 import { type FaultReport, silent } from './log'
+import { lookAtAccount, lookFailed } from './calendar-sync'
 import { cleanUp } from './maintenance'
 import { deliver, deliveryFailed } from './messages'
 import { makeRoom, roomJobFailed, withdrawalFailed, withdrawRoom } from './rooms'
@@ -19,6 +20,7 @@ interface Handler {
 const handlers: Record<JobName, Handler> = {
   makeRoom: { run: makeRoom, failed: roomJobFailed },
   withdrawRoom: { run: withdrawRoom, failed: withdrawalFailed },
+  lookAtCalendars: { run: lookAtAccount, failed: lookFailed },
   deliver: { run: deliver, failed: deliveryFailed },
 }
 

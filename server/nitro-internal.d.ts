@@ -8,3 +8,9 @@ declare module 'nitropack/runtime/internal' {
 }
 
 declare module '#nitro-internal-pollyfills' {}
+
+/** The program of the thread that reads calendars, as text (nuxt.config.ts). */
+declare module '#calendar-thread' {
+  const program: string
+  export default program
+}

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { type CalendarServer, calendarServersSchema } from './ports/calendar/servers'
 import { type Network, parseNetworks } from './networks'
 import { type VideoEnvironment, videoEnvironment } from './ports/video/services'
 
@@ -17,6 +18,12 @@ const settingsSchema = z.object({
   SMTP_URL: z.string().startsWith('smtp', 'must be an smtp:// or smtps:// address'),
   MAIL_FROM: z.email('must be the mail address messages come from'),
   ...videoEnvironment,
+  /** `host:port` of calendar servers that people may name though they are not on the public internet. */
+  ALLOWED_HOSTS: z.string().default('').transform(text => text.split(',').map(part => part.trim().toLowerCase()).filter(Boolean))
+    .refine(hosts => hosts.every(host => /^[^\s/]+:\d{1,5}$/.test(host)), 'must be a list of host:port, separated by commas'),
+  CALENDAR_SERVERS: calendarServersSchema,
+  /** How often a calendar is looked at while its host can be booked. */
+  CALENDAR_LOOK_SECONDS: seconds(300),
   /** How long a confirmation waits for its room before it goes out without the link. */
   ROOM_WAIT_SECONDS: seconds(20),
   /** How long one call to a video service may take. */
@@ -53,6 +60,9 @@ export interface ServerSettings {
   smtpUrl: string
   mailFrom: string
   videoEnvironment: VideoEnvironment
+  allowedHosts: string[]
+  calendarServers: CalendarServer[]
+  calendarLookSeconds: number
   roomWaitSeconds: number
   videoTimeoutSeconds: number
   mailTimeoutSeconds: number
@@ -108,6 +118,9 @@ export function readSettings(environment: Environment): ServerSettings {
     smtpUrl: found.SMTP_URL,
     mailFrom: found.MAIL_FROM,
     videoEnvironment: z.object(videoEnvironment).parse(found),
+    allowedHosts: found.ALLOWED_HOSTS,
+    calendarServers: found.CALENDAR_SERVERS,
+    calendarLookSeconds: found.CALENDAR_LOOK_SECONDS,
     roomWaitSeconds: found.ROOM_WAIT_SECONDS,
     videoTimeoutSeconds: found.VIDEO_TIMEOUT_SECONDS,
     mailTimeoutSeconds: found.MAIL_TIMEOUT_SECONDS,

@@ -1,5 +1,9 @@
 import { createApp } from 'h3'
 import { z } from 'zod'
+import { copperplateInterface } from './copperplate/interface'
+import { copperplatePages } from './copperplate/pages'
+import { accountsSchema, seedAccounts } from './copperplate/seed'
+import { CopperplateStore } from './copperplate/store'
 import { lanternInterface } from './lantern/interface'
 import { lanternPages } from './lantern/pages'
 import { LanternStore } from './lantern/store'
@@ -21,6 +25,11 @@ const settings = z
       .string()
       .default('[]')
       .transform(text => z.array(z.object({ name: z.string(), email: z.string() })).parse(JSON.parse(text))),
+    COPPERPLATE_PORT: z.coerce.number().int(),
+    COPPERPLATE_CLIENT_ID: z.string(),
+    COPPERPLATE_CLIENT_SECRET: z.string().min(1),
+    /** Accounts that exist from the start, with their calendars and what is in them. */
+    COPPERPLATE_ACCOUNTS: z.string().default('[]').transform(text => accountsSchema.parse(JSON.parse(text))),
     PIGEONHOLE_PORT: z.coerce.number().int(),
     SMTP_PORT: z.coerce.number().int(),
   })
@@ -33,18 +42,23 @@ const pigeonhole = new PigeonholeStore(settings.STAND_INS_FOLDER)
 const lanternApp = createApp()
   .use(lanternInterface(lantern, registered, () => `http://127.0.0.1:${settings.LANTERN_PORT}`))
   .use(lanternPages(lantern, registered))
+const copperplate = new CopperplateStore(settings.STAND_INS_FOLDER, () => seedAccounts(settings.COPPERPLATE_ACCOUNTS))
+const copperplateApp = createApp()
+  .use(copperplateInterface(copperplate))
+  .use(copperplatePages(copperplate, { clientId: settings.COPPERPLATE_CLIENT_ID, clientSecret: settings.COPPERPLATE_CLIENT_SECRET }))
 const pigeonholeApp = createApp().use(pigeonholePages(pigeonhole))
 
 const lanternServer = await listen(lanternApp, settings.LANTERN_PORT)
+const copperplateServer = await listen(copperplateApp, settings.COPPERPLATE_PORT)
 const pigeonholeServer = await listen(pigeonholeApp, settings.PIGEONHOLE_PORT)
 const smtp = await pigeonholeSmtp(pigeonhole, settings.SMTP_PORT)
 process.send?.('ready')
 
 function stop(): void {
-  lanternServer.close()
-  lanternServer.closeAllConnections()
-  pigeonholeServer.close()
-  pigeonholeServer.closeAllConnections()
+  for (const server of [lanternServer, copperplateServer, pigeonholeServer]) {
+    server.close()
+    server.closeAllConnections()
+  }
   smtp.close(() => process.exit(0))
   setTimeout(() => process.exit(0), 500).unref()
 }

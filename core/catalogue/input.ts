@@ -1,5 +1,6 @@
 import type { InputCode, InputFaultValues } from '../validation'
 import { formatCount } from '../time/format'
+import { formatAccountFault } from './calendars'
 
 /** Sentences, without their full stop, for what is wrong with a value from outside. */
 
@@ -110,6 +111,10 @@ const words: { [Code in InputCode]: (values: InputFaultValues[Code]) => string }
   unknownGroup: () => 'This group no longer exists: take it out',
   groupHosts: ({ most }) => `A chair needs a host, and can have ${most} at most with those of its groups`,
   tooManyGroups: ({ most }) => `A workspace can have ${most} groups`,
+  notACalendar: () => 'This is no iCalendar file (.ics)',
+  calendarRefused: fault => formatAccountFault(fault).replace(/\.$/, ''),
+  tooManyCalendarAccounts: ({ most }) => `A host can have ${most} calendar accounts`,
+  notWritable: () => 'Temporia cannot write into this calendar',
   codeNeeded: () => 'Enter the code that your authenticator shows, or one of your recovery codes',
   wrongCode: () => 'This code is wrong or was used already',
   wrongOwnPassword: () => 'This is not your password',

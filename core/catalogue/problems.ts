@@ -38,6 +38,7 @@ export interface ProblemReasonValues {
   factorNotPossible: object
   addressTaken: object
   signInFirst: object
+  beingLookedAt: object
   groupInUse: { eventTypes: string[] }
   questionSetInUse: { eventTypes: string[] }
   publishedMeanwhile: { by: string }
@@ -67,6 +68,7 @@ const words: { [Reason in ProblemReason]: (values: ProblemReasonValues[Reason]) 
   noSuchCall: () => 'There is no such call. The document at /api/openapi.json lists all of them.',
   methodNotAllowed: ({ allowed }) => `This address takes ${formatList(allowed)} only.`,
   linkUnknown: () => 'This link is no longer valid or was mistyped.',
+  beingLookedAt: () => 'This account is being looked at just now. Please try again in a moment.',
   jobsOnly: () => 'This process runs jobs and answers no requests.',
   hostsNothing: () => 'You host nothing in this workspace, so there are no hours to set.',
   wait: ({ seconds }) => `Please wait ${seconds < 90 ? plural(seconds, 'second') : plural(Math.ceil(seconds / 60), 'minute')} and try again.`,

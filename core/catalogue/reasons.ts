@@ -3,7 +3,9 @@ import { plural, formatMonthDay, formatDay, formatList, formatDuration, formatTi
 import type { Person } from '../checks/finding'
 import { capitalise } from './capitalise'
 import { has, listPeople, whose } from './people'
+import type { HostTime } from '../event-type/host-time'
 import { groupBy } from '../group-by'
+import { intersect } from '../time/intervals'
 import { zoneOf } from '../time/zone'
 import type { Explanation, Reason } from '../openings/explain'
 import type { EngineQuery } from '../openings/engine-query'
@@ -29,6 +31,8 @@ export interface Reader {
   query: EngineQuery
   /** Names by host id; a host without one is called by the id. */
   names: ReadonlyMap<string, string>
+  /** What hosts' calendars take, for their names. */
+  time?: readonly Pick<HostTime, 'id' | 'taken'>[]
   /** The host who reads, where it is one. */
   ownHost?: string | null
   zone: string
@@ -112,7 +116,7 @@ function formatReason(reason: Exclude<Reason, Closed>, at: number, reader: Reade
     case 'offGrid':
       return formatOffGrid([reason.before, reason.after].filter(item => item !== null).map(time))
     case 'busy':
-      return { text: `${capitalise(whose(person))} calendar is taken from ${time(reason.start)} to ${time(reason.end)}.`, setting: 'calendar' }
+      return { text: `${capitalise(whose(person))} ${calendarsIn(reason, reader)} taken from ${time(reason.start)} to ${time(reason.end)}.`, setting: 'calendar' }
     case 'session':
       return formatSessionReason(reason, person, at, reader.query, time)
     case 'dailyLimit':
@@ -138,6 +142,14 @@ function formatReason(reason: Exclude<Reason, Closed>, at: number, reader: Reade
     case 'noDistinctHosts':
       return { text: 'There is somebody free for every chair, but it would be the same person twice.', setting: 'chairs' }
   }
+}
+
+/** "calendar “Studio” is": those that have something in the time that is taken. */
+function calendarsIn({ host, start, end }: Extract<Reason, { code: 'busy' }>, { time = [] }: Reader): string {
+  const [from, to] = [instantToSeconds(start), instantToSeconds(end)]
+  const blocking = time.find(({ id }) => id === host)?.taken ?? []
+  const names = [...new Set(blocking.filter(({ times }) => intersect(times, [from, to]).length > 0).map(({ calendar }) => `“${calendar}”`))]
+  return names.length === 0 ? 'calendar is' : names.length === 1 ? `calendar ${names[0]} is` : `calendars ${formatList(names)} are`
 }
 
 function formatOffGrid(nearest: string[]): Sentence {

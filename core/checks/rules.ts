@@ -26,7 +26,7 @@ export function noOpening(facts: Facts): Finding[] {
   }]
   const rule = loosened.find(({ change }) => facts.openingsWith(change).length > 0)
   if (rule) return found(rule.cause, rule.cause)
-  const free = facts.time.map(host => ({ ...host, busy: [], sessions: [] }))
+  const free = facts.time.map(host => ({ ...host, taken: [], sessions: [] }))
   if (facts.openingsWith({}, free).length > 0) return found('taken', 'chairs')
   const without = facts.pool.filter(host => longest(facts.hoursOf(host.id)) === 0).map(host => facts.person(host.id))
   return without.length > 0 ? found('noHours', 'hours', without) : found('severalRules', 'hours')

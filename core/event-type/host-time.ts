@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { type EngineSession, engineSessionSchema } from '../openings/engine-query'
 import { hoursPlanSchema } from '../openings/schema'
+import { union } from '../time/intervals'
 
 const hostPlanSchema = z.strictObject({
   id: z.string(),
@@ -11,14 +12,25 @@ const hostPlanSchema = z.strictObject({
 })
 export type HostPlan = z.infer<typeof hostPlanSchema>
 
+/** Time that one of a host's calendars takes, as far as the same hold words stand in the titles of its entries. */
+const takenSchema = z.strictObject({
+  /** The calendar's name. */
+  calendar: z.string(),
+  /** Those of the asked hold words that the entries' titles hold. */
+  holds: z.array(z.string()),
+  entries: z.int(),
+  /** Starts and ends one after another, ascending, in seconds. */
+  times: z.array(z.number()),
+})
+export type TakenTime = z.infer<typeof takenSchema>
+
 /** What is known of a host's time, whichever event type asks: all hours plans, and what is taken. */
 export const hostTimeSchema = z.strictObject({
   id: z.string(),
   plans: z.array(hostPlanSchema),
   /** Open at all times but the days on which the host is away; null where there are none. */
   away: hoursPlanSchema.nullable(),
-  /** Starts and ends one after another, in seconds. */
-  busy: z.array(z.number()),
+  taken: z.array(takenSchema),
   sessions: z.array(engineSessionSchema),
 })
 export type HostTime = z.infer<typeof hostTimeSchema>
@@ -54,4 +66,21 @@ export function planFor(
 ): HostPlan | undefined {
   const named = hours.hostPlans?.[host.id]
   return host.plans.find(plan => plan.id === named) ?? host.plans.find(plan => plan.isDefault) ?? host.plans[0]
+}
+
+const busyTimes = new WeakMap<readonly TakenTime[], Map<string, readonly number[]>>()
+
+/** When a host's calendars take their time, but for entries that hold one of some words: starts and ends, ascending, in seconds. */
+export function busyOf({ taken }: Pick<HostTime, 'taken'>, holds: readonly string[]): readonly number[] {
+  if (taken.length === 0) return []
+  const key = holds.join('\n').toLowerCase()
+  const known = busyTimes.get(taken) ?? new Map<string, readonly number[]>()
+  let busy = known.get(key)
+  if (!busy) {
+    const freed = new Set(holds.map(word => word.toLowerCase()))
+    busy = union(taken.filter(part => !part.holds.some(word => freed.has(word.toLowerCase()))).flatMap(({ times }) => times))
+    known.set(key, busy)
+    busyTimes.set(taken, known)
+  }
+  return busy
 }

@@ -5,7 +5,7 @@ import { calendarSchema, enginePlan, type HolidayCalendar, type HolidayDates, ho
 import type { EngineQuery } from '../openings/engine-query'
 import { queryLimits } from '../openings/limits'
 import { type Horizon, horizonKinds, zoneName } from '../openings/schema'
-import { type HostTime, planFor } from './host-time'
+import { busyOf, type HostTime, planFor } from './host-time'
 import { fault, faultIssue, noRepeats } from '../validation'
 import { placeKinds } from './place-kinds'
 
@@ -91,6 +91,8 @@ export const settingsSchema = z.strictObject({
     z.strictObject({ mode: z.literal('narrow'), hostPlans, plan: storedPlanSchema, shared: sharedPlan }),
     z.strictObject({ mode: z.literal('replace'), plan: storedPlanSchema, shared: sharedPlan }),
   ]),
+  /** Calendar entries whose titles hold one of these words take no time from this event type. */
+  holds: z.array(z.string().trim().min(2).max(60)).max(10).superRefine(noRepeats()).default([]),
   places: z.array(placeSchema).min(1).max(10),
   questions: questionsSchema,
   /** Asked after its own questions; other event types may ask them too. */
@@ -178,10 +180,10 @@ export function queryFor(settings: Settings, chairs: readonly Chair[], hosts: re
       chairs: chairs.map(chair => ({ id: chair.id, hosts: chair.hosts.map(host => host.id) })),
     },
     hosts: hosts.filter(host => ids.has(host.id)).map((host) => {
-      const { id, busy, sessions, away } = host
+      const { id, sessions, away } = host
       const applying = planFor(host, hours)
       const plans = hours.mode === 'replace' || !applying ? own : [applying.plan, ...own]
-      return { id, busy, sessions, plans: away ? [...plans, away] : plans }
+      return { id, busy: busyOf(host, settings.holds), sessions, plans: away ? [...plans, away] : plans }
     }),
     openedOver: [],
     ...(span.explain ? { explain: span.explain } : {}),

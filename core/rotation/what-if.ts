@@ -92,7 +92,7 @@ export function playWhatIf(data: WhatIfData, hosts: readonly WhatIfHost[]): What
   const step = Math.max(1, Math.ceil(data.bookings.length / MOST_LOOKS))
 
   const timesFor = (eventTypeId: string) => hosts.map(({ id }) => {
-    const known = time.get(id) ?? { id, plans: [], away: null, busy: [], sessions: [] }
+    const known = time.get(id) ?? { id, plans: [], away: null, taken: [], sessions: [] }
     const own = (laid.get(id) ?? []).map(({ eventTypeId: of, ...session }) => ({ ...session, sameEventType: of === eventTypeId }))
     return { ...known, sessions: [...known.sessions, ...own] }
   })

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { questionKinds } from '../intake/kinds'
+import { accountFaultSchema } from '../views/calendar-account'
 
 /**
  * What is wrong with a value from outside: a path, a code and the code's values. The sentence for it stands in the
@@ -41,6 +42,7 @@ const values = {
   webAddress: none,
   phone: none,
   notAPicture: none,
+  notACalendar: none,
   reservedAddress: none,
   id: none,
   key: none,
@@ -108,6 +110,9 @@ const values = {
   workspaceAddressTaken: none,
   workspaceAddressReserved: none,
   otherWorkspaceAddress: none,
+  calendarRefused: accountFaultSchema,
+  tooManyCalendarAccounts: most,
+  notWritable: none,
   codeNeeded: none,
   wrongCode: none,
   wrongOwnPassword: none,

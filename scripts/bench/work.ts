@@ -123,7 +123,7 @@ export function benchOf(query: OpeningsQuery): { definition: Definition, workerC
       time: fromCase(query).hosts.map(host => ({
         id: idFor(host.id),
         away: null,
-        busy: Array.from(host.busy),
+        taken: [{ calendar: 'Work', holds: [], entries: host.busy.length / 2, times: Array.from(host.busy) }],
         sessions: [...host.sessions],
         plans: host.plans.map(plan => ({ id: host.id, isDefault: true, plan })),
       })),

@@ -1,6 +1,7 @@
 import { randomBytes } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { calendarAccounts } from '../../demo/calendars'
 import { isEmpty, loadDemo } from '../../demo/load'
 import { people } from '../../demo/people'
 import { closeContext, makeContext } from '../../server/start'
@@ -53,7 +54,10 @@ export async function startInstallation(folder: string, options: InstallationOpt
     }
     const databaseUrl = await cluster.database('temporia', cutShort)
     if (!options.dev && !isBuilt()) await step('Building the application (a minute or two)', build)
-    const accounts = people.filter(person => person.hours).map(({ name, email }) => ({ name, email }))
+    const accounts = {
+      lantern: people.filter(person => person.hours).map(({ name, email }) => ({ name, email })),
+      copperplate: calendarAccounts,
+    }
     const standIns = await step('Starting the stand-ins', () => startStandIns(places, secrets, accounts))
     running.push(options.supervised ? supervise(standIns, () => startStandIns(places, secrets, accounts)) : standIns)
     const environment = appEnvironment(places, secrets, databaseUrl, options.more)
@@ -109,6 +113,7 @@ async function choosePorts(folder: string, first: number): Promise<AllPlaces> {
     lanternPort: await freePort(before.lanternPort ?? first + 10, given),
     pigeonholePort: await freePort(before.pigeonholePort ?? first + 20, given),
     smtpPort: await freePort(before.smtpPort ?? first + 30, given),
+    copperplatePort: await freePort(before.copperplatePort ?? first + 50, given),
     databasePort: await freePort(before.databasePort ?? first + 40, given),
   }
   writeFileSync(file, JSON.stringify(places))
@@ -117,9 +122,9 @@ async function choosePorts(folder: string, first: number): Promise<AllPlaces> {
 
 function loadOrCreateSecrets(folder: string): Secrets {
   const file = join(folder, 'secrets.json')
-  if (existsSync(file)) return JSON.parse(readFileSync(file, 'utf8'))
+  const known: Partial<Secrets> = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : {}
   const secret = () => randomBytes(32).toString('hex')
-  const secrets = { secret: secret(), lanternSecret: secret() }
+  const secrets = { secret: secret(), lanternSecret: secret(), copperplateSecret: secret(), ...known }
   writeFileSync(file, JSON.stringify(secrets), { mode: 0o600 })
   return secrets
 }

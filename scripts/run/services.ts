@@ -7,6 +7,7 @@ export interface Places {
   folder: string
   appPort: number
   lanternPort: number
+  copperplatePort: number
   pigeonholePort: number
   smtpPort: number
 }
@@ -14,12 +15,20 @@ export interface Places {
 export interface Secrets {
   secret: string
   lanternSecret: string
+  copperplateSecret: string
 }
 
 /** Where the stand-ins keep what they were given, within the installation's folder. */
 export const STAND_INS = 'stand-ins'
 
 export const LANTERN_CLIENT = 'temporia-demo'
+export const COPPERPLATE_CLIENT = 'temporia-demo'
+
+/** Who has an account of the stand-ins from the start. */
+export interface StandInAccounts {
+  lantern: { name: string, email: string }[]
+  copperplate: unknown[]
+}
 
 /** Settings of the application as they go into its environment. */
 export function appEnvironment(
@@ -38,6 +47,17 @@ export function appEnvironment(
     LANTERN_URL: `http://127.0.0.1:${places.lanternPort}`,
     LANTERN_CLIENT_ID: LANTERN_CLIENT,
     LANTERN_CLIENT_SECRET: secrets.lanternSecret,
+    // The stand-ins listen where nothing that people name may lead.
+    ALLOWED_HOSTS: [process.env['ALLOWED_HOSTS'], `127.0.0.1:${places.copperplatePort}`].filter(Boolean).join(','),
+    CALENDAR_SERVERS: JSON.stringify([{
+      key: 'copperplate',
+      name: 'Copperplate Calendar',
+      address: `http://127.0.0.1:${places.copperplatePort}/dav/`,
+      authorizeUrl: `http://127.0.0.1:${places.copperplatePort}/consent`,
+      tokenUrl: `http://127.0.0.1:${places.copperplatePort}/token`,
+      clientId: COPPERPLATE_CLIENT,
+      clientSecret: secrets.copperplateSecret,
+    }]),
     MIGRATIONS: resolve('server/database/migrations'),
     HOST: '127.0.0.1',
     PORT: String(places.appPort),
@@ -46,7 +66,7 @@ export function appEnvironment(
   }
 }
 
-export async function startStandIns(places: Places, secrets: Secrets, accounts: { name: string, email: string }[]): Promise<Started> {
+export async function startStandIns(places: Places, secrets: Secrets, accounts: StandInAccounts): Promise<Started> {
   const log = join(places.folder, 'stand-ins.log')
   const started = startProcess('the stand-ins', process.execPath, ['--import', 'tsx', 'stand-ins/main.ts'], {
     logFile: log,
@@ -57,7 +77,11 @@ export async function startStandIns(places: Places, secrets: Secrets, accounts: 
       LANTERN_PORT: String(places.lanternPort),
       LANTERN_CLIENT_ID: LANTERN_CLIENT,
       LANTERN_CLIENT_SECRET: secrets.lanternSecret,
-      LANTERN_ACCOUNTS: JSON.stringify(accounts),
+      LANTERN_ACCOUNTS: JSON.stringify(accounts.lantern),
+      COPPERPLATE_PORT: String(places.copperplatePort),
+      COPPERPLATE_CLIENT_ID: COPPERPLATE_CLIENT,
+      COPPERPLATE_CLIENT_SECRET: secrets.copperplateSecret,
+      COPPERPLATE_ACCOUNTS: JSON.stringify(accounts.copperplate),
       PIGEONHOLE_PORT: String(places.pigeonholePort),
       SMTP_PORT: String(places.smtpPort),
     },

@@ -9,7 +9,7 @@ import { type Context, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { among } from '../database/among'
 import { bookings, hosts, sessionHosts } from '../database/schema'
-import { hostedAlone, knownEventTypes } from '../event-types'
+import { holdsOf, hostedAlone, knownEventTypes } from '../event-types'
 import { rememberHostsTime, WIDE } from '../hosts-time'
 import { loadTurns } from '../rotation'
 import { ableInstead, aroundSeat, decide, type Seat, seatsToCome } from './hand-over'
@@ -33,7 +33,7 @@ export async function viewHandOver({ db, now }: Context, workspaceId: string, ho
   if (!first || !last) return { host, hosts: people, closes, seats: [] }
   const ids = people.map(person => person.id)
   const span = { from: secondsOf(first.session.startsAt), to: secondsOf(last.session.startsAt) + 1 }
-  const time = await rememberHostsTime(db, workspaceId, ids, { ...span, ...WIDE })
+  const time = await rememberHostsTime(db, workspaceId, ids, { ...span, ...WIDE, holds: holdsOf(seats.map(seat => seat.eventType)) })
   const others = await aroundSessions(db, workspaceId, seats)
   const pools = new Map<string, PoolHost[]>()
   /** Sessions that proposals before have given to a host. */

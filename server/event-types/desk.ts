@@ -12,7 +12,7 @@ import { type Context, dateOf } from '../context'
 import type { Database } from '../database/connection'
 import { bookings, eventTypeDrafts, eventTypes, sessions, workspaces } from '../database/schema'
 import { loadHostsTime, WIDE } from '../hosts-time'
-import { definitionOf, type EventType, hostIdsOf, loadShared, readDraft } from './load'
+import { definitionOf, type EventType, holdsOf, hostIdsOf, loadShared, readDraft } from './load'
 import { nextOpening } from './openings'
 import { knownEventTypes } from './snapshot'
 import { benchHosts, holidaysOf, linkedFrom, standing } from './bench'
@@ -81,7 +81,7 @@ async function lookAhead(
     return known.found
   const span = { now, from: now, to: now + DAYS_SEARCHED * DAY }
   const people = await benchHosts(db, member)
-  const time = await loadHostsTime(db, member.workspaceId, [...new Set(all.flatMap(hostIdsOf))], { ...span, ...WIDE })
+  const time = await loadHostsTime(db, member.workspaceId, [...new Set(all.flatMap(hostIdsOf))], { ...span, ...WIDE, holds: holdsOf(all) })
   const counts = await countBookings(db, member.workspaceId, now)
   const found = new Map(all.map(eventType => [eventType.id, {
     next: nextOpening(eventType, time, span)?.start ?? null,

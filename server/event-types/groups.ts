@@ -9,7 +9,7 @@ import type { Database } from '../database/connection'
 import { groupHosts, hostGroups, hosts, workspaces } from '../database/schema'
 import { loadHostsTime, WIDE } from '../hosts-time'
 import { countShares, type Pool } from '../rotation'
-import { type EventType, hostIdsOf, loadEventTypes, loadGroups, toPoolChair } from './load'
+import { type EventType, holdsOf, hostIdsOf, loadEventTypes, loadGroups, toPoolChair } from './load'
 import { knownEventTypes } from './snapshot'
 import { openingsOf, QueryTooLarge, TooManyOpenings } from './openings'
 
@@ -91,7 +91,7 @@ export async function previewGroup({ db, now }: Context, workspaceId: string, id
   const using = drawingOn(await knownEventTypes({ db }, workspaceId), id).filter(eventType => !eventType.archived)
   const span = { now: now(), from: now(), to: now() + PREVIEW_DAYS * DAY }
   const known = [...new Set([...using.flatMap(hostIdsOf), ...edited.hosts.map(host => host.id)])]
-  const time = await loadHostsTime(db, workspaceId, known, { ...span, ...WIDE })
+  const time = await loadHostsTime(db, workspaceId, known, { ...span, ...WIDE, holds: holdsOf(using) })
   const startsOf = (eventType: EventType) => openingsOf(eventType, time, span).map(opening => opening.start)
   return using.map((eventType) => {
     const chairs = eventType.chairs.map(chair => toPoolChair(withCurrentGroups(chair, changedGroups)))

@@ -195,6 +195,11 @@ export function hostIdsOf(eventType: EventType): string[] {
   return hostsOfChairs(eventType.chairs)
 }
 
+/** The hold words of some event types. */
+export function holdsOf(all: readonly Pick<EventType, 'settings'>[]): string[] {
+  return [...new Set(all.flatMap(({ settings }) => settings.holds))]
+}
+
 /** An event type as it is edited: without what rotation remembers. */
 export function definitionOf({ slug, listed, state, settings, chairs: seats }: EventType): Definition {
   return { slug, listed, state, settings, chairs: seats.map(({ pool: _pool, poolId: _poolId, ...chair }) => chair) }

@@ -81,7 +81,7 @@ export async function openingAt(
     eventType.workspaceId,
     hostIdsOf(eventType),
     eventType.chairs.map(chair => chair.poolId),
-    { ...at, ...around(eventType) },
+    { ...at, ...around(eventType), holds: eventType.settings.holds },
     stated,
   )
   const current = withTurns(eventType, state.turns)
@@ -99,7 +99,7 @@ export async function findOpenings(
     db,
     eventType.workspaceId,
     hostIdsOf(eventType),
-    { from: span.from, to: span.to, ...around(eventType) },
+    { from: span.from, to: span.to, ...around(eventType), holds: eventType.settings.holds },
     stated,
   )
   return openingsOf(eventType, time, span)

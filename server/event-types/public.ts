@@ -5,7 +5,7 @@ import { DAY } from '../../core/time/civil'
 import type { Context } from '../context'
 import { loadHostsTime, WIDE } from '../hosts-time'
 import { bookableWith } from './bookable-with'
-import { definitionOf, type EventType, hostIdsOf } from './load'
+import { definitionOf, type EventType, holdsOf, hostIdsOf } from './load'
 import { nextOpening } from './openings'
 import { openEventTypes, stampOf, type WorkspaceSnapshot } from './snapshot'
 
@@ -24,7 +24,8 @@ export async function workspacePage({ db, now }: Context, snapshot: WorkspaceSna
   const stamp = stampOf(snapshot, span.now)
   let next = nextOpenings.get(stamp)
   if (!next) {
-    const time = await loadHostsTime(db, workspace.id, [...new Set(listed.flatMap(hostIdsOf))], { ...span, ...WIDE }, stated)
+    const hostIds = [...new Set(listed.flatMap(hostIdsOf))]
+    const time = await loadHostsTime(db, workspace.id, hostIds, { ...span, ...WIDE, holds: holdsOf(listed) }, stated)
     next = listed.map(eventType => nextOpening(eventType, time, span)?.start ?? null)
     nextOpenings.set(stamp, next)
   }
@@ -48,7 +49,8 @@ export async function hostPage({ db, now }: Context, snapshot: WorkspaceSnapshot
   if (!host) return null
   const offered = bookableWith(openEventTypes(snapshot), host.id)
   const span = { now: now(), from: now(), to: now() + DAYS_SEARCHED * DAY }
-  const time = await loadHostsTime(db, workspace.id, [...new Set(offered.flatMap(hostIdsOf))], { ...span, ...WIDE }, stated)
+  const hostIds = [...new Set(offered.flatMap(hostIdsOf))]
+  const time = await loadHostsTime(db, workspace.id, hostIds, { ...span, ...WIDE, holds: holdsOf(offered) }, stated)
   const { id, name, about, picture, timeZone } = host
   return {
     workspace: workspaceOf(workspace),

@@ -6,7 +6,7 @@ import { DAY } from '../../core/time/civil'
 import { type Context, dateOf, secondsOf } from '../context'
 import { assignments, hosts, sessions } from '../database/schema'
 import { holidayDates, NEAR, rememberHostsTime, WIDE } from '../hosts-time'
-import { loadGroups } from './load'
+import { loadGroups, holdsOf } from './load'
 import { knownEventTypes } from './snapshot'
 
 const WHAT_IF_DAYS = 90
@@ -44,7 +44,8 @@ export async function loadWhatIf(
   const span = { from, to: Math.max(now(), ...booked.map(({ session }) => secondsOf(session.startsAt) + 1)) }
   const using = new Set(booked.map(({ session }) => session.eventTypeId))
   const isLimited = all.some(({ id, settings }) => using.has(id) && (settings.dailyLimit !== null || settings.weeklyLimit !== null))
-  const time = await rememberHostsTime(db, workspaceId, ids, { ...span, ...(isLimited ? WIDE : NEAR) })
+  const holds = holdsOf(all.filter(({ id }) => using.has(id)))
+  const time = await rememberHostsTime(db, workspaceId, ids, { ...span, ...(isLimited ? WIDE : NEAR), holds })
   const own = new Set(booked.map(({ entry, session }) => `${session.id} ${entry.hostId}`))
   return {
     now: now(),

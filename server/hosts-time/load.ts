@@ -1,7 +1,7 @@
 import { and, asc, eq, isNull, sql, type SQL } from 'drizzle-orm'
 import { LRUCache } from 'lru-cache'
 import { enginePlan } from '../../core/hours/plan'
-import type { HostTime } from '../../core/event-type/host-time'
+import type { HostTime, TakenTime } from '../../core/event-type/host-time'
 import type { SharedPlan } from '../../core/event-type/shared-hours'
 import { awayPlan } from '../../core/hours/away'
 import type { EngineSession } from '../../core/openings'
@@ -39,6 +39,8 @@ export interface TimeSpan {
   to: number
   before: number
   after: number
+  /** Words that the titles of calendar entries are searched for, since they take no time from some event type. */
+  holds?: readonly string[]
 }
 
 /** Around any start: sessions and buffers of a day each. */
@@ -52,12 +54,14 @@ export async function loadHostsTime(
 ): Promise<HostsTime> {
   if (hostIds.length === 0) return { for: () => [], idle: () => [] }
   const stated = known ? onlyOf(known, hostIds) : await loadStated(db, workspaceId, hostIds)
-  return hostsTimeFrom(stated, await loadSessions(db, workspaceId, hostIds, span), span)
+  return hostsTimeFrom(stated, await loadTaken(db, workspaceId, hostIds, span), span)
 }
 
 /** Taken time that was read under a sum of stamps: the rows of large teams take long to read. */
-const remembered = new LRUCache<string, { stamp: string, hosts: number, taken: readonly TakenSession[] }>({
-  maxSize: 60_000, sizeCalculation: ({ taken, hosts }) => taken.length + hosts,
+const remembered = new LRUCache<string, { stamp: string, hosts: number, taken: TakenRows }>({
+  maxSize: 60_000,
+  sizeCalculation: ({ taken: { sessions, entries }, hosts }) =>
+    sessions.length + hosts + entries.reduce((sum, { times }) => sum + Math.ceil(times.length / 8), 0),
 })
 
 /**
@@ -73,7 +77,7 @@ export async function rememberHostsTime(db: Database, workspaceId: string, hostI
   const stamp = row?.stamp ?? ''
   const key = JSON.stringify([workspaceId, whole, [...hostIds].sort()])
   const known = remembered.get(key)
-  const taken = known?.stamp === stamp ? known.taken : await loadSessions(db, workspaceId, hostIds, whole)
+  const taken = known?.stamp === stamp ? known.taken : await loadTaken(db, workspaceId, hostIds, whole)
   if (known?.taken !== taken) remembered.set(key, { stamp, taken, hosts: hostIds.length })
   return hostsTimeFrom(await loadStated(db, workspaceId, hostIds), taken, whole)
 }
@@ -102,22 +106,24 @@ export async function loadSharedPlans(db: Database, workspaceId: string, lock?: 
   return new Map((await (lock ? query.for(lock) : query)).map(row => [row.id, row]))
 }
 
-function hostsTimeFrom({ plans, away }: StatedTime, taken: readonly TakenSession[], span: TimeSpan): HostsTime {
+function hostsTimeFrom({ plans, away }: StatedTime, { sessions, entries }: TakenRows, span: TimeSpan): HostsTime {
   const holidays = holidayDates(plans.flatMap(row => row.plan.holidays), span.from, span.to)
   const plansByHost = groupBy(plans, row => row.hostId)
-  const takenByHost = groupBy(taken, row => row.hostId)
+  const sessionsByHost = groupBy(sessions, row => row.hostId)
+  const entriesByHost = new Map([...groupBy(entries, row => row.hostId)]
+    .map(([id, rows]) => [id, rows.map(({ hostId: _host, ...part }): TakenTime => part)]))
   const [first, last] = [Math.floor((span.from - span.before) / DAY), Math.ceil((span.to + span.after) / DAY)]
   const awayByHost = new Map(away.filter(host => host.away.length > 0)
     .map(host => [host.id, awayPlan(host.away, host.timeZone, first, last)]))
   return {
-    idle: (ids, from, to) => ids.filter(id => !takenByHost.get(id)?.some(session => session.start < to && session.end > from)),
+    idle: (ids, from, to) => ids.filter(id => !sessionsByHost.get(id)?.some(session => session.start < to && session.end > from)),
     for: (eventTypeId, ids, within) =>
       ids.map(id => ({
         id,
         plans: (plansByHost.get(id) ?? []).map(row => ({ id: row.id, isDefault: row.isDefault, plan: enginePlan(row.plan, holidays) })),
         away: awayByHost.get(id) ?? null,
-        busy: [],
-        sessions: (takenByHost.get(id) ?? []).filter(session => !within || (session.end > within.from && session.start < within.to))
+        taken: entriesByHost.get(id) ?? [],
+        sessions: (sessionsByHost.get(id) ?? []).filter(session => !within || (session.end > within.from && session.start < within.to))
           .map(session => ({
             id: session.id,
             start: session.start,
@@ -140,9 +146,50 @@ type TakenSession = Omit<EngineSession, 'sameEventType'> & { hostId: string, eve
 const PLANNED_ANEW = sql.raw('/* planned anew */')
 
 /** Sessions of hosts around a span, found by the range index of the exclusion constraint, so that past ones cost nothing. */
-async function loadSessions(db: Database, workspaceId: string, hostIds: readonly string[], span: TimeSpan): Promise<TakenSession[]> {
+async function loadTaken(db: Database, workspaceId: string, hostIds: readonly string[], span: TimeSpan): Promise<TakenRows> {
   const { rows } = await db.execute<Record<keyof TakenSession, never>>(sql`${PLANNED_ANEW} ${sessionsQuery(workspaceId, hostIds, span)}`)
-  return rows
+  const { rows: entries } = await db.execute<Record<keyof TakenEntries, never>>(sql`${PLANNED_ANEW} ${entriesQuery(workspaceId, hostIds, span)}`)
+  return { sessions: rows, entries }
+}
+
+type TakenEntries = TakenTime & { hostId: string }
+
+interface TakenRows {
+  sessions: readonly TakenSession[]
+  entries: readonly TakenEntries[]
+}
+
+/**
+ * What blocking calendars take around a span, merged by host and calendar, and by which hold words the titles hold. Entries of
+ * sessions that the host sits in count as those sessions, unless somebody moved them.
+ */
+function entriesQuery(workspaceId: string, hostIds: readonly string[], { from, to, before, after, holds = [] }: TimeSpan): SQL {
+  const span = sql`tstzrange(${dateOf(from - before).toISOString()}::timestamptz, ${dateOf(to + after).toISOString()}::timestamptz)`
+  const matched = holds.length === 0 ? sql`'{}'::text[]` : sql`array(
+    select word from unnest(${sql.param([...holds])}::text[], ${sql.param(holds.map(wholeWord))}::text[]) as hold(word, pattern) where taken_times.title ~* pattern)`
+  return sql`
+    select part.host_id as "hostId", calendars.name as calendar, part.holds, part.entries::int as entries,
+      (select coalesce(json_agg(bound order by bound), '[]') from unnest(part.during) as stretch,
+        lateral (values (extract(epoch from lower(stretch))::float8), (extract(epoch from upper(stretch))::float8)) as bounds(bound)) as times
+    from (
+      select taken_times.host_id, taken_times.calendar_id, ${matched} as holds, count(distinct taken_times.uid) as entries,
+        range_agg(taken_times.during * tstzmultirange(${span})) as during
+      from taken_times inner join calendars on calendars.workspace_id = taken_times.workspace_id and calendars.id = taken_times.calendar_id
+      where taken_times.workspace_id = ${workspaceId} and taken_times.host_id = any(${sql.param([...hostIds])}::uuid[]) and taken_times.during && ${span}
+        and calendars.blocks and (calendars.counts_all_day or not taken_times.is_whole_day) and (calendars.counts_unconfirmed or not taken_times.is_unconfirmed)
+        and (taken_times.session_id is null or not exists (
+          select 1 from session_hosts inner join sessions on sessions.workspace_id = session_hosts.workspace_id and sessions.id = session_hosts.session_id
+          where session_hosts.workspace_id = taken_times.workspace_id and session_hosts.session_id = taken_times.session_id
+            and session_hosts.host_id = taken_times.host_id and taken_times.during = tstzmultirange(tstzrange(sessions.starts_at, sessions.ends_at))))
+      group by 1, 2, 3
+    ) as part inner join calendars on calendars.workspace_id = ${workspaceId} and calendars.id = part.calendar_id
+    where not isempty(part.during) order by calendars.name, part.holds`
+}
+
+/** A pattern of PostgreSQL for words as they are typed, in any case, with nothing of a word right before or after. */
+function wholeWord(words: string): string {
+  const escaped = words.trim().replaceAll(/[^\p{L}\p{N}\s]/gu, sign => `\\${sign}`).replaceAll(/\s+/g, '\\s+')
+  return `(?<![[:alnum:]])${escaped}(?![[:alnum:]])`
 }
 
 /** The time of the sessions themselves is bounded too, so that they are found by it: they and their buffers last a day at most. */
@@ -171,14 +218,15 @@ export async function loadHostsState(
 ): Promise<HostsState> {
   const {
     rows: [row],
-  } = await db.execute<{ taken: TakenSession[], stamp: string, turns: HostsState['turns'] }>(sql`select
+  } = await db.execute<{ taken: TakenSession[], entries: TakenEntries[], stamp: string, turns: HostsState['turns'] }>(sql`select
     (select coalesce(json_agg(taken), '[]') from (${sessionsQuery(workspaceId, hostIds, span)}) as taken) as taken,
+    (select coalesce(json_agg(entries), '[]') from (${entriesQuery(workspaceId, hostIds, span)}) as entries) as entries,
     (select coalesce(sum(taken_stamp), 0) from hosts where workspace_id = ${workspaceId} and id = any(${sql.param([...hostIds])}::uuid[])) as stamp,
     (select coalesce(json_agg(json_build_object('poolId', pool_id, 'hostId', host_id, 'credit', credit, 'assignedAt', extract(epoch from assigned_at))), '[]')
       from turns where workspace_id = ${workspaceId} and pool_id = any(${sql.param([...poolIds])}::uuid[])) as turns`)
   if (!row) throw new Error('The database gave no row')
   return {
-    time: hostsTimeFrom(onlyOf(stated, hostIds), row.taken, span),
+    time: hostsTimeFrom(onlyOf(stated, hostIds), { sessions: row.taken, entries: row.entries }, span),
     takenStamp: row.stamp,
     turns: row.turns,
   }

@@ -5,6 +5,7 @@ import { peopleCalls } from './calls/people'
 import { sessionsCalls } from './calls/sessions'
 import { eventTypesCalls } from './calls/event-types'
 import { hoursCalls } from './calls/hours'
+import { calendarsCalls } from './calls/calendars'
 import { connectionsCalls } from './calls/connections'
 import { workspaceCalls } from './calls/workspace'
 import { rotationCalls } from './calls/rotation'
@@ -25,6 +26,7 @@ export const calls = {
   ...workspaceCalls,
   ...hoursCalls,
   ...connectionsCalls,
+  ...calendarsCalls,
 } as const satisfies Record<string, Call>
 
 export type CallName = keyof typeof calls

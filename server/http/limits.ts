@@ -10,13 +10,15 @@ import { problem } from './problem'
  * reads are counted in memory, which costs no write.
  */
 
-type Limit = 'code' | 'booking' | 'signIn' | 'signInSource' | 'signUp' | 'token' | 'invitation'
+type Limit = 'code' | 'booking' | 'signIn' | 'signInSource' | 'signUp' | 'token' | 'invitation' | 'connect'
 
 const MINUTE = 60
 const QUARTER_HOUR = 15 * MINUTE
 const HOUR = 60 * MINUTE
 /** Mails to people who are not members yet. */
 const INVITATIONS_PER_HOUR = 100
+/** Calendar servers that a workspace has asked for. */
+const CONNECTIONS_PER_HOUR = 200
 /** Wrong codes of the second factor for one account, from wherever: of a million, three fit at any time. */
 const WRONG_CODES_PER_QUARTER_HOUR = 20
 /** Accounts that one source may try in the time it may try one. */
@@ -30,6 +32,7 @@ function limiterFor({ pool, settings }: Context, limit: Limit): RateLimiterPostg
     signUp: [settings.signInsPerQuarterHour, QUARTER_HOUR],
     token: [settings.tokenGuessesPerMinute, MINUTE],
     invitation: [INVITATIONS_PER_HOUR, HOUR],
+    connect: [CONNECTIONS_PER_HOUR, HOUR],
     code: [WRONG_CODES_PER_QUARTER_HOUR, QUARTER_HOUR],
   } as const)[limit]
   return new RateLimiterPostgres({

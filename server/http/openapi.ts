@@ -70,12 +70,20 @@ function describeCall(
   ]
   const success = redirects
     ? { 302: { description: 'Sent on' } }
-    : { [status ?? '200']: { description: 'Done', content: { [type ?? 'application/json']: { schema: jsonSchema(answer, 'output') } } } }
+    : status === '204' ? { 204: { description: 'Done' } }
+      : { [status ?? '200']: { description: 'Done', content: { [type ?? 'application/json']: { schema: jsonSchema(answer, 'output') } } } }
   return {
     summary,
     ...(parameters.length > 0 ? { parameters } : {}),
-    ...(body ? { requestBody: { required: true, content: { 'application/json': { schema: jsonSchema(body, 'input') } } } } : {}),
-    ...(upload ? { requestBody: { required: true, content: Object.fromEntries(upload.map(each => [each, {}])) } } : {}),
+    ...(body || upload ? {
+      requestBody: {
+        required: true,
+        content: {
+          ...(body ? { 'application/json': { schema: jsonSchema(body, 'input') } } : {}),
+          ...Object.fromEntries((upload ?? []).map(each => [each, {}])),
+        },
+      },
+    } : {}),
     responses: {
       ...success,
       ...Object.fromEntries(

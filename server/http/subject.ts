@@ -2,6 +2,7 @@ import type { H3Event } from 'h3'
 import { hasRight } from '../../core/account/rights'
 import type { SignedIn } from '../../core/views/desk'
 import { reachesBooking, reachesDelivery, reachesSession } from '../booking'
+import { reachesCalendar, reachesCalendarAccount } from '../calendar-sync'
 import type { Database } from '../database/connection'
 import { reachesHours } from '../hosts-time'
 import { reachesHost } from '../people'
@@ -36,6 +37,10 @@ function isReached(db: Database, member: SignedIn, subject: Subject, id: string)
       return reachesHost(db, member, id, null)
     case 'account':
       return reachesAccount(db, member, id)
+    case 'calendarAccount':
+      return reachesCalendarAccount(db, member, id)
+    case 'calendar':
+      return reachesCalendar(db, member, id)
     case 'member':
       return Promise.resolve(id === member.memberId || hasRight(member.role, 'changePeople'))
   }

@@ -5,6 +5,7 @@ import {
   answers,
   assignments,
   bookings,
+  calendarAccounts,
   changes,
   chairGroups,
   chairHosts,
@@ -37,6 +38,7 @@ import {
 
 /** Whatever belongs to a workspace, in an order in which nothing refers to what is gone. */
 const tables = [
+  calendarAccounts,
   deliveries, trail, changes, assignments, turns, rooms, answers, guests, idempotencyKeys, bookings, sessionHosts, sessions,
   memberSessions, eventTypeDrafts, eventTypeVersions, eventTypeAddresses, chairGroups, chairHosts, chairs, eventTypes, questionSets,
   groupHosts, hostGroups, videoAccounts, hostPlans, hoursPlans, hostPictures, hosts, members, workspaceAddresses,

@@ -1,6 +1,7 @@
 import { and, isNull, lt, sql } from 'drizzle-orm'
 import { type Context, dateOf } from '../context'
 import { idempotencyKeys, memberSessions, rateLimits, unopenedMails, workspaces } from '../database/schema'
+import { deletePastTimes, planLostLooks } from '../calendar-sync'
 import { deleteDueWorkspaces } from './delete-workspaces'
 import { deleteUnconfirmed } from './unconfirmed'
 
@@ -25,6 +26,8 @@ export async function cleanUp(context: Context): Promise<void> {
   const stale = await db.select({ id: workspaces.id }).from(workspaces)
     .where(and(isNull(workspaces.confirmedAt), lt(workspaces.createdAt, dateOf(now - UNCONFIRMED_DAYS * DAY))))
   for (const { id } of stale) await deleteUnconfirmed(context, id)
+  await planLostLooks(context)
+  await deletePastTimes(context)
   await deleteDueWorkspaces(context)
   await deleteFailedJobs(context, dateOf(now - FAILED_JOB_DAYS * DAY))
 }

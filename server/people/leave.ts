@@ -1,5 +1,6 @@
 import { and, asc, eq, isNotNull, isNull, notExists } from 'drizzle-orm'
 import { type Context, dateOf } from '../context'
+import { disconnectHost } from '../calendar-sync'
 import type { Database } from '../database/connection'
 import { accounts, eventTypeDrafts, hosts, members, memberSessions } from '../database/schema'
 import { takeHostOut } from '../event-types'
@@ -45,6 +46,7 @@ export async function removeHost({ db, now }: Context, workspaceId: string, id: 
 
 async function leaveAsHost(tx: Database, workspaceId: string, id: string, by: string, at: Date): Promise<string[]> {
   const closed = await takeHostOut(tx, workspaceId, id, by, at)
+  await disconnectHost(tx, workspaceId, id)
   await deletePicture(tx, workspaceId, id)
   await tx.update(hosts).set({ leftAt: at.toISOString(), memberId: null, slug: null })
     .where(and(eq(hosts.workspaceId, workspaceId), eq(hosts.id, id)))

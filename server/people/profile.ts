@@ -3,6 +3,7 @@ import { reaches } from '../../core/account/rights'
 import type { HostProfile, HostView } from '../../core/views/host'
 import type { SignedIn } from '../../core/views/desk'
 import { listSessions } from '../booking'
+import { readHostAnew } from '../calendar-sync'
 import { type Context, dateOf } from '../context'
 import { hostPlans, hosts, hoursPlans, members, sessionHosts, sessions, workspaces } from '../database/schema'
 import { bookableWith, knownEventTypes, viewRotation } from '../event-types'
@@ -87,7 +88,7 @@ export type ProfileOutcome = { kind: 'saved', version: number } | { kind: 'chang
 
 /** Changes a host's profile over the version it was read in. */
 export async function updateHost(
-  { db }: Context, workspaceId: string, id: string, { basedOn, ...profile }: HostProfile & { basedOn: number },
+  { db, now }: Context, workspaceId: string, id: string, { basedOn, ...profile }: HostProfile & { basedOn: number },
 ): Promise<ProfileOutcome> {
   return db.transaction(async (tx) => {
     // Of two who want one address, the second finds it taken.
@@ -97,9 +98,11 @@ export async function updateHost(
         .where(and(eq(hosts.workspaceId, workspaceId), eq(hosts.slug, profile.slug), ne(hosts.id, id)))
       if (holder) return { kind: 'addressTaken', name: holder.name }
     }
+    const [before] = await tx.select({ timeZone: hosts.timeZone }).from(hosts).where(isHost(workspaceId, id))
     const [updated] = await tx.update(hosts).set({ ...profile, profileVersion: basedOn + 1 })
       .where(and(isHost(workspaceId, id), isNull(hosts.leftAt), eq(hosts.profileVersion, basedOn)))
       .returning({ version: hosts.profileVersion })
+    if (updated && before?.timeZone !== profile.timeZone) await readHostAnew({ db: tx, now }, workspaceId, id)
     return updated ? { kind: 'saved', version: updated.version } : { kind: 'changedMeanwhile' }
   })
 }

@@ -1,4 +1,6 @@
+import program from '#calendar-thread'
 import { constants, setPriority } from 'node:os'
+import { threadReader } from '../calendar-sync'
 import { taskListFor } from '../handlers'
 import { startWorker } from '../jobs/worker'
 import { logFault } from '../log'
@@ -25,7 +27,7 @@ export default defineNitroPlugin((nitroApp) => {
 })
 
 async function start() {
-  const context = await makeContext(process.env)
+  const context = await makeContext(process.env, threadReader(program))
   // Whoever waits for a page goes before mails and rooms on the same machine.
   if (context.settings.role === 'jobs') setPriority(constants.priority.PRIORITY_BELOW_NORMAL)
   return { context, worker: context.settings.role === 'web' ? null : await startWorker(context, taskListFor(context, logFault), logFault) }

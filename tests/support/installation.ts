@@ -9,6 +9,7 @@ declare module 'vitest' {
   interface ProvidedContext {
     app: string
     lantern: string
+    copperplate: string
     pigeonhole: string
     folder: string
     environment: Record<string, string>
@@ -43,6 +44,7 @@ export default async function setup(project: TestProject): Promise<() => Promise
   const { places } = installation
   project.provide('app', `http://127.0.0.1:${places.appPort}`)
   project.provide('lantern', `http://127.0.0.1:${places.lanternPort}`)
+  project.provide('copperplate', `http://127.0.0.1:${places.copperplatePort}`)
   project.provide('pigeonhole', `http://127.0.0.1:${places.pigeonholePort}`)
   project.provide('folder', folder)
   project.provide('environment', installation.environment)

@@ -40,7 +40,7 @@ export const sampleHosts = [
 export function sampleTime(hours: Record<string, string> = {}): HostTime[] {
   return sampleHosts.map(({ id, timeZone }) => {
     const { holidays: _none, ...plan } = plainPlan(timeZone, parseHours(hours[id] ?? 'Mo-Fr 09:00-17:00'))
-    return { id, plans: [{ id: `${id}-usual`, isDefault: true, plan }], away: null, busy: [], sessions: [] }
+    return { id, plans: [{ id: `${id}-usual`, isDefault: true, plan }], away: null, taken: [], sessions: [] }
   })
 }
 

@@ -1,9 +1,10 @@
 import { type Intervals, union } from '../../time/intervals'
+import { isZoneName, zoneOf } from '../../time/zone'
 import { Budget, TooMuchWork } from './budget'
 import type { Entry, Unread } from './entry'
-import type { CalendarFile } from './file'
+import { type CalendarFile, NotACalendar, readCalendar } from './file'
 import { instancesOf, type Span } from './instances'
-import type { ClockZone } from './moments'
+import { type ClockZone, instantOf } from './moments'
 
 export { type CalendarFile, NotACalendar, readCalendar } from './file'
 export type { Unread, UnreadCode } from './entry'
@@ -32,6 +33,24 @@ export interface TakenInstance {
   isUnconfirmed: boolean
   uid: string
   title: string
+}
+
+/** The zone that a name means, or a VTIMEZONE in a calendar of its own (RFC 4791 §5.2.2); null for neither. */
+export function readZone(text: string): ClockZone | null {
+  if (isZoneName(text)) return zoneOf(text)
+  try {
+    return readCalendar(text).zone
+  } catch (error) {
+    if (error instanceof NotACalendar) return null
+    throw error
+  }
+}
+
+/** Whether anything in a file may take time after an instant (seconds). */
+export function goesBeyond(file: CalendarFile, instant: number, home: ClockZone): boolean {
+  return file.periods.some(({ end }) => end > instant)
+    || file.series.some(({ masters, overrides }) => [...masters, ...overrides].some(({ rules, start, end, more }) =>
+      rules.length > 0 || more.length > 0 || instantOf(end ?? start, home) > instant || instantOf(start, home) > instant))
 }
 
 /** Steps for one entry, and for a whole calendar: a second or two at most. */

@@ -1,4 +1,5 @@
 export * from './booking'
+export * from './calendars'
 export * from './changes'
 export * from './event-types'
 export * from './limits'

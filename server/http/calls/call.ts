@@ -8,7 +8,7 @@ import { signedInSchema } from '../../../core/views/desk'
 export type Subject =
   | { kind: 'session' | 'booking' | 'delivery' | 'hostsSessions', needs: Reach['sessions'] }
   | { kind: 'hours', needs: Reach['hours'] }
-  | { kind: 'host' | 'account', needs: 'own' }
+  | { kind: 'host' | 'account' | 'calendarAccount' | 'calendar', needs: 'own' }
   /** The member themselves, or anybody for whoever may change people. */
   | { kind: 'member', needs: 'own' }
 
@@ -27,7 +27,7 @@ export interface Call {
   answer: z.ZodType
   type?: 'text/calendar' | 'image/webp'
   redirects?: true
-  status?: '201'
+  status?: '201' | '204'
   /** Statuses of problems and what they mean, beside those that the right implies. */
   problems?: Record<string, string>
 }

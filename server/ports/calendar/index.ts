@@ -1,0 +1,77 @@
+import type { AccountFault, AccountFaultCode } from '../../../core/views/calendar-account'
+
+/** The way out to calendars: what synchronization needs of any of them. */
+
+/** A calendar as its server describes it. */
+export interface FoundCalendar {
+  /** Names it within its account. */
+  href: string
+  name: string
+  writable: boolean
+  /** A zone's name or a VTIMEZONE; null where the server says nothing. */
+  timeZone: string | null
+  /** Changes whenever anything in it does; null where the server has no such mark. */
+  mark: string | null
+}
+
+export interface ListedObject {
+  href: string
+  etag: string
+  /** Where the listing brings it along. */
+  text: string | null
+}
+
+/** What has changed in a calendar since a state, or one part of that. */
+export interface Listing {
+  /** Everything that there is, so that whatever is not listed is gone. */
+  isWhole: boolean
+  objects: ListedObject[]
+  removed: string[]
+  /** What a later listing goes on from. */
+  state: string
+  hasMore: boolean
+}
+
+export interface CalendarObject {
+  href: string
+  etag: string
+  text: string
+}
+
+export interface AccountDetails {
+  /** The server and the user, or what else people call the account by. */
+  label: string
+  /** The host's own addresses, in small letters. */
+  addresses: string[]
+  calendars: FoundCalendar[]
+}
+
+/** An account that can be looked at. All of it throws CalendarFault. */
+export interface CalendarAccess {
+  describe: () => Promise<AccountDetails>
+  /** Null where nothing has changed since the state. */
+  changesSince: (calendar: FoundCalendar, state: string | null) => Promise<Listing | null>
+  /** The objects that are still there. */
+  load: (calendar: Pick<FoundCalendar, 'href'>, hrefs: readonly string[]) => Promise<CalendarObject[]>
+  /** What a server knows of within a span, without its text; null for what has to be looked at as a whole. */
+  listWithin: ((calendar: Pick<FoundCalendar, 'href'>, from: number, to: number) => Promise<ListedObject[]>) | null
+}
+
+/** Why an account cannot be looked at. */
+export class CalendarFault extends Error {
+  readonly fault: AccountFault
+  constructor(code: AccountFaultCode, host: string, status: number | null = null) {
+    super(`${code} ${host}${status === null ? '' : ` ${status}`}`)
+    this.name = 'CalendarFault'
+    this.fault = { code, host, status }
+  }
+
+  /** Nothing but a person can mend it. */
+  get isLasting(): boolean {
+    return lasting.has(this.fault.code)
+  }
+}
+
+const lasting: ReadonlySet<AccountFaultCode> = new Set<AccountFaultCode>([
+  'noAddress', 'notAllowed', 'wrongPassword', 'consentLost', 'notCalDav', 'noCalendars', 'notACalendar', 'insecureRedirect', 'unreadableAccess',
+])

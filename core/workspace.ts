@@ -13,6 +13,9 @@ export const ownPaths: readonly string[] = [
   'desk', 'api', 'bookings', 'health', 'feeds', 'freebusy', 'embed', 'assets', 'workspace', 'problems',
 ]
 
+/** After so long without an answer of one of their calendars, a workspace may stop offering a host. */
+export const SILENT_SECONDS = 86_400
+
 export const workspaceSettingsSchema = z.strictObject({
   name: z.string().trim().min(1).max(120),
   about: z.string().trim().max(1000),
@@ -22,6 +25,8 @@ export const workspaceSettingsSchema = z.strictObject({
   countsCancelled: z.boolean(),
   /** Whether a session that all its clients missed counts as its host's turn. */
   countsMissed: z.boolean(),
+  /** Whether a host is no longer offered once one of their calendars has not answered for a day. */
+  stopsSilent: z.boolean(),
   /** How far hosts reach with what is other hosts'. */
   hostReach: reachSchema,
 })

@@ -1,17 +1,31 @@
 import { defineStore } from 'pinia'
+import type { AccountView, CalendarChange } from '~~/core/views/calendars'
 import type { Connections } from '~~/core/views/desk'
 import { useCalls } from '~/composables/calls'
 
-/** Under whose accounts rooms are made. */
+/** Hosts' calendars, and under whose accounts rooms are made. */
 export const useConnections = defineStore('connections', () => {
   const connections = shallowRef<Connections | null>(null)
+  const accounts = shallowRef<AccountView[]>([])
+  /** Counts up with every change, for what is computed elsewhere from the same calendars. */
+  const version = ref(0)
   const { fault, read, act } = useCalls(load)
 
   async function load(): Promise<void> {
-    await read(async () => (connections.value = await $fetch<Connections>('/api/desk/connections')))
+    await read(async () => {
+      const [found, calendars] = await Promise.all([
+        $fetch<Connections>('/api/desk/connections'), $fetch<{ accounts: AccountView[] }>('/api/desk/calendar-accounts'),
+      ])
+      connections.value = found
+      accounts.value = calendars.accounts
+      version.value++
+    })
   }
 
   const disconnect = (accountId: string) => act(() => $fetch(`/api/desk/connections/${accountId}/disconnect`, { method: 'POST' }))
+  const change = (calendarId: string, body: CalendarChange) => act(() => $fetch(`/api/desk/calendars/${calendarId}`, { method: 'PATCH', body }))
+  const look = (accountId: string) => act(() => $fetch(`/api/desk/calendar-accounts/${accountId}/look`, { method: 'POST' }))
+  const disconnectCalendars = (accountId: string) => act(() => $fetch(`/api/desk/calendar-accounts/${accountId}`, { method: 'DELETE' }))
 
-  return { connections, fault, load, disconnect }
+  return { connections, accounts, version, fault, load, disconnect, change, look, disconnectCalendars }
 })

@@ -239,8 +239,17 @@ export function formatNumber(value: number, locale: string): string {
   return new Intl.NumberFormat(locale, { maximumFractionDigits: 2 }).format(value)
 }
 
-export function plural(count: number, noun: string): string {
-  return `${count} ${noun}${count === 1 ? '' : 's'}`
+export function plural(count: number, noun: string, many = `${noun}s`): string {
+  return `${count} ${count === 1 ? noun : many}`
+}
+
+/** "40 seconds ago", "12 minutes ago". */
+export function formatAgo(instant: number, now: number, locale: string): string {
+  const seconds = Math.max(0, Math.round(now - instant))
+  const format = new Intl.RelativeTimeFormat(locale, { numeric: 'always' })
+  if (seconds < 60) return format.format(-seconds, 'second')
+  if (seconds < 3600) return format.format(-Math.floor(seconds / 60), 'minute')
+  return seconds < 2 * 86_400 ? format.format(-Math.floor(seconds / 3600), 'hour') : format.format(-Math.floor(seconds / 86_400), 'day')
 }
 
 /** "one", "two" … up to twelve, figures beyond. */

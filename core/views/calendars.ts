@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { zoneName } from '../openings'
+import { fault } from '../validation'
 import { accountKinds, accountStates } from './calendar-account'
 
 /** Hosts' calendars at the desk, as `docs/http.md` promises them to other programs too. */
@@ -40,6 +41,24 @@ export const accountViewSchema = z.strictObject({
 export type AccountView = z.infer<typeof accountViewSchema>
 
 export const accountsViewSchema = z.strictObject({ accounts: z.array(accountViewSchema) })
+
+/** What takes a host's time, ascending. Instants in seconds. */
+export const takenViewSchema = z.strictObject({
+  times: z.array(z.strictObject({
+    start: z.number(),
+    end: z.number(),
+    /** The calendar's name; null for a session. */
+    calendar: text.nullable(),
+    /** Of calendar entries only for the host. */
+    title: text.nullable(),
+    isWholeDay: z.boolean(),
+  })),
+})
+export type TakenView = z.infer<typeof takenViewSchema>
+
+const LONGEST_SPAN = 3 * 86_400
+export const takenSpanSchema = z.object({ from: z.coerce.number().int(), to: z.coerce.number().int() })
+  .refine(({ from, to }) => to > from && to - from <= LONGEST_SPAN, fault('dateOrder'))
 
 /** Where an address leads to. */
 export const discoveredSchema = z.strictObject({ host: text, url: text })

@@ -5,6 +5,7 @@ import { bookingStates, roomStates } from '../booking/states'
 import { clockFaces } from '../time/format'
 import { titleFaultSchema, trailEntrySchema } from '../booking/trail'
 import { faultBySchema, faultSchema } from '../faults'
+import { accountFaultSchema } from './calendar-account'
 import { storedPlanSchema } from '../hours/plan'
 import { occasions } from '../messages/occasions'
 import { answerTextSchema } from './client'
@@ -126,6 +127,10 @@ const sessionCardSchema = z.strictObject({
 export type SessionCard = z.infer<typeof sessionCardSchema>
 
 const attentionSchema = z.discriminatedUnion('kind', [
+  /** A calendar account that has not been read since an instant; `own` where it is the member's. */
+  z.strictObject({
+    kind: z.literal('calendar'), accountId: text, own: z.boolean(), host: text, label: text, since: instant, fault: accountFaultSchema.nullable(),
+  }),
   z.strictObject({
     kind: z.literal('message'),
     id: text,
@@ -248,8 +253,11 @@ export type SessionView = z.infer<typeof sessionViewSchema>
 const hostConnectionSchema = z.strictObject({
   hostId: text,
   name: text,
+  email: text,
   /** Whether it is the member who asks. */
   own: z.boolean(),
+  /** Whether the member may connect their calendars: their own, and for others those of hosts who do not sign in. */
+  connectsCalendars: z.boolean(),
   account: z.strictObject({ id: text, label: text, state: z.enum(['connected', 'lost']), since: instant }).nullable(),
 })
 export type HostConnection = z.infer<typeof hostConnectionSchema>

@@ -3,11 +3,11 @@ import { hasRight } from '../../core/account/rights'
 import { readTrailEntry } from '../../core/booking/trail'
 import { occasions } from '../../core/messages/occasions'
 import { nameForTeam } from '../../core/event-type/name-for-team'
-import { DAY } from '../../core/time/civil'
+import { DAY, MINUTE } from '../../core/time/civil'
 import type { Attention, SignedIn } from '../../core/views/desk'
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
-import { bookings, deliveries, eventTypes, hosts, rooms, sessionHosts, sessions, trail } from '../database/schema'
+import { bookings, calendarAccounts, deliveries, eventTypes, hosts, rooms, sessionHosts, sessions, trail } from '../database/schema'
 import { areJobsRun } from '../jobs/presence'
 import { sessionsOf } from './scope'
 
@@ -20,6 +20,7 @@ const MANY_JOB_RUNS = 3
 const MAKING_LASTS = 300
 /** How long after its session something is still of interest. */
 const MESSAGE_DAYS = 1
+const SILENT_MINUTES = 30
 const ROOM_DAYS = 7
 
 export async function listAttention(context: Context, member: SignedIn): Promise<Attention[]> {
@@ -28,6 +29,7 @@ export async function listAttention(context: Context, member: SignedIn): Promise
     roomsLeft(context, member),
     titles(context, member),
     hostsLeft(context, member),
+    silentCalendars(context, member),
     hasRight(member.role, 'changeEventTypes') ? jobs(context, member.workspaceId) : [],
   ])
   return [...await areJobsRun(context.db) ? [] : [{ kind: 'noJobs' as const }], ...parts.flat()]
@@ -112,6 +114,20 @@ async function hostsLeft({ db, now }: Context, member: SignedIn): Promise<Attent
     .orderBy(asc(sessions.startsAt))
   return found.map(({ session, settings, host }) => ({
     kind: 'hostLeft', sessionId: session.id, eventType: nameForTeam(settings), start: secondsOf(session.startsAt), host,
+  }))
+}
+
+/** Calendar accounts that have not been read for a while, or that only a person can mend. To hosts their own. */
+async function silentCalendars({ db, now }: Context, { workspaceId, memberId, role }: SignedIn): Promise<Attention[]> {
+  const found = await db.select({ account: calendarAccounts, host: hosts.name, memberId: hosts.memberId }).from(calendarAccounts)
+    .innerJoin(hosts, and(eq(hosts.workspaceId, calendarAccounts.workspaceId), eq(hosts.id, calendarAccounts.hostId)))
+    .where(and(
+      eq(calendarAccounts.workspaceId, workspaceId), role === 'host' ? eq(hosts.memberId, memberId) : undefined,
+      or(eq(calendarAccounts.state, 'refused'), lt(calendarAccounts.failingSince, dateOf(now() - SILENT_MINUTES * MINUTE))),
+    )).orderBy(asc(calendarAccounts.failingSince))
+  return found.map(({ account, host, memberId: of }) => ({
+    kind: 'calendar', accountId: account.id, own: of === memberId, host, label: account.label,
+    since: secondsOf(account.failingSince ?? account.createdAt), fault: account.fault,
   }))
 }
 

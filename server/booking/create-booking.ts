@@ -5,6 +5,7 @@ import type { Opening } from '../../core/openings'
 import { type FilledChair, fillChairs } from '../../core/rotation/chairs'
 import { MINUTE } from '../../core/time/civil'
 import type { BookingView, PublicOpening } from '../../core/views/client'
+import { refreshCalendars } from '../calendar-sync'
 import { applyBookingChange } from '../changes'
 import { type Context, dateOf } from '../context'
 import { Batch, type Guard } from '../database/batch'
@@ -72,6 +73,7 @@ export async function bookOpening(
   const validated = checkRequest(eventType, request)
   if ('errors' in validated) return (await earlier()) ?? { kind: 'invalid', errors: validated.errors }
   const attempt: Attempt = { snapshot, eventType, request: validated, key, requestHash }
+  await refreshCalendarsFor(context, attempt)
   try {
     const first = await inTurn(eventType.id, () => tryToBook(context, context.db, attempt))
     if (typeof first === 'object') return first
@@ -84,6 +86,23 @@ export async function bookOpening(
     if (!(error instanceof StartTaken) && !isConstraintFault(error)) throw error
   }
   return (await earlier()) ?? refuseTaken(context, attempt)
+}
+
+/** Looks at the calendars of those who may be chosen, as far as they have any that were not looked at just now. */
+async function refreshCalendarsFor(context: Context, { snapshot, eventType, request }: Attempt): Promise<void> {
+  const { calendarHosts, stated, workspace } = snapshot
+  if (!hostIdsOf(eventType).some(id => calendarHosts.has(id))) return
+  const { opening } = await openingAt(context.db, eventType, request.start, queryOf(context, request), stated)
+  if (!opening || opening.session) return
+  const able = [...new Set(Object.values(opening.able).flat())].filter(id => calendarHosts.has(id))
+  const { bufferBeforeMinutes, bufferAfterMinutes } = eventType.settings
+  await refreshCalendars(context, workspace.id, able, {
+    from: request.start - bufferBeforeMinutes * MINUTE, to: request.start + (request.durationMinutes + bufferAfterMinutes) * MINUTE,
+  })
+}
+
+function queryOf({ now }: Context, { durationMinutes, host }: ValidatedRequest) {
+  return { now: now(), durationMinutes, ...(host ? { host } : {}) }
 }
 
 /** The longer way: nobody else can change what this is decided on until the transaction ends. */
@@ -116,11 +135,7 @@ async function tryToBook(
     db,
     attempt.eventType,
     request.start,
-    {
-      now: context.now(),
-      durationMinutes: request.durationMinutes,
-      ...(request.host ? { host: request.host } : {}),
-    },
+    queryOf(context, request),
     stated,
   )
   if (!opening) return 'taken'
@@ -305,11 +320,7 @@ async function refuseTaken(
       context.db,
       eventType,
       request.start,
-      {
-        now: context.now(),
-        durationMinutes: request.durationMinutes,
-        ...(request.host ? { host: request.host } : {}),
-      },
+      queryOf(context, request),
       stated,
     )
   ).map(publicOpening)

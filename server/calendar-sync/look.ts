@@ -3,22 +3,37 @@ import { type Context, dateOf } from '../context'
 import { calendarObjects, calendars, hosts } from '../database/schema'
 import type { CalendarAccess, CalendarObject, FoundCalendar, Listing } from '../ports/calendar'
 import { type AccountRow, accessOf } from './access'
-import { type CalendarRow, loadEtags, removeObjects, replaceTimes, saveLook, saveObjects, spanAround } from './store'
+import { type CalendarRow, hrefsWithin, loadEtags, removeObjects, replaceTimes, saveLook, saveObjects, spanAround } from './store'
 
 /** Looking at an account: what is new or gone in its calendars is stored, what has not changed is left alone. */
 
+const DAY = 24 * 3600
 /** Objects loaded, read and stored at once. */
 const BATCH = 100
 /** Taken time is worked out further once it reaches less far than this. */
-const LEAST_AHEAD_SECONDS = 399 * 24 * 3600
+const LEAST_AHEAD_SECONDS = 399 * DAY
+
+/** A span that somebody waits for, who is told once all that takes it is stored. */
+export interface Urgent {
+  from: number
+  to: number
+  reached: () => void
+}
 
 /** Looks at all calendars of an account. Throws CalendarFault; what was stored before that holds. */
-export async function lookAt(context: Context, account: AccountRow): Promise<void> {
+export async function lookAt(context: Context, account: AccountRow, urgent?: Urgent): Promise<void> {
   const access = accessOf(context, account)
   const known = await loadCalendars(context, account)
   if (access) {
     const { calendars: found } = await access.describe()
     const byHref = new Map(known.map(calendar => [calendar.href, calendar]))
+    if (urgent) {
+      for (const description of found) {
+        const calendar = byHref.get(description.href)
+        if (calendar?.blocks) await lookWithin(context, { account, access, calendar, found: description }, urgent)
+      }
+      if (access.listWithin) urgent.reached()
+    }
     for (const description of found) {
       const calendar = byHref.get(description.href) ?? await addCalendar(context, account, description)
       await lookAtCalendar(context, account, access, calendar, description)
@@ -91,11 +106,28 @@ interface Looking {
   access: CalendarAccess
   calendar: CalendarRow
   found: FoundCalendar
-  /** What is stored, by href. */
-  known: Map<string, string>
 }
 
-async function applyListing(context: Context, { account, access, calendar, found, known }: Looking, listing: Listing): Promise<void> {
+/** Brings one span up to date, whatever else has changed. Servers may take other times for a span: what they do not name is asked for. */
+async function lookWithin(context: Context, { account, access, calendar, found }: Looking, { from, to }: Urgent): Promise<void> {
+  if (!access.listWithin || access.isUnchanged(found, calendar.syncState)) return
+  const listed = await access.listWithin(found, from - DAY, to + DAY)
+  const known = await loadEtags(context.db, calendar)
+  const names = new Set(listed.map(({ href }) => href))
+  const doubted = (await hrefsWithin(context.db, calendar, from, to)).filter(href => !names.has(href))
+  const wanted = [...listed.filter(({ href, etag }) => known.get(href) !== etag).map(({ href }) => href), ...doubted]
+  if (wanted.length === 0) return
+  const loaded = await access.load(found, wanted)
+  await store(context, account, calendar, loaded)
+  const present = new Set(loaded.map(({ href }) => href))
+  await removeObjects(context.db, calendar, wanted.filter(href => !present.has(href) && known.has(href)))
+}
+
+/** `known`: what is stored, by href. */
+async function applyListing(
+  context: Context, { account, access, calendar, found, known }: Looking & { known: Map<string, string> }, listing: Listing,
+): Promise<void> {
+  await forget(context, calendar, known, listing.removed)
   const changed = listing.objects.filter(({ href, etag }) => known.get(href) !== etag)
   const save = async (objects: readonly CalendarObject[]) => {
     await store(context, account, calendar, objects)
@@ -115,7 +147,6 @@ async function applyListing(context: Context, { account, access, calendar, found
     // Gone between the listing and the loading.
     await forget(context, calendar, known, wanted.slice(at, at + BATCH).filter(href => !loaded.some(object => object.href === href)))
   }
-  await forget(context, calendar, known, listing.removed)
 }
 
 async function forget({ db }: Context, calendar: CalendarRow, known: Map<string, string>, hrefs: readonly string[]): Promise<void> {

@@ -1,13 +1,15 @@
 import { and, eq, sql } from 'drizzle-orm'
 import type { AccountFault } from '../../core/views/calendar-account'
-import { type Context, dateOf } from '../context'
+import { SILENT_SECONDS } from '../../core/workspace'
+import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { withLock } from '../database/lock'
 import { calendarAccounts } from '../database/schema'
 import { type JobSubject, planJob } from '../jobs/queue'
 import { CalendarFault } from '../ports/calendar'
 import type { AccountRow } from './access'
-import { lookAt } from './look'
+import { lookAt, type Urgent } from './look'
+import { raiseStamp } from './store'
 
 /** When accounts are looked at, and what is known of how that went. One look at a time, whichever process it is in. */
 
@@ -29,12 +31,12 @@ export async function lookAtAccount(context: Context, subject: JobSubject): Prom
 }
 
 /** Looks at an account. Resolves to what went wrong, which is written down; throws LockBusy, and what is our own fault. */
-export async function lookNow(context: Context, subject: JobSubject): Promise<CalendarFault | null> {
+export async function lookNow(context: Context, subject: JobSubject, urgent?: Urgent): Promise<CalendarFault | null> {
   return withLock(context.pool, lockOf(subject.id), async () => {
     const account = await loadAccount(context.db, subject)
     if (!account) return null
     try {
-      await lookAt(context, account)
+      await lookAt(context, account, urgent)
     } catch (error) {
       // Disconnected meanwhile: whatever could not be stored is of no use.
       if (!await loadAccount(context.db, subject)) return null
@@ -70,6 +72,8 @@ async function recordFault(context: Context, account: AccountRow, fault: Account
       state: isLasting ? 'refused' : 'failing', fault, failures, nextLookAt: dateOf(next),
       failingSince: account.failingSince ?? account.lookedAt ?? dateOf(context.now()),
     }).where(isAccount(account))
+    // Perhaps the host is no longer offered from now on.
+    if (context.now() - secondsOf(account.lookedAt ?? account.createdAt) > SILENT_SECONDS) await raiseStamp(tx, account)
     await planJob(tx, 'lookAtCalendars', { workspaceId: account.workspaceId, id: account.id }, next)
   })
 }

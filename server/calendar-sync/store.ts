@@ -27,6 +27,15 @@ export async function loadEtags(db: Database, { workspaceId, id }: CalendarRow):
   return new Map(rows.map(row => [row.href, row.etag]))
 }
 
+/** Objects that are known to take some of a span. */
+export async function hrefsWithin(db: Database, { workspaceId, hostId, id }: CalendarRow, from: number, to: number): Promise<string[]> {
+  const rows = await db.selectDistinct({ href: takenTimes.href }).from(takenTimes).where(and(
+    eq(takenTimes.workspaceId, workspaceId), eq(takenTimes.hostId, hostId), eq(takenTimes.calendarId, id),
+    sql`${takenTimes.during} && tstzrange(${dateOf(from).toISOString()}::timestamptz, ${dateOf(to).toISOString()}::timestamptz)`,
+  ))
+  return rows.map(({ href }) => href)
+}
+
 /** Stores objects as they are now in place of what was known of them: each whole, with its times, and the host's stamp raised. */
 export async function saveObjects(
   db: Database, calendar: CalendarRow, objects: readonly CalendarObject[], read: readonly ReadObject[],

@@ -1,8 +1,8 @@
-import { and, asc, eq, sql } from 'drizzle-orm'
+import { and, asc, eq, ne, sql } from 'drizzle-orm'
 import { LRUCache } from 'lru-cache'
 import type { Context } from '../context'
 import type { Database } from '../database/connection'
-import { eventTypeAddresses, eventTypeDrafts, hosts, workspaceAddresses, workspaces } from '../database/schema'
+import { calendarAccounts, eventTypeAddresses, eventTypeDrafts, hosts, workspaceAddresses, workspaces } from '../database/schema'
 import { loadStated, type StatedTime } from '../hosts-time'
 import { type EventType, isOpen, loadEventTypes, loadShared, readDraft, toPoolChair, type Workspace } from './load'
 
@@ -18,6 +18,8 @@ export interface WorkspaceSnapshot {
   eventTypes: readonly EventType[]
   hosts: readonly (typeof hosts.$inferSelect)[]
   stated: StatedTime
+  /** Hosts with a calendar that can be looked at. */
+  calendarHosts: ReadonlySet<string>
   /** Ids of event types by an address that they had before. */
   earlierAddresses: ReadonlyMap<string, string>
 }
@@ -51,6 +53,8 @@ async function snapshotOf(db: Database, found: { row: typeof workspaces.$inferSe
     eventTypes: await loadEventTypes(db, id),
     hosts: await db.select().from(hosts).where(eq(hosts.workspaceId, id)).orderBy(asc(hosts.name)),
     stated: await loadStated(db, id),
+    calendarHosts: new Set((await db.selectDistinct({ hostId: calendarAccounts.hostId }).from(calendarAccounts)
+      .where(and(eq(calendarAccounts.workspaceId, id), ne(calendarAccounts.kind, 'file')))).map(({ hostId }) => hostId)),
     earlierAddresses: new Map((await db.select().from(eventTypeAddresses).where(eq(eventTypeAddresses.workspaceId, id)))
       .map(address => [address.slug, address.eventTypeId])),
   }

@@ -5,6 +5,7 @@ import type { HostTime, TakenTime } from '../../core/event-type/host-time'
 import type { SharedPlan } from '../../core/event-type/shared-hours'
 import { awayPlan } from '../../core/hours/away'
 import type { EngineSession } from '../../core/openings'
+import { SILENT_SECONDS } from '../../core/workspace'
 import { DAY, HOUR } from '../../core/time/civil'
 import { groupBy } from '../../core/group-by'
 import { dateOf } from '../context'
@@ -161,7 +162,8 @@ interface TakenRows {
 
 /**
  * What blocking calendars take around a span, merged by host and calendar, and by which hold words the titles hold. Entries of
- * sessions that the host sits in count as those sessions, unless somebody moved them.
+ * sessions that the host sits in count as those sessions, unless somebody moved them. Where the workspace wants it so, one
+ * that has not answered for a day takes all of it.
  */
 function entriesQuery(workspaceId: string, hostIds: readonly string[], { from, to, before, after, holds = [] }: TimeSpan): SQL {
   const span = sql`tstzrange(${dateOf(from - before).toISOString()}::timestamptz, ${dateOf(to + after).toISOString()}::timestamptz)`
@@ -183,7 +185,15 @@ function entriesQuery(workspaceId: string, hostIds: readonly string[], { from, t
             and session_hosts.host_id = taken_times.host_id and taken_times.during = tstzmultirange(tstzrange(sessions.starts_at, sessions.ends_at))))
       group by 1, 2, 3
     ) as part inner join calendars on calendars.workspace_id = ${workspaceId} and calendars.id = part.calendar_id
-    where not isempty(part.during) order by calendars.name, part.holds`
+    where not isempty(part.during)
+    union all
+    select calendars.host_id, calendars.name, '{}'::text[], 0, json_build_array(${from - before}::float8, ${to + after}::float8)
+    from calendars
+      inner join calendar_accounts as silent on silent.workspace_id = calendars.workspace_id and silent.id = calendars.account_id
+      inner join workspaces on workspaces.id = calendars.workspace_id and workspaces.stops_silent
+    where calendars.workspace_id = ${workspaceId} and calendars.host_id = any(${sql.param([...hostIds])}::uuid[]) and calendars.blocks
+      and silent.state <> 'connected' and coalesce(silent.looked_at, silent.created_at) < now() - make_interval(secs => ${SILENT_SECONDS})
+    order by 2, 3`
 }
 
 /** A pattern of PostgreSQL for words as they are typed, in any case, with nothing of a word right before or after. */

@@ -150,7 +150,9 @@ export async function listConnections(db: Database, { workspaceId, memberId, rol
   return found.map(({ host, account }) => ({
     hostId: host.id,
     name: host.name,
+    email: host.email,
     own: host.memberId === memberId,
+    connectsCalendars: host.memberId === null ? role !== 'host' : host.memberId === memberId,
     account: account && {
       id: account.id,
       label: account.label,

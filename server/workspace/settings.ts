@@ -3,7 +3,7 @@ import { slugFrom } from '../../core/event-type/definition'
 import { DELETION_SECONDS, ownPaths, type WorkspaceSettings, type WorkspaceSettingsView } from '../../core/workspace'
 import { type Context, secondsOf } from '../context'
 import type { Database } from '../database/connection'
-import { workspaceAddresses, workspaces } from '../database/schema'
+import { hosts, workspaceAddresses, workspaces } from '../database/schema'
 
 /** What a workspace's owner decides about it as a whole. */
 
@@ -12,9 +12,9 @@ export async function viewWorkspace({ db, settings }: Context, workspaceId: stri
   if (!row) return null
   const earlier = await db.select({ slug: workspaceAddresses.slug }).from(workspaceAddresses)
     .where(eq(workspaceAddresses.workspaceId, workspaceId)).orderBy(workspaceAddresses.slug)
-  const { slug, name, about, timeZone, countsCancelled, countsMissed, hostReach } = row
+  const { slug, name, about, timeZone, countsCancelled, countsMissed, stopsSilent, hostReach } = row
   return {
-    slug, name, about, timeZone, countsCancelled, countsMissed, hostReach,
+    slug, name, about, timeZone, countsCancelled, countsMissed, stopsSilent, hostReach,
     base: settings.baseUrl, earlier: earlier.map(address => address.slug), deletion: deletionOf(row),
   }
 }
@@ -26,13 +26,15 @@ export async function updateWorkspace({ db }: Context, workspaceId: string, chan
   if (ownPaths.includes(changed.slug)) return 'addressReserved'
   return db.transaction(async (tx) => {
     await lockAddresses(tx)
-    const [current] = await tx.select({ slug: workspaces.slug }).from(workspaces).where(eq(workspaces.id, workspaceId)).for('update')
+    const [current] = await tx.select({ slug: workspaces.slug, stopsSilent: workspaces.stopsSilent }).from(workspaces).where(eq(workspaces.id, workspaceId)).for('update')
     if (current && current.slug !== changed.slug) {
       if (await isTaken(tx, workspaceId, changed.slug)) return 'addressTaken'
       // One that is taken back is no longer an earlier one.
       await tx.delete(workspaceAddresses).where(eq(workspaceAddresses.slug, changed.slug))
       await tx.insert(workspaceAddresses).values({ workspaceId, slug: current.slug })
     }
+    if (current && current.stopsSilent !== changed.stopsSilent)
+      await tx.update(hosts).set({ takenStamp: sql`${hosts.takenStamp} + 1` }).where(eq(hosts.workspaceId, workspaceId))
     await tx.update(workspaces).set(changed).where(eq(workspaces.id, workspaceId))
     return 'saved'
   })

@@ -38,7 +38,7 @@ const when = computed(() => {
   return texts.dayFromTo(day(asked.from), time(asked.from), time(asked.to))
 })
 
-const reader = computed(() => ({ names: firstNames(bench.hosts), ownHost: bench.ownHost }))
+const reader = computed(() => ({ names: firstNames(bench.hosts), ownHost: bench.ownHost, time: bench.view?.time ?? [] }))
 const reasons = computed((): ReasonText[] => {
   if (summary.value) return formatSpanReasons(summary.value, reader.value)
   if (!explanation.value || !bench.draft) return []

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { texts } from '~/locales/desk'
+import { formatAccountFault } from '~~/core/catalogue/calendars'
 import { describeFault, formatFault } from '~~/core/catalogue/faults'
 import { formatTitleFault } from '~~/core/catalogue/trail'
 import { occasionName } from '~~/core/messages/occasions'
@@ -12,6 +13,7 @@ const emit = defineEmits<{ act: [path: string] }>()
 
 const taskWords: Record<string, string> = {
   deliver: texts.sendingAMessage,
+  lookAtCalendars: texts.readingACalendar,
   makeRoom: texts.makingAVideoRoom,
   withdrawRoom: texts.withdrawingAVideoRoom,
 }
@@ -45,6 +47,13 @@ const shown = computed(
           text: texts.standardTitleIsUsed(formatTitleFault(item.fault)),
           action: null,
           link: { name: texts.changeTheTitle, to: `/desk/event-types/${item.eventTypeId}?panel=afterwards` },
+        }
+      case 'calendar':
+        return {
+          title: texts.calendarSilent(item.own ? null : item.host, item.label, props.when(item.since)),
+          text: `${item.fault ? formatAccountFault(item.fault) : ''} ${texts.lastReadHolds}`,
+          action: item.own ? { name: texts.lookAgain, path: `/api/desk/calendar-accounts/${item.accountId}/look` } : null,
+          link: { name: texts.seeConnections, to: '/desk/connections' },
         }
       case 'hostLeft':
         return {

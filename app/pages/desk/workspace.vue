@@ -88,6 +88,11 @@ const save = () => submit(async () => {
         <p class="quiet hint">{{ texts.turnsHint }}</p>
       </fieldset>
       <fieldset :disabled="!isOwner">
+        <legend>{{ texts.silentCalendars }}</legend>
+        <VCheckbox v-model="edited.stopsSilent" :label="texts.stopsSilent" hide-details />
+        <p class="quiet hint">{{ texts.stopsSilentHint }}</p>
+      </fieldset>
+      <fieldset :disabled="!isOwner">
         <legend>{{ texts.hostsMay }}</legend>
         <VSelect
           v-model="edited.hostReach.sessions" :disabled="!isOwner" :label="texts.othersSessions" :items="sessionSteps" hide-details

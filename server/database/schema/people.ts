@@ -36,6 +36,8 @@ export const workspaces = pgTable('workspaces', {
   countsCancelled: boolean('counts_cancelled').notNull().default(false),
   /** Whether a session that all its clients missed counts as its host's turn. */
   countsMissed: boolean('counts_missed').notNull().default(true),
+  /** Whether a host is no longer offered once one of their calendars has not answered for a day. */
+  stopsSilent: boolean('stops_silent').notNull().default(false),
   /** How far its hosts reach with what is other hosts'. */
   hostReach: jsonb('host_reach').$type<Reach>().notNull().default(presetReach),
   /** When an owner asked for the workspace to be deleted, and who it was. It can be taken back for 30 days. */

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { accountsViewSchema, accountViewSchema, calendarChangeSchema, calendarViewSchema, discoveredSchema, newAccountSchema } from '../../../core/views/calendars'
+import { accountsViewSchema, accountViewSchema, calendarChangeSchema, calendarViewSchema, discoveredSchema, newAccountSchema, takenSpanSchema, takenViewSchema } from '../../../core/views/calendars'
 import { bad, type Call, missing } from './call'
 
 /** Hosts' calendars. */
@@ -21,6 +21,10 @@ export const calendarsCalls = {
     summary: 'Which server an address or a mail domain leads to: the only one that is sent a password',
     right: 'connectAccounts', query: z.object({ address: z.string().trim().min(1).max(2000) }), answer: discoveredSchema,
     problems: { ...bad, ...refused },
+  },
+  'GET /api/desk/hosts/{id}/taken': {
+    summary: 'What takes a host’s time within three days: sessions, and entries by their calendars; titles only to the host',
+    right: 'connectAccounts', subject: { kind: 'host', needs: 'own' }, query: takenSpanSchema, answer: takenViewSchema, problems: { ...bad, ...missing },
   },
   'POST /api/desk/calendar-accounts/{id}/look': {
     summary: 'Look at an account at once', right: 'connectAccounts', subject: own, answer: accountViewSchema,

@@ -49,6 +49,8 @@ export interface AccountDetails {
 /** An account that can be looked at. All of it throws CalendarFault. */
 export interface CalendarAccess {
   describe: () => Promise<AccountDetails>
+  /** Whether the description shows already that nothing has changed since a state. */
+  isUnchanged: (calendar: FoundCalendar, state: string | null) => boolean
   /** Null where nothing has changed since the state. */
   changesSince: (calendar: FoundCalendar, state: string | null) => Promise<Listing | null>
   /** The objects that are still there. */

@@ -79,9 +79,13 @@ export function calDavAccess(
     return { label, addresses: [...addresses], calendars: resources.flatMap(resource => calendarOf(resource, home) ?? []) }
   }
 
+  function isUnchanged(calendar: FoundCalendar, state: string | null): boolean {
+    return calendar.mark !== null && readState(state)?.mark === calendar.mark
+  }
+
   async function changesSince(calendar: FoundCalendar, text: string | null): Promise<Listing | null> {
+    if (isUnchanged(calendar, text)) return null
     const state = readState(text)
-    if (state && calendar.mark !== null && state.mark === calendar.mark) return null
     const byToken = await syncCollection(calendar, state?.by === 'token' ? state.token : null)
     return byToken ?? listEtags(calendar)
   }
@@ -142,7 +146,7 @@ export function calDavAccess(
     return parse(answer, calendar.href).resources.flatMap(resource => listed(resource, calendar.href))
   }
 
-  return { describe, changesSince, load, listWithin }
+  return { describe, isUnchanged, changesSince, load, listWithin }
 }
 
 /** A resource that is an object. */

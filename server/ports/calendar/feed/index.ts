@@ -13,6 +13,7 @@ export function feedAccess(outside: Outside, address: string): CalendarAccess {
   const calendar = { href: '', name: nameOf(address), writable: false, timeZone: null, mark: null }
   return {
     describe: async () => ({ label: host, addresses: [], calendars: [calendar] }),
+    isUnchanged: () => false,
     async changesSince(_calendar, state) {
       const known = state === null ? null : stateSchema.safeParse(JSON.parse(state)).data
       const answer = await request(outside, address, {

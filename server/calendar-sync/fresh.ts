@@ -1,0 +1,70 @@
+import { and, eq, isNull, lt, ne, or, sql } from 'drizzle-orm'
+import { type Context, dateOf, secondsOf } from '../context'
+import { among } from '../database/among'
+import { LockBusy } from '../database/lock'
+import { calendarAccounts, calendars } from '../database/schema'
+import type { JobSubject } from '../jobs/queue'
+import { loadAccount, lookNow } from './schedule'
+
+/** The look just before a booking is made: what stands in the calendars of those who may be chosen by now. */
+
+/** A look that is no older counts. */
+const FRESH_SECONDS = 60
+/** Whoever books waits no longer; then what was last known holds. */
+const PATIENCE_MS = 1500
+const ASK_AGAIN_MS = 100
+
+/** Looks that bookings of this process wait for, by account. */
+const underWay = new Map<string, Promise<void>>()
+
+/** Brings the calendars of some hosts up to date for a span, as far as that is done in time. */
+export async function refreshCalendars(
+  context: Context, workspaceId: string, hostIds: readonly string[], span: { from: number, to: number },
+): Promise<void> {
+  const stale = await staleAccounts(context, workspaceId, hostIds)
+  if (stale.length === 0) return
+  const deadline = Date.now() + PATIENCE_MS
+  let timer: NodeJS.Timeout | undefined
+  const patience = new Promise<void>((resolve) => {
+    timer = setTimeout(resolve, PATIENCE_MS)
+  })
+  const looks = stale.map((id) => {
+    const known = underWay.get(id)
+    if (known) return known
+    const looking = lookFor(context, { workspaceId, id }, span, deadline).catch(() => {}).finally(() => underWay.delete(id))
+    underWay.set(id, looking)
+    return looking
+  })
+  await Promise.race([Promise.all(looks), patience]).finally(() => clearTimeout(timer))
+}
+
+/** Accounts with a blocking calendar that were not looked at for a while; none that fail, which are asked again by themselves. */
+async function staleAccounts({ db, now }: Context, workspaceId: string, hostIds: readonly string[]): Promise<string[]> {
+  const found = await db.select({ id: calendarAccounts.id }).from(calendarAccounts).where(and(
+    eq(calendarAccounts.workspaceId, workspaceId), among(calendarAccounts.hostId, hostIds),
+    eq(calendarAccounts.state, 'connected'), ne(calendarAccounts.kind, 'file'),
+    or(isNull(calendarAccounts.lookedAt), lt(calendarAccounts.lookedAt, dateOf(now() - FRESH_SECONDS))),
+    sql`exists (select 1 from ${calendars} where ${calendars.workspaceId} = ${calendarAccounts.workspaceId}
+      and ${calendars.accountId} = ${calendarAccounts.id} and ${calendars.blocks})`,
+  ))
+  return found.map(({ id }) => id)
+}
+
+/** Resolves once the span is up to date, while the look goes on for all the rest. */
+async function lookFor(context: Context, subject: JobSubject, span: { from: number, to: number }, deadline: number): Promise<void> {
+  const since = context.now()
+  for (;;) {
+    try {
+      await new Promise<void>((resolve, reject) => {
+        lookNow(context, subject, { ...span, reached: resolve }).then(() => resolve(), reject)
+      })
+      return
+    } catch (error) {
+      if (!(error instanceof LockBusy)) throw error
+    }
+    // Somebody else is at it.
+    await new Promise(resolve => setTimeout(resolve, ASK_AGAIN_MS))
+    const account = await loadAccount(context.db, subject)
+    if (!account || (account.lookedAt && secondsOf(account.lookedAt) >= since) || Date.now() > deadline) return
+  }
+}

@@ -4,7 +4,7 @@ import { isUnavailable } from './database/faults'
 import { LockBusy } from './database/lock'
 import { type JobName, type JobSubject, planJob, readJobSubject } from './jobs/queue'
 import { type FaultReport, silent } from './log'
-import { lookAtAccount, lookFailed } from './calendar-sync'
+import { lookAtAccount, lookFailed, writeEntries, writingFailed } from './calendar-sync'
 import { cleanUp } from './maintenance'
 import { deliver, deliveryFailed } from './messages'
 import { makeRoom, roomJobFailed, withdrawalFailed, withdrawRoom } from './rooms'
@@ -21,6 +21,7 @@ const handlers: Record<JobName, Handler> = {
   makeRoom: { run: makeRoom, failed: roomJobFailed },
   withdrawRoom: { run: withdrawRoom, failed: withdrawalFailed },
   lookAtCalendars: { run: lookAtAccount, failed: lookFailed },
+  writeEntries: { run: writeEntries, failed: writingFailed },
   deliver: { run: deliver, failed: deliveryFailed },
 }
 

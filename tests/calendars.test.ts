@@ -1,9 +1,11 @@
+import { eq, sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
+import { calendarAccounts } from '../server/database/schema'
 import { DAY, formatInstant } from '../core/time/civil'
 import type { AccountView } from '../core/views/calendars'
 import { useApplication } from './support/application'
-import { copperplateCalendar, entry, radicaleCalendar, startRadicale, type TestCalendar } from './support/calendars'
-import { call, post, signIn } from './support/http'
+import { callsOf, copperplateCalendar, entry, radicaleCalendar, setFault, startRadicale, switchOn, type TestCalendar } from './support/calendars'
+import { book, call, post, request, signIn } from './support/http'
 import { addMember, makeWorkspace, type TestWorkspace } from './support/workspace'
 
 const own = useApplication('calendars')
@@ -75,4 +77,187 @@ describe.each([
     await look(host, account)
     expect(await openHours(host)).toEqual(allBut(10, 16))
   })
+})
+
+describe('a calendar server that is not as one would like', () => {
+  const connected = async () => {
+    const host = await newHost()
+    const calendar = await copperplateCalendar(copperplate, `odd-${host.hostId.slice(0, 8)}`)
+    for (let index = 0; index < 45; index++) await calendar.put(`${index}.ics`, entry(`e${index}`, at(24 * index), at(24 * index + 1)))
+    return { host, calendar }
+  }
+  const entriesOf = (account: AccountView) => account.calendars[0]?.entries
+
+  it.each([[['withoutSync']], [['ctagOnly']], [['smallPages']], [['smallPages', 'refuseTokens']], [['wrongEtags']]])('is read all the same: %s', async (names) => {
+    const { host, calendar } = await connected()
+    await switchOn(copperplate, ...names)
+    const account = (await connect(host, calendar)).body as AccountView
+    expect(entriesOf(account)).toBe(45)
+    expect(await openHours(host)).toEqual(allBut(0))
+    await calendar.delete('0.ics')
+    await calendar.put('1.ics', entry('e1', at(5), at(6)))
+    const { entries } = (await look(host, account)).calendars[0] ?? {}
+    expect(entries).toBe(44)
+    expect(await openHours(host)).toEqual(allBut(5))
+    await switchOn(copperplate)
+  })
+
+  it('is asked two times at most where nothing has changed', async () => {
+    const { host, calendar } = await connected()
+    const account = (await connect(host, calendar)).body as AccountView
+    const since = new Date().toISOString()
+    await look(host, account)
+    expect((await callsOf(copperplate)).filter(({ at: when }) => when >= since).map(({ call: made }) => made.split(' ')[0])).toEqual(['PROPFIND'])
+  })
+
+  it('keeps what was last read in force, says what is wrong and recovers', async () => {
+    const { host, calendar } = await connected()
+    const account = (await connect(host, calendar)).body as AccountView
+    for (const [kind, words] of [['failing', /has a problem of its own \(503\)/], ['refusing', /refuses to show this \(403\)/], ['garbled', /cannot be read/], ['losing', /cannot be reached/]] as const) {
+      await setFault(copperplate, { kind })
+      const { state, fault = '', failingSince } = await look(host, account)
+      expect([state, failingSince !== null]).toEqual(['failing', true])
+      expect(fault).toMatch(words)
+      expect(await openHours(host)).toEqual(allBut(0))
+    }
+    await setFault(copperplate, { kind: 'none' })
+    await switchOn(copperplate, 'refuseAccess')
+    expect(await look(host, account)).toMatchObject({ state: 'refused', fault: expect.stringMatching(/refuses the user or the password/) as string })
+    const { body: today } = await call(`${own.url}/api/desk/today?timeZone=UTC`, { headers: host.headers })
+    expect(today.attention).toMatchObject([{ kind: 'calendar', own: true }])
+    await switchOn(copperplate)
+    expect(await look(host, account)).toMatchObject({ state: 'connected', failingSince: null })
+  })
+
+  it.each([
+    ['a wrong password', 'wrongPassword', (calendar: TestCalendar) => ({ ...calendar, password: 'gold' })],
+    ['a page that is no calendar', 'notCalDav', (calendar: TestCalendar) => ({ ...calendar, address: own.url })],
+    ['a host of this machine', 'notAllowed', (calendar: TestCalendar) => ({ ...calendar, address: 'http://127.0.0.1:1/' })],
+    ['no address', 'noAddress', (calendar: TestCalendar) => ({ ...calendar, address: 'ftp://calendar.example' })],
+  ])('is refused in words: %s', async (_, code, change) => {
+    const { host, calendar } = await connected()
+    const { status, body } = await connect(host, change(calendar))
+    // The application itself is no allowed host.
+    expect([status, body.errors?.[0]?.code, body.errors?.[0]?.values.code]).toEqual([422, 'calendarRefused', code === 'notCalDav' ? 'notAllowed' : code])
+    expect((await call(`${own.url}/api/desk/calendar-accounts`, { headers: host.headers })).body.accounts).toEqual([])
+  })
+})
+
+describe('feeds and files', () => {
+  it('are read, replaced and taken away', async () => {
+    const host = await newHost()
+    const upload = async (text: string) => {
+      const form = new FormData()
+      form.set('hostId', host.hostId)
+      form.set('name', 'Rota')
+      form.set('file', new Blob([text]), 'rota.ics')
+      const answer = await fetch(`${own.url}/api/desk/calendar-accounts`, { method: 'POST', headers: host.headers, body: form })
+      return { status: answer.status, body: await answer.json() as AccountView }
+    }
+    const { status, body: account } = await upload(entry('a', at(3), at(5)))
+    expect([status, account.kind, account.label, account.calendars[0]?.entries]).toEqual([201, 'file', 'Rota', 1])
+    expect(await openHours(host)).toEqual(allBut(3, 4))
+    const again = await upload(entry('a', at(6), at(7)))
+    expect(again.body.id).toBe(account.id)
+    expect(await openHours(host)).toEqual(allBut(6))
+    expect((await upload('no calendar at all')).status).toBe(422)
+
+    const calendar = await copperplateCalendar(copperplate, `feed-${host.hostId.slice(0, 8)}`)
+    await calendar.put('a.ics', entry('b', at(9), at(10)))
+    // What the server gives for one object is a calendar of its own.
+    const feed = { kind: 'feed', hostId: host.hostId, address: `${own.url.replace('http', 'webcal')}/feeds/none.ics` }
+    expect((await post(`${own.url}/api/desk/calendar-accounts`, feed, host.headers)).status).toBe(422)
+
+    await call(`${own.url}/api/desk/calendar-accounts/${account.id}`, { method: 'DELETE', headers: host.headers })
+    expect(await openHours(host)).toEqual(allBut())
+  })
+})
+
+describe('what counts', () => {
+  it('is chosen calendar by calendar, and its zone', async () => {
+    const host = await newHost()
+    const calendar = await copperplateCalendar(copperplate, `counts-${host.hostId.slice(0, 8)}`, 'Work', 'Asia/Kolkata')
+    await calendar.put('day.ics', entry('d', at(0), at(0)).replace(/DTSTART:.*/, `DTSTART;VALUE=DATE:${at(0).slice(0, 10).replaceAll('-', '')}`).replace(/DTEND:.*\r\n/, ''))
+    await calendar.put('perhaps.ics', entry('p', at(20), at(21), 'STATUS:TENTATIVE'))
+    const account = (await connect(host, calendar)).body as AccountView
+    const id = account.calendars[0]?.id ?? ''
+    const change = (body: object) => call(`${own.url}/api/desk/calendars/${id}`, {
+      method: 'PATCH', headers: { ...host.headers, 'content-type': 'application/json' }, body: JSON.stringify(body),
+    })
+    // From 18:30 of the day before, by the calendar's own zone.
+    expect(await openHours(host)).toEqual([19, 21, 22, 23])
+    expect((await change({ timeZone: 'UTC' })).body).toMatchObject({ timeZone: 'UTC' })
+    expect(await openHours(host)).toEqual([])
+    await change({ countsAllDay: false })
+    expect(await openHours(host)).toEqual(allBut(20))
+    await change({ countsUnconfirmed: false })
+    expect(await openHours(host)).toEqual(allBut())
+    await change({ countsAllDay: true, blocks: false })
+    expect(await openHours(host)).toEqual(allBut())
+    expect((await change({ timeZone: 'Nowhere/Land' })).status).toBe(400)
+  })
+
+  it('leaves out entries that are holds, for the event type that names them alone', async () => {
+    const host = await newHost()
+    const calendar = await copperplateCalendar(copperplate, `holds-${host.hostId.slice(0, 8)}`)
+    await calendar.put('a.ics', entry('a', at(9), at(10)).replace('Secret dentist', 'HOLD: interviews'))
+    await calendar.put('b.ics', entry('b', at(11), at(12)).replace('Secret dentist', 'Household'))
+    await connect(host, calendar)
+    expect(await openHours(host)).toEqual(allBut(9, 11))
+    await own.context.db.execute(sql`update event_types set settings = jsonb_set(settings, '{holds}', '["hold"]') where workspace_id = ${host.workspace.id}`)
+    expect(await openHours(host)).toEqual(allBut(11))
+  })
+})
+
+describe('a booking', () => {
+  const bookAt = (host: Host, hour: number) => book(own.url, `${host.workspace.slug}/talk`, request(at(hour), {}))
+  const backdate = (host: Host) => own.context.db.update(calendarAccounts)
+    .set({ lookedAt: new Date(Date.now() - 120_000) }).where(eq(calendarAccounts.workspaceId, host.workspace.id))
+
+  it('is not made over what was put into a calendar since the last look, nor refused for what is gone', async () => {
+    const host = await newHost()
+    const calendar = await copperplateCalendar(copperplate, `fresh-${host.hostId.slice(0, 8)}`)
+    await calendar.put('gone.ics', entry('gone', at(15), at(16)))
+    await connect(host, calendar)
+    await calendar.put('new.ics', entry('new', at(9), at(10)))
+    await backdate(host)
+    const { status, body } = await bookAt(host, 9)
+    expect(status, JSON.stringify(body)).toBe(409)
+    expect([status, (body.nearest as { start: string }[]).map(({ start }) => start).includes(at(10))]).toEqual([409, true])
+    // Looked at just now: what has come since is found by the next look.
+    await calendar.put('later.ics', entry('later', at(12), at(13)))
+    expect((await bookAt(host, 12)).status).toBe(201)
+  })
+
+  it('does not wait for a server that does not answer', async () => {
+    const host = await newHost()
+    const calendar = await copperplateCalendar(copperplate, `slow-${host.hostId.slice(0, 8)}`)
+    await connect(host, calendar)
+    await backdate(host)
+    await setFault(copperplate, { kind: 'slow', seconds: '6' })
+    const begun = Date.now()
+    expect((await bookAt(host, 9)).status).toBe(201)
+    expect(Date.now() - begun).toBeLessThan(4000)
+    await setFault(copperplate, { kind: 'none' })
+  })
+})
+
+it('shows titles to nobody but the host', async () => {
+  const host = await newHost()
+  const calendar = await copperplateCalendar(copperplate, `titles-${host.hostId.slice(0, 8)}`)
+  await calendar.put('a.ics', entry('a', at(9), at(10)))
+  await connect(host, calendar)
+  const owner = await signIn(own.url, host.workspace.owner)
+  const { body: openapi } = await call(`${own.url}/api/openapi.json`)
+  const eventTypeId = (await call(`${own.url}/api/desk/event-types`, { headers: owner })).body[0].id
+  const span = `from=${day}&to=${day + DAY}`
+  const paths = Object.entries<{ get?: object }>(openapi.paths).filter(([, methods]) => methods.get).map(([path]) => path
+    .replace('{workspace}', host.workspace.slug).replace('{eventType}', 'talk').replace(/event-types\/\{id\}/, `event-types/${eventTypeId}`).replace(/hosts\/\{id\}/, `hosts/${host.hostId}`))
+  const texts = await Promise.all(paths.filter(path => !path.includes('{')).map(async path => (await fetch(
+    `${own.url}${path}?timeZone=UTC&hosts=${host.hostId}&${path.includes('/taken') ? span : `from=${at(0).slice(0, 10)}&to=${at(0).slice(0, 10)}`}`, { headers: owner })).text()))
+  expect(texts.length).toBeGreaterThan(15)
+  expect(texts.filter(text => text.includes('dentist'))).toEqual([])
+  expect(texts.some(text => text.includes('"calendar":"Work"'))).toBe(true)
+  const ownView = await call(`${own.url}/api/desk/hosts/${host.hostId}/taken?${span}`, { headers: host.headers })
+  expect(JSON.stringify(ownView.body)).toContain('Secret dentist')
 })

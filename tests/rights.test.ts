@@ -4,6 +4,7 @@ import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
 import { hasRight, presetReach, type Reach, reaches } from '../core/account/rights'
 import type { MemberRole } from '../core/account/roles'
 import { until } from '../scripts/run/processes'
+import { upload } from '../server/calendar-sync'
 import type { Context } from '../server/context'
 import { workspaces } from '../server/database/schema'
 import { callTable } from '../server/http/calls'
@@ -76,6 +77,10 @@ beforeAll(async () => {
     )
     ids.set(`${whose}Account`, accounts.find((account: { hostId: string }) => account.hostId === hostId).account.id)
   }
+  const file = { hostId: ids.get('ownHost') ?? '', name: 'Rota', text: 'BEGIN:VCALENDAR\r\nEND:VCALENDAR\r\n' }
+  const uploaded = await upload(context, workspace.id, file)
+  ids.set('ownCalendarAccount', uploaded.kind === 'connected' ? uploaded.id : '')
+  ids.set('ownCalendar', (await read('/api/desk/calendar-accounts')).accounts[0].calendars[0].id)
   ids.set('job', '999999')
   ids.set('eventType', (await read('/api/desk/event-types'))[0].id)
 })
@@ -178,6 +183,8 @@ const rows: [call: string, allowed: number, stranger: number, body?: string][] =
   ['GET /api/desk/hosts/{ownHost}/hand-over', 200, 404],
   ['POST /api/desk/hosts/{ownHost}/hand-over', 400, 404, '{}'],
   ['POST /api/desk/sessions/{ownSession}/room', 409, 404, '{}'],
+  ['POST /api/desk/sessions/{ownSession}/entry/put-back', 409, 404, '{}'],
+  ['POST /api/desk/sessions/{ownSession}/entry/follow', 409, 404, '{}'],
   ['POST /api/desk/bookings/{ownBooking}/close', 400, 404, '{}'],
   ['POST /api/desk/bookings/{ownBooking}/approve', 409, 404, '{}'],
   ['POST /api/desk/bookings/{ownBooking}/attendance', 400, 404, '{}'],
@@ -185,12 +192,22 @@ const rows: [call: string, allowed: number, stranger: number, body?: string][] =
   ['POST /api/desk/deliveries/{ownDelivery}/send', 409, 404, '{}'],
   ['POST /api/desk/jobs/{job}/run', 404, 404, '{}'],
   ['GET /api/desk/connections', 200, 200],
+  ['GET /api/desk/calendar-accounts', 200, 200],
+  ['POST /api/desk/calendar-accounts', 400, 400, '{}'],
+  ['GET /api/desk/calendar-discovery', 400, 400],
+  ['GET /api/desk/hosts/{ownHost}/taken', 400, 404],
   ['GET /api/desk/video-services/{service}/return?state=made-up', 400, 400],
   ['POST /api/desk/connections/{ownAccount}/disconnect', 200, 404, '{}'],
 ]
 
 /** Calls that say in their body or query what they are about, or that one may make about oneself alone. */
 const others: [call: string, answers: Record<Role, number>, body?: string][] = [
+  // Hosts who sign in connect their calendars themselves.
+  ...(['POST /api/desk/calendar-accounts/{ownCalendarAccount}/look', 'PATCH /api/desk/calendars/{ownCalendar}'] as const).map(
+    (name): [string, Record<Role, number>, string] =>
+      [name, { nobody: 401, signedOut: 401, stranger: 404, owner: 404, coordinator: 404, host: 200, other: 404 }, '{}']),
+  ['DELETE /api/desk/calendar-accounts/{ownCalendarAccount}',
+    { nobody: 401, signedOut: 401, stranger: 404, owner: 404, coordinator: 404, host: 204, other: 404 }],
   ['DELETE /api/desk/people/members/{nothing}',
     { nobody: 401, signedOut: 401, stranger: 404, owner: 404, coordinator: 403, host: 403, other: 403 }],
   ['GET /api/desk/video-services/{service}/connect?host={ownHost}',

@@ -46,6 +46,7 @@ export const useBench = defineStore('bench', () => {
 
   function open(loaded: BenchView): void {
     asked.clear()
+    knownHolds.value = new Set([...loaded.definition.settings.holds, ...loaded.draft?.definition.settings.holds ?? []])
     view.value = loaded
     holidays.value = loaded.holidays
     duration.value = loaded.definition.settings.durations[0] ?? 30
@@ -68,11 +69,33 @@ export const useBench = defineStore('bench', () => {
     const missing = unknown.value.filter(id => !asked.has(id))
     if (missing.length === 0 || !view.value) return false
     for (const id of missing) asked.add(id)
-    const sent = await $fetch<SentHostTime[]>(`/api/desk/event-types/${view.value.id}/time`, { query: { hosts: missing.join(',') } })
+    const sent = await $fetch<SentHostTime[]>(`/api/desk/event-types/${view.value.id}/time`, {
+      query: { hosts: missing.join(','), holds: [...knownHolds.value].join('\n') },
+    })
       .catch(() => [])
     const time = receiveHostTime(sent)
     if (view.value && time.length > 0) view.value = { ...view.value, time: [...view.value.time, ...time] }
     return time.length > 0
+  }
+
+  /** Hold words whose entries are known: those of the published event type and of its draft, and those asked for since. */
+  const knownHolds = shallowRef<ReadonlySet<string>>(new Set())
+  /** Fetches all time anew where the draft has hold words that were not asked for. Whether anything came. */
+  async function loadHolds(): Promise<boolean> {
+    const words = draft.value?.settings.holds ?? []
+    if (!view.value || words.every(word => knownHolds.value.has(word))) return false
+    knownHolds.value = new Set([...knownHolds.value, ...words])
+    const query = { hosts: view.value.time.map(host => host.id).join(','), holds: [...knownHolds.value].join('\n') }
+    const sent = await $fetch<SentHostTime[]>(`/api/desk/event-types/${view.value.id}/time`, { query }).catch(() => null)
+    if (view.value && sent) view.value = { ...view.value, time: receiveHostTime(sent) }
+    return sent !== null
+  }
+
+  /** How many entries of its hosts' calendars hold a word. */
+  function entriesHeldBy(word: string): number {
+    const seated = new Set(hostIdsOf(draft.value?.chairs ?? []))
+    return (view.value?.time ?? []).filter(({ id }) => seated.has(id)).flatMap(({ taken }) => taken)
+      .filter(({ holds }) => holds.some(held => held.toLowerCase() === word.toLowerCase())).reduce((sum, { entries }) => sum + entries, 0)
   }
 
   const span = () => ({ from: now.value, to: now.value + COMPUTED_DAYS * DAY, durationMinutes: duration.value })
@@ -89,6 +112,6 @@ export const useBench = defineStore('bench', () => {
   return {
     view, edited, holidays, before, after, findings, duration,
     draft, errors, isSound, changes, isChanged, hosts, ownHost, now, phrases, unknown,
-    open, close, span, caseQuery, loadUnknown,
+    open, close, span, caseQuery, loadUnknown, loadHolds, entriesHeldBy,
   }
 })

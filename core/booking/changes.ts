@@ -198,6 +198,8 @@ export type Effect =
   /** Another room takes the place of the one there is. */
   | { kind: 'replaceRoom', at: number }
   | { kind: 'endSession' }
+  /** The session's entries in its hosts' calendars are brought up to date. */
+  | { kind: 'writeEntries', at: number }
   /** Rotation goes on as if the session had never been. */
   | { kind: 'returnTurns', at: number }
   /** Turns that were given back, if any, are taken again. */
@@ -222,6 +224,7 @@ export function effectsOf(change: Change, situation: Situation): Effect[] {
   }
   if (change.kind === 'missed' && situation.othersMissed && !situation.countsMissed) effects.push({ kind: 'returnTurns', at })
   if (change.kind === 'attended' && situation.othersMissed) effects.push({ kind: 'retakeTurns', at })
+  if (revises.includes('hosts')) effects.push({ kind: 'writeEntries', at })
   const roomMoves = room === 'moveWithHost' && situation.roomMoves
   if (roomMoves) effects.push({ kind: 'replaceRoom', at })
   effects.push(...trailOf(change).map(entry => ({ kind: 'trail' as const, entry })))

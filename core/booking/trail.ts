@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { assignmentCodes } from '../rotation'
 import { faultSchema } from '../faults'
 import { storedFaultSchema } from '../validation'
+import { accountFaultSchema } from '../views/calendar-account'
 
 /**
  * The trail: the dated record of all that happened to a booking and its session. Entries are stored as a code with
@@ -35,6 +36,10 @@ const entrySchemas = {
   messageOvertaken: z.object({ occasion: text, address: text }),
   messageHeld: z.object({ occasion: text, address: text, until: z.number() }),
   titleFailed: z.object({ fault: titleFaultSchema }),
+  entryWritten: z.object({ host: text, calendar: text, isNew: z.boolean() }),
+  entryRemoved: z.object({ host: text, calendar: text }),
+  entryFailed: z.object({ host: text, calendar: text, fault: accountFaultSchema, nextAt: z.number().nullable() }),
+  entryNoticed: z.object({ host: text, what: z.enum(['moved', 'deleted']), start: z.number().nullable(), end: z.number().nullable() }),
 } as const
 
 export type TrailCode = keyof typeof entrySchemas
@@ -55,6 +60,7 @@ const unionMembers = [
   member('roomNotWithdrawn'), member('messageSent'), member('messageFailed'), member('messageUnknown'), member('messageOvertaken'),
   member('messageHeld'), member('titleFailed'), member('handedOver'),
   member('attended'), member('missed'),
+  member('entryWritten'), member('entryRemoved'), member('entryFailed'), member('entryNoticed'),
 ] as const
 
 function member<Code extends TrailCode>(code: Code) {
@@ -74,6 +80,10 @@ const sessionCodes: ReadonlySet<TrailCode> = new Set([
   'roomWithdrawn',
   'roomNotWithdrawn',
   'titleFailed',
+  'entryWritten',
+  'entryRemoved',
+  'entryFailed',
+  'entryNoticed',
 ])
 
 export function isAboutSession(code: TrailCode): boolean {

@@ -150,3 +150,10 @@ function foldLines(text: string): string {
     return folded
   }).join('\r\n')
 }
+
+/** A session as it stands in a host's own calendar: without METHOD, organizer and attendees, so that no server invites anybody. */
+export function objectText(entry: EntryFacts): string {
+  const calendar = makeCalendar()
+  calendar.addSubcomponent(eventOf(entry, entry.tentative ? 'TENTATIVE' : 'CONFIRMED'))
+  return `${foldLines(calendar.toString())}\r\n`
+}

@@ -24,6 +24,7 @@ const accountFaults: Readonly<Record<AccountFaultCode, (host: string, status: nu
   unreachable: host => `${host} cannot be reached.`,
   timedOut: host => `${host} did not answer in time.`,
   certificate: host => `The certificate of ${host} is not valid, so the connection is not safe.`,
+  noEncryption: host => `${host} does not answer over https. Where it really has no encryption, write http:// before its address.`,
   tooLarge: host => `${host} sends more than 20 MB.`,
   manyRedirects: host => `${host} sends us on and on, and never to a calendar.`,
   insecureRedirect: host => `The address leads to ${host} without encryption.`,

@@ -1,5 +1,6 @@
 import type { FindingCode, FindingValues, Person, Severity } from '../checks/finding'
 import { formatCount, formatDuration, formatList, formatMonthDay, formatRepeatInterval, formatZone, plural } from '../time/format'
+import { DAY } from '../time/civil'
 import { placeWords } from './event-type'
 import { capitalise } from './capitalise'
 import { has, isOneOther, listPeople, named, whose } from './people'
@@ -138,6 +139,26 @@ const words: { [Code in FindingCode]: Words<Code> } = {
   withoutVideo: {
     text: ({ hosts }) => `${capitalise(has(...hosts))} no video account: sessions with ${hosts.length > 1 ? 'these hosts' : hosts[0]?.own ? 'you' : 'this host'} get no link automatically.`,
     wayOut: ({ hosts: [first, ...others] }) => (first?.own && others.length === 0 ? 'Connect your account' : 'Connect accounts'),
+  },
+  withoutCalendar: {
+    text: ({ hosts }) => `${capitalise(has(...hosts))} no calendar that blocks: clients can book whatever else there is at that time.`,
+    wayOut: ({ hosts: [first, ...others] }) => (first?.own && others.length === 0 ? 'Connect your calendar' : 'Connect calendars'),
+  },
+  silentCalendar: {
+    text: ({ host, since }) =>
+      `${capitalise(whose(host))} calendar has not answered since ${day(Math.floor(since / DAY))}: what was last read of it counts.`,
+    wayOut: () => 'See the connections',
+  },
+  wholeDaysBlocked: {
+    text: ({ host, calendar, days, count }) =>
+      `Entries of whole days in “${calendar}” block ${plural(count, 'day')} of ${host.own ? 'yours' : `${host.name}’s`} in the next four weeks: ${formatList([...days.map(day), ...(count > days.length ? ['more'] : [])])}.`,
+    wayOut: () => 'Choose what counts',
+  },
+  unusedHolds: {
+    text: ({ words: [first = '', ...others] }) => (others.length === 0
+      ? `No calendar entry of its hosts has “${first}” in its title.`
+      : `No calendar entries of its hosts have these in their titles: ${formatList([first, ...others].map(word => `“${word}”`))}.`),
+    wayOut: () => 'Change the words',
   },
   samePersonTwice: {
     text: ({ host }) => `${capitalise(is(host))} the only host of two chairs and cannot sit in both at once.`,

@@ -39,6 +39,7 @@ export interface ProblemReasonValues {
   addressTaken: object
   signInFirst: object
   beingLookedAt: object
+  entryUnchanged: object
   groupInUse: { eventTypes: string[] }
   questionSetInUse: { eventTypes: string[] }
   publishedMeanwhile: { by: string }
@@ -68,6 +69,7 @@ const words: { [Reason in ProblemReason]: (values: ProblemReasonValues[Reason]) 
   noSuchCall: () => 'There is no such call. The document at /api/openapi.json lists all of them.',
   methodNotAllowed: ({ allowed }) => `This address takes ${formatList(allowed)} only.`,
   linkUnknown: () => 'This link is no longer valid or was mistyped.',
+  entryUnchanged: () => 'The entry stands in the calendar as it was written. Perhaps somebody else has decided already.',
   beingLookedAt: () => 'This account is being looked at just now. Please try again in a moment.',
   jobsOnly: () => 'This process runs jobs and answers no requests.',
   hostsNothing: () => 'You host nothing in this workspace, so there are no hours to set.',

@@ -2,6 +2,7 @@ import type { TitleFault, TrailEntry } from '../booking/trail'
 import { occasionName } from '../messages/occasions'
 import { formatDay, formatList, formatTime, formatZone } from '../time/format'
 import { readFault } from '../validation'
+import { formatAccountFault } from './calendars'
 import { describeFault } from './faults'
 import { formatInputFault } from './input'
 
@@ -66,6 +67,17 @@ export function formatTrailEntry(entry: TrailEntry, zone: string, locale: string
       return `Did not mail ${occasionName(entry.values.occasion)} to ${entry.values.address}: the booking has changed since.`
     case 'messageHeld':
       return `Holding ${occasionName(entry.values.occasion)} to ${entry.values.address} until ${time(entry.values.until)}: the address got several mails within the hour and has opened none.`
+    case 'entryWritten':
+      return `${entry.values.isNew ? 'Wrote it into' : 'Changed it in'} ${entry.values.host === reader ? 'your' : `${entry.values.host}’s`} calendar “${entry.values.calendar}”.`
+    case 'entryRemoved':
+      return `Took it out of ${entry.values.host === reader ? 'your' : `${entry.values.host}’s`} calendar “${entry.values.calendar}”.`
+    case 'entryFailed':
+      return `It could not be written into ${entry.values.host === reader ? 'your' : `${entry.values.host}’s`} calendar “${entry.values.calendar}”: ${formatAccountFault(entry.values.fault).replace(/\.$/, '')}; ${again(entry.values.nextAt)}.`
+    case 'entryNoticed': {
+      const { host, what, start } = entry.values
+      const where = `in ${host === reader ? 'your' : `${host}’s`} calendar`
+      return what === 'deleted' ? `Somebody deleted its entry ${where}.` : `Somebody moved its entry ${where}${start === null ? '' : ` to ${time(start)}`}.`
+    }
     case 'titleFailed':
       return `The calendar title could not be made: ${formatTitleFault(entry.values.fault)}. The standard title is used.`
   }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { instantToSeconds } from '../time/civil'
-import { NOW, sampleDefinition, sampleHosts, sampleTime } from '../../tests/support/samples'
+import { NOW, sampleDefinition, sampleHosts, sampleTime, takenBy } from '../../tests/support/samples'
 import { plainPlan } from '../hours/plan'
 import { shapes, shapeTable } from '../event-type/shapes'
 import { parseHours } from '../time/hours-text'
@@ -10,6 +10,7 @@ import { type CheckContext, findingsOf, worstFinding } from '.'
 const hosts = sampleHosts.map(host => ({
   ...host,
   hasVideo: true,
+  calendars: { blocking: 1, silentSince: null },
   own: false,
   plans: [{ id: `plan-${host.id}`, name: 'Usual hours', timeZone: host.timeZone, holidays: true }],
 }))
@@ -38,7 +39,7 @@ const cases: [name: string, context: CheckContext, code: string, words: RegExp][
   ['hours nobody shares', withSettings({ hours: within('Su 20:00-22:00') }), 'noOpening', /the hours it is narrowed to/],
   [
     'all time taken',
-    { ...sound, time: sampleTime().map(host => ({ ...host, busy: [NOW, '2027-06-01T00:00:00Z'].map(instantToSeconds) })) },
+    { ...sound, time: sampleTime().map(host => ({ ...host, taken: [takenBy([NOW, '2027-06-01T00:00:00Z'])] })) },
     'noOpening',
     /all taken/,
   ],
@@ -165,7 +166,7 @@ const cases: [name: string, context: CheckContext, code: string, words: RegExp][
     'a pool of one in effect',
     {
       ...withSettings({ bufferAfterMinutes: 0 }),
-      time: sampleTime().map(host => (host.id === 'bo' ? { ...host, busy: [NOW, '2027-06-01T00:00:00Z'].map(instantToSeconds) } : host)),
+      time: sampleTime().map(host => (host.id === 'bo' ? { ...host, taken: [takenBy([NOW, '2027-06-01T00:00:00Z'])] } : host)),
     },
     'poolOfOne',
     /only Ana can be booked/,
@@ -182,6 +183,29 @@ const cases: [name: string, context: CheckContext, code: string, words: RegExp][
     'withoutVideo',
     /Bo has no video account/,
   ],
+  [
+    'no calendar',
+    { ...sound, hosts: hosts.map(host => ({ ...host, calendars: { blocking: host.id === 'ana' ? 1 : 0, silentSince: null } })) },
+    'withoutCalendar',
+    /^Bo has no calendar that blocks/,
+  ],
+  [
+    'a silent calendar',
+    { ...sound, hosts: hosts.map(host => ({ ...host, calendars: { blocking: 1, silentSince: instantToSeconds('2027-03-06T07:00:00Z') } })) },
+    'silentCalendar',
+    /Ana’s calendar has not answered since 6 March/,
+  ],
+  [
+    'whole days that block',
+    {
+      ...sound,
+      time: sampleTime().map(host => (host.id === 'bo'
+        ? { ...host, taken: [takenBy(['2027-03-11T00:00:00Z', '2027-03-13T00:00:00Z'], { calendar: 'Family', isWholeDay: true })] } : host)),
+    },
+    'wholeDaysBlocked',
+    /“Family” block 2 days of Bo’s in the next four weeks: 11 March and 12 March/,
+  ],
+  ['a hold that no entry has', withSettings({ holds: ['interviews'] }), 'unusedHolds', /No calendar entry of its hosts has “interviews”/],
   ['an approval in haste', withSettings({ approval: true, leadTimeMinutes: 0 }), 'hastyApproval', /nobody has answered/],
   [
     'closed but linked',

@@ -63,6 +63,10 @@ export const findingSchema = z.discriminatedUnion('code', [
   finding('onlyHost', { host: person, policy: z.enum(chairPolicies) }),
   finding('poolOfOne', { host: person, hosts: number }),
   finding('withoutVideo', { hosts: people }),
+  finding('withoutCalendar', { hosts: people }),
+  finding('silentCalendar', { host: person, since: z.int() }),
+  finding('wholeDaysBlocked', { host: person, calendar: text, days: z.array(day), count: number }),
+  finding('unusedHolds', { words: z.array(text) }),
   finding('samePersonTwice', { host: person }),
   finding('hastyApproval', {}),
   finding('secretInPublic', { found: text, where: z.enum(['description', 'place', 'question']) }),
@@ -84,6 +88,8 @@ export const checkHostSchema = z.strictObject({
   own: z.boolean(),
   timeZone: text,
   hasVideo: z.boolean(),
+  /** How many calendars block, and since when one of them has not answered (seconds); null where the reader may not know. */
+  calendars: z.strictObject({ blocking: z.int(), silentSince: z.int().nullable() }).nullable(),
   plans: z.array(z.strictObject({ id: text, name: text, timeZone: text, holidays: z.boolean() })),
 })
 export type CheckHost = z.infer<typeof checkHostSchema>

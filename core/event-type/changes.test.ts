@@ -9,7 +9,7 @@ import { answer } from '../openings'
 import { benchQuery } from './bench-query'
 import { consequencesOf, differenceForClients } from './consequences'
 import { type Definition, definitionSchema, slugFrom } from './definition'
-import { NOW, sampleDefinition, sampleTime } from '../../tests/support/samples'
+import { NOW, sampleDefinition, sampleTime, takenBy } from '../../tests/support/samples'
 import { DAY, instantToSeconds } from '../time/civil'
 
 const base = sampleDefinition()
@@ -125,7 +125,7 @@ describe('what a definition means', () => {
     const busy = { start: '2027-03-09T10:00:00Z', end: '2027-03-09T12:00:00Z' }
     const time = sampleTime().map(host => ({
       ...host,
-      busy: (host.id === 'ana' ? [busy.start, busy.end] : ['2027-03-09T11:00:00Z', '2027-03-09T18:00:00Z']).map(instantToSeconds),
+      taken: [takenBy(host.id === 'ana' ? [busy.start, busy.end] : ['2027-03-09T11:00:00Z', '2027-03-09T18:00:00Z'])],
     }))
     const from = instantToSeconds('2027-03-09T00:00:00Z')
     const { taken, starts } = consequencesOf(base, { time, holidays: {}, now: NOW }, { from, to: from + 86_400 })

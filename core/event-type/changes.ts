@@ -85,6 +85,7 @@ const parts: readonly Part[] = [
   setting('weeklyLimit', 'Sessions a week for each host', 'limits', settings => limit(settings.weeklyLimit)),
   setting('totalDailyLimit', 'Sessions a day in total', 'limits', settings => limit(settings.totalDailyLimit)),
   setting('totalWeeklyLimit', 'Sessions a week in total', 'limits', settings => limit(settings.totalWeeklyLimit)),
+  setting('holds', 'Calendar entries that do not count', 'holds', settings => or(formatList(settings.holds.map(word => `“${word}”`)), 'none')),
   setting('seats', 'Seats', 'seats', settings => plural(settings.seats, 'seat')),
   setting('approval', 'Approval', 'approval', settings => (settings.approval ? 'each one by hand' : 'not needed')),
   setting('guests', 'Guests', 'guests', settings => (settings.guests ? 'allowed' : 'not allowed')),

@@ -18,6 +18,8 @@ const takenSchema = z.strictObject({
   calendar: z.string(),
   /** Those of the asked hold words that the entries' titles hold. */
   holds: z.array(z.string()),
+  /** Whether the entries are of whole days. */
+  isWholeDay: z.boolean(),
   entries: z.int(),
   /** Starts and ends one after another, ascending, in seconds. */
   times: z.array(z.number()),

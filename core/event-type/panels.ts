@@ -10,6 +10,7 @@ export const panels = [
   'startEvery',
   'buffers',
   'limits',
+  'holds',
   'seats',
   'approval',
   'guests',

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { describeWeek, formatWindow } from '../time/hours-text'
 import { describeRule } from '../hours/rule'
 import { dateToDays } from '../time/civil'
-import { plural, formatCount, formatRepeatInterval, formatFullDate, formatList, formatDuration } from '../time/format'
+import { plural, formatCount, formatRepeatInterval, formatAlternatives, formatFullDate, formatList, formatDuration } from '../time/format'
 import { formatDurations, placeWords } from '../catalogue/event-type'
 import { allQuestions } from '../intake/question-sets'
 import { panels } from './panels'
@@ -124,6 +124,9 @@ function describeExtras(settings: Settings): Phrase[] {
   const limits = [...(perHost ? [`${perHost} for each host`] : []), ...(inTotal ? [`${inTotal} in total`] : [])]
   const extras: Phrase[] = [
     ...(limits.length > 0 ? [{ text: `at most ${formatList(limits)}`, panel: 'limits' as const }] : []),
+    ...(settings.holds.length > 0
+      ? [{ text: `also over calendar entries called ${formatAlternatives(settings.holds.map(word => `“${word}”`))}`, panel: 'holds' as const }]
+      : []),
     ...(settings.seats > 1 ? [{ text: `${formatCount(settings.seats)} seats a session`, panel: 'seats' as const }] : []),
     ...(settings.approval ? [{ text: 'each one approved by hand', panel: 'approval' as const }] : []),
     ...(settings.guests ? [] : [{ text: 'without guests', panel: 'guests' as const }]),

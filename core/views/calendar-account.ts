@@ -9,7 +9,7 @@ export const accountStates = ['connected', 'failing', 'refused'] as const
 /** Why an account could not be looked at. */
 export const accountFaultCodes = [
   // The way there.
-  'noAddress', 'notAllowed', 'unknownHost', 'unreachable', 'timedOut', 'certificate', 'tooLarge', 'manyRedirects', 'insecureRedirect',
+  'noAddress', 'notAllowed', 'unknownHost', 'unreachable', 'timedOut', 'certificate', 'noEncryption', 'tooLarge', 'manyRedirects', 'insecureRedirect',
   // What answered.
   'wrongPassword', 'consentLost', 'notCalDav', 'noCalendars', 'notACalendar', 'notFound', 'refused', 'serverError', 'unreadableAnswer',
   'tooMuch', 'unreadableAccess', 'internal',

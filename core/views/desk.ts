@@ -153,6 +153,11 @@ const attentionSchema = z.discriminatedUnion('kind', [
     fault: faultBySchema.nullable(),
     nextTryAt: instant.nullable(),
   }),
+  /** A session whose entry in a host's calendar somebody moved or deleted. */
+  z.strictObject({
+    kind: z.literal('entry'), sessionId: text, eventType: text, host: text, start: instant, what: z.enum(['moved', 'deleted']),
+    movedTo: instant.nullable(),
+  }),
   z.strictObject({ kind: z.literal('title'), eventTypeId: text, eventType: text, fault: titleFaultSchema }),
   z.strictObject({ kind: z.literal('job'), id: text, task: text, nextTryAt: instant.nullable() }),
   /** A session to come whose host has left. */

@@ -118,12 +118,13 @@ export function benchOf(query: OpeningsQuery): { definition: Definition, workerC
     definition: { slug: 'work', listed: true, state: 'open', settings, chairs },
     workerContext: {
       hosts: query.hosts.map(({ id }) => ({
-        id: idFor(id), name: id, timeZone: eventType.timeZone, own: false, hasVideo: true, plans: [],
+        id: idFor(id), name: id, timeZone: eventType.timeZone, own: false, hasVideo: true,
+        calendars: { blocking: 1, silentSince: null }, plans: [],
       })),
       time: fromCase(query).hosts.map(host => ({
         id: idFor(host.id),
         away: null,
-        taken: [{ calendar: 'Work', holds: [], entries: host.busy.length / 2, times: Array.from(host.busy) }],
+        taken: [{ calendar: 'Work', holds: [], isWholeDay: false, entries: host.busy.length / 2, times: Array.from(host.busy) }],
         sessions: [...host.sessions],
         plans: host.plans.map(plan => ({ id: host.id, isDefault: true, plan })),
       })),

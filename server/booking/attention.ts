@@ -7,7 +7,7 @@ import { DAY, MINUTE } from '../../core/time/civil'
 import type { Attention, SignedIn } from '../../core/views/desk'
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
-import { bookings, calendarAccounts, deliveries, eventTypes, hosts, rooms, sessionHosts, sessions, trail } from '../database/schema'
+import { bookings, calendarAccounts, deliveries, eventTypes, hosts, rooms, sessionEntries, sessionHosts, sessions, trail } from '../database/schema'
 import { areJobsRun } from '../jobs/presence'
 import { sessionsOf } from './scope'
 
@@ -30,6 +30,7 @@ export async function listAttention(context: Context, member: SignedIn): Promise
     titles(context, member),
     hostsLeft(context, member),
     silentCalendars(context, member),
+    entriesChanged(context, member),
     hasRight(member.role, 'changeEventTypes') ? jobs(context, member.workspaceId) : [],
   ])
   return [...await areJobsRun(context.db) ? [] : [{ kind: 'noJobs' as const }], ...parts.flat()]
@@ -129,6 +130,24 @@ async function silentCalendars({ db, now }: Context, { workspaceId, memberId, ro
     kind: 'calendar', accountId: account.id, own: of === memberId, host, label: account.label,
     since: secondsOf(account.failingSince ?? account.createdAt), fault: account.fault,
   }))
+}
+
+/** Sessions to come whose entries people have moved or deleted in a calendar. */
+async function entriesChanged({ db, now }: Context, member: SignedIn): Promise<Attention[]> {
+  const found = await db.select({ entry: sessionEntries, session: sessions, settings: eventTypes.settings, host: hosts.name })
+    .from(sessionEntries)
+    .innerJoin(sessions, and(eq(sessions.workspaceId, sessionEntries.workspaceId), eq(sessions.id, sessionEntries.sessionId)))
+    .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, sessions.workspaceId), eq(eventTypes.id, sessions.eventTypeId)))
+    .innerJoin(hosts, and(eq(hosts.workspaceId, sessionEntries.workspaceId), eq(hosts.id, sessionEntries.hostId)))
+    .where(and(
+      sessionsOf(db, member, 'change'), eq(sessionEntries.workspaceId, member.workspaceId), isNotNull(sessionEntries.noticed),
+      eq(sessions.cancelled, false), gt(sessions.endsAt, dateOf(now())),
+    ))
+    .orderBy(asc(sessions.startsAt))
+  return found.flatMap(({ entry, session, settings, host }): Attention[] => (entry.noticed === null ? [] : [{
+    kind: 'entry', sessionId: session.id, eventType: nameForTeam(settings), host, start: secondsOf(session.startsAt), what: entry.noticed,
+    movedTo: entry.noticedStart && secondsOf(entry.noticedStart),
+  }]))
 }
 
 /** Event types whose calendar title failed for a session to come and that were not published since. */

@@ -1,5 +1,6 @@
 export { runJobNow } from './attention'
 export { bookOpening, publicOpening } from './create-booking'
+export { followEntry } from './follow-entry'
 export { handOver, type HandOver, type HandOverOutcome } from './hand-over'
 export { viewHandOver } from './hand-over-view'
 export { viewSession } from './desk'

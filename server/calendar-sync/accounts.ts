@@ -10,6 +10,7 @@ import { calendarAccounts, calendars, hosts } from '../database/schema'
 import { planJob } from '../jobs/queue'
 import { CalendarFault, type FoundCalendar } from '../ports/calendar'
 import { type AccountRow, basic, sealAccess, type StoredAccess, unsealAccess } from './access'
+import { planHostEntries } from './entries'
 import { extend, loadCalendars, store } from './look'
 import { loadAccount, lockOf, lookNow } from './schedule'
 import { raiseStamp, removeObjects, saveLook, spanAround } from './store'
@@ -81,6 +82,7 @@ async function saveAccount(
     await insertCalendars(tx, { workspaceId, hostId, accountId: account.id }, found.calendars)
     // Should this process end before the first look has, the job does it.
     await planJob(tx, 'lookAtCalendars', { workspaceId, id: account.id }, now() + 2 * FIRST_LOOK_SECONDS)
+    await planHostEntries({ db: tx, now }, workspaceId, hostId)
     return { id: account.id, isNew: true }
   })
 }
@@ -187,6 +189,7 @@ export async function changeCalendar(context: Context, workspaceId: string, id: 
     if (Object.keys(values).length > 0)
       await tx.update(calendars).set({ ...values, ...(isRead ? { reachesTo: null } : {}) }).where(isCalendar)
     await raiseStamp(tx, before)
+    if (change.receives) await planHostEntries({ db: tx, now: context.now }, workspaceId, before.hostId)
     return isRead ? { accountId: before.accountId } : 'changed'
   })
   if (typeof outcome === 'string') return outcome

@@ -1,4 +1,4 @@
-import { and, eq, isNull, lt, ne, or, sql } from 'drizzle-orm'
+import { and, eq, exists, isNull, lt, ne, or, sql } from 'drizzle-orm'
 import { type Context, dateOf, secondsOf } from '../context'
 import { among } from '../database/among'
 import { LockBusy } from '../database/lock'
@@ -44,8 +44,9 @@ async function staleAccounts({ db, now }: Context, workspaceId: string, hostIds:
     eq(calendarAccounts.workspaceId, workspaceId), among(calendarAccounts.hostId, hostIds),
     eq(calendarAccounts.state, 'connected'), ne(calendarAccounts.kind, 'file'),
     or(isNull(calendarAccounts.lookedAt), lt(calendarAccounts.lookedAt, dateOf(now() - FRESH_SECONDS))),
-    sql`exists (select 1 from ${calendars} where ${calendars.workspaceId} = ${calendarAccounts.workspaceId}
-      and ${calendars.accountId} = ${calendarAccounts.id} and ${calendars.blocks})`,
+    exists(db.select({ one: sql`1` }).from(calendars).where(and(
+      eq(calendars.workspaceId, calendarAccounts.workspaceId), eq(calendars.accountId, calendarAccounts.id), eq(calendars.blocks, true),
+    ))),
   ))
   return found.map(({ id }) => id)
 }

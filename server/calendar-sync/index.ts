@@ -2,9 +2,10 @@ export {
   changeCalendar, connect, type ConnectOutcome, disconnect, disconnectHost, discoverServer, lookAgain, mayConnectCalendars,
   reachesCalendar, reachesCalendarAccount, readHostAnew, upload, type UploadOutcome,
 } from './accounts'
+export { planHostEntries, putBack, writeEntries, writingFailed } from './entries'
 export { refreshCalendars } from './fresh'
 export { type CalendarReader, directReader, threadReader } from './reader'
 export { lookAtAccount, lookFailed, planLostLooks } from './schedule'
 export { deletePastTimes } from './store'
 export { viewTaken } from './taken'
-export { findCalendar, listAccounts } from './view'
+export { findCalendar, hasReceivingCalendar, listAccounts } from './view'

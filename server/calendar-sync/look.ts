@@ -3,6 +3,7 @@ import { type Context, dateOf } from '../context'
 import { calendarObjects, calendars, hosts } from '../database/schema'
 import type { CalendarAccess, CalendarObject, FoundCalendar, Listing } from '../ports/calendar'
 import { type AccountRow, accessOf } from './access'
+import { noticeChanges } from './entries'
 import { type CalendarRow, hrefsWithin, loadEtags, removeObjects, replaceTimes, saveLook, saveObjects, spanAround } from './store'
 
 /** Looking at an account: what is new or gone in its calendars is stored, what has not changed is left alone. */
@@ -22,6 +23,7 @@ export interface Urgent {
 
 /** Looks at all calendars of an account. Throws CalendarFault; what was stored before that holds. */
 export async function lookAt(context: Context, account: AccountRow, urgent?: Urgent): Promise<void> {
+  const since = context.now()
   const access = accessOf(context, account)
   const known = await loadCalendars(context, account)
   if (access) {
@@ -43,6 +45,7 @@ export async function lookAt(context: Context, account: AccountRow, urgent?: Urg
       await context.db.update(calendars).set({ isGone: true }).where(and(eq(calendars.workspaceId, workspaceId), eq(calendars.id, id)))
   }
   for (const calendar of await loadCalendars(context, account)) await extend(context, account, calendar)
+  if (access?.writing) await noticeChanges(context, account, since)
 }
 
 export function loadCalendars(
@@ -83,7 +86,9 @@ async function lookAtCalendar(
   /** All that there is, where the server lists it from the beginning. */
   let present: Set<string> | null = null
   for (let more = true; more;) {
-    const listing = await access.changesSince(found, state)
+    let listing = await access.changesSince(found, state)
+    // A server that refuses the tokens which it gives would begin its list for ever.
+    if (listing?.isWhole && present) listing = await access.changesSince(found, null, true)
     if (!listing) break
     if (listing.isWhole) present = new Set()
     for (const { href } of listing.objects) present?.add(href)

@@ -75,3 +75,19 @@ export function readObjects({ objects, zone, hostZone, addresses, from, to }: Re
     }
   }
 }
+
+/** Nobody's appointment is later: the year 2100. */
+const LATEST = 4_102_444_800
+
+/** When the one entry of an object takes place, in seconds; null where it cannot be read. */
+export function spanOf(text: string): { start: number, end: number } | null {
+  const utc = zoneOf('UTC')
+  try {
+    const settings = { zone: null, hostZone: utc, addresses: new Set<string>() }
+    for (const { start, end } of takenInstances(readCalendar(text), { from: 0, to: LATEST }, settings)) return { start, end }
+    return null
+  } catch (error) {
+    if (error instanceof NotACalendar) return null
+    throw error
+  }
+}

@@ -47,3 +47,10 @@ export async function findCalendar(db: Database, workspaceId: string, id: string
   const [calendar] = await db.select().from(calendars).where(and(eq(calendars.workspaceId, workspaceId), eq(calendars.id, id)))
   return calendar ? calendarView(calendar) : null
 }
+
+/** Whether a host's sessions are written into a calendar of theirs. */
+export async function hasReceivingCalendar(db: Database, workspaceId: string, hostId: string): Promise<boolean> {
+  return await db.$count(calendars, and(
+    eq(calendars.workspaceId, workspaceId), eq(calendars.hostId, hostId), eq(calendars.receives, true), eq(calendars.isGone, false),
+  )) > 0
+}

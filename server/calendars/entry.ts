@@ -1,5 +1,5 @@
 import type { Fault } from '../../core/validation'
-import { calendarText, type CalendarEntry, type EntryFacts } from '../../core/calendar/entry'
+import { calendarText, type CalendarEntry, type EntryFacts, objectText } from '../../core/calendar/entry'
 import { isConfirmed } from '../../core/booking/states'
 import { formatAnswer } from '../../core/intake'
 import { formatSessionTime, quoteContinuation, renderTitle } from '../../core/messages'
@@ -96,6 +96,13 @@ export function feedEntry(context: Context, bookings: readonly [BookingDetails, 
   const { fault: _fault, ...part } = hostPart(context, details, host, expected.length > 0 ? expected : bookings, expected.length === 0)
   const stamp = Math.max(...bookings.map(({ booking }) => secondsOf(booking.createdAt)))
   return factsOf(context, details, part, stamp)
+}
+
+/** A session as it stands in the calendar that its host has chosen for it. */
+export function sessionEntryText(
+  context: Context, bookings: readonly [BookingDetails, ...BookingDetails[]], host: { timeZone: string },
+): string {
+  return objectText(feedEntry(context, bookings, { timeZone: host.timeZone, locale: englishLocale(undefined), isHost: true }))
 }
 
 /** Whom an entry is for. Who only observes opens the room as a guest. */

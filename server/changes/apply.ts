@@ -169,6 +169,16 @@ async function collect(context: Context, tx: Database, batch: Batch, target: Tar
       await tx.update(sessionHosts).set({ active: false })
         .where(and(eq(sessionHosts.workspaceId, workspaceId), eq(sessionHosts.sessionId, session.id)))
       return
+    case 'writeEntries': {
+      const hostIds = affected[0]?.hosts.map(host => host.id) ?? []
+      batch.plan({
+        name: 'writeEntries', about: { workspaceId, id: session.id }, at: effect.at,
+        where: sql`exists (select 1 from calendars where calendars.workspace_id = ${workspaceId} and calendars.receives
+            and calendars.host_id = any(${sql.param([...hostIds, ...(target.handOver ? [target.handOver.newHostId] : [])])}::uuid[]))
+          or exists (select 1 from session_entries where session_entries.workspace_id = ${workspaceId} and session_entries.session_id = ${session.id})`,
+      })
+      return
+    }
     case 'returnTurns':
       // Apart from the batch too: some of these hosts are changed in it already.
       return returnTurns(tx, workspaceId, session.id, effect.at)

@@ -11,7 +11,7 @@ import type { SignedIn } from '../../core/views/desk'
 import type { BenchHost, SentBench } from '../../core/views/event-types'
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
-import { bookings, eventTypeDrafts, hostPlans, hosts, hoursPlans, sessionHosts, sessions, videoAccounts, workspaces } from '../database/schema'
+import { bookings, calendarAccounts, calendars as calendarTable, eventTypeDrafts, hostPlans, hosts, hoursPlans, sessionHosts, sessions, videoAccounts, workspaces } from '../database/schema'
 import { holidayDates, rememberHostsTime, WIDE } from '../hosts-time'
 import { definitionOf, type EventType, hostIdsOf, loadShared, readDraft } from './load'
 import { listMembers } from './members'
@@ -53,7 +53,9 @@ export async function viewBench(
     members: await listMembers(db, workspaceId),
     page: `${settings.baseUrl}/${workspace?.slug}/${eventType.slug}`,
     hosts: people,
-    time: await benchTime(db, member, id, people.filter(host => seated.has(host.id)), now()),
+    time: await benchTime(
+      db, member, id, people.filter(host => seated.has(host.id)), now(), [...eventType.settings.holds, ...draft?.settings.holds ?? []],
+    ),
     booked: hasRight(member.role, 'changeEventTypes') ? await bookedSessions(db, workspaceId, id, now()) : [],
     holidays: holidaysOf(eventType, now(), until),
     linkedFrom: linkedFrom(all, eventType, workspace?.slug ?? ''),
@@ -63,19 +65,21 @@ export async function viewBench(
 
 /** The time of hosts whom somebody tries in a chair. */
 export async function viewHostsTime(
-  { db, now }: Context, member: SignedIn, id: string, hostIds: readonly string[],
+  { db, now }: Context, member: SignedIn, id: string, asked: { hosts: readonly string[], holds?: readonly string[] | undefined },
 ): Promise<SentHostTime[]> {
   const people = await benchHosts(db, member)
-  return benchTime(db, member, id, people.filter(host => hostIds.includes(host.id)), now())
+  const published = (await knownEventTypes({ db }, member.workspaceId)).find(eventType => eventType.id === id)?.settings.holds ?? []
+  return benchTime(db, member, id, people.filter(host => asked.hosts.includes(host.id)), now(), [...published, ...asked.holds ?? []])
 }
 
 /** What an event type computes with: the hours and taken time of those hosts whose both the member may see. */
 async function benchTime(
-  db: Database, { workspaceId, reach }: SignedIn, id: string, people: readonly BenchHost[], now: number,
+  db: Database, { workspaceId, reach }: SignedIn, id: string, people: readonly BenchHost[], now: number, words: readonly string[],
 ): Promise<SentHostTime[]> {
   const seesAll = reaches(reach, { sessions: 'times', hours: 'see' })
   const ids = people.filter(host => seesAll || host.own).map(host => host.id)
-  return sendHostTime((await rememberHostsTime(db, workspaceId, ids, { from: now, to: now + BENCH_DAYS * DAY, ...WIDE })).for(id, ids))
+  const span = { from: now, to: now + BENCH_DAYS * DAY, ...WIDE, holds: [...new Set(words)] }
+  return sendHostTime((await rememberHostsTime(db, workspaceId, ids, span)).for(id, ids))
 }
 
 export function holidaysOf({ settings }: EventType, from: number, to: number): HolidayDates {
@@ -83,7 +87,7 @@ export function holidaysOf({ settings }: EventType, from: number, to: number): H
 }
 
 /** All hosts with what checks and panels show of them, their plans as far as the member sees them. */
-export async function benchHosts(db: Database, { workspaceId, memberId, reach }: SignedIn): Promise<BenchHost[]> {
+export async function benchHosts(db: Database, { workspaceId, memberId, reach, role }: SignedIn): Promise<BenchHost[]> {
   const known = await db
     .select({ id: hosts.id, name: hosts.name, timeZone: hosts.timeZone, own: sql<boolean>`coalesce(${hosts.memberId} = ${memberId}, false)` })
     .from(hosts)
@@ -97,11 +101,13 @@ export async function benchHosts(db: Database, { workspaceId, memberId, reach }:
     .select({ id: hoursPlans.id, hostId: hostPlans.hostId, name: hoursPlans.name, plan: hoursPlans.plan }).from(hostPlans)
     .innerJoin(hoursPlans, and(eq(hoursPlans.workspaceId, hostPlans.workspaceId), eq(hoursPlans.id, hostPlans.planId)))
     .where(eq(hostPlans.workspaceId, workspaceId)), plan => plan.hostId)
+  const calendars = await blockingCalendars(db, workspaceId)
   const connected = new Set(accounts.map(account => account.hostId))
   const byWorkspace = connected.has(null)
   return known.map(host => ({
     ...host,
     hasVideo: byWorkspace || connected.has(host.id),
+    calendars: host.own || role !== 'host' ? calendars.get(host.id) ?? { blocking: 0, silentSince: null } : null,
     plans: (host.own || reaches(reach, { hours: 'see' }) ? plans.get(host.id) ?? [] : []).map(({ id, name, plan }) => ({
       id,
       name,
@@ -109,6 +115,21 @@ export async function benchHosts(db: Database, { workspaceId, memberId, reach }:
       holidays: plan.holidays.length > 0,
     })),
   }))
+}
+
+/** How many calendars block each host's time, and since when one has not answered. */
+async function blockingCalendars(db: Database, workspaceId: string) {
+  const rows = await db.select({
+    hostId: calendarTable.hostId,
+    blocking: sql<number>`count(*)::int`,
+    silentSince: sql<number | null>`floor(extract(epoch from min(${calendarAccounts.failingSince})
+      filter (where ${calendarAccounts.state} = 'refused' or ${calendarAccounts.failingSince} < now() - interval '30 minutes')))::int`,
+  }).from(calendarTable)
+    .innerJoin(calendarAccounts, and(
+      eq(calendarAccounts.workspaceId, calendarTable.workspaceId), eq(calendarAccounts.id, calendarTable.accountId),
+    ))
+    .where(and(eq(calendarTable.workspaceId, workspaceId), eq(calendarTable.blocks, true))).groupBy(calendarTable.hostId)
+  return new Map(rows.map(({ hostId, blocking, silentSince }) => [hostId, { blocking, silentSince }]))
 }
 
 export const standing: BookingState[] = ['held', 'awaitingApproval', 'confirmed']

@@ -170,11 +170,11 @@ function entriesQuery(workspaceId: string, hostIds: readonly string[], { from, t
   const matched = holds.length === 0 ? sql`'{}'::text[]` : sql`array(
     select word from unnest(${sql.param([...holds])}::text[], ${sql.param(holds.map(wholeWord))}::text[]) as hold(word, pattern) where taken_times.title ~* pattern)`
   return sql`
-    select part.host_id as "hostId", calendars.name as calendar, part.holds, part.entries::int as entries,
+    select part.host_id as "hostId", calendars.name as calendar, part.holds, part.is_whole_day as "isWholeDay", part.entries::int as entries,
       (select coalesce(json_agg(bound order by bound), '[]') from unnest(part.during) as stretch,
         lateral (values (extract(epoch from lower(stretch))::float8), (extract(epoch from upper(stretch))::float8)) as bounds(bound)) as times
     from (
-      select taken_times.host_id, taken_times.calendar_id, ${matched} as holds, count(distinct taken_times.uid) as entries,
+      select taken_times.host_id, taken_times.calendar_id, ${matched} as holds, taken_times.is_whole_day, count(distinct taken_times.uid) as entries,
         range_agg(taken_times.during * tstzmultirange(${span})) as during
       from taken_times inner join calendars on calendars.workspace_id = taken_times.workspace_id and calendars.id = taken_times.calendar_id
       where taken_times.workspace_id = ${workspaceId} and taken_times.host_id = any(${sql.param([...hostIds])}::uuid[]) and taken_times.during && ${span}
@@ -183,11 +183,11 @@ function entriesQuery(workspaceId: string, hostIds: readonly string[], { from, t
           select 1 from session_hosts inner join sessions on sessions.workspace_id = session_hosts.workspace_id and sessions.id = session_hosts.session_id
           where session_hosts.workspace_id = taken_times.workspace_id and session_hosts.session_id = taken_times.session_id
             and session_hosts.host_id = taken_times.host_id and taken_times.during = tstzmultirange(tstzrange(sessions.starts_at, sessions.ends_at))))
-      group by 1, 2, 3
+      group by 1, 2, 3, 4
     ) as part inner join calendars on calendars.workspace_id = ${workspaceId} and calendars.id = part.calendar_id
     where not isempty(part.during)
     union all
-    select calendars.host_id, calendars.name, '{}'::text[], 0, json_build_array(${from - before}::float8, ${to + after}::float8)
+    select calendars.host_id, calendars.name, '{}'::text[], false, 0, json_build_array(${from - before}::float8, ${to + after}::float8)
     from calendars
       inner join calendar_accounts as silent on silent.workspace_id = calendars.workspace_id and silent.id = calendars.account_id
       inner join workspaces on workspaces.id = calendars.workspace_id and workspaces.stops_silent

@@ -117,7 +117,11 @@ export const handOverSchema = z.strictObject({
 })
 /** Ids separated by commas. */
 const hostIds = z.string().max(8000).transform(text => text.split(',')).pipe(z.array(z.uuid()).max(MOST_HOSTS))
-export const hostsTimeQuerySchema = z.strictObject({ hosts: hostIds })
+export const hostsTimeQuerySchema = z.strictObject({
+  hosts: hostIds,
+  /** Hold words beside those that are published, one per line. */
+  holds: z.string().max(1000).transform(text => text.split('\n').map(word => word.trim()).filter(Boolean).slice(0, 20)).optional(),
+})
 /** Hosts who are tried in a pool beside its own. */
 export const whatIfQuerySchema = z.strictObject({ hosts: hostIds.optional() })
 export const archiveSchema = z.strictObject({ archived: z.boolean() })

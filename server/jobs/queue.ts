@@ -8,7 +8,7 @@ import type { Database } from '../database/connection'
 const subject = z.object({ workspaceId: z.string(), id: z.string() })
 export type JobSubject = z.infer<typeof subject>
 
-export const jobNames = ['makeRoom', 'withdrawRoom', 'deliver', 'lookAtCalendars'] as const
+export const jobNames = ['makeRoom', 'withdrawRoom', 'deliver', 'lookAtCalendars', 'writeEntries'] as const
 export type JobName = (typeof jobNames)[number]
 
 export function readJobSubject(payload: unknown): JobSubject {
@@ -27,15 +27,22 @@ export interface PlannedJob {
   about: JobSubject
   /** When it runs, in seconds since the epoch. */
   at: number
+  /** It is planned only where this holds. */
+  where?: SQL
 }
 
 /** The call that plans jobs; planning one again for the same subject moves it to the new time. */
 export function addJobs(jobs: readonly PlannedJob[]): SQL {
+  const conditional = jobs.filter(({ where }) => where)
+  const specs = [jobs.filter(({ where }) => !where), ...conditional.map(job => [job])].filter(of => of.length > 0)
+  return sql`graphile_worker.add_jobs(array(${sql.join(specs.map(specsOf), sql` union all `)}))`
+}
+
+function specsOf(jobs: readonly PlannedJob[]): SQL {
   const specs = jobs.map(({ name, about, at }) => ({ name, payload: about, run_at: dateOf(at).toISOString(), key: jobKey(name, about) }))
-  return sql`graphile_worker.add_jobs(array(
-    select (name, payload, null, run_at, ${MOST_RUNS}::smallint, key, null, null)::graphile_worker.job_spec
+  return sql`select (name, payload, null, run_at, ${MOST_RUNS}::smallint, key, null, null)::graphile_worker.job_spec
     from json_to_recordset(${JSON.stringify(specs)}::json) as spec(name text, payload json, run_at timestamptz, key text)
-  ))`
+    where ${jobs[0]?.where ?? sql`true`}`
 }
 
 export async function planJob(db: Database, name: JobName, about: JobSubject, at: number): Promise<void> {

@@ -27,6 +27,7 @@ import {
   members,
   questionSets,
   rooms,
+  sessionEntries,
   sessionHosts,
   sessions,
   trail,
@@ -38,7 +39,7 @@ import {
 
 /** Whatever belongs to a workspace, in an order in which nothing refers to what is gone. */
 const tables = [
-  calendarAccounts,
+  sessionEntries, calendarAccounts,
   deliveries, trail, changes, assignments, turns, rooms, answers, guests, idempotencyKeys, bookings, sessionHosts, sessions,
   memberSessions, eventTypeDrafts, eventTypeVersions, eventTypeAddresses, chairGroups, chairHosts, chairs, eventTypes, questionSets,
   groupHosts, hostGroups, videoAccounts, hostPlans, hoursPlans, hostPictures, hosts, members, workspaceAddresses,

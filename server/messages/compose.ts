@@ -7,6 +7,7 @@ import { type MessageFields, occasionTable, renderMessage } from '../../core/mes
 import type { Occasion } from '../../core/messages/occasions'
 import { type ClockFace, englishLocale, withClock } from '../../core/time/format'
 import { clientEntry, type EntryOutcome, hostEntry } from '../calendars'
+import { hasReceivingCalendar } from '../calendar-sync'
 import { type Context, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { type changes, type deliveries, hosts, members } from '../database/schema'
@@ -91,6 +92,8 @@ async function entryOf(
   const wasConfirmed = cause === null || (occasion === 'handedAway' ? isConfirmed(details.booking.state) : cause.fromState === 'confirmed')
   if (method === null || (method === 'CANCEL' && !wasConfirmed)) return null
   if (!reader) return clientEntry(context, details, method, { isGuest: delivery.audience === 'guest', mailed: true })
+  // Where the session itself is written into their calendar, an invitation would stand there beside it.
+  if (delivery.hostId !== null && await hasReceivingCalendar(db, details.session.workspaceId, delivery.hostId)) return null
   const attendees = await loadAttendees(db, details.session.workspaceId, details.session.id)
   return hostEntry(context, details, { ...reader, locale }, attendees, occasion === 'handedAway' ? 'CANCEL' : null)
 }

@@ -35,8 +35,8 @@ export async function setFault(base: string, fault: Record<string, string>): Pro
   await expectOk(fetch(`${base}/faults`, { method: 'POST', redirect: 'manual', body: new URLSearchParams(fault) }), 303)
 }
 
-export async function callsOf(base: string): Promise<{ call: string, status: number }[]> {
-  return (await fetch(`${base}/calls.json`)).json() as Promise<{ call: string, status: number }[]>
+export async function callsOf(base: string): Promise<{ at: string, call: string, status: number }[]> {
+  return (await fetch(`${base}/calls.json`)).json() as Promise<{ at: string, call: string, status: number }[]>
 }
 
 /** Radicale of Debian's packages, with one user and no calendar yet. */

@@ -1,7 +1,8 @@
+import { instantToSeconds } from '../../core/time/civil'
 import { plainPlan } from '../../core/hours/plan'
 import { parseHours } from '../../core/time/hours-text'
 import type { Definition } from '../../core/event-type/definition'
-import type { HostTime } from '../../core/event-type/host-time'
+import type { HostTime, TakenTime } from '../../core/event-type/host-time'
 import { type SettingsInput, settingsSchema } from '../../core/event-type/settings'
 
 /** A sound set-up that tests change one thing of. */
@@ -42,6 +43,11 @@ export function sampleTime(hours: Record<string, string> = {}): HostTime[] {
     const { holidays: _none, ...plan } = plainPlan(timeZone, parseHours(hours[id] ?? 'Mo-Fr 09:00-17:00'))
     return { id, plans: [{ id: `${id}-usual`, isDefault: true, plan }], away: null, taken: [], sessions: [] }
   })
+}
+
+/** Time that a calendar takes, from and to some instants. */
+export function takenBy(instants: readonly string[], more: Partial<TakenTime> = {}): TakenTime {
+  return { calendar: 'Studio', holds: [], isWholeDay: false, entries: instants.length / 2, times: instants.map(instantToSeconds), ...more }
 }
 
 export function sampleDefinition(change: Partial<SettingsInput> = {}, rest: Partial<Omit<Definition, 'settings'>> = {}): Definition {

@@ -9,6 +9,7 @@ import AddressPanel from './AddressPanel.vue'
 import AfterwardsPanel from './AfterwardsPanel.vue'
 import ChairsPanel from './ChairsPanel.vue'
 import HistoryPanel from './HistoryPanel.vue'
+import HoldsPanel from './HoldsPanel.vue'
 import HorizonPanel from './HorizonPanel.vue'
 import HoursPanel from './HoursPanel.vue'
 import LimitsPanel from './LimitsPanel.vue'
@@ -40,6 +41,7 @@ const titles: Record<Panel, string> = {
   startEvery: texts.howOftenCanItStart,
   buffers: texts.howMuchTimeIsKeptFree,
   limits: texts.howManyAtMost,
+  holds: texts.whichEntriesDoNotCount,
   seats: texts.howManyClientsShareASession,
   approval: texts.mustEachBookingBeApproved,
   guests: texts.mayClientsBringOthers,
@@ -130,6 +132,7 @@ function readDurations(text: string): void {
       />
     </template>
     <LimitsPanel v-else-if="panel === 'limits'" v-model="settings" :errors="errors" />
+    <HoldsPanel v-else-if="panel === 'holds'" v-model="settings" :errors="errors" />
     <template v-else-if="panel === 'seats'">
       <NumberField
         :model-value="settings.seats" :label="texts.seatsInASession" :unit="texts.seatsUnit" :error="errors['seats']"

@@ -14,6 +14,7 @@ const emit = defineEmits<{ open: [panel: Panel, byKeyboard: boolean] }>()
 const more: { panel: Panel, label: string }[] = [
   { panel: 'buffers', label: texts.timeKeptFree },
   { panel: 'limits', label: 'limits' },
+  { panel: 'holds', label: texts.calendarHolds },
   { panel: 'seats', label: 'seats' },
   { panel: 'approval', label: 'approval' },
   { panel: 'guests', label: 'guests' },

@@ -81,7 +81,8 @@ const receiving = computed(() => props.accounts.flatMap(({ calendars }) => calen
           <th scope="row" dir="auto">{{ calendar.name }}<span v-if="!calendar.writable && account.kind === 'caldav'" class="quiet block">{{ texts.readOnly }}</span></th>
           <td>
             <VCheckbox
-              :model-value="calendar.blocks" :disabled="!mayChange" :label="blocksText(calendar)" :aria-label="texts.blocksNamed(calendar.name)"
+              :model-value="calendar.blocks" :disabled="!mayChange" :label="blocksText(calendar)"
+              :aria-label="texts.blocksNamed(calendar.name)"
               hide-details density="compact" @update:model-value="store.change(calendar.id, { blocks: !calendar.blocks })"
             />
           </td>
@@ -209,6 +210,10 @@ tbody th[scope='row'] {
 
 .more td {
   padding-block: 6px 12px !important;
+}
+
+td :deep(.v-label) {
+  font-size: 14px;
 }
 
 .zone {

@@ -11,7 +11,8 @@ import { useDesk } from '~/stores/desk'
 
 const props = defineProps<{ hosts: readonly HostConnection[], accounts: readonly AccountView[], chosen: string }>()
 const desk = useDesk()
-const first = useFirstRows(() => props.hosts)
+/** Oneself first. */
+const first = useFirstRows(() => [...props.hosts].sort((a, b) => Number(b.own) - Number(a.own)))
 
 interface Row {
   text: string

@@ -101,6 +101,10 @@ i.session {
   transform: none;
 }
 
+.hour:last-of-type {
+  transform: translateX(-100%);
+}
+
 ul {
   display: flex;
   flex-wrap: wrap;

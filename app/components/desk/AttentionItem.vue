@@ -11,15 +11,28 @@ import type { Attention } from '~~/core/views/desk'
 const props = defineProps<{ item: Attention, busy: boolean, when: (instant: number) => string }>()
 const emit = defineEmits<{ act: [path: string] }>()
 
+interface Shown {
+  title: string
+  text: string
+  action: { name: string, path: string } | null
+  link: { name: string, to: string } | null
+  /** The call that does here what somebody has done elsewhere. */
+  follow?: string | null
+}
+
+/** Whether clients are to be told of a cancellation waits for a second press. */
+const asking = ref(false)
+
 const taskWords: Record<string, string> = {
   deliver: texts.sendingAMessage,
   lookAtCalendars: texts.readingACalendar,
+  writeEntries: texts.writingIntoACalendar,
   makeRoom: texts.makingAVideoRoom,
   withdrawRoom: texts.withdrawingAVideoRoom,
 }
 
 const shown = computed(
-  (): { title: string, text: string, action: { name: string, path: string } | null, link: { name: string, to: string } | null } => {
+  (): Shown => {
     const { item } = props
     const next = 'nextTryAt' in item && item.nextTryAt ? texts.nextTry(props.when(item.nextTryAt)) : ''
     switch (item.kind) {
@@ -55,6 +68,16 @@ const shown = computed(
           action: item.own ? { name: texts.lookAgain, path: `/api/desk/calendar-accounts/${item.accountId}/look` } : null,
           link: { name: texts.seeConnections, to: '/desk/connections' },
         }
+      case 'entry':
+        return {
+          title: item.what === 'deleted'
+            ? texts.entryDeleted(item.host, props.when(item.start))
+            : texts.entryMoved(item.host, props.when(item.start), item.movedTo === null ? '' : props.when(item.movedTo)),
+          text: texts.entryWaits(item.eventType, item.what),
+          action: { name: texts.putBack, path: `/api/desk/sessions/${item.sessionId}/entry/put-back` },
+          follow: item.what === 'deleted' ? `/api/desk/sessions/${item.sessionId}/entry/follow` : null,
+          link: { name: texts.seeTheSession, to: `/desk/sessions/${item.sessionId}` },
+        }
       case 'hostLeft':
         return {
           title: texts.hostHasLeft(item.host, props.when(item.start)),
@@ -89,6 +112,10 @@ const shown = computed(
       <LinkButton
         v-if="shown.action" :disabled="busy" @click="emit('act', shown.action.path)"
       >{{ shown.action.name }}</LinkButton>
+      <template v-if="shown.follow">
+        <span v-if="asking">{{ texts.clientsAreTold }} <LinkButton :disabled="busy" @click="emit('act', shown.follow)">{{ texts.cancelTheSession }}</LinkButton></span>
+        <LinkButton v-else :disabled="busy" @click="asking = true">{{ texts.cancelTheSession }}</LinkButton>
+      </template>
       <NuxtLink v-if="shown.link" :to="shown.link.to">{{ shown.link.name }}</NuxtLink>
     </p>
   </div>

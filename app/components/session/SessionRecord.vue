@@ -17,7 +17,7 @@ const stateWords: Record<string, string> = {
   failed: texts.notSent,
   overtaken: texts.notSentSinceTheBookingChanged,
 }
-const broken = new Set(['roomFailed', 'roomUnowned', 'roomNotWithdrawn', 'messageFailed', 'messageUnknown', 'titleFailed'])
+const broken = new Set(['roomFailed', 'roomUnowned', 'roomNotWithdrawn', 'messageFailed', 'messageUnknown', 'titleFailed', 'entryFailed', 'entryNoticed'])
 </script>
 
 <template>

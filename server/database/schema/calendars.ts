@@ -2,6 +2,7 @@ import { sql } from 'drizzle-orm'
 import { boolean, check, customType, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
 import type { Unread } from '../../../core/calendar/taken'
 import { type AccountFault, accountKinds, accountStates } from '../../../core/views/calendar-account'
+import { sessions } from './booking'
 import { hosts, workspaces } from './people'
 
 /** Where hosts' calendars are read from: a CalDAV account, a feed's address, or a file that somebody uploaded. */
@@ -113,4 +114,29 @@ export const takenTimes = pgTable('taken_times', {
   }).onDelete('cascade'),
   index('taken_times_during').using('gist', table.workspaceId, table.hostId, table.during),
   index('taken_times_object').on(table.workspaceId, table.calendarId, table.href),
+])
+
+/** Sessions in their hosts' calendars: what was written where, and what somebody has done to it since. */
+export const sessionEntries = pgTable('session_entries', {
+  workspaceId: uuid('workspace_id').notNull(),
+  sessionId: uuid('session_id').notNull(),
+  hostId: uuid('host_id').notNull(),
+  calendarId: uuid('calendar_id').notNull(),
+  href: text('href').notNull(),
+  etag: text('etag'),
+  /** Of the text that stands there; null where it is to be written whatever stands there. */
+  hash: text('hash'),
+  writtenAt: timestamp('written_at', { withTimezone: true }),
+  attempts: integer('attempts').notNull().default(0),
+  fault: jsonb('fault').$type<AccountFault>(),
+  /** What a person did to it, which waits for a person's word. */
+  noticed: text('noticed', { enum: ['moved', 'deleted'] }),
+  noticedStart: timestamp('noticed_start', { withTimezone: true }),
+  noticedEnd: timestamp('noticed_end', { withTimezone: true }),
+}, table => [
+  primaryKey({ columns: [table.workspaceId, table.sessionId, table.hostId, table.calendarId] }),
+  foreignKey({ columns: [table.workspaceId, table.sessionId], foreignColumns: [sessions.workspaceId, sessions.id] }),
+  foreignKey({ columns: [table.workspaceId, table.calendarId], foreignColumns: [calendars.workspaceId, calendars.id] }).onDelete('cascade'),
+  index('session_entries_calendar').on(table.workspaceId, table.calendarId),
+  index('session_entries_noticed').on(table.workspaceId).where(sql`${table.noticed} is not null`),
 ])

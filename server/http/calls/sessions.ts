@@ -57,6 +57,16 @@ export const sessionsCalls = {
     answer: done('approved'),
     problems: { ...missing, 409: 'It no longer waits, or its session is over' },
   },
+  'POST /api/desk/sessions/{id}/entry/put-back': {
+    summary: 'Write a session into its hosts’ calendars again, as somebody has moved or deleted its entry there',
+    right: 'changeSessions', subject: { kind: 'session', needs: 'change' }, answer: done('planned'),
+    problems: { ...missing, 409: 'Nobody has changed its entry' },
+  },
+  'POST /api/desk/sessions/{id}/entry/follow': {
+    summary: 'Cancel a session whose entry somebody deleted from a host’s calendar; its clients are told',
+    right: 'changeSessions', subject: { kind: 'session', needs: 'change' }, answer: done('cancelled'),
+    problems: { ...missing, 409: 'Nobody has deleted its entry' },
+  },
   'POST /api/desk/bookings/{id}/close': {
     summary: 'Cancel a booking or decline a request',
     right: 'changeSessions', subject: { kind: 'booking', needs: 'change' },

@@ -51,12 +51,26 @@ export interface CalendarAccess {
   describe: () => Promise<AccountDetails>
   /** Whether the description shows already that nothing has changed since a state. */
   isUnchanged: (calendar: FoundCalendar, state: string | null) => boolean
-  /** Null where nothing has changed since the state. */
-  changesSince: (calendar: FoundCalendar, state: string | null) => Promise<Listing | null>
+  /** Null where nothing has changed since the state. `plain`: a list of all that there is, whatever else the server offers. */
+  changesSince: (calendar: FoundCalendar, state: string | null, plain?: boolean) => Promise<Listing | null>
   /** The objects that are still there. */
   load: (calendar: Pick<FoundCalendar, 'href'>, hrefs: readonly string[]) => Promise<CalendarObject[]>
   /** What a server knows of within a span, without its text; null for what has to be looked at as a whole. */
+  /** Null where nothing can be written. */
+  writing: CalendarWriting | null
   listWithin: ((calendar: Pick<FoundCalendar, 'href'>, from: number, to: number) => Promise<ListedObject[]>) | null
+}
+
+/** How objects are written, each only over the state that it was last known in. Throws CalendarFault. */
+export interface CalendarWriting {
+  /**
+   * Over the version with an etag, or as a new one where that is null. `stale`: it is another one by now, or gone. `conflict`:
+   * another object of the calendar has its UID.
+   */
+  put: (
+    calendar: Pick<FoundCalendar, 'href'>, href: string, text: string, etag: string | null,
+  ) => Promise<{ kind: 'written', etag: string | null } | { kind: 'stale' } | { kind: 'conflict', href: string }>
+  remove: (calendar: Pick<FoundCalendar, 'href'>, href: string, etag: string | null) => Promise<'removed' | 'gone' | 'stale'>
 }
 
 /** Why an account cannot be looked at. */

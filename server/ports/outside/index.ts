@@ -26,7 +26,7 @@ export interface OutsideAnswer {
 }
 
 export const outsideCodes = [
-  'noAddress', 'notAllowed', 'unknownHost', 'unreachable', 'timedOut', 'certificate', 'tooLarge', 'manyRedirects', 'insecureRedirect',
+  'noAddress', 'notAllowed', 'unknownHost', 'unreachable', 'timedOut', 'certificate', 'noEncryption', 'tooLarge', 'manyRedirects', 'insecureRedirect',
 ] as const
 export type OutsideCode = (typeof outsideCodes)[number]
 
@@ -150,6 +150,7 @@ function faultOf(error: unknown, host: string): OutsideFault {
   const has = (pattern: RegExp) => codes.some(code => pattern.test(code))
   if (chain.some(link => link instanceof PrivateAddress)) return new OutsideFault('notAllowed', host)
   if (chain.some(link => link.name === 'TimeoutError') || has(/TIMEOUT|ETIMEDOUT/)) return new OutsideFault('timedOut', host)
+  if (has(/WRONG_VERSION_NUMBER|PACKET_LENGTH_TOO_LONG|EPROTO/)) return new OutsideFault('noEncryption', host)
   if (has(/^ENOTFOUND$|^EAI_/)) return new OutsideFault('unknownHost', host)
   return new OutsideFault(has(certificateCodes) ? 'certificate' : 'unreachable', host)
 }

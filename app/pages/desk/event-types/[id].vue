@@ -87,6 +87,9 @@ watch(() => [bench.view, bench.duration] as const, ([view]) => {
 watch(() => bench.unknown, async () => {
   if (await bench.loadUnknown() && bench.view) knowOf(bench.view, bench.holidays)
 })
+watch(() => bench.draft?.settings.holds, async () => {
+  if (bench.isSound && await bench.loadHolds() && bench.view) knowOf(bench.view, bench.holidays)
+})
 watch(() => [bench.draft, bench.isSound, bench.duration, bench.holidays, bench.view?.time] as const, ([definition, isSound]) => {
   if (!definition || !isSound || !bench.view) return
   if (!definition.settings.durations.includes(bench.duration)) bench.duration = definition.settings.durations[0] ?? 30

@@ -1,8 +1,8 @@
 import { z } from 'zod'
 import type { Outside, OutsideAnswer } from '../../outside'
-import { type AccountDetails, type CalendarAccess, CalendarFault, type CalendarObject, type FoundCalendar, type ListedObject, type Listing } from '..'
+import { type AccountDetails, type CalendarAccess, CalendarFault, type CalendarObject, type CalendarWriting, type FoundCalendar, type ListedObject, type Listing } from '..'
 import { hostOf, isSuccess, request } from '../requests'
-import { type Element, all, escapeXml, find, type Multistatus, readMultistatus, type Resource, UnreadableXml } from './xml'
+import { type Element, all, escapeXml, find, type Multistatus, readMultistatus, readXml, type Resource, UnreadableXml } from './xml'
 
 /** The client side of CalDAV (RFC 4791): what an account has, what has changed in it (RFC 6578), and its objects. */
 
@@ -83,7 +83,8 @@ export function calDavAccess(
     return calendar.mark !== null && readState(state)?.mark === calendar.mark
   }
 
-  async function changesSince(calendar: FoundCalendar, text: string | null): Promise<Listing | null> {
+  async function changesSince(calendar: FoundCalendar, text: string | null, plain = false): Promise<Listing | null> {
+    if (plain) return listEtags(calendar)
     if (isUnchanged(calendar, text)) return null
     const state = readState(text)
     const byToken = await syncCollection(calendar, state?.by === 'token' ? state.token : null)
@@ -146,7 +147,40 @@ export function calDavAccess(
     return parse(answer, calendar.href).resources.flatMap(resource => listed(resource, calendar.href))
   }
 
-  return { describe, isUnchanged, changesSince, load, listWithin }
+  const put: CalendarWriting['put'] = async (calendar, href, text, etag) => {
+    const address = new URL(href, calendar.href).href
+    const condition: Record<string, string> = etag === null ? { 'if-none-match': '*' } : ifMatch(etag)
+    const headers = { 'content-type': 'text/calendar; charset=utf-8', ...condition }
+    const answer = await dav.send(address, 'PUT', headers, text, status => isSuccess(status) || [403, 404, 409, 412].includes(status))
+    if (isSuccess(answer.status)) return { kind: 'written', etag: answer.headers.get('etag') }
+    if (answer.status === 412 || answer.status === 404) return { kind: 'stale' }
+    const conflict = conflictingHref(answer.text)
+    if (conflict === null) throw new CalendarFault('refused', hostOf(address), answer.status)
+    return { kind: 'conflict', href: hrefOf(conflict, calendar.href) }
+  }
+
+  const remove: CalendarWriting['remove'] = async (calendar, href, etag) => {
+    const address = new URL(href, calendar.href).href
+    const { status } = await dav.send(address, 'DELETE', ifMatch(etag), undefined, status => isSuccess(status) || [404, 410, 412].includes(status))
+    return isSuccess(status) ? 'removed' : status === 412 ? 'stale' : 'gone'
+  }
+
+  return { describe, isUnchanged, changesSince, load, listWithin, writing: { put, remove } }
+}
+
+/** The object that has a UID already (RFC 4791 §5.3.2.1); null where something else was refused. */
+function conflictingHref(text: string): string | null {
+  try {
+    return find(readXml(text), 'no-uid-conflict', 'href')?.text.trim() ?? null
+  } catch (error) {
+    if (error instanceof UnreadableXml) return null
+    throw error
+  }
+}
+
+/** A weak etag matches nothing (RFC 9110 §13.1.1): there the last one to write wins. */
+function ifMatch(etag: string | null): Record<string, string> {
+  return etag === null || etag === '' || etag.startsWith('W/') ? {} : { 'if-match': etag }
 }
 
 /** A resource that is an object. */

@@ -33,6 +33,7 @@ export function feedAccess(outside: Outside, address: string): CalendarAccess {
     },
     load: async () => [],
     listWithin: null,
+    writing: null,
   }
 }
 

@@ -5,4 +5,4 @@ import { check, idParam } from '../../../../http/problem'
 import { hostsTimeQuerySchema } from '../../../../http/requests'
 
 export default defineDeskCall('GET /api/desk/event-types/{id}/time', (event, context, member) =>
-  viewHostsTime(context, member, idParam(event, 'id'), check(hostsTimeQuerySchema, getQuery(event)).hosts))
+  viewHostsTime(context, member, idParam(event, 'id'), check(hostsTimeQuerySchema, getQuery(event))))

@@ -1,0 +1,150 @@
+import { eq, sql } from 'drizzle-orm'
+import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
+import { DAY, formatInstant } from '../core/time/civil'
+import type { AccountView } from '../core/views/calendars'
+import { sessionEntries } from '../server/database/schema'
+import { planJob } from '../server/jobs/queue'
+import { useApplication } from './support/application'
+import { copperplateCalendar, radicaleCalendar, setFault, startRadicale, type TestCalendar } from './support/calendars'
+import { book, call, post, request, signIn } from './support/http'
+import { addMember, makeWorkspace } from './support/workspace'
+
+const own = useApplication('calendar_entries', { ROOM_WAIT_SECONDS: '1' })
+const copperplate = inject('copperplate')
+let radicale: Awaited<ReturnType<typeof startRadicale>>
+beforeAll(async () => {
+  radicale = await startRadicale(own.folder, inject('serverPort') + 95)
+  await own.process.stop()
+  await own.start({ ALLOWED_HOSTS: `${own.environment['ALLOWED_HOSTS']},127.0.0.1:${radicale.port}` })
+})
+afterAll(() => radicale?.process.stop())
+
+const soon = { timeout: 20_000, interval: 100 }
+
+const day = Math.floor(Date.now() / 1000 / DAY) * DAY + 10 * DAY
+const at = (hours: number) => formatInstant(day + hours * 3600)
+
+/** A host who signs in, with one calendar connected, and a session at nine. */
+async function booked(makeCalendar: (name: string) => Promise<TestCalendar>) {
+  const workspace = await makeWorkspace(own.context, {
+    hosts: 1, zone: 'UTC', eventTypes: [{ slug: 'talk', settings: { durations: [60], startEveryMinutes: 60, bufferAfterMinutes: 0, places: [{ key: 'here', kind: 'address', label: 'here', detail: 'Pátio 1' }] } }],
+  })
+  const hostId = workspace.hosts[0]?.id ?? ''
+  const headers = await signIn(own.url, await addMember(own.context, workspace, 'host', hostId))
+  const calendar = await makeCalendar(`e-${hostId.slice(0, 8)}`)
+  const { body } = await post(`${own.url}/api/desk/calendar-accounts`, { kind: 'caldav', hostId, address: calendar.address, user: calendar.user, password: calendar.password }, headers)
+  const account = body as AccountView
+  const mine = account.calendars.find(({ name }) => name === 'Work' || name === `e-${hostId.slice(0, 8)}`)
+  await call(`${own.url}/api/desk/calendars/${mine?.id}`, { method: 'PATCH', headers: { ...headers, 'content-type': 'application/json' }, body: '{"receives":true}' })
+  const made = await book(own.url, `${workspace.slug}/talk`, request(at(9), { client: { name: 'Ana Reis', email: 'ana@parish.example' } }))
+  expect(made.status).toBe(201)
+  const { rows: [session] } = await own.context.db.execute<{ id: string }>(sql`select id from sessions where workspace_id = ${workspace.id}`)
+  return {
+    workspace, headers, calendar, account, sessionId: session?.id ?? '', manage: String(made.body.manage), token: String(made.body.manage).split('/').at(-1) ?? '',
+    look: () => post(`${own.url}/api/desk/calendar-accounts/${account.id}/look`, {}, headers),
+    attention: async () => (await call(`${own.url}/api/desk/today?timeZone=UTC`, { headers })).body.attention as { kind: string, what?: string }[],
+    openHours: async () => {
+      const { body: answer } = await call(`${own.url}/api/public/${workspace.slug}/talk/openings?from=${at(0).slice(0, 10)}&to=${at(0).slice(0, 10)}&timeZone=UTC`)
+      return (answer.openings as { start: string }[]).map(({ start }) => Number(start.slice(11, 13)))
+    },
+  }
+}
+type Booked = Awaited<ReturnType<typeof booked>>
+const texts = async ({ calendar }: Booked) => [...(await calendar.list()).values()]
+const allBut = (...taken: number[]) => Array.from({ length: 24 }, (_, hour) => hour).filter(hour => !taken.includes(hour))
+const again = async ({ workspace, sessionId }: Booked) => {
+  await own.context.db.execute(sql`update sessions set sequence = sequence + 1 where id = ${sessionId}`)
+  await planJob(own.context.db, 'writeEntries', { workspaceId: workspace.id, id: sessionId }, Math.floor(Date.now() / 1000))
+}
+
+describe.each([
+  { server: 'Copperplate Calendar', calendar: (name: string) => copperplateCalendar(copperplate, name) },
+  { server: 'radicale', calendar: (name: string) => radicaleCalendar(radicale.url, name) },
+])('$server', ({ calendar: makeCalendar }) => {
+  it('has a session once, changed once, and no longer once it is cancelled', async () => {
+    const one = await booked(makeCalendar)
+    await expect.poll(() => texts(one), soon).toHaveLength(1)
+    const [text = ''] = await texts(one)
+    expect(text.replaceAll(/\r?\n /g, '')).toMatch(/SUMMARY:Ana Reis/)
+    expect(text).not.toMatch(/ORGANIZER|ATTENDEE|METHOD/)
+    // It is the session itself, so it takes no more time than that.
+    await one.look()
+    expect(await one.openHours()).toEqual(allBut(9))
+    await again(one)
+    await expect.poll(async () => (await texts(one)).map(found => /SEQUENCE:(\d+)/.exec(found)?.[1]), soon).toEqual(['1'])
+    await post(`${own.url}/api/public/bookings/${one.token}/cancel`, {})
+    await expect.poll(() => texts(one), soon).toEqual([])
+    await one.look()
+    expect(await one.openHours()).toEqual(allBut())
+  })
+
+  it('has it once although what we knew of it was lost, or somebody else has changed it', async () => {
+    const one = await booked(makeCalendar)
+    await expect.poll(() => texts(one), soon).toHaveLength(1)
+    // Killed between the writing and the commit.
+    await expect.poll(() => own.context.db.$count(sessionEntries, eq(sessionEntries.sessionId, one.sessionId)), soon).toBe(1)
+    await own.context.db.delete(sessionEntries).where(eq(sessionEntries.sessionId, one.sessionId))
+    await again(one)
+    await expect.poll(async () => (await texts(one)).map(found => /SEQUENCE:(\d+)/.exec(found)?.[1]), soon).toEqual(['1'])
+    const [[name = '', text = ''] = []] = await one.calendar.list()
+    await one.calendar.put(name, text.replace(/SUMMARY:[^\r\n]*/, 'SUMMARY:Mine'))
+    await again(one)
+    await expect.poll(async () => (await texts(one)).map(found => /SEQUENCE:(\d+)/.exec(found)?.[1]), soon).toEqual(['2'])
+  })
+
+  it('tells of a moved entry, whose both times are taken until it is put back', async () => {
+    const one = await booked(makeCalendar)
+    await expect.poll(() => texts(one), soon).toHaveLength(1)
+    const [[name = '', text = ''] = []] = await one.calendar.list()
+    const moved = text.replace(/DTSTART[^\r\n]*/, `DTSTART:${at(14).replaceAll(/[-:]/g, '')}`).replace(/DTEND[^\r\n]*/, `DTEND:${at(15).replaceAll(/[-:]/g, '')}`)
+    await new Promise(resolve => setTimeout(resolve, 1100))
+    await one.calendar.put(name, moved)
+    await one.look()
+    expect(await one.attention()).toMatchObject([{ kind: 'entry', what: 'moved' }])
+    expect(await one.openHours()).toEqual(allBut(9, 14))
+    expect((await post(`${own.url}/api/desk/sessions/${one.sessionId}/entry/put-back`, {}, one.headers)).status).toBe(200)
+    await expect.poll(async () => (await texts(one))[0]?.includes(at(9).replaceAll(/[-:]/g, '')), soon).toBe(true)
+    await one.look()
+    expect(await one.attention()).toEqual([])
+    expect(await one.openHours()).toEqual(allBut(9))
+  })
+
+  it('tells of a deleted entry, which is put back, or followed: then its client hears of it', async () => {
+    const one = await booked(makeCalendar)
+    await expect.poll(() => texts(one), soon).toHaveLength(1)
+    const removeIt = async () => {
+      await new Promise(resolve => setTimeout(resolve, 1100))
+      for (const name of (await one.calendar.list()).keys()) await one.calendar.delete(name)
+      await one.look()
+      expect(await one.attention()).toMatchObject([{ kind: 'entry', what: 'deleted' }])
+      expect((await call(`${own.url}/api/public/bookings/${one.token}`)).body.booking.state).toBe('confirmed')
+    }
+    await removeIt()
+    await post(`${own.url}/api/desk/sessions/${one.sessionId}/entry/put-back`, {}, one.headers)
+    await expect.poll(() => texts(one), soon).toHaveLength(1)
+    await one.look()
+    expect(await one.attention()).toEqual([])
+    await removeIt()
+    expect((await post(`${own.url}/api/desk/sessions/${one.sessionId}/entry/follow`, {}, one.headers)).status).toBe(200)
+    expect((await call(`${own.url}/api/public/bookings/${one.token}`)).body.booking.state).toBe('cancelled')
+    expect(await one.attention()).toEqual([])
+    expect(await texts(one)).toEqual([])
+  })
+})
+
+it('is there once although the answer was lost, and is retried while the server is down', async () => {
+  await setFault(copperplate, { kind: 'none' })
+  const one = await booked(name => copperplateCalendar(copperplate, name))
+  await expect.poll(() => texts(one), soon).toHaveLength(1)
+  await setFault(copperplate, { kind: 'losing', left: '1' })
+  await again(one)
+  await expect.poll(async () => (await texts(one)).map(found => /SEQUENCE:(\d+)/.exec(found)?.[1]), soon).toEqual(['1'])
+  await setFault(copperplate, { kind: 'failing' })
+  await post(`${own.url}/api/public/bookings/${one.token}/cancel`, {})
+  await expect.poll(async () => {
+    const { rows } = await own.context.db.execute(sql`select 1 from trail where session_id = ${one.sessionId} and code = 'entryFailed'`)
+    return rows.length > 0
+  }, soon).toBe(true)
+  await setFault(copperplate, { kind: 'none' })
+  await expect.poll(() => texts(one), soon).toEqual([])
+})

@@ -229,6 +229,28 @@ describe('a booking', () => {
     expect((await bookAt(host, 12)).status).toBe(201)
   })
 
+  it('never lies over an entry that stood there a minute before, nor is one refused for what is gone: 100 at once', async () => {
+    const host = await newHost()
+    const calendar = await copperplateCalendar(copperplate, `crowd-${host.hostId.slice(0, 8)}`)
+    for (let hour = 0; hour < 12; hour++) await calendar.put(`gone${hour}.ics`, entry(`gone${hour}`, at(hour), at(hour + 1)))
+    const account = (await connect(host, calendar)).body as AccountView
+    for (let hour = 0; hour < 12; hour++) {
+      await calendar.delete(`gone${hour}.ics`)
+      await calendar.put(`new${hour}.ics`, entry(`new${hour}`, at(12 + hour), at(13 + hour)))
+    }
+    await backdate(host)
+    const changing = (async () => {
+      for (let round = 0; round < 20; round++) await calendar.put('later.ics', entry('later', at(30 + round), at(31 + round)))
+    })()
+    const attempt = async (hour: number) => ({ hour, status: (await bookAt(host, hour)).status })
+    const answers = await Promise.all(Array.from({ length: 100 }, (_, index) => attempt(index % 24)))
+    await changing
+    const booked = answers.filter(({ status }) => status === 201).map(({ hour }) => hour).sort((a, b) => a - b)
+    expect(booked).toEqual(Array.from({ length: 12 }, (_, hour) => hour))
+    expect(answers.every(({ status }) => status === 201 || status === 409)).toBe(true)
+    await look(host, account)
+  })
+
   it('does not wait for a server that does not answer', async () => {
     const host = await newHost()
     const calendar = await copperplateCalendar(copperplate, `slow-${host.hostId.slice(0, 8)}`)

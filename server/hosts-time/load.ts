@@ -230,7 +230,7 @@ export async function loadHostsState(
     rows: [row],
   } = await db.execute<{ taken: TakenSession[], entries: TakenEntries[], stamp: string, turns: HostsState['turns'] }>(sql`select
     (select coalesce(json_agg(taken), '[]') from (${sessionsQuery(workspaceId, hostIds, span)}) as taken) as taken,
-    (select coalesce(json_agg(entries), '[]') from (${entriesQuery(workspaceId, hostIds, span)}) as entries) as entries,
+    (select coalesce(json_agg(stretches), '[]') from (${entriesQuery(workspaceId, hostIds, span)}) as stretches) as entries,
     (select coalesce(sum(taken_stamp), 0) from hosts where workspace_id = ${workspaceId} and id = any(${sql.param([...hostIds])}::uuid[])) as stamp,
     (select coalesce(json_agg(json_build_object('poolId', pool_id, 'hostId', host_id, 'credit', credit, 'assignedAt', extract(epoch from assigned_at))), '[]')
       from turns where workspace_id = ${workspaceId} and pool_id = any(${sql.param([...poolIds])}::uuid[])) as turns`)

@@ -1,6 +1,7 @@
 import { eq, sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
 import { calendarAccounts } from '../server/database/schema'
+import { seal, unseal } from '../server/secrets'
 import { DAY, formatInstant } from '../core/time/civil'
 import type { AccountView } from '../core/views/calendars'
 import { useApplication } from './support/application'
@@ -140,6 +141,39 @@ describe('a calendar server that is not as one would like', () => {
     // The application itself is no allowed host.
     expect([status, body.errors?.[0]?.code, body.errors?.[0]?.values.code]).toEqual([422, 'calendarRefused', code === 'notCalDav' ? 'notAllowed' : code])
     expect((await call(`${own.url}/api/desk/calendar-accounts`, { headers: host.headers })).body.accounts).toEqual([])
+  })
+})
+
+describe('consent', () => {
+  /** The way of a member through the server's own pages; `answer` is what they press there. */
+  const consent = async ({ hostId, headers }: Host, user: string, answer: string) => {
+    const begun = await fetch(`${own.url}/api/desk/calendar-servers/copperplate/connect?host=${hostId}`, { headers, redirect: 'manual' })
+    const asked = new URL(begun.headers.get('location') ?? '')
+    const members = Object.fromEntries(['redirect_uri', 'state', 'code_challenge'].map(name => [name, asked.searchParams.get(name) ?? '']))
+    const given = await fetch(`${copperplate}/consent`, { method: 'POST', redirect: 'manual', body: new URLSearchParams({ ...members, user, answer }) })
+    const back = await fetch(given.headers.get('location') ?? '', { headers, redirect: 'manual' })
+    return new URL(back.headers.get('location') ?? '', own.url).searchParams.get('outcome')
+  }
+
+  it('connects an account, renews its token, and says when it was taken back', async () => {
+    const host = await newHost()
+    const user = `consent-${host.hostId.slice(0, 8)}`
+    const calendar = await copperplateCalendar(copperplate, user)
+    await calendar.put('a.ics', entry('a', at(9), at(10)))
+    expect(await consent(host, user, 'refuse')).toBe('refused')
+    expect(await consent(host, user, 'allow')).toBe('calendar')
+    expect(await openHours(host)).toEqual(allBut(9))
+    const { body } = await call(`${own.url}/api/desk/calendar-accounts`, { headers: host.headers })
+    const account = (body as { accounts: AccountView[] }).accounts[0] as AccountView
+    // As if its hour were over.
+    const [row] = await own.context.db.select().from(calendarAccounts).where(eq(calendarAccounts.id, account.id))
+    const { secret } = own.context.settings
+    const access = JSON.parse(unseal(secret, row?.sealedAccess ?? '')) as Record<string, unknown>
+    await own.context.db.update(calendarAccounts).set({ sealedAccess: seal(secret, JSON.stringify({ ...access, accessToken: 'over', expiresAt: 0 })) })
+      .where(eq(calendarAccounts.id, account.id))
+    expect(await look(host, account)).toMatchObject({ state: 'connected' })
+    await fetch(`${copperplate}/accounts/${user}/withdraw`, { method: 'POST', redirect: 'manual' })
+    expect(await look(host, account)).toMatchObject({ state: 'refused', fault: expect.stringMatching(/no longer lets Temporia in/) as string })
   })
 })
 

@@ -53,6 +53,7 @@ beforeAll(async () => {
     await connectLantern(context, workspace.id, hostId)
     ids.set(`${whose}Host`, hostId)
     ids.set('service', 'lantern')
+    ids.set('server', 'copperplate')
   }
   const { comingDays: [day] } = await read('/api/desk/today?timeZone=UTC')
   bookedOn = `/api/desk/today?timeZone=UTC&date=${day.date}`
@@ -197,6 +198,7 @@ const rows: [call: string, allowed: number, stranger: number, body?: string][] =
   ['GET /api/desk/calendar-discovery', 400, 400],
   ['GET /api/desk/hosts/{ownHost}/taken', 400, 404],
   ['GET /api/desk/video-services/{service}/return?state=made-up', 400, 400],
+  ['GET /api/desk/calendar-servers/{server}/return?state=made-up', 400, 400],
   ['POST /api/desk/connections/{ownAccount}/disconnect', 200, 404, '{}'],
 ]
 
@@ -210,6 +212,8 @@ const others: [call: string, answers: Record<Role, number>, body?: string][] = [
     { nobody: 401, signedOut: 401, stranger: 404, owner: 404, coordinator: 404, host: 204, other: 404 }],
   ['DELETE /api/desk/people/members/{nothing}',
     { nobody: 401, signedOut: 401, stranger: 404, owner: 404, coordinator: 403, host: 403, other: 403 }],
+  ['GET /api/desk/calendar-servers/{server}/connect?host={ownHost}',
+    { nobody: 401, signedOut: 401, stranger: 403, owner: 403, coordinator: 403, host: 302, other: 403 }],
   ['GET /api/desk/video-services/{service}/connect?host={ownHost}',
     { nobody: 401, signedOut: 401, stranger: 403, owner: 302, coordinator: 302, host: 302, other: 403 }],
 ]

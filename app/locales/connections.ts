@@ -6,6 +6,9 @@ export const texts = {
   connections: 'Connections',
   people: 'People',
   accountIsConnected: 'Connected. New rooms are made under this account from now on.',
+  calendarIsConnected: 'Connected. Choose below which calendars block.',
+  connectWithConsent: (name: string) => `Connect ${name}`,
+  orByPassword: 'Or with a user and password at any other server:',
   consentWasRefused: 'Consent was refused, so nothing was connected.',
   connectionDidNotComplete: 'The service did not complete the connection. Please try again.',
   // Who

@@ -270,6 +270,8 @@ export type HostConnection = z.infer<typeof hostConnectionSchema>
 export const connectionsSchema = z.strictObject({
   /** The video services of the installation. */
   services: z.array(z.strictObject({ key: text, name: text })),
+  /** Calendar servers that can be connected by consent. */
+  calendarServers: z.array(z.strictObject({ key: text, name: text })),
   hosts: z.array(hostConnectionSchema),
 })
 export type Connections = z.infer<typeof connectionsSchema>

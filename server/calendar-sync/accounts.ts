@@ -9,7 +9,8 @@ import { LockBusy, withLock } from '../database/lock'
 import { calendarAccounts, calendars, hosts } from '../database/schema'
 import { planJob } from '../jobs/queue'
 import { CalendarFault, type FoundCalendar } from '../ports/calendar'
-import { type AccountRow, basic, sealAccess, type StoredAccess, unsealAccess } from './access'
+import type { CalendarServer } from '../ports/calendar/servers'
+import { type AccountRow, basic, bearer, sealAccess, type StoredAccess, unsealAccess } from './access'
 import { planHostEntries } from './entries'
 import { extend, loadCalendars, store } from './look'
 import { loadAccount, lockOf, lookNow } from './schedule'
@@ -25,10 +26,31 @@ const FIRST_LOOK_SECONDS = 25
 export type ConnectOutcome = { kind: 'connected', id: string } | { kind: 'refused', fault: AccountFault } | { kind: 'tooMany', most: number }
 
 /** Connects an account, or the one that the host had connected before with new credentials, and looks through it once. */
-export async function connect(context: Context, workspaceId: string, request: NewAccount): Promise<ConnectOutcome> {
+export function connect(context: Context, workspaceId: string, request: NewAccount): Promise<ConnectOutcome> {
+  return connectOpened(context, workspaceId, request.hostId, () =>
+    (request.kind === 'caldav' ? openCalDav(context, request) : openFeed(context, request)))
+}
+
+/** Connects the account that a code of a calendar server stands for. */
+export function connectByConsent(
+  context: Context, workspaceId: string, hostId: string, server: CalendarServer,
+  asked: { code: string, verifier: string, redirectUri: string },
+): Promise<ConnectOutcome> {
+  return connectOpened(context, workspaceId, hostId, async () => {
+    const { calendars, now } = context
+    const tokens = await calendars.exchangeCode(server, asked, now())
+    const start = { url: server.address, host: new URL(server.address).host, origin: new URL(server.address).origin }
+    const { place, ...details } = await calendars.openCalDav(start, null, () => Promise.resolve(bearer(tokens.accessToken)))
+    return { kind: 'caldav', ...details, access: { kind: 'consent', ...place, server: server.key, ...tokens } }
+  })
+}
+
+async function connectOpened(
+  context: Context, workspaceId: string, hostId: string, open: () => Promise<OpenedAccount>,
+): Promise<ConnectOutcome> {
   try {
-    const found = request.kind === 'caldav' ? await openCalDav(context, request) : await openFeed(context, request)
-    const saved = await saveAccount(context, workspaceId, request.hostId, found)
+    const found = await open()
+    const saved = await saveAccount(context, workspaceId, hostId, found)
     if (saved === null) return { kind: 'tooMany', most: MOST_ACCOUNTS }
     const fault = await firstLook(context, { workspaceId, id: saved.id })
     if (!fault) return { kind: 'connected', id: saved.id }

@@ -1,7 +1,9 @@
 export {
-  changeCalendar, connect, type ConnectOutcome, disconnect, disconnectHost, discoverServer, lookAgain, mayConnectCalendars,
-  reachesCalendar, reachesCalendarAccount, readHostAnew, upload, type UploadOutcome,
+  changeCalendar, connect, connectByConsent, type ConnectOutcome, disconnect, disconnectHost, discoverServer, lookAgain,
+  mayConnectCalendars, reachesCalendar, reachesCalendarAccount, readHostAnew, upload, type UploadOutcome,
 } from './accounts'
+export { findCalendarServer } from './access'
+export { calendarConsentUrl, calendarReturnPath, openCalendarConsent } from './consent'
 export { planHostEntries, putBack, writeEntries, writingFailed } from './entries'
 export { refreshCalendars } from './fresh'
 export { type CalendarReader, directReader, threadReader } from './reader'

@@ -158,4 +158,5 @@ export const todayQuerySchema = z.object({ timeZone: zoneName, date: dateSchema.
 export const holidaysQuerySchema = z.object({ country: z.string(), region: z.string().optional() })
   .transform(({ country, region }) => ({ country, region: region || null })).pipe(calendarSchema)
 export const connectQuerySchema = z.object({ host: z.uuid() })
+export const calendarConsentQuerySchema = z.object({ state: z.string().max(4000), code: z.string().max(2000).optional() })
 export const consentQuerySchema = z.object({ state: z.string().max(2000), code: z.string().max(500).optional() })

@@ -9,7 +9,7 @@ import { useNotice } from '~/stores/notice'
 
 /** Connects a calendar: an account, an address or a file. Before a password is typed, the server that gets it is found and shown. */
 
-const props = defineProps<{ hostId: string, whose: string }>()
+const props = defineProps<{ hostId: string, whose: string, servers: readonly { key: string, name: string }[] }>()
 const open = defineModel<boolean>({ required: true })
 const store = useConnections()
 const notice = useNotice()
@@ -91,6 +91,10 @@ function bodyOf(): Record<string, string> | FormData {
     <form id="connect-calendar" class="connect" @submit.prevent="connect">
       <template v-if="way === 'caldav'">
         <template v-if="!server">
+          <p v-for="{ key, name: called } in servers" :key="key" class="server">
+            <VBtn variant="outlined" :href="`/api/desk/calendar-servers/${key}/connect?host=${hostId}`">{{ texts.connectWithConsent(called) }}</VBtn>
+          </p>
+          <p v-if="servers.length > 0" class="quiet">{{ texts.orByPassword }}</p>
           <label for="calendar-server">{{ texts.server }}</label>
           <VTextField
             id="calendar-server" v-model="typed" autofocus :hint="texts.serverHint" persistent-hint :error-messages="errors['address'] ?? []"

@@ -23,6 +23,7 @@ const hasCalendars = computed(() => accounts.value.length > 0)
 const connecting = ref(false)
 const outcome = computed(() => ({
   connected: texts.accountIsConnected,
+  calendar: texts.calendarIsConnected,
   refused: texts.consentWasRefused,
   failed: texts.connectionDidNotComplete,
 }[String(route.query['outcome'])]))
@@ -48,7 +49,10 @@ onMounted(store.load)
           <VBtn v-if="host.connectsCalendars" variant="outlined" @click="connecting = true">{{ hasCalendars ? texts.connectAnother : texts.connectACalendar }}</VBtn>
           <NuxtLink :to="{ path: `/desk/people/${host.hostId}`, hash: '#host-feeds' }">{{ texts.feedElsewhere(host.own ? 'Your' : whose) }}</NuxtLink>
         </p>
-        <ConnectCalendar v-if="host.connectsCalendars" v-model="connecting" :host-id="host.hostId" :whose="whose" />
+        <ConnectCalendar
+          v-if="host.connectsCalendars" v-model="connecting" :host-id="host.hostId" :whose="whose"
+          :servers="store.connections?.calendarServers ?? []"
+        />
       </section>
       <section>
         <h2>{{ texts.whereRoomsAreMade(whose) }}</h2>

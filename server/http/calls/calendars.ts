@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { accountsViewSchema, accountViewSchema, calendarChangeSchema, calendarViewSchema, discoveredSchema, newAccountSchema, takenSpanSchema, takenViewSchema } from '../../../core/views/calendars'
-import { bad, type Call, missing } from './call'
+import { calendarConsentQuerySchema, connectQuerySchema } from '../requests'
+import { bad, type Call, missing, sentOn } from './call'
 
 /** Hosts' calendars. */
 
@@ -33,6 +34,14 @@ export const calendarsCalls = {
   'DELETE /api/desk/calendar-accounts/{id}': {
     summary: 'Disconnect an account: nothing in its calendars takes time any more', right: 'connectAccounts', subject: own,
     answer: z.null(), status: '204', problems: missing,
+  },
+  'GET /api/desk/calendar-servers/{server}/connect': {
+    summary: 'Send a member on to a calendar server to give consent', right: 'connectAccounts', query: connectQuerySchema, ...sentOn,
+    problems: { ...bad, ...missing },
+  },
+  'GET /api/desk/calendar-servers/{server}/return': {
+    summary: 'Where a calendar server sends a member back to', right: 'connectAccounts', query: calendarConsentQuerySchema, ...sentOn,
+    problems: bad,
   },
   'PATCH /api/desk/calendars/{id}': {
     summary: 'Change whether a calendar blocks, whether it receives the host’s sessions, and what of it counts',

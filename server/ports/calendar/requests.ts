@@ -8,7 +8,7 @@ export async function request(
 ): Promise<OutsideAnswer> {
   const answer = await attempt(outside, address, options)
   if (accepted(answer.status)) return answer
-  throw new CalendarFault(codeOf(answer.status), hostOf(address), answer.status)
+  throw new CalendarFault(codeOf(answer.status, options), hostOf(address), answer.status)
 }
 
 async function attempt(outside: Outside, address: string, options: OutsideRequest): Promise<OutsideAnswer> {
@@ -24,8 +24,8 @@ export function isSuccess(status: number): boolean {
   return status >= 200 && status < 300
 }
 
-function codeOf(status: number): AccountFaultCode {
-  if (status === 401) return 'wrongPassword'
+function codeOf(status: number, { credentials }: OutsideRequest): AccountFaultCode {
+  if (status === 401) return credentials?.authorization.startsWith('Bearer ') ? 'consentLost' : 'wrongPassword'
   if (status === 404 || status === 410) return 'notFound'
   return status >= 500 || status === 429 ? 'serverError' : 'refused'
 }

@@ -30,8 +30,8 @@ const stateSchema = z.union([
 ])
 type State = z.infer<typeof stateSchema>
 
-/** The value of `authorization` as it is now. Throws CalendarFault. */
-export type Authorize = () => Promise<string>
+/** The value of `authorization` as it is now; another one than one that was refused, where there can be another. Throws CalendarFault. */
+export type Authorize = (refused: string | null) => Promise<string>
 
 export interface Dav {
   /** Throws CalendarFault. */
@@ -43,10 +43,16 @@ export interface Dav {
 }
 
 export function davOf(outside: Outside, origin: string, authorize: Authorize): Dav {
-  const send: Dav['send'] = async (address, method, headers, body, isAccepted = isSuccess) =>
-    request(outside, address, {
-      method, headers, ...(body === undefined ? {} : { body }), credentials: { origin, authorization: await authorize() },
-    }, isAccepted)
+  const send: Dav['send'] = async (address, method, headers, body, isAccepted = isSuccess) => {
+    const attempt = (authorization: string, accepts: typeof isAccepted) => request(outside, address, {
+      method, headers, ...(body === undefined ? {} : { body }), credentials: { origin, authorization },
+    }, accepts)
+    const authorization = await authorize(null)
+    const answer = await attempt(authorization, status => isAccepted(status) || status === 401)
+    if (answer.status !== 401) return answer
+    const renewed = await authorize(authorization)
+    return attempt(renewed, isAccepted)
+  }
   const xml = { 'content-type': 'application/xml; charset=utf-8' }
   return {
     send,

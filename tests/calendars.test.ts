@@ -243,6 +243,22 @@ describe('what counts', () => {
   })
 })
 
+it('takes calendars into a host’s free/busy times where they want it', async () => {
+  const host = await newHost()
+  const calendar = await copperplateCalendar(copperplate, `freebusy-${host.hostId.slice(0, 8)}`)
+  await calendar.put('a.ics', entry('a', at(9), at(10)))
+  await connect(host, calendar)
+  const address = `${own.url}/api/desk/hosts/${host.hostId}`
+  const { body } = await call(`${address}/addresses`, { headers: host.headers })
+  const periods = async () => (await (await fetch((body as { freeBusy: string }).freeBusy)).text()).match(/^FREEBUSY.*/gm) ?? []
+  expect(await periods()).toEqual([])
+  await call(`${address}/free-busy`, {
+    method: 'PUT', headers: { ...host.headers, 'content-type': 'application/json' }, body: '{"withCalendars":true}',
+  })
+  const utc = (hours: number) => at(hours).replaceAll(/[-:]/g, '')
+  expect(await periods()).toEqual([`FREEBUSY;FBTYPE=BUSY:${utc(9)}/${utc(10)}`])
+})
+
 describe('a booking', () => {
   const bookAt = (host: Host, hour: number) => book(own.url, `${host.workspace.slug}/talk`, request(at(hour), {}))
   const backdate = (host: Host) => own.context.db.update(calendarAccounts)

@@ -177,6 +177,7 @@ const rows: [call: string, allowed: number, stranger: number, body?: string][] =
   ['POST /api/desk/hosts/{ownHost}/default-hours', 400, 404, '{}'],
   ['GET /api/desk/hosts/{ownHost}/addresses', 200, 404],
   ['POST /api/desk/hosts/{ownHost}/addresses', 200, 404],
+  ['PUT /api/desk/hosts/{ownHost}/free-busy', 400, 404, '{}'],
   ['PUT /api/desk/hosts/{ownHost}/picture', 422, 404, '{}'],
   ['DELETE /api/desk/hosts/{ownHost}/picture', 200, 404],
   ['GET /api/desk/sessions/{ownSession}', 200, 404],

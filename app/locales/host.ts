@@ -66,6 +66,7 @@ export const texts = {
   feed: 'Feed of the sessions',
   feedHint: 'With clients, answers and the host’s video link: for the host’s own calendar program.',
   freeBusy: 'Free and busy times',
+  withCalendars: 'Free/busy also says when your calendars take your time',
   freeBusyHint: 'When there are sessions, and nothing else of them: for colleagues who look for a time.',
   copy: 'Copy',
   copyAddress: (what: string) => `Copy the address: ${what}`,

@@ -63,7 +63,13 @@ export const hostViewSchema = z.strictObject({
   now: z.int(),
 })
 /** Secret addresses of what other programs read of a host's sessions. */
-export const hostAddressesSchema = z.strictObject({ feed: text, freeBusy: text })
+export const hostAddressesSchema = z.strictObject({
+  feed: text,
+  freeBusy: text,
+  /** Whether the second says when the host's calendars take their time, and not sessions alone. */
+  withCalendars: z.boolean(),
+})
+export const freeBusySchema = z.strictObject({ withCalendars: z.boolean() })
 export type HostAddresses = z.infer<typeof hostAddressesSchema>
 
 export type HostView = z.infer<typeof hostViewSchema>

@@ -3,12 +3,14 @@ import { and, eq, gt, isNull, lt } from 'drizzle-orm'
 import { feedText, freeBusyText } from '../../core/calendar/entry'
 import { groupBy } from '../../core/group-by'
 import { DAY } from '../../core/time/civil'
+import { busyOf } from '../../core/event-type/host-time'
 import { englishLocale } from '../../core/time/format'
 import { union } from '../../core/time/intervals'
 import type { HostAddresses } from '../../core/views/host'
 import { type Context, dateOf, secondsOf } from '../context'
 import { hosts, sessionHosts, sessions, workspaces } from '../database/schema'
 import { loadDetailsOfHost } from '../details'
+import { loadHostsTime } from '../hosts-time'
 import { feedToken, idOfToken } from '../secrets'
 import { feedEntry } from './entry'
 
@@ -32,7 +34,17 @@ export async function hostAddresses({ db, settings }: Context, workspaceId: stri
   return {
     feed: `${settings.baseUrl}/feeds/${feedToken(settings.secret, 'feed', host)}.ics`,
     freeBusy: `${settings.baseUrl}/freebusy/${feedToken(settings.secret, 'free/busy', host)}.ifb`,
+    withCalendars: host.freeBusyCalendars,
   }
+}
+
+/** Decides whether a host's free/busy address says what calendars take, too. */
+export async function setFreeBusy(
+  context: Context, workspaceId: string, hostId: string, withCalendars: boolean,
+): Promise<HostAddresses | null> {
+  await context.db.update(hosts).set({ freeBusyCalendars: withCalendars })
+    .where(and(eq(hosts.workspaceId, workspaceId), eq(hosts.id, hostId)))
+  return hostAddresses(context, workspaceId, hostId)
 }
 
 /** Makes both addresses anew: those before lead nowhere from then on. */
@@ -63,7 +75,7 @@ export async function readFeed(context: Context, token: string): Promise<Publish
   return published(feedText({ name: `${host.name}, ${workspace}`, refreshMinutes: REFRESH_MINUTES, entries }))
 }
 
-/** When a host has sessions in the coming months, and nothing else of them. */
+/** When a host has sessions in the coming months, or is busy by their calendars where they want that said, and nothing else of it. */
 export async function readFreeBusy(context: Context, token: string): Promise<Published | null> {
   const found = await hostOfToken(context, token, 'free/busy')
   if (!found) return null
@@ -77,7 +89,9 @@ export async function readFreeBusy(context: Context, token: string): Promise<Pub
       eq(sessionHosts.workspaceId, workspaceId), eq(sessionHosts.hostId, id), eq(sessionHosts.active, true),
       gt(sessions.endsAt, dateOf(from)), lt(sessions.startsAt, dateOf(to)),
     ))
-  const busy = union(taken.flatMap(({ startsAt, endsAt }) => [secondsOf(startsAt), secondsOf(endsAt)]))
+  const entries = found.host.freeBusyCalendars
+    ? (await loadHostsTime(db, workspaceId, [id], { from, to, before: 0, after: 0 })).for('', [id]).flatMap(host => busyOf(host, [])) : []
+  const busy = union([...taken.flatMap(({ startsAt, endsAt }) => [secondsOf(startsAt), secondsOf(endsAt)]), ...entries])
   const uid = `free-busy-${id}@${new URL(settings.baseUrl).hostname}`
   return published(freeBusyText({ uid, stamp: now(), from, to, busy }))
 }

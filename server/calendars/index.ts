@@ -1,2 +1,2 @@
-export { hostAddresses, type Published, readFeed, readFreeBusy, remakeAddresses } from './feed'
+export { hostAddresses, type Published, readFeed, readFreeBusy, remakeAddresses, setFreeBusy } from './feed'
 export { clientEntry, type EntryOutcome, hostEntry, sessionEntryText } from './entry'

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { texts } from '~/locales/host'
-import { VBtn, VTextField } from 'vuetify/components'
+import { VBtn, VCheckbox, VTextField } from 'vuetify/components'
 import type { HostAddresses } from '~~/core/views/host'
 import { useCalls } from '~/composables/calls'
 import { copyText } from '~/composables/copy-text'
@@ -20,6 +20,11 @@ const rows = computed(() => (addresses.value
       { key: 'freeBusy', label: texts.freeBusy, hint: texts.freeBusyHint, address: addresses.value.freeBusy },
     ]
   : []))
+
+async function setCalendars(withCalendars: boolean): Promise<void> {
+  addresses.value = await act(() =>
+    $fetch<HostAddresses>(`/api/desk/hosts/${props.hostId}/free-busy`, { method: 'PUT', body: { withCalendars } })) ?? addresses.value
+}
 
 async function load(method: 'GET' | 'POST'): Promise<void> {
   const found = await act(() => $fetch<HostAddresses>(`/api/desk/hosts/${props.hostId}/addresses`, { method }))
@@ -43,6 +48,10 @@ async function load(method: 'GET' | 'POST'): Promise<void> {
         />
         <VBtn variant="outlined" size="small" :aria-label="texts.copyAddress(row.label)" @click="copyText(row.address, texts.addressIsCopied)">{{ texts.copy }}</VBtn>
       </div>
+      <VCheckbox
+        :model-value="addresses.withCalendars" :label="texts.withCalendars" hide-details density="compact"
+        @update:model-value="setCalendars($event === true)"
+      />
       <p class="quiet">{{ texts.addressesAreSecret }}</p>
       <p v-if="asking">
         {{ texts.whatNewAddressesMean }}

@@ -141,6 +141,8 @@ export const hosts = pgTable('hosts', {
   timeZone: text('time_zone').notNull(),
   /** Raised by every change of what the host’s sessions take: as long as the sum over some hosts stays, so does their taken time. */
   takenStamp: bigint('taken_stamp', { mode: 'number' }).notNull().default(0),
+  /** Whether the host's free/busy address also says when their calendars take their time. */
+  freeBusyCalendars: boolean('free_busy_calendars').notNull().default(false),
   /** When the host left the workspace. Their past stays; they are given nothing any more. */
   leftAt: timestamp('left_at', { withTimezone: true, mode: 'string' }),
   /** What clients read about the host. */

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { peopleViewSchema } from '../../../core/views/desk'
-import { hostAddressesSchema, hostViewSchema } from '../../../core/views/host'
+import { freeBusySchema, hostAddressesSchema, hostViewSchema } from '../../../core/views/host'
 import { changedHostSchema, defaultHoursSchema, invitationSchema, newHostSchema, roleSchema } from '../requests'
 import { type Call, missing, bad, limited, done, madeSchema, overtaken, savedSchema } from './call'
 
@@ -64,6 +64,10 @@ export const peopleCalls = {
   'POST /api/desk/hosts/{id}/addresses': {
     summary: 'Make both addresses anew: those before lead nowhere from then on',
     right: 'seePeople', subject: { kind: 'host', needs: 'own' }, answer: hostAddressesSchema, problems: missing,
+  },
+  'PUT /api/desk/hosts/{id}/free-busy': {
+    summary: 'Decide whether a host’s free/busy address also says when their calendars take their time',
+    right: 'seePeople', subject: { kind: 'host', needs: 'own' }, body: freeBusySchema, answer: hostAddressesSchema, problems: { ...bad, ...missing },
   },
   'PUT /api/desk/hosts/{id}/picture': {
     summary: 'Set a host’s picture, which is cut to a square and loses what the camera wrote into it',

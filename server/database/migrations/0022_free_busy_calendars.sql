@@ -1,0 +1,1 @@
+ALTER TABLE "hosts" ADD COLUMN "free_busy_calendars" boolean DEFAULT false NOT NULL;

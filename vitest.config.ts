@@ -6,7 +6,7 @@ import { defineConfig } from 'vitest/config'
  */
 const named = (...names: string[]) => names.map(name => `tests/${name}.test.ts`)
 const failures = named('calendar-entries', 'calendars', 'deliveries', 'disasters', 'doors', 'faults', 'roles', 'rooms')
-const screens = named('bench', 'browser', 'demo', 'hours', 'narrow', 'panels', 'people-screens', 'shared-questions')
+const screens = named('bench', 'browser', 'connections', 'demo', 'hours', 'narrow', 'panels', 'people-screens', 'shared-questions')
 // One installation serves all files of a project, and its stand-ins have their faults switched on and off.
 const whole = {
   setupFiles: ['tests/support/seed.ts'],

@@ -11,6 +11,7 @@ import { makeWorkspace, type TestWorkspace } from '../../tests/support/workspace
 import { type Installation, removeInstallation, startInstallation } from '../run/installation'
 import { freePort } from '../run/ports'
 import { startApp } from '../run/services'
+import { measureSync } from './sync'
 
 /**
  * How fast the application answers, measured from outside on this machine: a process for requests and one for jobs, the
@@ -38,6 +39,7 @@ export async function measureHttp(print: (text: string) => void): Promise<void> 
   try {
     await installation.restartApp({ ROLE: 'web' })
     await measureReads(installation, print)
+    await measureSync(installation, context, print)
     await measurePast(installation, context, print)
     await measureBookings(installation, context, print)
   } finally {

@@ -65,3 +65,14 @@ export function entryText({ uid, title, lines, overrides = [] }: EntryText): str
     ['BEGIN:VEVENT', `UID:${uid}`, stamp, ...(own.some(line => line.startsWith('SUMMARY')) ? [] : [`SUMMARY:${escaped}`]), ...own, 'END:VEVENT'])
   return ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//Copperplate//Calendar//EN', ...components, 'END:VCALENDAR', ''].join('\r\n')
 }
+
+/** The entries of a calendar file, each as an object of its own, by UID. */
+export function splitCalendar(text: string): Map<string, string> {
+  const found = new Map<string, string[]>()
+  for (const event of text.match(/BEGIN:VEVENT\r?\n[\s\S]*?END:VEVENT\r?\n/g) ?? []) {
+    const uid = /^UID:(.*?)\r?$/m.exec(event)?.[1] ?? ''
+    found.set(uid, [...found.get(uid) ?? [], event])
+  }
+  return new Map([...found].map(([uid, events]) =>
+    [uid, `BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//Copperplate//Calendar//EN\r\n${events.join('')}END:VCALENDAR\r\n`]))
+}

@@ -1,9 +1,9 @@
 import { randomUUID } from 'node:crypto'
-import { createRouter, defineEventHandler, getQuery, getRouterParam, type H3Event, type Router, sendRedirect, setResponseStatus } from 'h3'
+import { createRouter, defineEventHandler, getQuery, getRouterParam, type H3Event, readRawBody, type Router, sendRedirect, setResponseStatus } from 'h3'
 import { addFaultPages } from '../shared/fault-pages'
 import { html, page } from '../shared/html'
 import { readMembers, sendPage } from '../shared/serve'
-import { describe, entryText } from './objects'
+import { describe, entryText, splitCalendar } from './objects'
 import { type CopperplateStore, type StoredAccount, type StoredCalendar, type StoredObject, type Switch, switches, tokenSeconds } from './store'
 
 /** What people see of Copperplate Calendar: consent, and their entries to add, move and delete by hand. */
@@ -74,6 +74,11 @@ export function copperplatePages(store: CopperplateStore, registered: Registered
       title: String(title ?? ''),
       lines: [...spanLines(account, String(start), String(end)), ...(rule ? [`RRULE:${String(rule)}`] : [])],
     }))
+    return sendRedirect(event, back, 303)
+  }))
+
+  router.post('/accounts/:user/:calendar/import', withCalendar(async (event, { calendar, back }) => {
+    for (const [uid, text] of splitCalendar((await readRawBody(event)) ?? '')) store.put(calendar, `${encodeURIComponent(uid)}.ics`, text)
     return sendRedirect(event, back, 303)
   }))
 

@@ -1,4 +1,4 @@
-import { describe, expect, inject, it } from 'vitest'
+import { describe, inject, it } from 'vitest'
 import { DAY, formatInstant } from '../core/time/civil'
 import { closeContext, makeContext } from '../server/start'
 import { useBrowser } from './support/browser'

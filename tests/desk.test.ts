@@ -110,7 +110,7 @@ describe('a member', () => {
     await owner.press('button', 'Allow')
     await owner.sees('New rooms are made under this account')
     await expect.poll(async () => (await stateOf(mine)).room?.state, { timeout: 20_000 }).toBe('ready')
-    await owner.press('button', 'Disconnect Host 0')
+    await owner.press('button', 'Disconnect Lantern Rooms')
     await owner.sees('Rooms that exist stay')
     await owner.press('button', 'Disconnect')
     await owner.sees('no rooms can be made for Host 0')

@@ -10,8 +10,8 @@ packages=()
 ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1 || packages+=(postgresql)
 if [ "${1:-}" = browser ]; then
   [ -x /usr/bin/chromium ] || packages+=(chromium fonts-dejavu-core)
-  # A calendar server that was not written here, with its password file.
-  [ -x /usr/bin/radicale ] && [ -x /usr/bin/htpasswd ] || packages+=(radicale apache2-utils)
+  # A calendar server that was not written here.
+  [ -x /usr/bin/radicale ] || packages+=(radicale)
 fi
 if [ "${#packages[@]}" -gt 0 ]; then
   if [ "$(id -u)" = 0 ]; then

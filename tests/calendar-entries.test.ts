@@ -5,13 +5,13 @@ import type { AccountView } from '../core/views/calendars'
 import { sessionEntries } from '../server/database/schema'
 import { planJob } from '../server/jobs/queue'
 import { useApplication } from './support/application'
-import { copperplateCalendar, radicaleCalendar, setFault, startRadicale, type TestCalendar } from './support/calendars'
+import { copperplateCalendar, setFault, type Radicale, startRadicale, type TestCalendar } from './support/calendars'
 import { book, call, post, request, signIn } from './support/http'
 import { addMember, makeWorkspace } from './support/workspace'
 
 const own = useApplication('calendar_entries', { ROOM_WAIT_SECONDS: '1' })
 const copperplate = inject('copperplate')
-let radicale: Awaited<ReturnType<typeof startRadicale>>
+let radicale: Radicale
 beforeAll(async () => {
   radicale = await startRadicale(own.folder, inject('serverPort') + 95)
   await own.process.stop()
@@ -59,7 +59,7 @@ const again = async ({ workspace, sessionId }: Booked) => {
 
 describe.each([
   { server: 'Copperplate Calendar', calendar: (name: string) => copperplateCalendar(copperplate, name) },
-  { server: 'radicale', calendar: (name: string) => radicaleCalendar(radicale.url, name) },
+  { server: 'radicale', calendar: (name: string) => radicale.calendar(name) },
 ])('$server', ({ calendar: makeCalendar }) => {
   it('has a session once, changed once, and no longer once it is cancelled', async () => {
     const one = await booked(makeCalendar)

@@ -5,13 +5,13 @@ import { seal, unseal } from '../server/secrets'
 import { DAY, formatInstant } from '../core/time/civil'
 import type { AccountView } from '../core/views/calendars'
 import { useApplication } from './support/application'
-import { callsOf, copperplateCalendar, entry, radicaleCalendar, setFault, startRadicale, switchOn, type TestCalendar } from './support/calendars'
+import { callsOf, copperplateCalendar, entry, setFault, type Radicale, startRadicale, switchOn, type TestCalendar } from './support/calendars'
 import { book, call, post, request, signIn } from './support/http'
 import { addMember, makeWorkspace, type TestWorkspace } from './support/workspace'
 
 const own = useApplication('calendars')
 const copperplate = inject('copperplate')
-let radicale: Awaited<ReturnType<typeof startRadicale>>
+let radicale: Radicale
 beforeAll(async () => {
   radicale = await startRadicale(own.folder, inject('serverPort') + 90)
   await own.process.stop()
@@ -50,7 +50,7 @@ const allBut = (...taken: number[]) => Array.from({ length: 24 }, (_, hour) => h
 
 describe.each([
   { server: 'Copperplate Calendar', calendar: (name: string) => copperplateCalendar(copperplate, name) },
-  { server: 'radicale', calendar: (name: string) => radicaleCalendar(radicale.url, name) },
+  { server: 'radicale', calendar: (name: string) => radicale.calendar(name) },
 ])('$server', ({ calendar: makeCalendar }) => {
   it('is connected by its address alone; what is put there, changed and deleted takes time within one look', async () => {
     const host = await newHost()

@@ -74,16 +74,17 @@ describe('changes', () => {
 
 describe('what follows', () => {
   it('from a booking by video is its room, and a confirmation that waits for it', () => {
-    expect(kindsOf(effectsOf(booked, situation()))).toEqual(['makeRoom', 'trail', 'message'])
+    expect(kindsOf(effectsOf(booked, situation()))).toEqual(['makeRoom', 'writeEntries', 'trail', 'message'])
     expect(messages(effectsOf(booked, situation()))).toEqual([['booked', 20]])
     expect(messages(effectsOf(booked, situation({ roomState: 'ready' })))).toEqual([['booked', 0]])
-    expect(kindsOf(effectsOf(booked, situation({ byVideo: false })))).toEqual(['trail', 'message'])
+    expect(kindsOf(effectsOf(booked, situation({ byVideo: false })))).toEqual(['writeEntries', 'trail', 'message'])
     expect(messages(effectsOf(booked, situation({ byVideo: false })))).toEqual([['booked', 0]])
   })
 
   it('from joining a session is a newer entry for its hosts, and no second room', () => {
     expect(kindsOf(effectsOf(booked, situation({ roomState: 'pending', hostsHaveEntry: true })))).toEqual([
       'reviseEntry',
+      'writeEntries',
       'trail',
       'message',
     ])
@@ -93,11 +94,12 @@ describe('what follows', () => {
     expect(kindsOf(effectsOf(cancelled, situation({ roomState: 'ready', hostsHaveEntry: true })))).toEqual([
       'reviseEntry',
       'reviseEntry',
+      'writeEntries',
       'trail',
       'message',
     ])
     const last = kindsOf(effectsOf(cancelled, situation({ roomState: 'ready', hostsHaveEntry: true, isLast: true })))
-    expect(last).toEqual(['reviseEntry', 'reviseEntry', 'endSession', 'returnTurns', 'withdrawRoom', 'trail', 'message'])
+    expect(last).toEqual(['reviseEntry', 'reviseEntry', 'endSession', 'returnTurns', 'withdrawRoom', 'writeEntries', 'trail', 'message'])
     expect(kindsOf(effectsOf(cancelled, situation({ isLast: true, countsCancelled: true })))).not.toContain('returnTurns')
     expect(kindsOf(effectsOf(cancelled, situation({ byVideo: false, isLast: true })))).not.toContain('withdrawRoom')
   })
@@ -106,6 +108,7 @@ describe('what follows', () => {
     expect(kindsOf(effectsOf(ready, situation({ roomState: 'ready', hostsHaveEntry: true })))).toEqual([
       'reviseEntry',
       'reviseEntry',
+      'writeEntries',
       'trail',
       'releaseConfirmations',
       'message',

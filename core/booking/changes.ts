@@ -224,7 +224,7 @@ export function effectsOf(change: Change, situation: Situation): Effect[] {
   }
   if (change.kind === 'missed' && situation.othersMissed && !situation.countsMissed) effects.push({ kind: 'returnTurns', at })
   if (change.kind === 'attended' && situation.othersMissed) effects.push({ kind: 'retakeTurns', at })
-  if (revises.includes('hosts')) effects.push({ kind: 'writeEntries', at })
+  if (revises.includes('hosts') && !situation.isOver) effects.push({ kind: 'writeEntries', at })
   const roomMoves = room === 'moveWithHost' && situation.roomMoves
   if (roomMoves) effects.push({ kind: 'replaceRoom', at })
   effects.push(...trailOf(change).map(entry => ({ kind: 'trail' as const, entry })))

@@ -1,5 +1,4 @@
-import { execFileSync } from 'node:child_process'
-import { existsSync, mkdirSync, writeFileSync } from 'node:fs'
+import { appendFileSync, existsSync, mkdirSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { freePort } from '../../scripts/run/ports'
 import { type Started, startProcess, until } from '../../scripts/run/processes'
@@ -39,33 +38,42 @@ export async function callsOf(base: string): Promise<{ at: string, call: string,
   return (await fetch(`${base}/calls.json`)).json() as Promise<{ at: string, call: string, status: number }[]>
 }
 
-/** Radicale of Debian's packages, with one user and no calendar yet. */
-export async function startRadicale(folder: string, first: number): Promise<{ url: string, port: number, process: Started }> {
-  if (!existsSync('/usr/bin/radicale') || !existsSync('/usr/bin/htpasswd')) throw new Error('radicale and apache2-utils are not installed')
+export interface Radicale {
+  url: string
+  port: number
+  process: Started
+  /** A new account with one calendar, both of a name. */
+  calendar: (name: string) => Promise<TestCalendar>
+}
+
+/** The calendar server of Debian's packages, with no account yet. */
+export async function startRadicale(folder: string, first: number): Promise<Radicale> {
+  if (!existsSync('/usr/bin/radicale')) throw new Error('radicale is not installed')
   const home = join(folder, 'radicale')
   mkdirSync(home, { recursive: true })
   const users = join(home, 'users')
-  execFileSync('htpasswd', ['-cbB', users, 'vera', 'vellum'], { stdio: 'ignore' })
+  writeFileSync(users, '')
   const port = await freePort(first, new Set())
   const config = join(home, 'config')
   writeFileSync(config, [
-    '[server]', `hosts = 127.0.0.1:${port}`, '[auth]', 'type = htpasswd', `htpasswd_filename = ${users}`, 'htpasswd_encryption = bcrypt', 'delay = 0',
+    '[server]', `hosts = 127.0.0.1:${port}`, '[auth]', 'type = htpasswd', `htpasswd_filename = ${users}`, 'htpasswd_encryption = plain', 'delay = 0',
     '[storage]', `filesystem_folder = ${join(home, 'collections')}`, '',
   ].join('\n'))
   const started = startProcess('radicale', 'radicale', ['--config', config], { logFile: join(home, 'log') })
   const url = `http://127.0.0.1:${port}`
   await until(() => fetch(url, { redirect: 'manual' }).then(() => true, () => false), 20, 'radicale does not answer')
-  return { url, port, process: started }
-}
-
-export async function radicaleCalendar(base: string, name: string): Promise<TestCalendar> {
-  const collection = `${base}/vera/${name}/`
-  const made = davCalendar(base, collection, 'vera', 'vellum')
-  await expectOk(fetch(collection, {
-    method: 'MKCALENDAR', headers: { authorization: basic('vera', 'vellum') },
-    body: `<?xml version="1.0"?><C:mkcalendar xmlns:D="DAV:" xmlns:C="urn:ietf:params:xml:ns:caldav"><D:set><D:prop><D:displayname>${name}</D:displayname></D:prop></D:set></C:mkcalendar>`,
-  }), 201)
-  return made
+  return {
+    url, port, process: started,
+    calendar: async (name) => {
+      appendFileSync(users, `${name}:vellum\n`)
+      const collection = `${url}/${name}/${name}/`
+      await expectOk(fetch(collection, {
+        method: 'MKCALENDAR', headers: { authorization: basic(name, 'vellum') },
+        body: `<?xml version="1.0"?><C:mkcalendar xmlns:D="DAV:" xmlns:C="urn:ietf:params:xml:ns:caldav"><D:set><D:prop><D:displayname>${name}</D:displayname></D:prop></D:set></C:mkcalendar>`,
+      }), 201)
+      return davCalendar(url, collection, name, 'vellum')
+    },
+  }
 }
 
 function davCalendar(base: string, collection: string, user: string, password: string): TestCalendar {

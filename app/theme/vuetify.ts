@@ -47,6 +47,8 @@ export const brand: VuetifyOptions = {
     VTextField: { variant: 'outlined', density: 'compact', color: 'primary', rounded: 'md' },
     VTextarea: { variant: 'outlined', density: 'compact', color: 'primary', rounded: 'md' },
     VSelect: { variant: 'outlined', density: 'compact', color: 'primary', rounded: 'md' },
+    VCombobox: { variant: 'outlined', density: 'compact', color: 'primary', rounded: 'md' },
+    VFileInput: { variant: 'outlined', density: 'compact', color: 'primary', rounded: 'md' },
     VAutocomplete: { variant: 'outlined', density: 'compact', color: 'primary', rounded: 'md' },
     VRadioGroup: { density: 'compact', color: 'primary' },
     VRadio: { density: 'compact', color: 'primary' },

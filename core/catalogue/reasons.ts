@@ -46,7 +46,7 @@ const waysOut: Record<Setting, string> = {
   horizon: 'Change how far ahead it may be booked',
   startEvery: 'Change when it can start',
   hours: 'Change the hours',
-  calendar: 'Free this time in the calendar, or stop checking that calendar',
+  calendar: 'Choose which calendars block',
   sessions: 'Move or cancel that session',
   buffers: 'Change what is kept free',
   limits: 'Change the limit',
@@ -211,7 +211,11 @@ const spanWords: Record<Reason['code'], (words: SpanWords) => Sentence> = {
   beyondHorizon: words => ({ text: `It is too far ahead ${somewhere(words)}.`, setting: 'horizon' }),
   offGrid: ({ often }) => ({ text: `Nothing starts ${often}.`, setting: 'startEvery' }),
   closed: ({ hosts, often }) => ({ text: `${capitalise(has(...hosts))} no open hours ${often}.`, setting: 'hours' }),
-  busy: words => ({ text: `${capitalise(listPeople(words.hosts))}: the calendar is taken ${somewhere(words)}.`, setting: 'calendar' }),
+  busy: (words) => {
+    const [first, ...others] = words.hosts
+    const taken = first && others.length === 0 ? `${capitalise(whose(first))} calendar is` : `The calendars of ${listPeople(words.hosts)} are`
+    return { text: `${taken} taken ${somewhere(words)}.`, setting: 'calendar' }
+  },
   session: words => ({ text: `${capitalise(has(...words.hosts))} another session, or time kept free around one, ${somewhere(words)}.`, setting: 'sessions' }),
   dailyLimit: words => ({ text: `${capitalise(has(...words.hosts))} reached the daily limit ${somewhere(words)}.`, setting: 'limits' }),
   weeklyLimit: words => ({ text: `${capitalise(has(...words.hosts))} reached the weekly limit ${somewhere(words)}.`, setting: 'limits' }),

@@ -93,6 +93,7 @@ const instants = computed(() => (explanation.value ? [explanation.value.at] : ti
         {{ reason.text }}
         <template v-if="reason.offersWayOut">
           <NuxtLink v-if="reason.sessionId && reason.setting === 'sessions'" :to="`/desk/sessions/${reason.sessionId}`">{{ reason.wayOut }}</NuxtLink>
+          <NuxtLink v-else-if="reason.setting === 'calendar'" to="/desk/connections">{{ reason.wayOut }}</NuxtLink>
           <LinkButton
             v-else-if="panelOf[reason.setting]" @click="emit('open', panelOf[reason.setting] ?? 'hours')"
           >{{ reason.wayOut }}</LinkButton>

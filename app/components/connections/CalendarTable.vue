@@ -66,7 +66,7 @@ const receiving = computed(() => props.accounts.flatMap(({ calendars }) => calen
       <tr class="account">
         <th colspan="4" scope="rowgroup">
           <span dir="auto">{{ account.label }}</span>
-          <span v-if="account.fault" class="broken fault">{{ account.fault }}</span>
+          <span v-if="account.fault" class="broken trouble">{{ account.fault }}</span>
           <span v-if="mayChange" class="account-actions">
             <LinkButton
               v-if="account.kind !== 'file'" :disabled="looking !== null" :aria-label="texts.lookAgainAt(account.label)"
@@ -190,8 +190,8 @@ tbody th[scope='row'] {
   gap: 14px;
 }
 
-.fault {
-  display: block;
+.trouble {
+  margin-left: 8px;
 }
 
 .read {

@@ -91,7 +91,7 @@ export function readEntry(block: Block, findZone: FindZone): Entry {
 function momentOf(property: Property, value: unknown, findZone: FindZone): Moment {
   const tzid = parameterOf(property, 'tzid')
   const moment = readMoment(String(value), tzid === '' ? null : findZone(tzid))
-  if (!moment) throw new EntryError('time', String(value).slice(0, 100))
+  if (!moment) throw new EntryError('time', property.written.slice(0, 100))
   return moment
 }
 

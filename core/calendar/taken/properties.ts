@@ -10,6 +10,8 @@ export interface Property {
   /** `date-time`, `date`, `period`, … */
   type: string
   values: readonly unknown[]
+  /** The value as it stands in the text. */
+  written: string
 }
 
 /** Without those that cannot be read, which `refused` is told of. */
@@ -17,7 +19,7 @@ export function propertiesOf(block: Block, refused: (line: string) => void = () 
   return block.lines.flatMap((line) => {
     try {
       const [name, parameters, type, ...values]: unknown[] = ICAL.parse.property(line)
-      return [{ name: String(name), parameters: isRecord(parameters) ? parameters : {}, type: String(type), values }]
+      return [{ name: String(name), parameters: isRecord(parameters) ? parameters : {}, type: String(type), values, written: line.slice(line.lastIndexOf(':') + 1) }]
     } catch {
       refused(line)
       return []

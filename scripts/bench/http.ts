@@ -184,7 +184,8 @@ async function untilQuiet({ pool }: Context): Promise<number> {
   const startedAt = performance.now()
   for (;;) {
     const { rows } = await pool.query<{ waiting: string }>(
-      'select count(*) as waiting from graphile_worker.jobs where attempts < max_attempts',
+      // Looks at calendars are always planned.
+      'select count(*) as waiting from graphile_worker.jobs where attempts < max_attempts and task_identifier <> \'lookAtCalendars\'',
     )
     if (rows[0]?.waiting === '0' || performance.now() - startedAt > 300_000) return (performance.now() - startedAt) / 1000
     await new Promise(resolve => setTimeout(resolve, 200))

@@ -10,7 +10,7 @@ import { type CalendarRow, hrefsWithin, loadEtags, removeObjects, replaceTimes, 
 
 const DAY = 24 * 3600
 /** Objects loaded, read and stored at once. */
-const BATCH = 100
+const BATCH = 50
 /** Taken time is worked out further once it reaches less far than this. */
 const LEAST_AHEAD_SECONDS = 399 * DAY
 

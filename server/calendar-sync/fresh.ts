@@ -4,6 +4,7 @@ import { among } from '../database/among'
 import { LockBusy } from '../database/lock'
 import { calendarAccounts, calendars } from '../database/schema'
 import type { JobSubject } from '../jobs/queue'
+import type { Urgent } from './look'
 import { loadAccount, lookNow } from './schedule'
 
 /** The look just before a booking is made: what stands in the calendars of those who may be chosen by now. */
@@ -14,8 +15,14 @@ const FRESH_SECONDS = 60
 const PATIENCE_MS = 1500
 const ASK_AGAIN_MS = 100
 
-/** Looks that bookings of this process wait for, by account. */
-const underWay = new Map<string, Promise<void>>()
+/** A look that bookings of this process wait for: whoever began it for its span, all others for the whole of it. */
+interface Look {
+  span: string
+  reached: Promise<void>
+  whole: Promise<void>
+}
+
+const underWay = new Map<string, Look>()
 
 /** Brings the calendars of some hosts up to date for a span, as far as that is done in time. */
 export async function refreshCalendars(
@@ -23,19 +30,31 @@ export async function refreshCalendars(
 ): Promise<void> {
   const stale = await staleAccounts(context, workspaceId, hostIds)
   if (stale.length === 0) return
-  const deadline = Date.now() + PATIENCE_MS
   let timer: NodeJS.Timeout | undefined
   const patience = new Promise<void>((resolve) => {
     timer = setTimeout(resolve, PATIENCE_MS)
   })
   const looks = stale.map((id) => {
-    const known = underWay.get(id)
-    if (known) return known
-    const looking = lookFor(context, { workspaceId, id }, span, deadline).catch(() => {}).finally(() => underWay.delete(id))
-    underWay.set(id, looking)
-    return looking
+    const look = underWay.get(id) ?? beginLook(context, { workspaceId, id }, span)
+    return look.span === nameOf(span) ? look.reached : look.whole
   })
   await Promise.race([Promise.all(looks), patience]).finally(() => clearTimeout(timer))
+}
+
+const nameOf = ({ from, to }: { from: number, to: number }) => `${from} ${to}`
+
+function beginLook(context: Context, subject: JobSubject, span: { from: number, to: number }): Look {
+  let reached = () => {}
+  const first = new Promise<void>((resolve) => {
+    reached = resolve
+  })
+  const whole = lookUnlessBusy(context, subject, { ...span, reached }).catch(() => {}).finally(() => {
+    underWay.delete(subject.id)
+    reached()
+  })
+  const look = { span: nameOf(span), reached: first, whole }
+  underWay.set(subject.id, look)
+  return look
 }
 
 /** Accounts with a blocking calendar that were not looked at for a while; none that fail, which are asked again by themselves. */
@@ -51,19 +70,17 @@ async function staleAccounts({ db, now }: Context, workspaceId: string, hostIds:
   return found.map(({ id }) => id)
 }
 
-/** Resolves once the span is up to date, while the look goes on for all the rest. */
-async function lookFor(context: Context, subject: JobSubject, span: { from: number, to: number }, deadline: number): Promise<void> {
+/** Looks, or waits for whoever is at it. */
+async function lookUnlessBusy(context: Context, subject: JobSubject, urgent: Urgent): Promise<void> {
   const since = context.now()
+  const deadline = Date.now() + PATIENCE_MS
   for (;;) {
     try {
-      await new Promise<void>((resolve, reject) => {
-        lookNow(context, subject, { ...span, reached: resolve }).then(() => resolve(), reject)
-      })
+      await lookNow(context, subject, urgent)
       return
     } catch (error) {
       if (!(error instanceof LockBusy)) throw error
     }
-    // Somebody else is at it.
     await new Promise(resolve => setTimeout(resolve, ASK_AGAIN_MS))
     const account = await loadAccount(context.db, subject)
     if (!account || (account.lookedAt && secondsOf(account.lookedAt) >= since) || Date.now() > deadline) return

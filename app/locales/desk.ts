@@ -105,7 +105,7 @@ export const texts = {
   entryDeleted: (host: string, when: string) => `Somebody deleted a session from ${host}’s calendar: ${when}`,
   entryMoved: (host: string, when: string, to: string) => `Somebody moved a session in ${host}’s calendar: ${when}${to === '' ? '' : `, now ${to}`}`,
   entryWaits: (eventType: string, what: 'moved' | 'deleted') =>
-    `${eventType}. It still takes place as booked, and clients know of nothing. ${what === 'deleted' ? 'Cancel it, or put it back into the calendar.' : 'Both times stay taken until it is put back.'}`,
+    `${eventType}. It still takes place as booked, and clients have not been told of anything. ${what === 'deleted' ? 'Cancel it, or put it back into the calendar.' : 'Both times stay taken until it is put back.'}`,
   putBack: 'Put it back',
   cancelTheSession: 'Cancel the session',
   clientsAreTold: 'Clients are told.',

@@ -56,9 +56,9 @@ export interface CalendarAccess {
   /** The objects that are still there. */
   load: (calendar: Pick<FoundCalendar, 'href'>, hrefs: readonly string[]) => Promise<CalendarObject[]>
   /** What a server knows of within a span, without its text; null for what has to be looked at as a whole. */
+  listWithin: ((calendar: Pick<FoundCalendar, 'href'>, from: number, to: number) => Promise<ListedObject[]>) | null
   /** Null where nothing can be written. */
   writing: CalendarWriting | null
-  listWithin: ((calendar: Pick<FoundCalendar, 'href'>, from: number, to: number) => Promise<ListedObject[]>) | null
 }
 
 /** How objects are written, each only over the state that it was last known in. Throws CalendarFault. */

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto'
 import { z } from 'zod'
 import { type Outside, parseAddress } from '../../outside'
 import { type CalendarAccess, CalendarFault } from '..'
@@ -28,7 +29,8 @@ export function feedAccess(outside: Outside, address: string): CalendarAccess {
       const next = { etag: answer.headers.get('etag'), modified: answer.headers.get('last-modified') }
       return {
         isWhole: true, removed: [], hasMore: false, state: JSON.stringify(next),
-        objects: [{ href: '', etag: answer.headers.get('etag') ?? '', text: answer.text }],
+        // Not every server names its answers, and some name another one alike.
+        objects: [{ href: '', etag: createHash('sha256').update(answer.text).digest('base64url'), text: answer.text }],
       }
     },
     load: async () => [],

@@ -3,6 +3,7 @@ import type { TakenView } from '../../core/views/calendars'
 import { nameForTeam } from '../../core/event-type/name-for-team'
 import { type Context, dateOf, secondsOf } from '../context'
 import { eventTypes, hosts, sessionHosts, sessions } from '../database/schema'
+import { countingEntries } from '../hosts-time'
 
 /** What takes a host's time on one day: the entries of blocking calendars, and sessions. Titles are for the host alone. */
 export async function viewTaken(
@@ -14,13 +15,9 @@ export async function viewTaken(
   const span = sql`tstzrange(${dateOf(from).toISOString()}::timestamptz, ${dateOf(to).toISOString()}::timestamptz)`
   const { rows } = await db.execute<{ start: number, end: number, calendar: string, title: string, whole: boolean }>(sql`
     select extract(epoch from lower(stretch))::float8 as start, extract(epoch from upper(stretch))::float8 as end,
-      calendars.name as calendar, taken_times.title, taken_times.is_whole_day as whole
-    from taken_times inner join calendars on calendars.workspace_id = taken_times.workspace_id and calendars.id = taken_times.calendar_id,
-      lateral unnest(taken_times.during * tstzmultirange(${span})) as stretch
-    where taken_times.workspace_id = ${workspaceId} and taken_times.host_id = ${hostId} and taken_times.during && ${span}
-      and calendars.blocks and (calendars.counts_all_day or not taken_times.is_whole_day) and (calendars.counts_unconfirmed or not taken_times.is_unconfirmed)
-      and not exists (select 1 from session_hosts where session_hosts.workspace_id = taken_times.workspace_id
-        and session_hosts.session_id = taken_times.session_id and session_hosts.host_id = taken_times.host_id)
+      counting.name as calendar, counting.title, counting.is_whole_day as whole
+    from (select taken_times.during, taken_times.title, taken_times.is_whole_day, calendars.name ${countingEntries(workspaceId, [hostId], span)}) as counting,
+      lateral unnest(counting.during * tstzmultirange(${span})) as stretch
     order by 1, 2 limit 200`)
   const sitting = await db.select({ session: sessions, settings: eventTypes.settings }).from(sessionHosts)
     .innerJoin(sessions, and(eq(sessions.workspaceId, sessionHosts.workspaceId), eq(sessions.id, sessionHosts.sessionId)))

@@ -1,3 +1,3 @@
 export { holidayCountries, holidayDates } from './holidays'
-export { type HostsState, type HostsTime, loadHostsState, loadHostsTime, loadSharedPlans, loadStated, NEAR, rememberHostsTime, type StatedTime, WIDE } from './load'
+export { countingEntries, type HostsState, type HostsTime, loadHostsState, loadHostsTime, loadSharedPlans, loadStated, NEAR, rememberHostsTime, type StatedTime, WIDE } from './load'
 export { changeHours, chooseDefault, createHours, deleteHours, insertPlan, listHours, makeDefault, reachesHours, shareHours, viewHours } from './plans'

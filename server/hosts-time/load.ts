@@ -176,13 +176,7 @@ function entriesQuery(workspaceId: string, hostIds: readonly string[], { from, t
     from (
       select taken_times.host_id, taken_times.calendar_id, ${matched} as holds, taken_times.is_whole_day, count(distinct taken_times.uid) as entries,
         range_agg(taken_times.during * tstzmultirange(${span})) as during
-      from taken_times inner join calendars on calendars.workspace_id = taken_times.workspace_id and calendars.id = taken_times.calendar_id
-      where taken_times.workspace_id = ${workspaceId} and taken_times.host_id = any(${sql.param([...hostIds])}::uuid[]) and taken_times.during && ${span}
-        and calendars.blocks and (calendars.counts_all_day or not taken_times.is_whole_day) and (calendars.counts_unconfirmed or not taken_times.is_unconfirmed)
-        and (taken_times.session_id is null or not exists (
-          select 1 from session_hosts inner join sessions on sessions.workspace_id = session_hosts.workspace_id and sessions.id = session_hosts.session_id
-          where session_hosts.workspace_id = taken_times.workspace_id and session_hosts.session_id = taken_times.session_id
-            and session_hosts.host_id = taken_times.host_id and taken_times.during = tstzmultirange(tstzrange(sessions.starts_at, sessions.ends_at))))
+      ${countingEntries(workspaceId, hostIds, span)}
       group by 1, 2, 3, 4
     ) as part inner join calendars on calendars.workspace_id = ${workspaceId} and calendars.id = part.calendar_id
     where not isempty(part.during)
@@ -194,6 +188,21 @@ function entriesQuery(workspaceId: string, hostIds: readonly string[], { from, t
     where calendars.workspace_id = ${workspaceId} and calendars.host_id = any(${sql.param([...hostIds])}::uuid[]) and calendars.blocks
       and silent.state <> 'connected' and coalesce(silent.looked_at, silent.created_at) < now() - make_interval(secs => ${SILENT_SECONDS})
     order by 2, 3`
+}
+
+/**
+ * From `taken_times` and `calendars`, what counts of hosts' entries within a span: of blocking calendars, as their settings say,
+ * without those that are sessions of the host and stand where they were written.
+ */
+export function countingEntries(workspaceId: string, hostIds: readonly string[], span: SQL): SQL {
+  return sql`
+      from taken_times inner join calendars on calendars.workspace_id = taken_times.workspace_id and calendars.id = taken_times.calendar_id
+      where taken_times.workspace_id = ${workspaceId} and taken_times.host_id = any(${sql.param([...hostIds])}::uuid[]) and taken_times.during && ${span}
+        and calendars.blocks and (calendars.counts_all_day or not taken_times.is_whole_day) and (calendars.counts_unconfirmed or not taken_times.is_unconfirmed)
+        and (taken_times.session_id is null or not exists (
+          select 1 from session_hosts inner join sessions on sessions.workspace_id = session_hosts.workspace_id and sessions.id = session_hosts.session_id
+          where session_hosts.workspace_id = taken_times.workspace_id and session_hosts.session_id = taken_times.session_id
+            and session_hosts.host_id = taken_times.host_id and taken_times.during = tstzmultirange(tstzrange(sessions.starts_at, sessions.ends_at))))`
 }
 
 /** A pattern of PostgreSQL for words as they are typed, in any case, with nothing of a word right before or after. */

@@ -5,7 +5,7 @@ import vuetify, { transformAssetUrls } from 'vite-plugin-vuetify'
 /** A thread cannot import from the server's bundle: its program is one text of its own. */
 async function bundleCalendarThread(): Promise<string> {
   const { outputFiles: [bundle] } = await build({
-    entryPoints: [fileURLToPath(new URL('./server/calendar-sync/thread.ts', import.meta.url))],
+    entryPoints: [fileURLToPath(new URL('./server/ports/calendar-reader/thread.ts', import.meta.url))],
     bundle: true, write: false, minify: true, platform: 'node', format: 'cjs', target: 'node20',
   })
   // As it stands, the server's bundler would replace what it knows within the text.

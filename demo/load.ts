@@ -182,7 +182,7 @@ async function loadBookings(context: Context, workspaceId: string): Promise<void
     const eventType = known.get(wish.slug)
     const client = clients[index % clients.length]
     if (!eventType || !client) throw new Error(`There is no event type called ${wish.slug}`)
-    const openings = await findOpenings(context.db, eventType, {
+    const openings = await findOpenings(context, eventType, {
       now: bookedAt,
       from: start - DAY,
       to: start + SEARCHED_DAYS * DAY,

@@ -38,8 +38,9 @@ const queries: Record<string, string[]> = {
   'GET /api/desk/holidays/dates': ['country=PT'],
   'GET /api/desk/event-types': ['clock=24'],
   'GET /api/desk/event-types/{id}/time': ['hosts={host}'],
+  'GET /api/desk/hosts/{id}/taken': [`from=${Math.floor(Date.now() / 1000)}&to=${Math.floor(Date.now() / 1000) + DAY}`],
 }
-const leftOut = /video-services|\/invitation$|openapi/
+const leftOut = /video-services|calendar-servers|calendar-discovery|\/invitation$|openapi/
 /** Calls that answer with a whole file, however large that is. */
 const files = /\/ledger$/
 

@@ -1,6 +1,6 @@
 import type pg from 'pg'
 import type { Database } from './database/connection'
-import type { CalendarReader } from './calendar-sync/reader'
+import type { CalendarReader } from './ports/calendar-reader'
 import type { CalendarPort } from './ports/calendar/services'
 import type { MailPort } from './ports/mail'
 import type { Outside } from './ports/outside'

@@ -5,7 +5,7 @@ import type { AccountView } from '../core/views/calendars'
 import { sessionEntries } from '../server/database/schema'
 import { planJob } from '../server/jobs/queue'
 import { useApplication } from './support/application'
-import { copperplateCalendar, setFault, type Radicale, startRadicale, type TestCalendar } from './support/calendars'
+import { copperplateCalendar, davCalendar, setFault, type Radicale, startRadicale, type TestCalendar } from './support/calendars'
 import { book, call, post, request, signIn } from './support/http'
 import { addMember, makeWorkspace } from './support/workspace'
 
@@ -130,6 +130,26 @@ describe.each([
     expect(await one.attention()).toEqual([])
     expect(await texts(one)).toEqual([])
   })
+})
+
+it('goes into the calendar that an event type names, and back into the one that receives the rest', async () => {
+  const user = 'two-calendars'
+  const work = await copperplateCalendar(copperplate, user, 'Work', 'Europe/Lisbon', ['Benches'])
+  const one = await booked(() => Promise.resolve(work))
+  await expect.poll(() => texts(one), soon).toHaveLength(1)
+  const benches = one.account.calendars.find(({ name }) => name === 'Benches')
+  const [eventTypeId] = (await call(`${own.url}/api/desk/event-types/names`, { headers: one.headers })).body.map(({ id }: { id: string }) => id)
+  const change = (body: unknown) => call(`${own.url}/api/desk/calendars/${benches?.id}`, {
+    method: 'PATCH', headers: { ...one.headers, 'content-type': 'application/json' }, body: JSON.stringify(body),
+  })
+  expect((await change({ receivesFor: [one.workspace.id] })).status).toBe(422)
+  expect((await change({ receivesFor: [eventTypeId, eventTypeId] })).body.receivesFor).toEqual([eventTypeId])
+  await expect.poll(() => texts(one), soon).toEqual([])
+  const named = davCalendar(copperplate, `${copperplate}/dav/calendars/${user}/benches/`, user, work.password)
+  await expect.poll(async () => (await named.list()).size, soon).toBe(1)
+  expect((await change({ receivesFor: [] })).body.receivesFor).toEqual([])
+  await expect.poll(() => texts(one), soon).toHaveLength(1)
+  expect((await named.list()).size).toBe(0)
 })
 
 it('is there once although the answer was lost, and is retried while the server is down', async () => {

@@ -243,6 +243,28 @@ describe('what counts', () => {
   })
 })
 
+it('takes time in years to come, for openings and for a booking', async () => {
+  const host = await newHost()
+  const calendar = await copperplateCalendar(copperplate, `later-${host.hostId.slice(0, 8)}`)
+  const inDays = (days: number) => (hour: number) => formatInstant(day + days * DAY + hour * 3600)
+  // 500 days later, and its third repetition: both are further ahead than what is worked out beforehand.
+  const [single, repeated] = [inDays(500), inDays(750)]
+  await calendar.put('single.ics', entry('single', single(9), single(10)))
+  await calendar.put('repeated.ics', entry('repeated', inDays(0)(11), inDays(0)(12), 'RRULE:FREQ=DAILY;INTERVAL=250'))
+  const account = (await connect(host, calendar)).body as AccountView
+  const openAt = async (at: (hour: number) => string, to = at) => {
+    const { body } = await call(`${own.url}/api/public/${host.workspace.slug}/talk/openings?from=${at(0).slice(0, 10)}&to=${to(0).slice(0, 10)}&timeZone=UTC`)
+    return (body.openings as { start: string }[]).map(({ start }) => Number(start.slice(11, 13)))
+  }
+  expect(await openAt(single)).toEqual(allBut(9, 11))
+  expect(await openAt(repeated)).toEqual(allBut(11))
+  expect((await book(own.url, `${host.workspace.slug}/talk`, request(repeated(11)))).status).toBe(409)
+  expect((await book(own.url, `${host.workspace.slug}/talk`, request(repeated(12)))).status).toBe(201)
+  await calendar.delete('repeated.ics')
+  await look(host, account)
+  expect(await openAt(repeated)).toEqual(allBut(12))
+})
+
 it('takes calendars into a host’s free/busy times where they want it', async () => {
   const host = await newHost()
   const calendar = await copperplateCalendar(copperplate, `freebusy-${host.hostId.slice(0, 8)}`)

@@ -10,6 +10,8 @@ export const texts = {
   openAnEventType: 'Open an event type',
   whatClientsCanBook: 'what clients can book',
   connectAVideoAccount: 'Connect a video account',
+  connectYourCalendar: 'Connect your calendar',
+  whatIsInItBlocks: 'What is in it is not offered to clients, and sessions appear there',
   temporiaThenMakesTheLink: 'Temporia then makes the link of each session',
   tryAFirstBooking: 'Try a first booking',
   bookYourself: 'Book yourself on your page and see what clients see',

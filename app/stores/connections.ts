@@ -7,17 +7,20 @@ import { useCalls } from '~/composables/calls'
 export const useConnections = defineStore('connections', () => {
   const connections = shallowRef<Connections | null>(null)
   const accounts = shallowRef<AccountView[]>([])
+  const eventTypes = shallowRef<{ id: string, name: string }[]>([])
   /** Counts up with every change, for what is computed elsewhere from the same calendars. */
   const version = ref(0)
   const { fault, read, act } = useCalls(load)
 
   async function load(): Promise<void> {
     await read(async () => {
-      const [found, calendars] = await Promise.all([
+      const [found, calendars, names] = await Promise.all([
         $fetch<Connections>('/api/desk/connections'), $fetch<{ accounts: AccountView[] }>('/api/desk/calendar-accounts'),
+        $fetch<{ id: string, name: string }[]>('/api/desk/event-types/names'),
       ])
       connections.value = found
       accounts.value = calendars.accounts
+      eventTypes.value = names
       version.value++
     })
   }
@@ -27,5 +30,5 @@ export const useConnections = defineStore('connections', () => {
   const look = (accountId: string) => act(() => $fetch(`/api/desk/calendar-accounts/${accountId}/look`, { method: 'POST' }))
   const disconnectCalendars = (accountId: string) => act(() => $fetch(`/api/desk/calendar-accounts/${accountId}`, { method: 'DELETE' }))
 
-  return { connections, accounts, version, fault, load, disconnect, change, look, disconnectCalendars }
+  return { connections, accounts, eventTypes, version, fault, load, disconnect, change, look, disconnectCalendars }
 })

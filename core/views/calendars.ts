@@ -13,6 +13,8 @@ export const calendarViewSchema = z.strictObject({
   writable: z.boolean(),
   blocks: z.boolean(),
   receives: z.boolean(),
+  /** Event types whose sessions it receives although another calendar receives the rest. */
+  receivesFor: z.array(text),
   countsAllDay: z.boolean(),
   countsUnconfirmed: z.boolean(),
   /** What the host set for floating times and whole days; null for what the calendar says. */
@@ -77,6 +79,7 @@ export const uploadedFileSchema = z.object({ hostId: z.uuid(), name: z.string().
 export const calendarChangeSchema = z.strictObject({
   blocks: z.boolean().optional(),
   receives: z.boolean().optional(),
+  receivesFor: z.array(z.uuid()).max(500).optional(),
   countsAllDay: z.boolean().optional(),
   countsUnconfirmed: z.boolean().optional(),
   timeZone: zoneName.nullable().optional(),

@@ -168,7 +168,7 @@ const attentionSchema = z.discriminatedUnion('kind', [
 /** Something that did not work and that somebody must look at. */
 export type Attention = z.infer<typeof attentionSchema>
 
-export const setupSteps = ['hours', 'open', 'video', 'booked'] as const
+export const setupSteps = ['hours', 'open', 'calendar', 'video', 'booked'] as const
 const setupStepSchema = z.strictObject({ step: z.enum(setupSteps), done: z.boolean() })
 export type SetupStep = z.infer<typeof setupStepSchema>
 

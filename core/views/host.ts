@@ -52,6 +52,8 @@ export const hostViewSchema = z.strictObject({
     /** Who the own account is connected as, for those who may change it. */
     label: text.nullable(),
   }),
+  /** What their calendars do, and what is wrong with their accounts; null where the member may not see it. */
+  calendars: z.strictObject({ blocking: z.array(text), receiving: text.nullable(), faults: z.array(text) }).nullable(),
   /** The next sessions, as far as the member may see them, and how many there are in all. */
   coming: z.array(sessionRowSchema),
   comingCount: z.int(),

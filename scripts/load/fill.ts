@@ -1,3 +1,4 @@
+import type { QueryConfig } from 'pg'
 import type { Context } from '../../server/context'
 import { createEventType, createGroup } from '../../server/event-types'
 import { makeWorkspace, type TestWorkspace } from '../../tests/support/workspace'
@@ -16,6 +17,10 @@ const COMING = 0.1
 /** Between two sessions of one host. */
 const HOURS_APART = 7
 const POOL = 10
+/** What each host's calendar holds of the coming year. */
+const ENTRIES = 180
+/** For one statement of many rows. */
+const FILLING_MS = 600_000
 
 /** The slug of the event type whose chair all hosts take turns in. */
 export const WIDE_SLUG = 'type-0'
@@ -39,8 +44,25 @@ export async function fillWorkspace(context: Context, { hosts, eventTypes, sessi
       }],
     }, 'Test Owner', new Date()))
   }
+  await fillCalendars(context, workspace.id)
   await fillSessions(context, workspace.id, { hosts, eventTypes, sessions })
   return workspace
+}
+
+/** A calendar of each host, with an hour taken every other day of the coming year. */
+async function fillCalendars({ pool }: Context, workspaceId: string): Promise<void> {
+  const steps = [
+    `insert into calendar_accounts (workspace_id, host_id, kind, label, looked_at)
+     select $1, id, 'file', 'A calendar of ' || name, now() from hosts where workspace_id = $1`,
+    `insert into calendars (workspace_id, account_id, host_id, href, name, writable, entries, looked_at, reaches_to)
+     select $1, id, host_id, '', label, false, ${ENTRIES}, now(), now() + interval '400 days' from calendar_accounts where workspace_id = $1`,
+    `insert into calendar_objects (workspace_id, calendar_id, href, etag, text, entries, goes_on) select $1, id, '', '', '', ${ENTRIES}, false from calendars where workspace_id = $1`,
+    `insert into taken_times (workspace_id, host_id, calendar_id, href, during, is_whole_day, is_unconfirmed, uid, title)
+     select $1, host_id, id, '', tstzmultirange(tstzrange(at, at + interval '1 hour')), false, false, n || '@load.example', 'Entry ' || n
+     from calendars, generate_series(1, ${ENTRIES}) as n,
+       lateral (select date_trunc('hour', now()) + n * interval '49 hours' as at) as times where workspace_id = $1`,
+  ]
+  for (const step of steps) await pool.query(step, [workspaceId])
 }
 
 /**
@@ -101,8 +123,10 @@ async function fillSessions({ pool }: Context, workspaceId: string, { hosts, eve
     'drop table load, able',
   ]
   try {
-    for (const step of steps) await client.query(step, step.includes('$1') ? [workspaceId] : [])
-    await client.query('analyze')
+    for (const text of [...steps, 'analyze']) {
+      const query: QueryConfig & { query_timeout: number } = { text, values: text.includes('$1') ? [workspaceId] : [], query_timeout: FILLING_MS }
+      await client.query(query)
+    }
   } finally {
     client.release()
   }

@@ -92,7 +92,7 @@ export async function bookOpening(
 async function refreshCalendarsFor(context: Context, { snapshot, eventType, request }: Attempt): Promise<void> {
   const { calendarHosts, stated, workspace } = snapshot
   if (!hostIdsOf(eventType).some(id => calendarHosts.has(id))) return
-  const { opening } = await openingAt(context.db, eventType, request.start, queryOf(context, request), stated)
+  const { opening } = await openingAt(context, eventType, request.start, queryOf(context, request), stated)
   if (!opening || opening.session) return
   const able = [...new Set(Object.values(opening.able).flat())].filter(id => calendarHosts.has(id))
   const { bufferBeforeMinutes, bufferAfterMinutes } = eventType.settings
@@ -132,7 +132,7 @@ async function tryToBook(
     request,
   } = attempt
   const { opening, eventType, takenStamp } = await openingAt(
-    db,
+    { ...context, db },
     attempt.eventType,
     request.start,
     queryOf(context, request),
@@ -317,7 +317,7 @@ async function refuseTaken(
 ): Promise<BookOutcome> {
   const nearest = (
     await nearestOpenings(
-      context.db,
+      context,
       eventType,
       request.start,
       queryOf(context, request),

@@ -18,7 +18,8 @@ import { ableInstead, aroundSeat, decide, type Seat, seatsToCome } from './hand-
  * What handing over all of a host's sessions to come would lead to: for each, who is next in turn, and who else is free. Each
  * proposal counts with those before it, so that together they can be carried out.
  */
-export async function viewHandOver({ db, now }: Context, workspaceId: string, hostId: string): Promise<HandOverView | null> {
+export async function viewHandOver(context: Context, workspaceId: string, hostId: string): Promise<HandOverView | null> {
+  const { db, now } = context
   const everybody = await db.select({ id: hosts.id, name: hosts.name, leftAt: hosts.leftAt }).from(hosts)
     .where(eq(hosts.workspaceId, workspaceId)).orderBy(asc(hosts.name))
   const known = everybody.find(person => person.id === hostId)
@@ -33,7 +34,7 @@ export async function viewHandOver({ db, now }: Context, workspaceId: string, ho
   if (!first || !last) return { host, hosts: people, closes, seats: [] }
   const ids = people.map(person => person.id)
   const span = { from: secondsOf(first.session.startsAt), to: secondsOf(last.session.startsAt) + 1 }
-  const time = await rememberHostsTime(db, workspaceId, ids, { ...span, ...WIDE, holds: holdsOf(seats.map(seat => seat.eventType)) })
+  const time = await rememberHostsTime(context, workspaceId, ids, { ...span, ...WIDE, holds: holdsOf(seats.map(seat => seat.eventType)) })
   const others = await aroundSessions(db, workspaceId, seats)
   const pools = new Map<string, PoolHost[]>()
   /** Sessions that proposals before have given to a host. */

@@ -74,7 +74,8 @@ async function handOverLocked(
   if (!seat) return { kind: 'notFound' }
   const { chair, host } = seat
   const at = secondsOf(seat.session.startsAt)
-  const time = await loadHostsTime(tx, workspaceId, candidates, { from: at, to: at + 1, ...WIDE, holds: seat.eventType.settings.holds })
+  const span = { from: at, to: at + 1, ...WIDE, holds: seat.eventType.settings.holds }
+  const time = await loadHostsTime({ ...context, db: tx }, workspaceId, candidates, span)
   const sitting = await tx.select({ id: sessionHosts.hostId }).from(sessionHosts)
     .where(and(eq(sessionHosts.workspaceId, workspaceId), eq(sessionHosts.sessionId, sessionId)))
   const free = ableInstead(seat, time.for(seat.eventType.id, candidates), sitting.map(({ id }) => id))

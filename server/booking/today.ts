@@ -11,7 +11,7 @@ import type { SessionCard, SetupStep, SignedIn, TodayView } from '../../core/vie
 import { type Context, dateOf, secondsOf } from '../context'
 import { among } from '../database/among'
 import type { Database } from '../database/connection'
-import { answers, bookings, eventTypes, hosts, hoursPlans, rooms, sessionHosts, sessions, trail, videoAccounts, workspaces } from '../database/schema'
+import { answers, bookings, calendarAccounts, eventTypes, hosts, hoursPlans, rooms, sessionHosts, sessions, trail, videoAccounts, workspaces } from '../database/schema'
 import { isRoomOfSession } from '../details'
 import { areJobsRun } from '../jobs/presence'
 import { countFailingJobs, listAttention } from './attention'
@@ -185,10 +185,11 @@ function listWaiting({ db, now }: Context, member: SignedIn): Promise<SessionCar
 
 /** What a new workspace needs before clients can book, each step with its state; empty once all is done. */
 async function setupSteps({ db, video }: Context, workspaceId: string): Promise<SetupStep[]> {
-  const { rows } = await db.execute<{ hours: boolean, open: boolean, video: boolean, booked: boolean }>(sql`
+  const { rows } = await db.execute<{ hours: boolean, open: boolean, calendar: boolean, video: boolean, booked: boolean }>(sql`
     select
       exists (select 1 from ${hoursPlans} where ${hoursPlans.workspaceId} = ${workspaceId} and ${hoursPlans.version} > 1) as hours,
       exists (select 1 from ${eventTypes} where ${eventTypes.workspaceId} = ${workspaceId} and ${eventTypes.state} = 'open') as open,
+      exists (select 1 from ${calendarAccounts} where ${calendarAccounts.workspaceId} = ${workspaceId}) as calendar,
       exists (
         select 1 from ${videoAccounts} where ${videoAccounts.workspaceId} = ${workspaceId} and ${videoAccounts.state} = 'connected'
       ) as video,
@@ -198,6 +199,7 @@ async function setupSteps({ db, video }: Context, workspaceId: string): Promise<
   const steps: SetupStep[] = [
     { step: 'hours', done: found.hours || found.booked },
     { step: 'open', done: found.open },
+    { step: 'calendar', done: found.calendar },
     ...(video.size > 0 ? [{ step: 'video' as const, done: found.video }] : []),
     { step: 'booked', done: found.booked },
   ]

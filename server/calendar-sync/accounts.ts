@@ -1,6 +1,6 @@
-import { and, eq, isNull, ne, or, sql, type SQL } from 'drizzle-orm'
+import { and, eq, isNull, or, sql, type SQL } from 'drizzle-orm'
 import type { AccountFault } from '../../core/views/calendar-account'
-import type { CalendarChange, NewAccount } from '../../core/views/calendars'
+import type { NewAccount } from '../../core/views/calendars'
 import { NotACalendar, readCalendar } from '../../core/calendar/taken'
 import type { SignedIn } from '../../core/views/desk'
 import { type Context, dateOf } from '../context'
@@ -12,9 +12,9 @@ import { CalendarFault, type FoundCalendar } from '../ports/calendar'
 import type { CalendarServer } from '../ports/calendar/servers'
 import { type AccountRow, basic, bearer, sealAccess, type StoredAccess, unsealAccess } from './access'
 import { planHostEntries } from './entries'
-import { extend, loadCalendars, store } from './look'
-import { loadAccount, lockOf, lookNow } from './schedule'
-import { raiseStamp, removeObjects, saveLook, spanAround } from './store'
+import { loadCalendars, store } from './look'
+import { lockOf, lookNow } from './schedule'
+import { lockHost, raiseStamp, removeObjects, saveLook, spanAround } from './store'
 
 /** Connecting, changing and disconnecting calendar accounts. */
 
@@ -191,62 +191,15 @@ export async function upload(
   return { kind: 'connected', id: account.id }
 }
 
-export type ChangeOutcome = 'changed' | 'notFound' | 'notWritable'
-
-/** Changes what a calendar is for, and how it is read. */
-export async function changeCalendar(context: Context, workspaceId: string, id: string, change: CalendarChange): Promise<ChangeOutcome> {
-  const { db } = context
-  const isCalendar = and(eq(calendars.workspaceId, workspaceId), eq(calendars.id, id))
-  const outcome = await db.transaction(async (tx) => {
-    const [before] = await tx.select().from(calendars).where(isCalendar)
-    if (!before) return 'notFound'
-    await lockHost(tx, workspaceId, before.hostId)
-    if (change.receives) {
-      if (!before.writable) return 'notWritable'
-      await tx.update(calendars).set({ receives: false })
-        .where(and(eq(calendars.workspaceId, workspaceId), eq(calendars.hostId, before.hostId), ne(calendars.id, id)))
-    }
-    const isRead = change.timeZone !== undefined && change.timeZone !== before.timeZone
-    const values = Object.fromEntries(Object.entries(change).filter(([, value]) => value !== undefined))
-    if (Object.keys(values).length > 0)
-      await tx.update(calendars).set({ ...values, ...(isRead ? { reachesTo: null } : {}) }).where(isCalendar)
-    await raiseStamp(tx, before)
-    if (change.receives) await planHostEntries({ db: tx, now: context.now }, workspaceId, before.hostId)
-    return isRead ? { accountId: before.accountId } : 'changed'
-  })
-  if (typeof outcome === 'string') return outcome
-  await readAnew(context, workspaceId, outcome.accountId)
-  return 'changed'
-}
-
-/** Works out all times of an account whose calendars are read otherwise from now on. */
-async function readAnew(context: Context, workspaceId: string, accountId: string): Promise<void> {
-  try {
-    await withLock(context.pool, lockOf(accountId), async () => {
-      const account = await loadAccount(context.db, { workspaceId, id: accountId })
-      if (!account) return
-      for (const calendar of await loadCalendars(context, account)) await extend(context, account, calendar)
-    })
-  } catch (error) {
-    if (!(error instanceof LockBusy)) throw error
-    await planJob(context.db, 'lookAtCalendars', { workspaceId, id: accountId }, context.now() + 1)
-  }
-}
-
-/** What a host's zone, which has changed, means for calendars that say none. */
-export async function readHostAnew({ db, now }: Pick<Context, 'db' | 'now'>, workspaceId: string, hostId: string): Promise<void> {
-  const changed = await db.update(calendars).set({ reachesTo: null })
-    .where(and(eq(calendars.workspaceId, workspaceId), eq(calendars.hostId, hostId))).returning({ accountId: calendars.accountId })
-  for (const accountId of new Set(changed.map(calendar => calendar.accountId)))
-    await planJob(db, 'lookAtCalendars', { workspaceId, id: accountId }, now())
-}
-
 /** Takes an account away with all that was read from it. What stands in its calendars stays there. */
-export async function disconnect({ db }: Pick<Context, 'db'>, workspaceId: string, id: string): Promise<void> {
+export async function disconnect({ db, now }: Pick<Context, 'db' | 'now'>, workspaceId: string, id: string): Promise<void> {
   await db.transaction(async (tx) => {
     const [account] = await tx.delete(calendarAccounts).where(isAccount(workspaceId, id))
       .returning({ workspaceId: calendarAccounts.workspaceId, hostId: calendarAccounts.hostId })
-    if (account) await raiseStamp(tx, account)
+    if (!account) return
+    await raiseStamp(tx, account)
+    // Another calendar of the host may receive what this one did.
+    await planHostEntries({ db: tx, now }, workspaceId, account.hostId)
   })
 }
 
@@ -292,8 +245,4 @@ async function isOwnOrUnsigned(db: Database, { workspaceId, memberId, role }: Si
 
 function isAccount(workspaceId: string, id: string) {
   return and(eq(calendarAccounts.workspaceId, workspaceId), eq(calendarAccounts.id, id))
-}
-
-async function lockHost(tx: Database, workspaceId: string, id: string): Promise<void> {
-  await tx.select({ id: hosts.id }).from(hosts).where(and(eq(hosts.workspaceId, workspaceId), eq(hosts.id, id))).for('no key update')
 }

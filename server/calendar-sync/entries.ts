@@ -1,17 +1,17 @@
 import { createHash } from 'node:crypto'
-import { and, eq, inArray, or, sql } from 'drizzle-orm'
+import { and, eq, inArray, isNotNull, or, sql } from 'drizzle-orm'
 import { formatInstant } from '../../core/time/civil'
 import type { AccountFault } from '../../core/views/calendar-account'
 import { sessionEntryText } from '../calendars'
 import { type Context, dateOf, secondsOf } from '../context'
 import { withLock } from '../database/lock'
-import { calendarAccounts, calendars, hosts, sessionEntries, sessionHosts, sessions } from '../database/schema'
+import { calendarAccounts, calendars, hosts, receivingCalendars, sessionEntries, sessionHosts, sessions } from '../database/schema'
 import { loadDetailsOfSession } from '../details'
 import { type JobSubject, planJob, waitAfter } from '../jobs/queue'
 import { type CalendarAccess, CalendarFault } from '../ports/calendar'
+import { spanOf } from '../ports/calendar-reader'
 import { recordTrail } from '../trail'
 import { type AccountRow, accessOf } from './access'
-import { spanOf } from './read'
 import type { CalendarRow } from './store'
 
 /**
@@ -26,6 +26,8 @@ type SessionRow = typeof sessions.$inferSelect
 interface Target {
   calendar: CalendarRow
   account: AccountRow
+  /** It receives this event type's sessions, whichever receives the others. */
+  isNamed: boolean
 }
 
 /** What one host's calendar should hold of a session; `text` is null where it should hold nothing. */
@@ -71,12 +73,16 @@ async function wantedEntries(context: Context, session: SessionRow): Promise<Wan
   const rows = await db.select({ row: sessionEntries, host: hosts.name }).from(sessionEntries)
     .innerJoin(hosts, and(eq(hosts.workspaceId, sessionEntries.workspaceId), eq(hosts.id, sessionEntries.hostId)))
     .where(and(eq(sessionEntries.workspaceId, workspaceId), eq(sessionEntries.sessionId, id)))
-  const targets = await loadTargets(context, workspaceId, [...seated.map(({ host }) => host.id)], rows.map(({ row }) => row.calendarId))
+  const targets = await loadTargets(context, session, seated.map(({ host }) => host.id), rows.map(({ row }) => row.calendarId))
+  const receivingOf = (hostId: string) => {
+    const own = targets.filter(({ calendar }) => calendar.hostId === hostId)
+    return own.find(({ isNamed }) => isNamed) ?? own.find(({ calendar }) => calendar.receives)
+  }
   const [first, ...more] = await loadDetailsOfSession(db, workspaceId, id, 'confirmed')
   const stands = first !== undefined && !session.cancelled && secondsOf(session.endsAt) > now()
   const wanted: Wanted[] = []
   for (const { row, host } of rows) {
-    const receiving = targets.find(({ calendar }) => calendar.hostId === row.hostId && calendar.receives)
+    const receiving = receivingOf(row.hostId)
     const isSeated = seated.some(seat => seat.host.id === row.hostId)
     // Another calendar receives by now: the entry goes from the one to the other.
     if (!stands || !isSeated || (receiving && receiving.calendar.id !== row.calendarId)) {
@@ -86,19 +92,28 @@ async function wantedEntries(context: Context, session: SessionRow): Promise<Wan
   }
   if (!stands) return wanted
   for (const { host } of seated) {
-    const target = targets.find(({ calendar }) => calendar.hostId === host.id && calendar.receives)
+    const target = receivingOf(host.id)
     const own = rows.find(({ row }) => row.hostId === host.id && row.calendarId === target?.calendar.id)?.row ?? null
     if (target) wanted.push({ hostId: host.id, host: host.name, row: own, target, text: sessionEntryText(context, [first, ...more], host) })
   }
   return wanted
 }
 
-async function loadTargets({ db }: Context, workspaceId: string, hostIds: string[], calendarIds: string[]): Promise<Target[]> {
-  return db.select({ calendar: calendars, account: calendarAccounts }).from(calendars)
+/** The calendars that receive a session of some hosts, by their event type or else, and others by their ids. */
+async function loadTargets(
+  { db }: Context, { workspaceId, eventTypeId }: SessionRow, hostIds: string[], calendarIds: string[],
+): Promise<Target[]> {
+  const found = await db.select({ calendar: calendars, account: calendarAccounts, named: receivingCalendars.calendarId }).from(calendars)
     .innerJoin(calendarAccounts, and(eq(calendarAccounts.workspaceId, calendars.workspaceId), eq(calendarAccounts.id, calendars.accountId)))
+    .leftJoin(receivingCalendars, and(
+      eq(receivingCalendars.workspaceId, calendars.workspaceId), eq(receivingCalendars.calendarId, calendars.id),
+      eq(receivingCalendars.eventTypeId, eventTypeId),
+    ))
     .where(and(eq(calendars.workspaceId, workspaceId), eq(calendars.isGone, false), or(
-      and(inArray(calendars.hostId, hostIds), eq(calendars.receives, true)), inArray(calendars.id, calendarIds),
+      and(inArray(calendars.hostId, hostIds), or(eq(calendars.receives, true), isNotNull(receivingCalendars.calendarId))),
+      inArray(calendars.id, calendarIds),
     )))
+  return found.map(({ named, ...target }) => ({ ...target, isNamed: named !== null }))
 }
 
 async function bringUpToDate(context: Context, session: SessionRow, wanted: Wanted): Promise<void> {

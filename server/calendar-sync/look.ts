@@ -1,6 +1,7 @@
 import { and, eq, gt, sql } from 'drizzle-orm'
+import { loadReading } from '../hosts-time'
 import { type Context, dateOf } from '../context'
-import { calendarObjects, calendars, hosts } from '../database/schema'
+import { calendarObjects, calendars, receivingCalendars } from '../database/schema'
 import type { CalendarAccess, CalendarObject, FoundCalendar, Listing } from '../ports/calendar'
 import { type AccountRow, accessOf } from './access'
 import { noticeChanges } from './entries'
@@ -78,6 +79,10 @@ async function lookAtCalendar(
       writable: found.writable, ownTimeZone: found.timeZone, isGone: false,
       ...(found.writable ? {} : { receives: false }), ...(isMoved ? { reachesTo: null } : {}),
     }).where(and(eq(calendars.workspaceId, calendar.workspaceId), eq(calendars.id, calendar.id)))
+    if (!found.writable) {
+      await db.delete(receivingCalendars)
+        .where(and(eq(receivingCalendars.workspaceId, calendar.workspaceId), eq(receivingCalendars.calendarId, calendar.id)))
+    }
   }
   const current = { ...calendar, ownTimeZone: found.timeZone, reachesTo: isMoved ? null : calendar.reachesTo }
   const known = await loadEtags(db, current)
@@ -163,16 +168,9 @@ export async function store(
   context: Context, account: AccountRow, calendar: CalendarRow, objects: readonly CalendarObject[],
 ): Promise<void> {
   if (objects.length === 0) return
-  const reading = await readingOf(context, account, calendar)
+  const reading = { ...await loadReading(context.db, calendar.workspaceId, calendar.id), ...spanAround(context.now()) }
   const read = await context.calendarReader.read({ ...reading, objects: objects.map(({ href, text }) => ({ href, text })) })
   await saveObjects(context.db, calendar, objects, read)
-}
-
-async function readingOf({ db, now }: Context, account: AccountRow, calendar: CalendarRow) {
-  const [host] = await db.select({ timeZone: hosts.timeZone, email: hosts.email }).from(hosts)
-    .where(and(eq(hosts.workspaceId, calendar.workspaceId), eq(hosts.id, calendar.hostId)))
-  const addresses = [...account.addresses, ...(host ? [host.email.toLowerCase()] : [])]
-  return { zone: calendar.timeZone ?? calendar.ownTimeZone, hostZone: host?.timeZone ?? 'UTC', addresses, ...spanAround(now()) }
 }
 
 const AT_ONCE = 200
@@ -182,7 +180,7 @@ export async function extend(context: Context, account: AccountRow, calendar: Ca
   const { db, now } = context
   const reach = calendar.reachesTo === null ? null : calendar.reachesTo.getTime() / 1000
   if (reach !== null && reach >= now() + LEAST_AHEAD_SECONDS) return
-  const reading = await readingOf(context, account, calendar)
+  const reading = { ...await loadReading(db, calendar.workspaceId, calendar.id), ...spanAround(now()) }
   for (let last = '', first = true; ; first = false) {
     const rows = await db.select({ href: calendarObjects.href, text: calendarObjects.text }).from(calendarObjects).where(and(
       eq(calendarObjects.workspaceId, calendar.workspaceId), eq(calendarObjects.calendarId, calendar.id),

@@ -3,7 +3,8 @@ import { type Context, dateOf } from '../context'
 import type { Database } from '../database/connection'
 import { calendarObjects, calendars, hosts, takenTimes } from '../database/schema'
 import type { CalendarObject } from '../ports/calendar'
-import type { ReadObject } from './read'
+import { multirange, storable } from '../database/multirange'
+import type { ReadObject } from '../ports/calendar-reader'
 
 /** What is stored of calendars: their objects, and when each of them takes time. */
 
@@ -121,18 +122,7 @@ function isOf(workspaceId: string, calendarId: string) {
   return and(eq(calendarObjects.workspaceId, workspaceId), eq(calendarObjects.calendarId, calendarId))
 }
 
-/** PostgreSQL holds no NUL and no half of a surrogate pair. */
-function storable(text: string): string {
-  return text.replaceAll('\u0000', '').toWellFormed()
-}
-
-function multirange(times: readonly number[]): string {
-  const ranges: string[] = []
-  for (let at = 0; at + 1 < times.length; at += 2) ranges.push(`[${iso(times[at])},${iso(times[at + 1])})`)
-  return `{${ranges.join(',')}}`
-}
-
-/** Years beyond 9999 are written otherwise by either side, and are nobody's appointments. */
-function iso(seconds = 0): string {
-  return new Date(Math.max(-62_135_596_800, Math.min(seconds, 253_402_300_799)) * 1000).toISOString()
+/** One change of a host's calendars after the other. */
+export async function lockHost(tx: Database, workspaceId: string, id: string): Promise<void> {
+  await tx.select({ id: hosts.id }).from(hosts).where(and(eq(hosts.workspaceId, workspaceId), eq(hosts.id, id))).for('no key update')
 }

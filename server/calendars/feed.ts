@@ -90,7 +90,7 @@ export async function readFreeBusy(context: Context, token: string): Promise<Pub
       gt(sessions.endsAt, dateOf(from)), lt(sessions.startsAt, dateOf(to)),
     ))
   const entries = found.host.freeBusyCalendars
-    ? (await loadHostsTime(db, workspaceId, [id], { from, to, before: 0, after: 0 })).for('', [id]).flatMap(host => busyOf(host, [])) : []
+    ? (await loadHostsTime(context, workspaceId, [id], { from, to, before: 0, after: 0 })).for('', [id]).flatMap(host => busyOf(host, [])) : []
   const busy = union([...taken.flatMap(({ startsAt, endsAt }) => [secondsOf(startsAt), secondsOf(endsAt)]), ...entries])
   const uid = `free-busy-${id}@${new URL(settings.baseUrl).hostname}`
   return published(freeBusyText({ uid, stamp: now(), from, to, busy }))

@@ -23,10 +23,11 @@ import { knownEventTypes } from './snapshot'
 export const BENCH_DAYS = 70
 
 export async function viewBench(
-  { db, settings, now }: Context,
+  context: Context,
   member: SignedIn,
   id: string,
 ): Promise<SentBench | null> {
+  const { db, settings, now } = context
   const { workspaceId, memberId } = member
   const all = await knownEventTypes({ db }, workspaceId)
   const eventType = all.find(item => item.id === id)
@@ -54,7 +55,7 @@ export async function viewBench(
     page: `${settings.baseUrl}/${workspace?.slug}/${eventType.slug}`,
     hosts: people,
     time: await benchTime(
-      db, member, id, people.filter(host => seated.has(host.id)), now(), [...eventType.settings.holds, ...draft?.settings.holds ?? []],
+      context, member, id, people.filter(host => seated.has(host.id)), [...eventType.settings.holds, ...draft?.settings.holds ?? []],
     ),
     booked: hasRight(member.role, 'changeEventTypes') ? await bookedSessions(db, workspaceId, id, now()) : [],
     holidays: holidaysOf(eventType, now(), until),
@@ -65,21 +66,22 @@ export async function viewBench(
 
 /** The time of hosts whom somebody tries in a chair. */
 export async function viewHostsTime(
-  { db, now }: Context, member: SignedIn, id: string, asked: { hosts: readonly string[], holds?: readonly string[] | undefined },
+  context: Context, member: SignedIn, id: string, asked: { hosts: readonly string[], holds?: readonly string[] | undefined },
 ): Promise<SentHostTime[]> {
-  const people = await benchHosts(db, member)
-  const published = (await knownEventTypes({ db }, member.workspaceId)).find(eventType => eventType.id === id)?.settings.holds ?? []
-  return benchTime(db, member, id, people.filter(host => asked.hosts.includes(host.id)), now(), [...published, ...asked.holds ?? []])
+  const people = await benchHosts(context.db, member)
+  const published = (await knownEventTypes(context, member.workspaceId)).find(eventType => eventType.id === id)?.settings.holds ?? []
+  return benchTime(context, member, id, people.filter(host => asked.hosts.includes(host.id)), [...published, ...asked.holds ?? []])
 }
 
 /** What an event type computes with: the hours and taken time of those hosts whose both the member may see. */
 async function benchTime(
-  db: Database, { workspaceId, reach }: SignedIn, id: string, people: readonly BenchHost[], now: number, words: readonly string[],
+  context: Context, { workspaceId, reach }: SignedIn, id: string, people: readonly BenchHost[], words: readonly string[],
 ): Promise<SentHostTime[]> {
   const seesAll = reaches(reach, { sessions: 'times', hours: 'see' })
   const ids = people.filter(host => seesAll || host.own).map(host => host.id)
+  const now = context.now()
   const span = { from: now, to: now + BENCH_DAYS * DAY, ...WIDE, holds: [...new Set(words)] }
-  return sendHostTime((await rememberHostsTime(db, workspaceId, ids, span)).for(id, ids))
+  return sendHostTime((await rememberHostsTime(context, workspaceId, ids, span)).for(id, ids))
 }
 
 export function holidaysOf({ settings }: EventType, from: number, to: number): HolidayDates {

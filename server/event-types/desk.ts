@@ -71,17 +71,19 @@ const ahead = new LRUCache<string, { stamp: string, found: Map<string, Ahead> }>
  * they are made from, an hour at most, and until the first of the openings found has gone by.
  */
 async function lookAhead(
-  { db, now: clock }: Context, member: SignedIn, all: readonly EventType[], slug: string,
+  context: Context, member: SignedIn, all: readonly EventType[], slug: string,
 ): Promise<Map<string, Ahead>> {
-  const now = clock()
+  const { db } = context
+  const now = context.now()
   const key = `${member.workspaceId} ${member.memberId}`
   const stamp = await stampOfList(db, member.workspaceId, now)
   const known = ahead.get(key)
   if (known?.stamp === stamp && all.every(eventType => isStillAhead(known.found.get(eventType.id)?.next, eventType, now)))
     return known.found
   const span = { now, from: now, to: now + DAYS_SEARCHED * DAY }
+  const hostIds = [...new Set(all.flatMap(hostIdsOf))]
   const people = await benchHosts(db, member)
-  const time = await loadHostsTime(db, member.workspaceId, [...new Set(all.flatMap(hostIdsOf))], { ...span, ...WIDE, holds: holdsOf(all) })
+  const time = await loadHostsTime(context, member.workspaceId, hostIds, { ...span, ...WIDE, holds: holdsOf(all) })
   const counts = await countBookings(db, member.workspaceId, now)
   const found = new Map(all.map(eventType => [eventType.id, {
     next: nextOpening(eventType, time, span)?.start ?? null,

@@ -82,7 +82,8 @@ const POOLS_A_PAGE = 5
 const PREVIEW_DAYS = 14
 
 /** What other hosts in a group would mean for the event types that draw on it, over the next two weeks. */
-export async function previewGroup({ db, now }: Context, workspaceId: string, id: string, edited: EditedGroup): Promise<GroupEffect[]> {
+export async function previewGroup(context: Context, workspaceId: string, id: string, edited: EditedGroup): Promise<GroupEffect[]> {
+  const { db, now } = context
   const groups = await loadGroups(db, workspaceId)
   const group = groups.get(id)
   if (!group) return []
@@ -91,7 +92,7 @@ export async function previewGroup({ db, now }: Context, workspaceId: string, id
   const using = drawingOn(await knownEventTypes({ db }, workspaceId), id).filter(eventType => !eventType.archived)
   const span = { now: now(), from: now(), to: now() + PREVIEW_DAYS * DAY }
   const known = [...new Set([...using.flatMap(hostIdsOf), ...edited.hosts.map(host => host.id)])]
-  const time = await loadHostsTime(db, workspaceId, known, { ...span, ...WIDE, holds: holdsOf(using) })
+  const time = await loadHostsTime(context, workspaceId, known, { ...span, ...WIDE, holds: holdsOf(using) })
   const startsOf = (eventType: EventType) => openingsOf(eventType, time, span).map(opening => opening.start)
   return using.map((eventType) => {
     const chairs = eventType.chairs.map(chair => toPoolChair(withCurrentGroups(chair, changedGroups)))

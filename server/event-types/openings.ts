@@ -4,8 +4,7 @@ import { queryLimits } from '../../core/openings/limits'
 import { sizeFault } from '../../core/openings/query-size'
 import type { InputFault } from '../../core/validation'
 import { DAY, formatInstant, instantToSeconds, MINUTE } from '../../core/time/civil'
-import { holidayDates, type StatedTime, type HostsTime, loadHostsState, loadHostsTime, WIDE } from '../hosts-time'
-import type { Database } from '../database/connection'
+import { holidayDates, type StatedTime, type HostsTime, loadHostsState, loadHostsTime, type TimeSource, WIDE } from '../hosts-time'
 import { type EventType, hostIdsOf, withTurns } from './load'
 
 export interface OpeningsSpan {
@@ -73,11 +72,11 @@ function around({ settings }: EventType): {
 
 /** The opening at one start, if there is one, with the event type's chairs as rotation stands and what this was decided on. */
 export async function openingAt(
-  db: Database, eventType: EventType, start: number, span: Omit<OpeningsSpan, 'from' | 'to'>, stated: StatedTime,
+  source: TimeSource, eventType: EventType, start: number, span: Omit<OpeningsSpan, 'from' | 'to'>, stated: StatedTime,
 ): Promise<{ opening: Opening | null, eventType: EventType, takenStamp: string }> {
   const at = { ...span, from: start, to: start + 1 }
   const state = await loadHostsState(
-    db,
+    source,
     eventType.workspaceId,
     hostIdsOf(eventType),
     eventType.chairs.map(chair => chair.poolId),
@@ -90,13 +89,13 @@ export async function openingAt(
 
 /** The openings of an event type as things stand in the database. What hosts stated is not read where it is known. */
 export async function findOpenings(
-  db: Database,
+  source: TimeSource,
   eventType: EventType,
   span: OpeningsSpan,
   stated?: StatedTime,
 ): Promise<Opening[]> {
   const time = await loadHostsTime(
-    db,
+    source,
     eventType.workspaceId,
     hostIdsOf(eventType),
     { from: span.from, to: span.to, ...around(eventType), holds: eventType.settings.holds },
@@ -131,14 +130,14 @@ function withChosenHost(query: EngineQuery, eventType: EventType, chosen: string
 
 /** The openings around a start that was wanted and is gone, ascending. */
 export async function nearestOpenings(
-  db: Database,
+  source: TimeSource,
   eventType: EventType,
   start: number,
   span: Omit<OpeningsSpan, 'from' | 'to'>,
   stated?: StatedTime,
   most = 6,
 ): Promise<Opening[]> {
-  const around = await findOpenings(db, eventType, { ...span, from: Math.max(span.now, start - 3 * DAY), to: start + 7 * DAY }, stated)
+  const around = await findOpenings(source, eventType, { ...span, from: Math.max(span.now, start - 3 * DAY), to: start + 7 * DAY }, stated)
   const distance = (opening: Opening) => Math.abs(instantToSeconds(opening.start) - start)
   return around
     .sort((a, b) => distance(a) - distance(b))

@@ -17,7 +17,8 @@ const nextOpenings = new LRUCache<string, (string | null)[]>({ max: 500 })
 
 /** What clients see before they book: never a link, never a member's address. */
 
-export async function workspacePage({ db, now }: Context, snapshot: WorkspaceSnapshot): Promise<WorkspacePage> {
+export async function workspacePage(context: Context, snapshot: WorkspaceSnapshot): Promise<WorkspacePage> {
+  const { now } = context
   const { workspace, stated } = snapshot
   const listed = openEventTypes(snapshot).filter(eventType => eventType.listed)
   const span = { now: now(), from: now(), to: now() + DAYS_SEARCHED * DAY }
@@ -25,7 +26,7 @@ export async function workspacePage({ db, now }: Context, snapshot: WorkspaceSna
   let next = nextOpenings.get(stamp)
   if (!next) {
     const hostIds = [...new Set(listed.flatMap(hostIdsOf))]
-    const time = await loadHostsTime(db, workspace.id, hostIds, { ...span, ...WIDE, holds: holdsOf(listed) }, stated)
+    const time = await loadHostsTime(context, workspace.id, hostIds, { ...span, ...WIDE, holds: holdsOf(listed) }, stated)
     next = listed.map(eventType => nextOpening(eventType, time, span)?.start ?? null)
     nextOpenings.set(stamp, next)
   }
@@ -43,14 +44,15 @@ function rowOf({ slug, settings: { name, summary, durations } }: EventType, next
 }
 
 /** What can be booked with a host who has a page of their own; null where nobody has one at this address. */
-export async function hostPage({ db, now }: Context, snapshot: WorkspaceSnapshot, slug: string): Promise<HostPage | null> {
+export async function hostPage(context: Context, snapshot: WorkspaceSnapshot, slug: string): Promise<HostPage | null> {
+  const { now } = context
   const { workspace, hosts, stated } = snapshot
   const host = hosts.find(candidate => candidate.slug === slug && candidate.leftAt === null)
   if (!host) return null
   const offered = bookableWith(openEventTypes(snapshot), host.id)
   const span = { now: now(), from: now(), to: now() + DAYS_SEARCHED * DAY }
   const hostIds = [...new Set(offered.flatMap(hostIdsOf))]
-  const time = await loadHostsTime(db, workspace.id, hostIds, { ...span, ...WIDE, holds: holdsOf(offered) }, stated)
+  const time = await loadHostsTime(context, workspace.id, hostIds, { ...span, ...WIDE, holds: holdsOf(offered) }, stated)
   const { id, name, about, picture, timeZone } = host
   return {
     workspace: workspaceOf(workspace),

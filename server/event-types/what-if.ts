@@ -45,7 +45,7 @@ export async function loadWhatIf(
   const using = new Set(booked.map(({ session }) => session.eventTypeId))
   const isLimited = all.some(({ id, settings }) => using.has(id) && (settings.dailyLimit !== null || settings.weeklyLimit !== null))
   const holds = holdsOf(all.filter(({ id }) => using.has(id)))
-  const time = await rememberHostsTime(db, workspaceId, ids, { ...span, ...(isLimited ? WIDE : NEAR), holds })
+  const time = await rememberHostsTime(context, workspaceId, ids, { ...span, ...(isLimited ? WIDE : NEAR), holds })
   const own = new Set(booked.map(({ entry, session }) => `${session.id} ${entry.hostId}`))
   return {
     now: now(),

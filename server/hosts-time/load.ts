@@ -13,6 +13,7 @@ import { among } from '../database/among'
 import type { Database } from '../database/connection'
 import { hostPlans, hosts, hoursPlans } from '../database/schema'
 import { holidayDates } from './holidays'
+import { laterTimes, type TimeSource } from './later'
 
 /** What is known of hosts' time, whichever event type asks. */
 export interface HostsTime {
@@ -51,11 +52,11 @@ export const WIDE = { before: 9 * DAY, after: 9 * DAY }
 
 /** What is known of hosts' time for starts within a span: one query a table. What they stated is not read where it is known. */
 export async function loadHostsTime(
-  db: Database, workspaceId: string, hostIds: readonly string[], span: TimeSpan, known?: StatedTime,
+  source: TimeSource, workspaceId: string, hostIds: readonly string[], span: TimeSpan, known?: StatedTime,
 ): Promise<HostsTime> {
   if (hostIds.length === 0) return { for: () => [], idle: () => [] }
-  const stated = known ? onlyOf(known, hostIds) : await loadStated(db, workspaceId, hostIds)
-  return hostsTimeFrom(stated, await loadTaken(db, workspaceId, hostIds, span), span)
+  const stated = known ? onlyOf(known, hostIds) : await loadStated(source.db, workspaceId, hostIds)
+  return hostsTimeFrom(stated, await loadTaken(source, workspaceId, hostIds, span), span)
 }
 
 /** Taken time that was read under a sum of stamps: the rows of large teams take long to read. */
@@ -69,7 +70,10 @@ const remembered = new LRUCache<string, { stamp: string, hosts: number, taken: T
  * Like `loadHostsTime`, for views that many look at while nothing changes: taken time is read again only when the hosts'
  * stamps have been raised. It may reach up to an hour beyond the span.
  */
-export async function rememberHostsTime(db: Database, workspaceId: string, hostIds: readonly string[], span: TimeSpan): Promise<HostsTime> {
+export async function rememberHostsTime(
+  source: TimeSource, workspaceId: string, hostIds: readonly string[], span: TimeSpan,
+): Promise<HostsTime> {
+  const { db } = source
   if (hostIds.length === 0) return { for: () => [], idle: () => [] }
   const whole = { ...span, from: Math.floor(span.from / HOUR) * HOUR, to: Math.ceil(span.to / HOUR) * HOUR }
   // The stamp is read before what it stands for, so that what was read later is at least as new.
@@ -78,7 +82,7 @@ export async function rememberHostsTime(db: Database, workspaceId: string, hostI
   const stamp = row?.stamp ?? ''
   const key = JSON.stringify([workspaceId, whole, [...hostIds].sort()])
   const known = remembered.get(key)
-  const taken = known?.stamp === stamp ? known.taken : await loadTaken(db, workspaceId, hostIds, whole)
+  const taken = known?.stamp === stamp ? known.taken : await loadTaken(source, workspaceId, hostIds, whole)
   if (known?.taken !== taken) remembered.set(key, { stamp, taken, hosts: hostIds.length })
   return hostsTimeFrom(await loadStated(db, workspaceId, hostIds), taken, whole)
 }
@@ -147,9 +151,11 @@ type TakenSession = Omit<EngineSession, 'sameEventType'> & { hostId: string, eve
 const PLANNED_ANEW = sql.raw('/* planned anew */')
 
 /** Sessions of hosts around a span, found by the range index of the exclusion constraint, so that past ones cost nothing. */
-async function loadTaken(db: Database, workspaceId: string, hostIds: readonly string[], span: TimeSpan): Promise<TakenRows> {
+async function loadTaken(source: TimeSource, workspaceId: string, hostIds: readonly string[], span: TimeSpan): Promise<TakenRows> {
+  const { db } = source
+  const taken = await takenSource(source, workspaceId, hostIds, span)
   const { rows } = await db.execute<Record<keyof TakenSession, never>>(sql`${PLANNED_ANEW} ${sessionsQuery(workspaceId, hostIds, span)}`)
-  const { rows: entries } = await db.execute<Record<keyof TakenEntries, never>>(sql`${PLANNED_ANEW} ${entriesQuery(workspaceId, hostIds, span)}`)
+  const { rows: entries } = await db.execute<Record<keyof TakenEntries, never>>(sql`${PLANNED_ANEW} ${entriesQuery(workspaceId, hostIds, span, taken)}`)
   return { sessions: rows, entries }
 }
 
@@ -165,7 +171,9 @@ interface TakenRows {
  * sessions that the host sits in count as those sessions, unless somebody moved them. Where the workspace wants it so, one
  * that has not answered for a day takes all of it.
  */
-function entriesQuery(workspaceId: string, hostIds: readonly string[], { from, to, before, after, holds = [] }: TimeSpan): SQL {
+function entriesQuery(
+  workspaceId: string, hostIds: readonly string[], { from, to, before, after, holds = [] }: TimeSpan, taken: SQL,
+): SQL {
   const span = sql`tstzrange(${dateOf(from - before).toISOString()}::timestamptz, ${dateOf(to + after).toISOString()}::timestamptz)`
   const matched = holds.length === 0 ? sql`'{}'::text[]` : sql`array(
     select word from unnest(${sql.param([...holds])}::text[], ${sql.param(holds.map(wholeWord))}::text[]) as hold(word, pattern) where taken_times.title ~* pattern)`
@@ -176,7 +184,7 @@ function entriesQuery(workspaceId: string, hostIds: readonly string[], { from, t
     from (
       select taken_times.host_id, taken_times.calendar_id, ${matched} as holds, taken_times.is_whole_day, count(distinct taken_times.uid) as entries,
         range_agg(taken_times.during * tstzmultirange(${span})) as during
-      ${countingEntries(workspaceId, hostIds, span)}
+      ${countingEntries(workspaceId, hostIds, span, taken)}
       group by 1, 2, 3, 4
     ) as part inner join calendars on calendars.workspace_id = ${workspaceId} and calendars.id = part.calendar_id
     where not isempty(part.during)
@@ -190,13 +198,28 @@ function entriesQuery(workspaceId: string, hostIds: readonly string[], { from, t
     order by 2, 3`
 }
 
+/** `taken_times` for what is asked for: the table, with what had to be worked out because it is further ahead. */
+export async function takenSource(
+  source: TimeSource, workspaceId: string, hostIds: readonly string[], { from, to, before, after }: TimeSpan,
+): Promise<SQL> {
+  const later = await laterTimes(source, workspaceId, hostIds, from - before, to + after)
+  if (later.length === 0) return sql`taken_times`
+  return sql`(
+    select workspace_id, host_id, calendar_id, during, is_whole_day, is_unconfirmed, uid, session_id, title from taken_times
+    union all select ${workspaceId}::uuid, host_id, calendar_id, during, is_whole_day, is_unconfirmed, uid,
+      case when uid ~ '^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}@' then left(uid, 36)::uuid end, title
+    from json_to_recordset(${JSON.stringify(later)}::json) as later(
+      host_id uuid, calendar_id uuid, during tstzmultirange, is_whole_day boolean, is_unconfirmed boolean, uid text, title text)
+  ) as taken_times`
+}
+
 /**
  * From `taken_times` and `calendars`, what counts of hosts' entries within a span: of blocking calendars, as their settings say,
  * without those that are sessions of the host and stand where they were written.
  */
-export function countingEntries(workspaceId: string, hostIds: readonly string[], span: SQL): SQL {
+export function countingEntries(workspaceId: string, hostIds: readonly string[], span: SQL, taken: SQL): SQL {
   return sql`
-      from taken_times inner join calendars on calendars.workspace_id = taken_times.workspace_id and calendars.id = taken_times.calendar_id
+      from ${taken} inner join calendars on calendars.workspace_id = taken_times.workspace_id and calendars.id = taken_times.calendar_id
       where taken_times.workspace_id = ${workspaceId} and taken_times.host_id = any(${sql.param([...hostIds])}::uuid[]) and taken_times.during && ${span}
         and calendars.blocks and (calendars.counts_all_day or not taken_times.is_whole_day) and (calendars.counts_unconfirmed or not taken_times.is_unconfirmed)
         and (taken_times.session_id is null or not exists (
@@ -233,13 +256,14 @@ export interface HostsState {
 
 /** What a booking is decided on, as it stands at one moment: one query. */
 export async function loadHostsState(
-  db: Database, workspaceId: string, hostIds: readonly string[], poolIds: readonly string[], span: TimeSpan, stated: StatedTime,
+  source: TimeSource, workspaceId: string, hostIds: readonly string[], poolIds: readonly string[], span: TimeSpan, stated: StatedTime,
 ): Promise<HostsState> {
+  const taken = await takenSource(source, workspaceId, hostIds, span)
   const {
     rows: [row],
-  } = await db.execute<{ taken: TakenSession[], entries: TakenEntries[], stamp: string, turns: HostsState['turns'] }>(sql`select
+  } = await source.db.execute<{ taken: TakenSession[], entries: TakenEntries[], stamp: string, turns: HostsState['turns'] }>(sql`select
     (select coalesce(json_agg(taken), '[]') from (${sessionsQuery(workspaceId, hostIds, span)}) as taken) as taken,
-    (select coalesce(json_agg(stretches), '[]') from (${entriesQuery(workspaceId, hostIds, span)}) as stretches) as entries,
+    (select coalesce(json_agg(stretches), '[]') from (${entriesQuery(workspaceId, hostIds, span, taken)}) as stretches) as entries,
     (select coalesce(sum(taken_stamp), 0) from hosts where workspace_id = ${workspaceId} and id = any(${sql.param([...hostIds])}::uuid[])) as stamp,
     (select coalesce(json_agg(json_build_object('poolId', pool_id, 'hostId', host_id, 'credit', credit, 'assignedAt', extract(epoch from assigned_at))), '[]')
       from turns where workspace_id = ${workspaceId} and pool_id = any(${sql.param([...poolIds])}::uuid[])) as turns`)

@@ -26,6 +26,7 @@ import {
   memberSessions,
   members,
   questionSets,
+  receivingCalendars,
   rooms,
   sessionEntries,
   sessionHosts,
@@ -39,7 +40,7 @@ import {
 
 /** Whatever belongs to a workspace, in an order in which nothing refers to what is gone. */
 const tables = [
-  sessionEntries, calendarAccounts,
+  sessionEntries, receivingCalendars, calendarAccounts,
   deliveries, trail, changes, assignments, turns, rooms, answers, guests, idempotencyKeys, bookings, sessionHosts, sessions,
   memberSessions, eventTypeDrafts, eventTypeVersions, eventTypeAddresses, chairGroups, chairHosts, chairs, eventTypes, questionSets,
   groupHosts, hostGroups, videoAccounts, hostPlans, hoursPlans, hostPictures, hosts, members, workspaceAddresses,

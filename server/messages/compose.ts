@@ -93,8 +93,9 @@ async function entryOf(
   if (method === null || (method === 'CANCEL' && !wasConfirmed)) return null
   if (!reader) return clientEntry(context, details, method, { isGuest: delivery.audience === 'guest', mailed: true })
   // Where the session itself is written into their calendar, an invitation would stand there beside it.
-  if (delivery.hostId !== null && await hasReceivingCalendar(db, details.session.workspaceId, delivery.hostId)) return null
-  const attendees = await loadAttendees(db, details.session.workspaceId, details.session.id)
+  const { workspaceId, eventTypeId, id } = details.session
+  if (delivery.hostId !== null && await hasReceivingCalendar(db, workspaceId, delivery.hostId, eventTypeId)) return null
+  const attendees = await loadAttendees(db, workspaceId, id)
   return hostEntry(context, details, { ...reader, locale }, attendees, occasion === 'handedAway' ? 'CANCEL' : null)
 }
 

@@ -3,7 +3,7 @@ import { reaches } from '../../core/account/rights'
 import type { HostProfile, HostView } from '../../core/views/host'
 import type { SignedIn } from '../../core/views/desk'
 import { listSessions } from '../booking'
-import { readHostAnew } from '../calendar-sync'
+import { readHostAnew, summarizeCalendars } from '../calendar-sync'
 import { type Context, dateOf } from '../context'
 import { hostPlans, hosts, hoursPlans, members, sessionHosts, sessions, workspaces } from '../database/schema'
 import { bookableWith, knownEventTypes, viewRotation } from '../event-types'
@@ -27,7 +27,8 @@ export async function viewHost(context: Context, member: SignedIn, id: string): 
   const own = host.memberId === member.memberId
   const mayChange = await reachesHost(db, member, id, null)
   const seesHours = own || mayChange || reaches(member.reach, { hours: 'see' })
-  const [video, plans, coming, comingCount, rotation, eventTypes] = await Promise.all([
+  const [calendars, video, plans, coming, comingCount, rotation, eventTypes] = await Promise.all([
+    mayChange ? summarizeCalendars(db, workspaceId, id) : null,
     listVideoStates(db, workspaceId),
     seesHours ? plansOf(context, workspaceId, id) : null,
     listSessions(context, member, { search: '', when: 'coming', hostId: id, page: 1 }),
@@ -50,6 +51,7 @@ export async function viewHost(context: Context, member: SignedIn, id: string): 
     picture: host.picture,
     plans,
     video: { state: account.state, label: mayChange ? account.label : null },
+    calendars,
     coming: coming.rows.slice(0, SESSIONS_SHOWN),
     comingCount,
     shares: rotation.pools.flatMap(({ hosts: all, ...pool }) =>

@@ -1,6 +1,6 @@
 import program from '#calendar-thread'
 import { constants, setPriority } from 'node:os'
-import { threadReader } from '../calendar-sync'
+import { threadReader } from '../ports/calendar-reader'
 import { taskListFor } from '../handlers'
 import { startWorker } from '../jobs/worker'
 import { logFault } from '../log'

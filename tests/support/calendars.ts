@@ -16,9 +16,11 @@ export interface TestCalendar {
   list: () => Promise<Map<string, string>>
 }
 
-/** A new account of Copperplate Calendar with one calendar. */
-export async function copperplateCalendar(base: string, user: string, calendar = 'Work', timeZone = 'Europe/Lisbon'): Promise<TestCalendar> {
-  const account = { user, password: 'gold & leaf', name: user, email: `${user}@client.example`, timeZone, calendars: [calendar] }
+/** A new account of Copperplate Calendar with one calendar, and perhaps more. */
+export async function copperplateCalendar(
+  base: string, user: string, calendar = 'Work', timeZone = 'Europe/Lisbon', more: string[] = [],
+): Promise<TestCalendar> {
+  const account = { user, password: 'gold & leaf', name: user, email: `${user}@client.example`, timeZone, calendars: [calendar, ...more] }
   await expectOk(fetch(`${base}/accounts`, {
     method: 'POST', redirect: 'manual', headers: { 'content-type': 'application/json' }, body: JSON.stringify(account),
   }), 303)
@@ -76,7 +78,7 @@ export async function startRadicale(folder: string, first: number): Promise<Radi
   }
 }
 
-function davCalendar(base: string, collection: string, user: string, password: string): TestCalendar {
+export function davCalendar(base: string, collection: string, user: string, password: string): TestCalendar {
   const headers = { authorization: basic(user, password) }
   return {
     address: `${base}/`, user, password,

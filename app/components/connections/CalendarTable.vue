@@ -5,6 +5,7 @@ import { formatAgo } from '~~/core/time/format'
 import type { AccountView, CalendarView } from '~~/core/views/calendars'
 import AskDialog from '~/components/desk/AskDialog.vue'
 import ZoneField from '~/components/fields/ZoneField.vue'
+import ReceivesSome from '~/components/connections/ReceivesSome.vue'
 import { useConnections } from '~/stores/connections'
 import { useDesk } from '~/stores/desk'
 
@@ -91,6 +92,9 @@ const receiving = computed(() => props.accounts.flatMap(({ calendars }) => calen
               v-if="calendar.writable" :model-value="receiving === calendar.id" :true-value="true" :disabled="!mayChange"
               :label="calendar.receives ? texts.here : ''" :aria-label="texts.receivesNamed(calendar.name)"
               hide-details density="compact" @click="mayChange && store.change(calendar.id, { receives: true })"
+            />
+            <ReceivesSome
+              v-if="calendar.writable && mayChange && !calendar.receives" :calendar="calendar" :event-types="store.eventTypes"
             />
           </td>
           <td class="read">

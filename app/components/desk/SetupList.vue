@@ -11,6 +11,7 @@ defineProps<{ steps: readonly SetupStep[] }>()
 const rows: Record<SetupStep['step'], { name: string, text: string, to: string }> = {
   hours: { name: texts.setYourHours, text: texts.whenClientsCanBookYou, to: '/desk/hours' },
   open: { name: texts.openAnEventType, text: texts.whatClientsCanBook, to: '/desk/event-types' },
+  calendar: { name: texts.connectYourCalendar, text: texts.whatIsInItBlocks, to: '/desk/connections' },
   video: { name: texts.connectAVideoAccount, text: texts.temporiaThenMakesTheLink, to: '/desk/connections' },
   booked: { name: texts.tryAFirstBooking, text: texts.bookYourself, to: '/desk/event-types' },
 }

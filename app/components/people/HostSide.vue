@@ -53,6 +53,11 @@ const isBroken = computed(() => props.host.video.state === 'none' || props.host.
       <h2 id="host-video">{{ texts.video }}</h2>
       <p :class="{ broken: isBroken }">{{ texts.videoStates[host.video.state](host.video.label) }} <NuxtLink v-if="host.mayChange" to="/desk/connections">{{ isBroken ? texts.connect : texts.change }}</NuxtLink></p>
     </section>
+    <section v-if="host.calendars" aria-labelledby="host-calendars">
+      <h2 id="host-calendars">{{ texts.calendars }}</h2>
+      <p v-for="line in host.calendars.faults" :key="line" class="broken">{{ line }}</p>
+      <p :class="{ broken: host.calendars.blocking.length === 0 }">{{ host.calendars.blocking.length > 0 ? texts.blockedBy(host.calendars.blocking) : texts.nothingBlocks }} {{ host.calendars.receiving ? texts.sessionsGoInto(host.calendars.receiving) : '' }} <NuxtLink :to="{ path: '/desk/connections', query: { host: host.id } }">{{ host.calendars.blocking.length > 0 ? texts.seeCalendars : texts.connect }}</NuxtLink></p>
+    </section>
     <section v-if="host.mayChange" aria-labelledby="host-feeds">
       <h2 id="host-feeds">{{ texts.feeds }}</h2>
       <FeedAddresses :host-id="host.id" />

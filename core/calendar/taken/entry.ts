@@ -21,10 +21,10 @@ export interface Entry {
   start: Moment
   end: Moment | null
   duration: Duration | null
-  rules: Rule[]
-  exceptRules: Rule[]
-  more: (Moment | { kind: 'period', start: Moment, end: Moment | Duration })[]
-  except: Moment[]
+  rules: readonly Rule[]
+  exceptRules: readonly Rule[]
+  more: readonly (Moment | { kind: 'period', start: Moment, end: Moment | Duration })[]
+  except: readonly Moment[]
   /** The instance that the entry stands for, of the one with the same UID. */
   replaces: Moment | null
   /** Also for all after it. */
@@ -43,6 +43,9 @@ export class EntryError extends Error {
     super(code)
   }
 }
+
+const none: readonly never[] = []
+const nobody: ReadonlyMap<string, string> = new Map()
 
 const MOST_VALUES = 20_000
 const MOST_TITLE = 500
@@ -72,12 +75,12 @@ export function readEntry(block: Block, findZone: FindZone): Entry {
     start,
     end: moments('dtend')[0] ?? null,
     duration: duration ?? null,
-    rules: rules('rrule'),
-    exceptRules: rules('exrule'),
-    more: all('rdate').flatMap(property => property.values.map(value => (Array.isArray(value)
+    rules: orNone(rules('rrule')),
+    exceptRules: orNone(rules('exrule')),
+    more: orNone(all('rdate').flatMap(property => property.values.map(value => (Array.isArray(value)
       ? periodOf(property, value, findZone)
-      : momentOf(property, value, findZone)))),
-    except: moments('exdate'),
+      : momentOf(property, value, findZone))))),
+    except: orNone(moments('exdate')),
     replaces: replacing ? momentOf(replacing, replacing.values[0], findZone) : null,
     andLater: replacing !== undefined && parameterOf(replacing, 'range').toUpperCase() === 'THISANDFUTURE',
     sequence: Number(first('sequence')?.values[0] ?? 0) || 0,
@@ -86,6 +89,11 @@ export function readEntry(block: Block, findZone: FindZone): Entry {
     isTransparent: text('transp').trim().toUpperCase() === 'TRANSPARENT',
     answers: answersOf(all('attendee')),
   }
+}
+
+/** Most entries have none: of a large calendar's, a hundred thousand empty lists are one. */
+function orNone<T>(list: T[]): readonly T[] {
+  return list.length === 0 ? none : list
 }
 
 function momentOf(property: Property, value: unknown, findZone: FindZone): Moment {
@@ -118,7 +126,8 @@ function ruleOf(value: unknown, start: Moment): Rule {
 }
 
 /** Who does not say has not answered (RFC 5545 §3.2.12). */
-function answersOf(attendees: readonly Property[]): Map<string, string> {
+function answersOf(attendees: readonly Property[]): ReadonlyMap<string, string> {
+  if (attendees.length === 0) return nobody
   const found = new Map<string, string>()
   for (const attendee of attendees) {
     const answer = parameterOf(attendee, 'partstat').toUpperCase() || 'NEEDS-ACTION'

@@ -65,6 +65,9 @@ function entryOf(block: Block, zones: FileZones, unread: Unread[]): Entry[] {
     if (!(error instanceof EntryError)) throw error
     unread.push({ uid, code: error.code, text: error.text })
     return []
+  } finally {
+    // What has been read of a large file need not be kept beside what is still to be read.
+    block.lines = []
   }
 }
 

@@ -3,6 +3,7 @@ import { boolean, check, customType, foreignKey, index, integer, jsonb, pgTable,
 import type { Unread } from '../../../core/calendar/taken'
 import { type AccountFault, accountKinds, accountStates } from '../../../core/views/calendar-account'
 import { sessions } from './booking'
+import { eventTypes } from './event-types'
 import { hosts, workspaces } from './people'
 
 /** Where hosts' calendars are read from: a CalDAV account, a feed's address, or a file that somebody uploaded. */
@@ -89,6 +90,19 @@ export const calendarObjects = pgTable('calendar_objects', {
 }, table => [
   primaryKey({ columns: [table.workspaceId, table.calendarId, table.href] }),
   foreignKey({ columns: [table.workspaceId, table.calendarId], foreignColumns: [calendars.workspaceId, calendars.id] }).onDelete('cascade'),
+])
+
+/** Calendars that receive their host's sessions of one event type, in place of the one that receives the others. */
+export const receivingCalendars = pgTable('receiving_calendars', {
+  workspaceId: uuid('workspace_id').notNull(),
+  hostId: uuid('host_id').notNull(),
+  eventTypeId: uuid('event_type_id').notNull(),
+  calendarId: uuid('calendar_id').notNull(),
+}, table => [
+  primaryKey({ columns: [table.workspaceId, table.hostId, table.eventTypeId] }),
+  foreignKey({ columns: [table.workspaceId, table.eventTypeId], foreignColumns: [eventTypes.workspaceId, eventTypes.id] }).onDelete('cascade'),
+  foreignKey({ columns: [table.workspaceId, table.calendarId], foreignColumns: [calendars.workspaceId, calendars.id] }).onDelete('cascade'),
+  index('receiving_calendars_calendar').on(table.workspaceId, table.calendarId),
 ])
 
 const tstzmultirange = customType<{ data: string }>({ dataType: () => 'tstzmultirange' })

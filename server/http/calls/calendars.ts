@@ -44,8 +44,8 @@ export const calendarsCalls = {
     problems: bad,
   },
   'PATCH /api/desk/calendars/{id}': {
-    summary: 'Change whether a calendar blocks, whether it receives the host’s sessions, and what of it counts',
+    summary: 'Change whether a calendar blocks, which of the host’s sessions it receives, and what of it counts',
     right: 'connectAccounts', subject: { kind: 'calendar', needs: 'own' }, body: calendarChangeSchema, answer: calendarViewSchema,
-    problems: { ...bad, ...missing, 422: 'It cannot be written to' },
+    problems: { ...bad, ...missing, 422: 'It cannot be written to, or an event type does not exist' },
   },
 } as const satisfies Record<string, Call>

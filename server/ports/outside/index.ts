@@ -48,6 +48,8 @@ export interface OutsideSettings {
   /** How names are resolved, and which addresses are fit to be connected to: for tests. */
   resolve?: Resolve
   isFit?: (address: string) => boolean
+  /** An authority beside the usual ones: for tests. */
+  authority?: string
 }
 
 export interface Outside {
@@ -56,10 +58,10 @@ export interface Outside {
   close: () => Promise<void>
 }
 
-export function makeOutside({ allowedHosts, resolve = resolveName, isFit = isPublic }: OutsideSettings): Outside {
+export function makeOutside({ allowedHosts, resolve = resolveName, isFit = isPublic, authority }: OutsideSettings): Outside {
   const bounds = { headersTimeout: WHOLE_MS, bodyTimeout: WHOLE_MS, connections: 20 }
   const guarded = new Agent({ ...bounds, connect: { timeout: CONNECT_MS, lookup: checkedLookup(resolve, isFit) } })
-  const open = new Agent({ ...bounds, connect: { timeout: CONNECT_MS } })
+  const open = new Agent({ ...bounds, connect: { timeout: CONNECT_MS, ...(authority === undefined ? {} : { ca: authority }) } })
 
   async function fetchOnce(url: URL, { method = 'GET', headers, body, credentials }: OutsideRequest, signal: AbortSignal): Promise<Response> {
     const isAllowed = allowedHosts.has(hostOf(url))

@@ -1,4 +1,9 @@
 import { createServer, type RequestListener, type Server } from 'node:http'
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { createServer as createSecureServer } from 'node:https'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import { gzipSync } from 'node:zlib'
 import { afterEach, describe, expect, it } from 'vitest'
 import { makeOutside, OutsideFault, type OutsideRequest, type OutsideSettings } from '.'
@@ -13,8 +18,11 @@ afterEach(async () => {
   }
 })
 
-async function serve(listener: RequestListener, address = '127.0.0.1', port = 0): Promise<number> {
-  const server = createServer(listener)
+function serve(listener: RequestListener, address?: string, port?: number): Promise<number> {
+  return listen(createServer(listener), address, port)
+}
+
+async function listen(server: Server, address = '127.0.0.1', port = 0): Promise<number> {
   servers.push(server)
   await new Promise<void>(resolve => server.listen(port, address, resolve))
   const bound = server.address()
@@ -105,6 +113,26 @@ describe('redirects', () => {
     expect(await codeOf(`http://127.0.0.1:${port}/5`, allowed)).toBe('manyRedirects')
     for (const to of ['http://127.0.0.1:1/', 'http://169.254.169.254/latest/meta-data', 'http://[::1]/'])
       expect(await codeOf(`http://127.0.0.1:${port}/${encodeURIComponent(to)}`, allowed), to).toBe('notAllowed')
+  })
+
+  it('never lead from https to http', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'temporia-tls-'))
+    execFileSync('openssl', ['req', '-x509', '-newkey', 'ec', '-pkeyopt', 'ec_paramgen_curve:prime256v1', '-nodes', '-days', '2', '-subj', '/CN=127.0.0.1',
+      '-addext', 'subjectAltName=IP:127.0.0.1', '-keyout', join(folder, 'key'), '-out', join(folder, 'cert')], { stdio: 'ignore' })
+    const [key, cert] = [readFileSync(join(folder, 'key'), 'utf8'), readFileSync(join(folder, 'cert'), 'utf8')]
+    rmSync(folder, { recursive: true })
+    const plain = await serve((_, response) => response.end('there'))
+    const target = { address: '' }
+    const secure = await listen(createSecureServer({ key, cert }, (request, response) => {
+      if (request.url === '/') response.writeHead(302, { location: target.address }).end()
+      else response.end('here')
+    }))
+    const settings = { allowedHosts: new Set([`127.0.0.1:${plain}`, `127.0.0.1:${secure}`]), authority: cert }
+    target.address = `https://127.0.0.1:${secure}/further`
+    expect(await codeOf(`https://127.0.0.1:${secure}/`, settings)).toBe('200')
+    target.address = `http://127.0.0.1:${plain}/`
+    expect(await codeOf(`https://127.0.0.1:${secure}/`, settings)).toBe('insecureRedirect')
+    expect(await codeOf(`https://127.0.0.1:${secure}/`, { allowedHosts: settings.allowedHosts })).toBe('certificate')
   })
 
   it('gives up on answers that are too large, packed or not', async () => {

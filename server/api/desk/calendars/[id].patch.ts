@@ -8,6 +8,7 @@ export default defineDeskCall('PATCH /api/desk/calendars/{id}', async (event, co
   const id = idParam(event, 'id')
   const outcome = await changeCalendar(context, workspaceId, id, await readBodyOf(event, calendarChangeSchema))
   if (outcome === 'notWritable') throw refuse(422, 'receives', 'notWritable', {})
+  if (outcome === 'unknownEventType') throw refuse(422, 'receivesFor', 'unknownEventType', {})
   const calendar = outcome === 'changed' ? await findCalendar(context.db, workspaceId, id) : null
   if (!calendar) throw notFound()
   return calendar

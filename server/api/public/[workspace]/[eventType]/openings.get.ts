@@ -39,7 +39,7 @@ export default defineCall('GET /api/public/{workspace}/{eventType}/openings', as
   const known = isPreview(event) ? undefined : remembered.get(key)
   if (known) return known
   const zone = zoneOf(query.timeZone)
-  const openings = await findOpenings(context.db, eventType, {
+  const openings = await findOpenings(context, eventType, {
     now,
     from: zone.startOfDay(first),
     to: zone.startOfDay(last + 1),

@@ -1,5 +1,5 @@
-import { goesBeyond, NotACalendar, readCalendar, readZone, takenInstances, type Unread } from '../../core/calendar/taken'
-import { zoneOf } from '../../core/time/zone'
+import { goesBeyond, NotACalendar, readCalendar, readZone, takenInstances, type Unread } from '../../../core/calendar/taken'
+import { zoneOf } from '../../../core/time/zone'
 
 /** From the text of calendar objects to the rows that are stored of them: what may take long, and therefore runs in a thread of its own. */
 

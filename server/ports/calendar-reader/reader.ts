@@ -1,6 +1,6 @@
 import { Worker } from 'node:worker_threads'
 import { z } from 'zod'
-import { CalendarFault } from '../ports/calendar'
+import { CalendarFault } from '../calendar'
 import { type ReadObject, readObjects, type ReadRequest } from './read'
 
 /** Reads calendar objects somewhere. Throws CalendarFault where that takes too much. */

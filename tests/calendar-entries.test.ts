@@ -1,13 +1,12 @@
 import { eq, sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
-import { DAY, formatInstant } from '../core/time/civil'
 import type { AccountView } from '../core/views/calendars'
 import { sessionEntries } from '../server/database/schema'
 import { planJob } from '../server/jobs/queue'
 import { useApplication } from './support/application'
+import { calendarHosts } from './support/calendar-hosts'
 import { copperplateCalendar, davCalendar, setFault, type Radicale, startRadicale, type TestCalendar } from './support/calendars'
-import { book, call, post, request, signIn } from './support/http'
-import { addMember, makeWorkspace } from './support/workspace'
+import { book, call, post, request } from './support/http'
 
 const own = useApplication('calendar_entries', { ROOM_WAIT_SECONDS: '1' })
 const copperplate = inject('copperplate')
@@ -21,37 +20,28 @@ afterAll(() => radicale?.process.stop())
 
 const soon = { timeout: 20_000, interval: 100 }
 
-const day = Math.floor(Date.now() / 1000 / DAY) * DAY + 10 * DAY
-const at = (hours: number) => formatInstant(day + hours * 3600)
+const { at, newHost, connect, look, changeCalendar, openHours, allBut } = calendarHosts(own)
 
 /** A host who signs in, with one calendar connected, and a session at nine. */
 async function booked(makeCalendar: (name: string) => Promise<TestCalendar>) {
-  const workspace = await makeWorkspace(own.context, {
-    hosts: 1, zone: 'UTC', eventTypes: [{ slug: 'talk', settings: { durations: [60], startEveryMinutes: 60, bufferAfterMinutes: 0, places: [{ key: 'here', kind: 'address', label: 'here', detail: 'Pátio 1' }] } }],
-  })
-  const hostId = workspace.hosts[0]?.id ?? ''
-  const headers = await signIn(own.url, await addMember(own.context, workspace, 'host', hostId))
+  const host = await newHost()
+  const { workspace, hostId, headers } = host
   const calendar = await makeCalendar(`e-${hostId.slice(0, 8)}`)
-  const { body } = await post(`${own.url}/api/desk/calendar-accounts`, { kind: 'caldav', hostId, address: calendar.address, user: calendar.user, password: calendar.password }, headers)
-  const account = body as AccountView
+  const account = (await connect(host, calendar)).body as AccountView
   const mine = account.calendars.find(({ name }) => name === 'Work' || name === `e-${hostId.slice(0, 8)}`)
-  await call(`${own.url}/api/desk/calendars/${mine?.id}`, { method: 'PATCH', headers: { ...headers, 'content-type': 'application/json' }, body: '{"receives":true}' })
+  await changeCalendar(host, mine?.id ?? '', { receives: true })
   const made = await book(own.url, `${workspace.slug}/talk`, request(at(9), { client: { name: 'Ana Reis', email: 'ana@parish.example' } }))
   expect(made.status).toBe(201)
   const { rows: [session] } = await own.context.db.execute<{ id: string }>(sql`select id from sessions where workspace_id = ${workspace.id}`)
   return {
-    workspace, headers, calendar, account, sessionId: session?.id ?? '', manage: String(made.body.manage), token: String(made.body.manage).split('/').at(-1) ?? '',
-    look: () => post(`${own.url}/api/desk/calendar-accounts/${account.id}/look`, {}, headers),
+    host, workspace, headers, calendar, account, sessionId: session?.id ?? '', token: String(made.body.manage).split('/').at(-1) ?? '',
+    look: () => look(host, account),
     attention: async () => (await call(`${own.url}/api/desk/today?timeZone=UTC`, { headers })).body.attention as { kind: string, what?: string }[],
-    openHours: async () => {
-      const { body: answer } = await call(`${own.url}/api/public/${workspace.slug}/talk/openings?from=${at(0).slice(0, 10)}&to=${at(0).slice(0, 10)}&timeZone=UTC`)
-      return (answer.openings as { start: string }[]).map(({ start }) => Number(start.slice(11, 13)))
-    },
+    openHours: () => openHours(host),
   }
 }
 type Booked = Awaited<ReturnType<typeof booked>>
 const texts = async ({ calendar }: Booked) => [...(await calendar.list()).values()]
-const allBut = (...taken: number[]) => Array.from({ length: 24 }, (_, hour) => hour).filter(hour => !taken.includes(hour))
 const again = async ({ workspace, sessionId }: Booked) => {
   await own.context.db.execute(sql`update sessions set sequence = sequence + 1 where id = ${sessionId}`)
   await planJob(own.context.db, 'writeEntries', { workspaceId: workspace.id, id: sessionId }, Math.floor(Date.now() / 1000))
@@ -139,9 +129,7 @@ it('goes into the calendar that an event type names, and back into the one that 
   await expect.poll(() => texts(one), soon).toHaveLength(1)
   const benches = one.account.calendars.find(({ name }) => name === 'Benches')
   const [eventTypeId] = (await call(`${own.url}/api/desk/event-types/names`, { headers: one.headers })).body.map(({ id }: { id: string }) => id)
-  const change = (body: unknown) => call(`${own.url}/api/desk/calendars/${benches?.id}`, {
-    method: 'PATCH', headers: { ...one.headers, 'content-type': 'application/json' }, body: JSON.stringify(body),
-  })
+  const change = (body: object) => changeCalendar(one.host, benches?.id ?? '', body)
   expect((await change({ receivesFor: [one.workspace.id] })).status).toBe(422)
   expect((await change({ receivesFor: [eventTypeId, eventTypeId] })).body.receivesFor).toEqual([eventTypeId])
   await expect.poll(() => texts(one), soon).toEqual([])

@@ -1,57 +1,47 @@
 import { sql } from 'drizzle-orm'
 import { afterEach, beforeAll, expect, inject, it } from 'vitest'
-import { DAY, formatInstant } from '../core/time/civil'
 import type { AccountView } from '../core/views/calendars'
 import { startApp } from '../scripts/run/services'
 import { planJob } from '../server/jobs/queue'
 import { useApplication } from './support/application'
+import { type CalendarHost, calendarHosts } from './support/calendar-hosts'
 import { callsOf, copperplateCalendar, entry, setFault, type TestCalendar } from './support/calendars'
-import { book, call, post, request, signIn } from './support/http'
-import { addMember, makeWorkspace, type TestWorkspace } from './support/workspace'
+import { book, post, request } from './support/http'
 
 const own = useApplication('calendar_kills')
 const copperplate = inject('copperplate')
 const soon = { timeout: 30_000, interval: 50 }
-const day = Math.floor(Date.now() / 1000 / DAY) * DAY + 10 * DAY
-const at = (hours: number) => formatInstant(day + hours * 3600)
+const { at, newHost, connect, changeCalendar } = calendarHosts(own)
 const ENTRIES = 240
 
-let workspace: TestWorkspace
+let host: CalendarHost
 let calendar: TestCalendar
 let account: AccountView
-let headers: Record<string, string>
 
 beforeAll(async () => {
-  workspace = await makeWorkspace(own.context, { hosts: 1, zone: 'UTC', eventTypes: [{
-    slug: 'talk', settings: { durations: [60], startEveryMinutes: 60, bufferAfterMinutes: 0, places: [{ key: 'here', kind: 'address', label: 'here', detail: 'Pátio 1' }] },
-  }] })
-  const hostId = workspace.hosts[0]?.id ?? ''
-  headers = await signIn(own.url, await addMember(own.context, workspace, 'host', hostId))
-  calendar = await copperplateCalendar(copperplate, `kill-${hostId.slice(0, 8)}`)
-  const { address, user, password } = calendar
-  account = (await post(`${own.url}/api/desk/calendar-accounts`, { kind: 'caldav', hostId, address, user, password }, headers)).body
-  await call(`${own.url}/api/desk/calendars/${account.calendars[0]?.id}`, {
-    method: 'PATCH', headers: { ...headers, 'content-type': 'application/json' }, body: '{"receives":true}',
-  })
+  host = await newHost()
+  calendar = await copperplateCalendar(copperplate, `kill-${host.hostId.slice(0, 8)}`)
+  account = (await connect(host, calendar)).body as AccountView
+  await changeCalendar(host, account.calendars[0]?.id ?? '', { receives: true })
 })
 afterEach(() => setFault(copperplate, { kind: 'none' }))
 
 const count = async (query: ReturnType<typeof sql>) => Number((await own.context.db.execute<{ count: string }>(query)).rows[0]?.count)
-const objects = () => count(sql`select count(*) from calendar_objects where workspace_id = ${workspace.id}`)
+const objects = () => count(sql`select count(*) from calendar_objects where workspace_id = ${host.workspace.id}`)
 
 it('a process killed between the writing of an entry and its commit leaves one entry, which is ours', async () => {
   const client = await own.context.pool.connect()
   try {
     // Whatever the process has written, it cannot say so.
     await client.query('begin; lock table session_entries in share mode')
-    expect((await book(own.url, `${workspace.slug}/talk`, request(at(9)))).status).toBe(201)
+    expect((await book(own.url, `${host.workspace.slug}/talk`, request(at(9)))).status).toBe(201)
     await expect.poll(async () => (await calendar.list()).size, soon).toBe(1)
     await own.process.stop('SIGKILL')
   } finally {
     await client.query('rollback')
     client.release()
   }
-  const written = sql`select count(*) from session_entries where workspace_id = ${workspace.id} and hash is not null and etag is not null`
+  const written = sql`select count(*) from session_entries where workspace_id = ${host.workspace.id} and hash is not null and etag is not null`
   expect(await count(written)).toBe(0)
   await own.start()
   await expect.poll(() => count(written), soon).toBe(1)
@@ -63,7 +53,7 @@ it('a process killed in the middle of a look leaves what it has stored, and the 
     calendar.put(`${index}.ics`, entry(`${index}`, at(24 + index), at(25 + index)))))
   const before = await objects()
   await setFault(copperplate, { kind: 'slow', seconds: '0.4', left: '1000' })
-  await planJob(own.context.db, 'lookAtCalendars', { workspaceId: workspace.id, id: account.id }, Math.floor(Date.now() / 1000))
+  await planJob(own.context.db, 'lookAtCalendars', { workspaceId: host.workspace.id, id: account.id }, Math.floor(Date.now() / 1000))
   await expect.poll(objects, soon).toBeGreaterThan(before)
   await own.process.stop('SIGKILL')
   expect(await objects()).toBeLessThan(ENTRIES)
@@ -71,7 +61,7 @@ it('a process killed in the middle of a look leaves what it has stored, and the 
   await own.start()
   // And the session of the test before.
   await expect.poll(objects, soon).toBe(ENTRIES + 1)
-  expect(await count(sql`select count(*) from taken_times where workspace_id = ${workspace.id}`)).toBe(ENTRIES + 1)
+  expect(await count(sql`select count(*) from taken_times where workspace_id = ${host.workspace.id}`)).toBe(ENTRIES + 1)
 })
 
 it('two processes never look at one account at once', async () => {
@@ -82,7 +72,7 @@ it('two processes never look at one account at once', async () => {
     await setFault(copperplate, { kind: 'slow', seconds: '0.5', left: '1000' })
     const since = new Date().toISOString()
     const looks = await Promise.all([own.url, `http://127.0.0.1:${port}`, own.url, `http://127.0.0.1:${port}`]
-      .map(url => post(`${url}/api/desk/calendar-accounts/${account.id}/look`, {}, headers)))
+      .map(url => post(`${url}/api/desk/calendar-accounts/${account.id}/look`, {}, host.headers)))
     expect(looks.map(({ status }) => status).sort((a, b) => a - b)).toEqual([200, 409, 409, 409])
     // Nothing has changed, so a look is one call.
     expect((await callsOf(copperplate)).filter(({ at: when, call: made }) => when >= since && made.includes(calendar.user))).toHaveLength(1)

@@ -1,13 +1,13 @@
-import { eq, sql } from 'drizzle-orm'
+import { eq } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
 import { calendarAccounts } from '../server/database/schema'
 import { seal, unseal } from '../server/secrets'
 import { DAY, formatInstant } from '../core/time/civil'
 import type { AccountView } from '../core/views/calendars'
 import { useApplication } from './support/application'
+import { type CalendarHost, calendarHosts } from './support/calendar-hosts'
 import { callsOf, copperplateCalendar, entry, setFault, type Radicale, startRadicale, switchOn, type TestCalendar } from './support/calendars'
-import { book, call, post, request, signIn } from './support/http'
-import { addMember, makeWorkspace, type TestWorkspace } from './support/workspace'
+import { book, call, request } from './support/http'
 
 const own = useApplication('calendars')
 const copperplate = inject('copperplate')
@@ -19,34 +19,7 @@ beforeAll(async () => {
 })
 afterAll(() => radicale?.process.stop())
 
-/** A day on which everybody is open, at noon. */
-const day = Math.floor(Date.now() / 1000 / DAY) * DAY + 10 * DAY
-const at = (hours: number) => formatInstant(day + hours * 3600)
-
-interface Host {
-  workspace: TestWorkspace
-  hostId: string
-  headers: Record<string, string>
-}
-
-/** A workspace with one host, who signs in. */
-async function newHost(): Promise<Host> {
-  const workspace = await makeWorkspace(own.context, { hosts: 1, zone: 'UTC', eventTypes: [{ slug: 'talk', settings: { durations: [60], startEveryMinutes: 60, bufferAfterMinutes: 0 } }] })
-  const hostId = workspace.hosts[0]?.id ?? ''
-  return { workspace, hostId, headers: await signIn(own.url, await addMember(own.context, workspace, 'host', hostId)) }
-}
-
-const connect = ({ hostId, headers }: Host, { address, user, password }: TestCalendar) =>
-  post(`${own.url}/api/desk/calendar-accounts`, { kind: 'caldav', hostId, address, user, password }, headers)
-const look = async ({ headers }: Host, account: AccountView) => (await post(`${own.url}/api/desk/calendar-accounts/${account.id}/look`, {}, headers)).body as AccountView
-
-/** The hours of the day at which a session can be booked. */
-async function openHours({ workspace }: Host): Promise<number[]> {
-  const date = at(0).slice(0, 10)
-  const { body } = await call(`${own.url}/api/public/${workspace.slug}/talk/openings?from=${date}&to=${date}&timeZone=UTC`)
-  return (body as { openings: { start: string }[] }).openings.map(({ start }) => Number(start.slice(11, 13)))
-}
-const allBut = (...taken: number[]) => Array.from({ length: 24 }, (_, hour) => hour).filter(hour => !taken.includes(hour))
+const { day, at, newHost, connect, look, openHours, allBut } = calendarHosts(own)
 
 describe.each([
   { server: 'Copperplate Calendar', calendar: (name: string) => copperplateCalendar(copperplate, name) },
@@ -146,7 +119,7 @@ describe('a calendar server that is not as one would like', () => {
 
 describe('consent', () => {
   /** The way of a member through the server's own pages; `answer` is what they press there. */
-  const consent = async ({ hostId, headers }: Host, user: string, answer: string) => {
+  const consent = async ({ hostId, headers }: CalendarHost, user: string, answer: string) => {
     const begun = await fetch(`${own.url}/api/desk/calendar-servers/copperplate/connect?host=${hostId}`, { headers, redirect: 'manual' })
     const asked = new URL(begun.headers.get('location') ?? '')
     const members = Object.fromEntries(['redirect_uri', 'state', 'code_challenge'].map(name => [name, asked.searchParams.get(name) ?? '']))
@@ -177,113 +150,9 @@ describe('consent', () => {
   })
 })
 
-describe('feeds and files', () => {
-  it('are read, replaced and taken away', async () => {
-    const host = await newHost()
-    const upload = async (text: string) => {
-      const form = new FormData()
-      form.set('hostId', host.hostId)
-      form.set('name', 'Rota')
-      form.set('file', new Blob([text]), 'rota.ics')
-      const answer = await fetch(`${own.url}/api/desk/calendar-accounts`, { method: 'POST', headers: host.headers, body: form })
-      return { status: answer.status, body: await answer.json() as AccountView }
-    }
-    const { status, body: account } = await upload(entry('a', at(3), at(5)))
-    expect([status, account.kind, account.label, account.calendars[0]?.entries]).toEqual([201, 'file', 'Rota', 1])
-    expect(await openHours(host)).toEqual(allBut(3, 4))
-    const again = await upload(entry('a', at(6), at(7)))
-    expect(again.body.id).toBe(account.id)
-    expect(await openHours(host)).toEqual(allBut(6))
-    expect((await upload('no calendar at all')).status).toBe(422)
-
-    const calendar = await copperplateCalendar(copperplate, `feed-${host.hostId.slice(0, 8)}`)
-    await calendar.put('a.ics', entry('b', at(9), at(10)))
-    // What the server gives for one object is a calendar of its own.
-    const feed = { kind: 'feed', hostId: host.hostId, address: `${own.url.replace('http', 'webcal')}/feeds/none.ics` }
-    expect((await post(`${own.url}/api/desk/calendar-accounts`, feed, host.headers)).status).toBe(422)
-
-    await call(`${own.url}/api/desk/calendar-accounts/${account.id}`, { method: 'DELETE', headers: host.headers })
-    expect(await openHours(host)).toEqual(allBut())
-  })
-})
-
-describe('what counts', () => {
-  it('is chosen calendar by calendar, and its zone', async () => {
-    const host = await newHost()
-    const calendar = await copperplateCalendar(copperplate, `counts-${host.hostId.slice(0, 8)}`, 'Work', 'Asia/Kolkata')
-    await calendar.put('day.ics', entry('d', at(0), at(0)).replace(/DTSTART:.*/, `DTSTART;VALUE=DATE:${at(0).slice(0, 10).replaceAll('-', '')}`).replace(/DTEND:.*\r\n/, ''))
-    await calendar.put('perhaps.ics', entry('p', at(20), at(21), 'STATUS:TENTATIVE'))
-    const account = (await connect(host, calendar)).body as AccountView
-    const id = account.calendars[0]?.id ?? ''
-    const change = (body: object) => call(`${own.url}/api/desk/calendars/${id}`, {
-      method: 'PATCH', headers: { ...host.headers, 'content-type': 'application/json' }, body: JSON.stringify(body),
-    })
-    // From 18:30 of the day before, by the calendar's own zone.
-    expect(await openHours(host)).toEqual([19, 21, 22, 23])
-    expect((await change({ timeZone: 'UTC' })).body).toMatchObject({ timeZone: 'UTC' })
-    expect(await openHours(host)).toEqual([])
-    await change({ countsAllDay: false })
-    expect(await openHours(host)).toEqual(allBut(20))
-    await change({ countsUnconfirmed: false })
-    expect(await openHours(host)).toEqual(allBut())
-    await change({ countsAllDay: true, blocks: false })
-    expect(await openHours(host)).toEqual(allBut())
-    expect((await change({ timeZone: 'Nowhere/Land' })).status).toBe(400)
-  })
-
-  it('leaves out entries that are holds, for the event type that names them alone', async () => {
-    const host = await newHost()
-    const calendar = await copperplateCalendar(copperplate, `holds-${host.hostId.slice(0, 8)}`)
-    await calendar.put('a.ics', entry('a', at(9), at(10)).replace('Secret dentist', 'HOLD: interviews'))
-    await calendar.put('b.ics', entry('b', at(11), at(12)).replace('Secret dentist', 'Household'))
-    await connect(host, calendar)
-    expect(await openHours(host)).toEqual(allBut(9, 11))
-    await own.context.db.execute(sql`update event_types set settings = jsonb_set(settings, '{holds}', '["hold"]') where workspace_id = ${host.workspace.id}`)
-    expect(await openHours(host)).toEqual(allBut(11))
-  })
-})
-
-it('takes time in years to come, for openings and for a booking', async () => {
-  const host = await newHost()
-  const calendar = await copperplateCalendar(copperplate, `later-${host.hostId.slice(0, 8)}`)
-  const inDays = (days: number) => (hour: number) => formatInstant(day + days * DAY + hour * 3600)
-  // 500 days later, and its third repetition: both are further ahead than what is worked out beforehand.
-  const [single, repeated] = [inDays(500), inDays(750)]
-  await calendar.put('single.ics', entry('single', single(9), single(10)))
-  await calendar.put('repeated.ics', entry('repeated', inDays(0)(11), inDays(0)(12), 'RRULE:FREQ=DAILY;INTERVAL=250'))
-  const account = (await connect(host, calendar)).body as AccountView
-  const openAt = async (at: (hour: number) => string, to = at) => {
-    const { body } = await call(`${own.url}/api/public/${host.workspace.slug}/talk/openings?from=${at(0).slice(0, 10)}&to=${to(0).slice(0, 10)}&timeZone=UTC`)
-    return (body.openings as { start: string }[]).map(({ start }) => Number(start.slice(11, 13)))
-  }
-  expect(await openAt(single)).toEqual(allBut(9, 11))
-  expect(await openAt(repeated)).toEqual(allBut(11))
-  expect((await book(own.url, `${host.workspace.slug}/talk`, request(repeated(11)))).status).toBe(409)
-  expect((await book(own.url, `${host.workspace.slug}/talk`, request(repeated(12)))).status).toBe(201)
-  await calendar.delete('repeated.ics')
-  await look(host, account)
-  expect(await openAt(repeated)).toEqual(allBut(12))
-})
-
-it('takes calendars into a host’s free/busy times where they want it', async () => {
-  const host = await newHost()
-  const calendar = await copperplateCalendar(copperplate, `freebusy-${host.hostId.slice(0, 8)}`)
-  await calendar.put('a.ics', entry('a', at(9), at(10)))
-  await connect(host, calendar)
-  const address = `${own.url}/api/desk/hosts/${host.hostId}`
-  const { body } = await call(`${address}/addresses`, { headers: host.headers })
-  const periods = async () => (await (await fetch((body as { freeBusy: string }).freeBusy)).text()).match(/^FREEBUSY.*/gm) ?? []
-  expect(await periods()).toEqual([])
-  await call(`${address}/free-busy`, {
-    method: 'PUT', headers: { ...host.headers, 'content-type': 'application/json' }, body: '{"withCalendars":true}',
-  })
-  const utc = (hours: number) => at(hours).replaceAll(/[-:]/g, '')
-  expect(await periods()).toEqual([`FREEBUSY;FBTYPE=BUSY:${utc(9)}/${utc(10)}`])
-})
-
 describe('a booking', () => {
-  const bookAt = (host: Host, hour: number) => book(own.url, `${host.workspace.slug}/talk`, request(at(hour), {}))
-  const backdate = (host: Host) => own.context.db.update(calendarAccounts)
+  const bookAt = (host: CalendarHost, hour: number) => book(own.url, `${host.workspace.slug}/talk`, request(at(hour), {}))
+  const backdate = (host: CalendarHost) => own.context.db.update(calendarAccounts)
     .set({ lookedAt: new Date(Date.now() - 120_000) }).where(eq(calendarAccounts.workspaceId, host.workspace.id))
 
   it('is not made over what was put into a calendar since the last look, nor refused for what is gone', async () => {
@@ -334,24 +203,4 @@ describe('a booking', () => {
     expect(Date.now() - begun).toBeLessThan(4000)
     await setFault(copperplate, { kind: 'none' })
   })
-})
-
-it('shows titles to nobody but the host', async () => {
-  const host = await newHost()
-  const calendar = await copperplateCalendar(copperplate, `titles-${host.hostId.slice(0, 8)}`)
-  await calendar.put('a.ics', entry('a', at(9), at(10)))
-  await connect(host, calendar)
-  const owner = await signIn(own.url, host.workspace.owner)
-  const { body: openapi } = await call(`${own.url}/api/openapi.json`)
-  const eventTypeId = (await call(`${own.url}/api/desk/event-types`, { headers: owner })).body[0].id
-  const span = `from=${day}&to=${day + DAY}`
-  const paths = Object.entries<{ get?: object }>(openapi.paths).filter(([, methods]) => methods.get).map(([path]) => path
-    .replace('{workspace}', host.workspace.slug).replace('{eventType}', 'talk').replace(/event-types\/\{id\}/, `event-types/${eventTypeId}`).replace(/hosts\/\{id\}/, `hosts/${host.hostId}`))
-  const texts = await Promise.all(paths.filter(path => !path.includes('{')).map(async path => (await fetch(
-    `${own.url}${path}?timeZone=UTC&hosts=${host.hostId}&${path.includes('/taken') ? span : `from=${at(0).slice(0, 10)}&to=${at(0).slice(0, 10)}`}`, { headers: owner })).text()))
-  expect(texts.length).toBeGreaterThan(15)
-  expect(texts.filter(text => text.includes('dentist'))).toEqual([])
-  expect(texts.some(text => text.includes('"calendar":"Work"'))).toBe(true)
-  const ownView = await call(`${own.url}/api/desk/hosts/${host.hostId}/taken?${span}`, { headers: host.headers })
-  expect(JSON.stringify(ownView.body)).toContain('Secret dentist')
 })

@@ -88,6 +88,7 @@ export class CalendarFault extends Error {
   }
 }
 
+/** What only a person here can mend; a server that sends a page of its own today may be itself again in a minute. */
 const lasting: ReadonlySet<AccountFaultCode> = new Set<AccountFaultCode>([
-  'noAddress', 'notAllowed', 'wrongPassword', 'consentLost', 'notCalDav', 'noCalendars', 'notACalendar', 'insecureRedirect', 'unreadableAccess',
+  'noAddress', 'notAllowed', 'wrongPassword', 'consentLost', 'insecureRedirect', 'unreadableAccess',
 ])

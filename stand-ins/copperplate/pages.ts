@@ -46,12 +46,12 @@ export function copperplatePages(store: CopperplateStore, registered: Registered
   }))
 
   router.get('/accounts/:user/:calendar', withCalendar((event, { account, calendar }) => sendPage(event, page({ service, title: `${calendar.name}, ${account.name}`, links }, html`
-    <table><tr><th>Entry</th><th>From</th><th>To</th><th></th></tr>${Object.values(calendar.objects)
+    <table><tr><th>Entry</th><th>From and to</th><th></th></tr>${Object.values(calendar.objects)
       .map(object => ({ object, entry: describe(object.text) }))
       .sort((a, b) => (a.entry.start < b.entry.start ? -1 : 1))
       .map(({ object, entry }) => html`<tr><td>${entry.title || '(no title)'}<div class="quiet">${[entry.rule, ...entry.notes].filter(Boolean).join(' · ')}</div></td>
-        <td>${entry.start.replace('T', ' ')}</td><td>${entry.end.replace('T', ' ')}</td>
-        <td>${!entry.rule && html`<form method="post" action="/accounts/${account.user}/${calendar.slug}/move">
+        <td class="when">${readable(entry.start)}<br />${readable(entry.end)}</td>
+        <td>${!entry.rule && html`<form class="row" method="post" action="/accounts/${account.user}/${calendar.slug}/move">
           <input type="hidden" name="object" value="${object.name}" />
           <input type="datetime-local" name="start" aria-label="New start of ${entry.title}" required />
           <input type="datetime-local" name="end" aria-label="New end of ${entry.title}" required />
@@ -184,4 +184,9 @@ function addConsent(router: Router, store: CopperplateStore, registered: Registe
 
 function seconds(): number {
   return Math.floor(Date.now() / 1000)
+}
+
+/** `2026-11-03 09:30 UTC` of `2026-11-03T09:30:00Z`; a date stays as it is. */
+function readable(time: string): string {
+  return time.replace('T', ' ').replace(/:00(?=Z?$)/, '').replace('Z', ' UTC')
 }

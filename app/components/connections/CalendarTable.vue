@@ -87,7 +87,7 @@ const receiving = computed(() => props.accounts.flatMap(({ calendars }) => calen
               hide-details density="compact" @update:model-value="store.change(calendar.id, { blocks: !calendar.blocks })"
             />
           </td>
-          <td>
+          <td class="receives">
             <VRadio
               v-if="calendar.writable" :model-value="receiving === calendar.id" :true-value="true" :disabled="!mayChange"
               :label="calendar.receives ? texts.here : ''" :aria-label="texts.receivesNamed(calendar.name)"
@@ -214,6 +214,12 @@ tbody th[scope='row'] {
 
 .more td {
   padding-block: 6px 12px !important;
+}
+
+.receives :deep(.v-radio),
+.receives :deep(.v-selection-control) {
+  display: inline-flex;
+  vertical-align: middle;
 }
 
 td :deep(.v-label) {

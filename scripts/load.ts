@@ -64,6 +64,8 @@ try {
   print(`\nWhole files, ${CALL_RUNS} runs each, p95`)
   report(new Map([...calls].filter(([name]) => files.test(name))))
 
+  print(`\nMemory of the process after that: ${memoryOf(installation).toFixed(0)} MB at most`)
+
   print(`\nScreens until their first useful paint, ${PAINT_RUNS} runs each, p95; goal ${PAINT_GOAL} ms`)
   report(await measureScreens(workspace.owner, workspace.slug, ids), PAINT_GOAL)
 

@@ -135,9 +135,14 @@ it('goes into the calendar that an event type names, and back into the one that 
   await expect.poll(() => texts(one), soon).toEqual([])
   const named = davCalendar(copperplate, `${copperplate}/dav/calendars/${user}/benches/`, user, work.password)
   await expect.poll(async () => (await named.list()).size, soon).toBe(1)
+  // Also where no calendar receives the rest.
+  await own.context.db.execute(sql`update calendars set receives = false where workspace_id = ${one.workspace.id}`)
+  expect((await book(own.url, `${one.workspace.slug}/talk`, request(at(11)))).status).toBe(201)
+  await expect.poll(async () => (await named.list()).size, soon).toBe(2)
+  await own.context.db.execute(sql`update calendars set receives = true where workspace_id = ${one.workspace.id} and name = 'Work'`)
   expect((await change({ receivesFor: [] })).body.receivesFor).toEqual([])
-  await expect.poll(() => texts(one), soon).toHaveLength(1)
-  expect((await named.list()).size).toBe(0)
+  await expect.poll(() => texts(one), soon).toHaveLength(2)
+  await expect.poll(async () => (await named.list()).size, soon).toBe(0)
 })
 
 it('is there once although the answer was lost, and is retried while the server is down', async () => {

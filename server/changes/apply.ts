@@ -173,7 +173,9 @@ async function collect(context: Context, tx: Database, batch: Batch, target: Tar
       const hostIds = affected[0]?.hosts.map(host => host.id) ?? []
       batch.plan({
         name: 'writeEntries', about: { workspaceId, id: session.id }, at: effect.at,
-        where: sql`exists (select 1 from calendars where calendars.workspace_id = ${workspaceId} and calendars.receives
+        where: sql`exists (select 1 from calendars where calendars.workspace_id = ${workspaceId}
+            and (calendars.receives or exists (select 1 from receiving_calendars as named
+              where named.workspace_id = calendars.workspace_id and named.calendar_id = calendars.id))
             and calendars.host_id = any(${sql.param([...hostIds, ...(target.handOver ? [target.handOver.newHostId] : [])])}::uuid[]))
           or exists (select 1 from session_entries where session_entries.workspace_id = ${workspaceId} and session_entries.session_id = ${session.id})`,
       })

@@ -7,6 +7,7 @@ import { queryLimits } from '../openings/limits'
 import { type Horizon, horizonKinds, zoneName } from '../openings/schema'
 import { busyOf, type HostTime, planFor } from './host-time'
 import { fault, faultIssue, noRepeats } from '../validation'
+import { linkSchema, waysSchema } from '../rooms/ways'
 import { placeKinds } from './place-kinds'
 
 /** What an event type's owner decides, apart from who sits in its chairs. */
@@ -94,6 +95,13 @@ export const settingsSchema = z.strictObject({
   /** Calendar entries whose titles hold one of these words take no time from this event type. */
   holds: z.array(z.string().trim().min(2).max(60)).max(10).superRefine(noRepeats()).default([]),
   places: z.array(placeSchema).min(1).max(10),
+  /** Rooms of sessions by video. */
+  room: z.strictObject({
+    /** Which ways to a room are tried, in this order; null for those of the workspace. */
+    ways: waysSchema.nullable(),
+    /** A room that all sessions share, in whatever program it is; clients see it once they have booked. */
+    link: linkSchema,
+  }).default({ ways: null, link: '' }),
   questions: questionsSchema,
   /** Asked after its own questions; other event types may ask them too. */
   questionSets: questionSetsSchema.default([]),

@@ -40,6 +40,7 @@ const values = {
   // Formats
   email: none,
   webAddress: none,
+  roomPattern: none,
   phone: none,
   notAPicture: none,
   notACalendar: none,

@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { slugSchema } from './event-type/definition'
 import { reachSchema } from './account/rights'
 import { zoneName } from './openings/schema'
+import { patternSchema, waysSchema } from './rooms/ways'
 
 /** What a workspace's owner decides about it as a whole. */
 
@@ -27,6 +28,10 @@ export const workspaceSettingsSchema = z.strictObject({
   countsMissed: z.boolean(),
   /** Whether a host is no longer offered once one of their calendars has not answered for a day. */
   stopsSilent: z.boolean(),
+  /** Which ways to a room are tried, in this order, where an event type says no other. */
+  roomWays: waysSchema,
+  /** The address of rooms on a meeting server of its own, with `{room}` for a part that nobody can guess; empty without one. */
+  roomPattern: patternSchema,
   /** How far hosts reach with what is other hosts'. */
   hostReach: reachSchema,
 })

@@ -27,7 +27,9 @@ const examples: { [Kind in ChangeKind]: Extract<Change, { kind: Kind }> } = {
   cancelled: { kind: 'cancelled', by: { kind: 'client', name: 'Ana' }, at: 0, reason: null },
   attended: { kind: 'attended', by: { kind: 'member', name: 'Bo' }, at: 0 },
   missed: { kind: 'missed', by: { kind: 'member', name: 'Bo' }, at: 0 },
-  roomReady: { kind: 'roomReady', by: { kind: 'system', name: 'A service' }, at: 0, service: 'A service', number: null, attempt: 1 },
+  roomReady: { kind: 'roomReady', way: 'own', by: { kind: 'system', name: 'A service' }, at: 0, service: 'A service', number: null, attempt: 1 },
+  roomRenewed: { kind: 'roomRenewed', by: { kind: 'member', name: 'Bo' }, at: 0 },
+  roomGiven: { kind: 'roomGiven', by: { kind: 'member', name: 'Bo' }, at: 0, link: 'https://rooms.example.org/a' },
   handedOver: {
     kind: 'handedOver', by: { kind: 'member', name: 'Bo' }, at: 0, chair: 'Host', from: 'Bo', to: 'Cai', code: 'onlyOne', able: ['Cai'],
   },
@@ -40,8 +42,15 @@ const whenWords = {
   now: 'at once',
   withRoom: 'when the room is ready, at the latest after the wait',
   whereLinkIsMissing: 'at once, to those whose confirmation had no link',
+  whereConfirmed: 'at once, to those whose confirmation has gone out',
 } as const
-const roomWords = { make: 'made, where the place is by video', withdrawWithLast: 'withdrawn with the last booking', moveWithHost: 'made anew where it was under the former host’s account' } as const
+const roomWords = {
+  make: 'made, where the place is by video',
+  withdrawWithLast: 'withdrawn with the last booking',
+  moveWithHost: 'made anew where it was the former host’s',
+  renew: 'made anew',
+  give: 'replaced by the link that was given',
+} as const
 
 export function consequencesTable(): string {
   const rows = (Object.keys(changeTable) as ChangeKind[]).map((kind) => {

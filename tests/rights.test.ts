@@ -185,6 +185,8 @@ const rows: [call: string, allowed: number, stranger: number, body?: string][] =
   ['GET /api/desk/hosts/{ownHost}/hand-over', 200, 404],
   ['POST /api/desk/hosts/{ownHost}/hand-over', 400, 404, '{}'],
   ['POST /api/desk/sessions/{ownSession}/room', 409, 404, '{}'],
+  ['POST /api/desk/sessions/{ownSession}/room/renew', 409, 404, '{}'],
+  ['POST /api/desk/sessions/{ownSession}/room/link', 400, 404, '{}'],
   ['POST /api/desk/sessions/{ownSession}/entry/put-back', 409, 404, '{}'],
   ['POST /api/desk/sessions/{ownSession}/entry/follow', 409, 404, '{}'],
   ['POST /api/desk/bookings/{ownBooking}/close', 400, 404, '{}'],

@@ -27,7 +27,7 @@ const booked: Change = {
   assigned: [],
 }
 const cancelled: Change = { kind: 'cancelled', by: { kind: 'client', name: 'Ana' }, at, reason: null }
-const ready: Change = { kind: 'roomReady', by: { kind: 'system', name: 'Rooms' }, at, service: 'Rooms', number: null, attempt: 1 }
+const ready: Change = { kind: 'roomReady', way: 'own', by: { kind: 'system', name: 'Rooms' }, at, service: 'Rooms', number: null, attempt: 1 }
 const kindsOf = (effects: Effect[]) => effects.map(effect => effect.kind)
 const messages = (effects: Effect[]) => effects.flatMap(effect => (effect.kind === 'message' ? [[effect.occasion, effect.at - at]] : []))
 

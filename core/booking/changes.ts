@@ -1,4 +1,5 @@
 import type { Occasion } from '../messages/occasions'
+import type { RoomWay } from '../rooms/ways'
 import type { AssignmentCode } from '../rotation'
 import type { BookingState } from './states'
 import type { TrailEntry, TrailValues } from './trail'
@@ -21,7 +22,9 @@ interface ChangeFields {
   cancelled: { reason: string | null }
   attended: object
   missed: object
-  roomReady: { service: string, number: string | null, attempt: number }
+  roomReady: { way: RoomWay, service: string, number: string | null, attempt: number }
+  roomRenewed: object
+  roomGiven: { link: string }
   handedOver: { chair: string, from: string, to: string, code: AssignmentCode, able: string[] }
 }
 export type ChangeKind = keyof ChangeFields
@@ -39,9 +42,9 @@ export interface MessageConsequence {
   to: readonly Recipient[]
   /**
    * `now`; or `withRoom`: as soon as the room is ready, and after a short wait without it; or `whereLinkIsMissing`: now, to
-   * those whose confirmation went out without the link.
+   * those whose confirmation went out without the link; or `whereConfirmed`: now, to those whose confirmation went out.
    */
-  when: 'now' | 'withRoom' | 'whereLinkIsMissing'
+  when: 'now' | 'withRoom' | 'whereLinkIsMissing' | 'whereConfirmed'
   /**
    * Of a change of a session, which bookings it is about where not each confirmed one: the first of these, the first of any,
    * or each that waits for approval.
@@ -60,7 +63,7 @@ interface ChangeRow<Kind extends ChangeKind> {
   /** Whose calendar entries it alters: their SEQUENCE is raised. */
   revises: readonly ('client' | 'hosts')[]
   /** What becomes of the session's room: made where the place is by video, or withdrawn with the last booking. */
-  room: 'make' | 'withdrawWithLast' | 'moveWithHost' | null
+  room: 'make' | 'withdrawWithLast' | 'moveWithHost' | 'renew' | 'give' | null
   /** When it can be made: until the session is over, or from its start on. */
   during: 'untilEnd' | 'fromStart'
 }
@@ -129,10 +132,32 @@ export const changeTable: { [Kind in ChangeKind]: ChangeRow<Kind> } = {
   },
   roomReady: {
     subject: 'session', from: [], to: null,
-    trail: ({ service, number, attempt }) => [{ code: 'roomReady', values: { service, number, attempt } }],
+    trail: ({ way, service, number, attempt }) => [{ code: 'roomReady', values: { way, service, number, attempt } }],
     messages: [{ occasion: 'linkFollows', to: everybody, when: 'whereLinkIsMissing' }],
     revises: ['client', 'hosts'],
     room: null,
+    during: 'untilEnd',
+  },
+  roomRenewed: {
+    subject: 'session', from: [], to: null,
+    trail: ({ by }) => [{ code: 'roomRenewed', values: { member: by.name } }],
+    messages: [
+      { occasion: 'newLink', to: ['client', 'guests'], when: 'withRoom' },
+      { occasion: 'newLink', to: ['hosts'], when: 'withRoom', per: 'session' },
+    ],
+    revises: ['client', 'hosts'],
+    room: 'renew',
+    during: 'untilEnd',
+  },
+  roomGiven: {
+    subject: 'session', from: [], to: null,
+    trail: ({ by }) => [{ code: 'roomReady', values: { way: 'byHand', service: by.name, number: null, attempt: 1 } }],
+    messages: [
+      { occasion: 'newLink', to: ['client', 'guests'], when: 'whereConfirmed' },
+      { occasion: 'newLink', to: ['hosts'], when: 'whereConfirmed', per: 'session' },
+    ],
+    revises: ['client', 'hosts'],
+    room: 'give',
     during: 'untilEnd',
   },
   handedOver: {
@@ -193,10 +218,12 @@ export interface Situation {
 export type Effect =
   | { kind: 'trail', entry: TrailEntry }
   | { kind: 'reviseEntry', whose: 'client' | 'hosts' }
-  | { kind: 'makeRoom', at: number }
+  | { kind: 'makeRoom', at: number, waitsUntil: number }
   | { kind: 'withdrawRoom', at: number }
   /** Another room takes the place of the one there is. */
-  | { kind: 'replaceRoom', at: number }
+  | { kind: 'replaceRoom', at: number, waitsUntil: number }
+  /** A link that a person gave takes the place of the room there is. */
+  | { kind: 'giveRoom', at: number, link: string }
   | { kind: 'endSession' }
   /** The session's entries in its hosts' calendars are brought up to date. */
   | { kind: 'writeEntries', at: number }
@@ -206,7 +233,7 @@ export type Effect =
   | { kind: 'retakeTurns', at: number }
   /** Confirmations that wait for the room go out now. */
   | { kind: 'releaseConfirmations', at: number }
-  | { kind: 'message', occasion: Occasion, to: readonly Recipient[], at: number, onlyWithoutLink: boolean, per: 'booking' | NonNullable<MessageConsequence['per']> }
+  | { kind: 'message', occasion: Occasion, to: readonly Recipient[], at: number, among: 'everybody' | 'withoutLink' | 'confirmed', per: 'booking' | NonNullable<MessageConsequence['per']> }
 
 /** What follows from a change, in the order in which it is written. Pure. */
 export function effectsOf(change: Change, situation: Situation): Effect[] {
@@ -216,7 +243,7 @@ export function effectsOf(change: Change, situation: Situation): Effect[] {
   for (const whose of revises) {
     if (whose === 'client' || situation.hostsHaveEntry) effects.push({ kind: 'reviseEntry', whose })
   }
-  if (room === 'make' && situation.byVideo && situation.roomState === 'none') effects.push({ kind: 'makeRoom', at })
+  if (room === 'make' && situation.byVideo && situation.roomState === 'none') effects.push({ kind: 'makeRoom', at, waitsUntil: at + situation.roomWait })
   if (room === 'withdrawWithLast' && situation.isLast) {
     effects.push({ kind: 'endSession' })
     if (!situation.countsCancelled) effects.push({ kind: 'returnTurns', at })
@@ -226,19 +253,21 @@ export function effectsOf(change: Change, situation: Situation): Effect[] {
   if (change.kind === 'attended' && situation.othersMissed) effects.push({ kind: 'retakeTurns', at })
   if (revises.includes('hosts') && !situation.isOver) effects.push({ kind: 'writeEntries', at })
   const roomMoves = room === 'moveWithHost' && situation.roomMoves
-  if (roomMoves) effects.push({ kind: 'replaceRoom', at })
+  const isRenewed = room === 'renew'
+  if (change.kind === 'roomGiven') effects.push({ kind: 'giveRoom', at, link: change.link })
+  if (roomMoves || isRenewed) effects.push({ kind: 'replaceRoom', at, waitsUntil: at + situation.roomWait })
   effects.push(...trailOf(change).map(entry => ({ kind: 'trail' as const, entry })))
   // After the end nobody needs word any more.
   if (subject === 'session' && situation.isOver) return effects
-  if (change.kind === 'roomReady') effects.push({ kind: 'releaseConfirmations', at })
+  if (change.kind === 'roomReady' || change.kind === 'roomGiven') effects.push({ kind: 'releaseConfirmations', at })
   for (const { occasion, to, when, per = 'booking' } of messages) {
-    const waits = when === 'withRoom' && situation.byVideo && (roomMoves || situation.roomState !== 'ready')
+    const waits = when === 'withRoom' && situation.byVideo && (roomMoves || isRenewed || situation.roomState !== 'ready')
     effects.push({
       kind: 'message',
       occasion,
       to,
       at: waits ? at + situation.roomWait : at,
-      onlyWithoutLink: when === 'whereLinkIsMissing',
+      among: when === 'whereLinkIsMissing' ? 'withoutLink' : when === 'whereConfirmed' ? 'confirmed' : 'everybody',
       per,
     })
   }

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { assignmentCodes } from '../rotation'
 import { faultSchema } from '../faults'
+import { roomWays } from '../rooms/ways'
 import { storedFaultSchema } from '../validation'
 import { accountFaultSchema } from '../views/calendar-account'
 
@@ -10,6 +11,7 @@ import { accountFaultSchema } from '../views/calendar-account'
  */
 
 const text = z.string()
+const roomWay = z.enum(roomWays)
 /** What is wrong with a calendar title; a sentence where it was recorded before faults had codes. */
 export const titleFaultSchema = z.union([text, storedFaultSchema])
 export type TitleFault = z.infer<typeof titleFaultSchema>
@@ -25,8 +27,14 @@ const entrySchemas = {
   missed: z.object({ member: text }),
   cancelled: z.object({ by: z.enum(['client', 'member']), name: text, reason: text.nullable() }),
   roomAsked: z.object({ service: text, account: text, attempt: z.number() }),
-  roomReady: z.object({ service: text, number: text.nullable(), attempt: z.number() }),
-  roomFailed: z.object({ service: text, attempt: z.number(), fault: faultSchema, nextAt: z.number().nullable() }),
+  /** `service`: the service, or whose fixed room or link it is. */
+  roomReady: z.object({ service: text, number: text.nullable(), attempt: z.number(), way: roomWay.optional() }),
+  roomFailed: z.object({
+    service: text, attempt: z.number(), fault: faultSchema, nextAt: z.number().nullable(),
+    /** The way that is tried instead. */
+    next: z.object({ way: roomWay, name: text }).optional(),
+  }),
+  roomRenewed: z.object({ member: text }),
   roomUnowned: z.object({ hosts: z.array(text) }),
   roomWithdrawn: z.object({ service: text }),
   roomNotWithdrawn: z.object({ service: text, fault: faultSchema, nextAt: z.number().nullable() }),
@@ -56,7 +64,7 @@ export function readTrailEntry(code: string, values: unknown): TrailEntry {
 
 const unionMembers = [
   member('booked'), member('requested'), member('assigned'), member('approved'), member('declined'), member('cancelled'),
-  member('roomAsked'), member('roomReady'), member('roomFailed'), member('roomUnowned'), member('roomWithdrawn'),
+  member('roomAsked'), member('roomReady'), member('roomFailed'), member('roomRenewed'), member('roomUnowned'), member('roomWithdrawn'),
   member('roomNotWithdrawn'), member('messageSent'), member('messageFailed'), member('messageUnknown'), member('messageOvertaken'),
   member('messageHeld'), member('titleFailed'), member('handedOver'),
   member('attended'), member('missed'),
@@ -76,6 +84,7 @@ const sessionCodes: ReadonlySet<TrailCode> = new Set([
   'roomAsked',
   'roomReady',
   'roomFailed',
+  'roomRenewed',
   'roomUnowned',
   'roomWithdrawn',
   'roomNotWithdrawn',

@@ -137,7 +137,7 @@ const words: { [Code in FindingCode]: Words<Code> } = {
     wayOut: () => 'Change the hosts',
   },
   withoutVideo: {
-    text: ({ hosts }) => `${capitalise(has(...hosts))} no video account: sessions with ${hosts.length > 1 ? 'these hosts' : hosts[0]?.own ? 'you' : 'this host'} get no link automatically.`,
+    text: ({ hosts, isEverybody }) => `${capitalise(has(...hosts))} no video account and no other way to a room: ${isEverybody && hosts.length > 1 ? 'no session gets a' : `sessions with ${hosts.length > 1 ? 'these hosts' : hosts[0]?.own ? 'you' : 'this host'} get no`} link automatically.`,
     wayOut: ({ hosts: [first, ...others] }) => (first?.own && others.length === 0 ? 'Connect your account' : 'Connect accounts'),
   },
   withoutCalendar: {

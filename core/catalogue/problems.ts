@@ -50,6 +50,7 @@ export interface ProblemReasonValues {
   notWaiting: object
   messageDone: object
   roomNotFailing: object
+  noRoomToChange: object
   beganAlready: object
   eventTypeBooked: object
   addressElsewhere: object
@@ -115,6 +116,7 @@ const words: { [Reason in ProblemReason]: (values: ProblemReasonValues[Reason]) 
   notWaiting: () => 'This booking no longer waits for approval, or its session is over.',
   messageDone: () => 'This message has been sent already, or a later change has replaced it.',
   roomNotFailing: () => 'This session’s room is not failing.',
+  noRoomToChange: () => 'This session has no link that could be changed: it is over, cancelled, not by video, or nobody is confirmed.',
   eventTypeBooked: () => 'Somebody has booked this event type, so it cannot be deleted. You can archive it.',
   beganAlready: () => 'Your first event type is there already; nothing was changed.',
   addressElsewhere: () =>

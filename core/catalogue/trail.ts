@@ -1,5 +1,6 @@
-import type { TitleFault, TrailEntry } from '../booking/trail'
+import type { TitleFault, TrailEntry, TrailValues } from '../booking/trail'
 import { occasionName } from '../messages/occasions'
+import type { RoomWay } from '../rooms/ways'
 import { formatDay, formatList, formatTime, formatZone } from '../time/format'
 import { readFault } from '../validation'
 import { formatAccountFault } from './calendars'
@@ -48,9 +49,13 @@ export function formatTrailEntry(entry: TrailEntry, zone: string, locale: string
     case 'roomAsked':
       return `Asked ${entry.values.service} for a room under ${entry.values.account}${entry.values.attempt > 1 ? `, try ${entry.values.attempt}` : ''}.`
     case 'roomReady':
-      return `${entry.values.service} made ${entry.values.number === null ? 'the room' : `room ${entry.values.number}`}${entry.values.attempt > 1 ? `, at try ${entry.values.attempt}` : ''}.`
-    case 'roomFailed':
-      return `${entry.values.service} ${describeFault(entry.values.fault)}; ${again(entry.values.nextAt)}.`
+      return describeRoom(entry.values, named)
+    case 'roomFailed': {
+      const { service, fault, nextAt, next } = entry.values
+      return `${service} ${describeFault(fault)}; ${next ? `going on to ${describeWay(next)}` : again(nextAt)}.`
+    }
+    case 'roomRenewed':
+      return `${capital(entry.values.member)} asked for a new link.`
     case 'roomUnowned':
       return `No video account is connected for ${formatList(entry.values.hosts.map(named))}, so no room can be made.`
     case 'roomWithdrawn':
@@ -80,6 +85,29 @@ export function formatTrailEntry(entry: TrailEntry, zone: string, locale: string
     }
     case 'titleFailed':
       return `The calendar title could not be made: ${formatTitleFault(entry.values.fault)}. The standard title is used.`
+  }
+}
+
+function describeRoom({ way = 'own', service, number, attempt }: TrailValues<'roomReady'>, named: (name: string) => string): string {
+  switch (way) {
+    case 'own':
+    case 'workspace':
+      return `${service} made ${number === null ? 'the room' : `room ${number}`}${attempt > 1 ? `, at try ${attempt}` : ''}.`
+    case 'pattern': return 'The room is on the workspace’s own meeting server.'
+    case 'fixed': return `The room is ${named(service) === 'you' ? 'your' : `${service}’s`} fixed one.`
+    case 'link': return `The room is the one that ${service} always has.`
+    case 'byHand': return `${named(service) === 'you' ? 'You' : service} gave it a link by hand.`
+  }
+}
+
+function describeWay({ way, name }: { way: RoomWay, name: string }): string {
+  switch (way) {
+    case 'own': return `${name}, under a host’s own account`
+    case 'workspace': return `${name}, under the workspace’s account`
+    case 'pattern': return 'the workspace’s own meeting server'
+    case 'fixed': return `${name}’s fixed room`
+    case 'link': return `the room that ${name} always has`
+    case 'byHand': return 'a link by hand'
   }
 }
 

@@ -1,3 +1,4 @@
+import { presetWays } from '../rooms/ways'
 import { describe, expect, it } from 'vitest'
 import { instantToSeconds } from '../time/civil'
 import { NOW, sampleDefinition, sampleHosts, sampleTime, takenBy } from '../../tests/support/samples'
@@ -9,12 +10,13 @@ import { type CheckContext, findingsOf, worstFinding } from '.'
 
 const hosts = sampleHosts.map(host => ({
   ...host,
-  hasVideo: true,
+  hasAccount: true, hasFixedRoom: false,
   calendars: { blocking: 1, silentSince: null },
   own: false,
   plans: [{ id: `plan-${host.id}`, name: 'Usual hours', timeZone: host.timeZone, holidays: true }],
 }))
-const sound: CheckContext = { definition: sampleDefinition(), hosts, time: sampleTime(), holidays: {}, linkedFrom: [], now: NOW }
+const roomWays = { order: [...presetWays], hasAccount: false, hasPattern: false }
+const sound: CheckContext = { definition: sampleDefinition(), hosts, time: sampleTime(), holidays: {}, linkedFrom: [], now: NOW, roomWays }
 type Change = Parameters<typeof sampleDefinition>[0]
 const withSettings = (change: Change): CheckContext => ({ ...sound, definition: sampleDefinition(change) })
 const within = (hours: string, rest: object = {}) => ({
@@ -158,9 +160,9 @@ const cases: [name: string, context: CheckContext, code: string, words: RegExp][
   ],
   [
     'the reader without a video account',
-    { ...sound, hosts: hosts.map(host => ({ ...host, hasVideo: host.id === 'ana', own: host.id === 'bo' })) },
+    { ...sound, hosts: hosts.map(host => ({ ...host, hasAccount: host.id === 'ana', own: host.id === 'bo' })) },
     'withoutVideo',
-    /^You have no video account: sessions with you get no link/,
+    /^You have no video account and no other way to a room: sessions with you get no link/,
   ],
   [
     'a pool of one in effect',
@@ -179,9 +181,9 @@ const cases: [name: string, context: CheckContext, code: string, words: RegExp][
   ],
   [
     'no video account',
-    { ...sound, hosts: hosts.map(host => ({ ...host, hasVideo: host.id === 'ana' })) },
+    { ...sound, hosts: hosts.map(host => ({ ...host, hasAccount: host.id === 'ana' })) },
     'withoutVideo',
-    /Bo has no video account/,
+    /Bo has no video account and no other way/,
   ],
   [
     'no calendar',

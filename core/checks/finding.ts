@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import type { Definition } from '../event-type/definition'
 import { panels } from '../event-type/panels'
+import { waysSchema } from '../rooms/ways'
 import { placeKinds } from '../event-type/place-kinds'
 import { chairPolicies, eventTypeStates, settingsSchema } from '../event-type/settings'
 import type { HolidayDates } from '../hours/plan'
@@ -62,7 +63,7 @@ export const findingSchema = z.discriminatedUnion('code', [
   finding('hostWithoutCommonHours', { hosts: people, chair: text.nullable(), otherChairs: number, isWholeChair: z.boolean() }),
   finding('onlyHost', { host: person, policy: z.enum(chairPolicies) }),
   finding('poolOfOne', { host: person, hosts: number }),
-  finding('withoutVideo', { hosts: people }),
+  finding('withoutVideo', { hosts: people, isEverybody: z.boolean() }),
   finding('withoutCalendar', { hosts: people }),
   finding('silentCalendar', { host: person, since: z.int() }),
   finding('wholeDaysBlocked', { host: person, calendar: text, days: z.array(day), count: number }),
@@ -87,14 +88,20 @@ export const checkHostSchema = z.strictObject({
   /** Whether it is the member who reads. */
   own: z.boolean(),
   timeZone: text,
-  hasVideo: z.boolean(),
+  /** A video account of their own, and a room that is always theirs. */
+  hasAccount: z.boolean(),
+  hasFixedRoom: z.boolean(),
   /** How many calendars block, and since when one of them has not answered (seconds); null where the reader may not know. */
   calendars: z.strictObject({ blocking: z.int(), silentSince: z.int().nullable() }).nullable(),
   plans: z.array(z.strictObject({ id: text, name: text, timeZone: text, holidays: z.boolean() })),
 })
 export type CheckHost = z.infer<typeof checkHostSchema>
 
+/** The workspace's own ways to a room, and the order where an event type says no other. */
+export const roomWaysViewSchema = z.strictObject({ order: waysSchema, hasAccount: z.boolean(), hasPattern: z.boolean() })
+
 export interface CheckContext {
+  roomWays: z.infer<typeof roomWaysViewSchema>
   definition: Definition
   /** All hosts of the workspace. */
   hosts: readonly CheckHost[]

@@ -1,6 +1,6 @@
 import { intersect, unionOf } from '../time/intervals'
 import { longest, type Facts } from './facts'
-import type { Finding } from './finding'
+import type { CheckHost, Finding } from './finding'
 
 /** Checks of who sits in the chairs. */
 
@@ -48,12 +48,18 @@ export function poolOfOne({ definition: { chairs }, openings, person }: Facts): 
   })
 }
 
-export function withoutVideo({ settings, pool, person }: Facts): Finding[] {
+/** Hosts for whose sessions no way leads to a room. */
+export function withoutVideo({ settings, pool, person, roomWays }: Facts): Finding[] {
   if (!settings.places.some(place => place.kind === 'video')) return []
-  const without = pool.filter(host => !host.hasVideo)
+  const order = settings.room.ways ?? roomWays.order
+  const hasWay = (host: CheckHost) => order.some(way => ({
+    own: host.hasAccount, workspace: roomWays.hasAccount, pattern: roomWays.hasPattern, fixed: host.hasFixedRoom, link: settings.room.link !== '',
+  }[way]))
+  const without = pool.filter(host => !hasWay(host))
+  const isEverybody = without.length === pool.length
   return without.length === 0 ? [] : [{
-    code: 'withoutVideo', severity: 'risky', values: { hosts: without.map(host => person(host.id)) },
-    wayOut: { kind: 'go', to: '/desk/connections' },
+    code: 'withoutVideo', severity: isEverybody && settings.places.every(place => place.kind === 'video') ? 'stops' : 'risky',
+    values: { hosts: without.map(host => person(host.id)), isEverybody }, wayOut: { kind: 'go', to: '/desk/connections' },
   }]
 }
 

@@ -59,6 +59,7 @@ export function contradictingPlaces({ settings: { places } }: Facts): Finding[] 
 /** One room for all sessions, with nobody leaving before the next arrive. */
 export function fixedRoomBackToBack({ settings }: Facts): Finding[] {
   const fixed = settings.places.some(place => /https?:\/\//.test(`${place.label} ${place.detail}`))
+    || (settings.room.link !== '' && settings.places.some(place => place.kind === 'video'))
   if (!fixed || settings.bufferBeforeMinutes + settings.bufferAfterMinutes > 0) return []
   if (!settings.durations.some(minutes => minutes % settings.startEveryMinutes === 0)) return []
   return [{ code: 'fixedRoomBackToBack', severity: 'risky', values: {}, wayOut: { kind: 'set', settings: { bufferAfterMinutes: 10 } } }]

@@ -2,7 +2,7 @@ import type { BookingState } from '../booking/states'
 
 /** The messages that go out by themselves: when each is still true, what goes with it, and its words in Liquid. */
 
-export const occasions = ['booked', 'awaitingApproval', 'declined', 'cancelled', 'linkFollows', 'handedOver', 'handedAway'] as const
+export const occasions = ['booked', 'awaitingApproval', 'declined', 'cancelled', 'linkFollows', 'newLink', 'handedOver', 'handedAway'] as const
 export type Occasion = (typeof occasions)[number]
 
 /** Messages to a member about their own account. */
@@ -136,6 +136,25 @@ export const occasionTable: Record<Occasion, OccasionRow> = {
       host: {
         subject: 'The video link: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
         opening: 'The room for {{ eventType.name }} with {{ client.name }} is ready.',
+        closing: 'Everything about this session: {{ session.page }}',
+      },
+    },
+  },
+  newLink: {
+    name: 'the new video link',
+    states: CONFIRMED,
+    calendar: 'REQUEST',
+    lasts: 'end',
+    withAnswers: false,
+    wording: {
+      client: {
+        subject: 'New video link: {{ eventType.name }}, {{ when.short }}',
+        opening: `Hello {{ client.name }},\n\nThe video link for your {{ session.title }} has changed. Please use the new one; the old one no longer leads to us.${linkFollows}`,
+        closing: `${manage}{{ workspace.name }}`,
+      },
+      host: {
+        subject: 'New video link: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
+        opening: `{{ actor }} has changed the video link for {{ eventType.name }} with {{ client.name }}.${linkFollows}`,
         closing: 'Everything about this session: {{ session.page }}',
       },
     },

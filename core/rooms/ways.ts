@@ -9,7 +9,8 @@ import { fault, noRepeats } from '../validation'
  */
 export const wayKinds = ['own', 'workspace', 'pattern', 'fixed', 'link'] as const
 export type WayKind = (typeof wayKinds)[number]
-export type RoomWay = WayKind | 'byHand'
+export const roomWays = [...wayKinds, 'byHand'] as const
+export type RoomWay = (typeof roomWays)[number]
 
 export const presetWays: readonly WayKind[] = ['own', 'workspace', 'pattern', 'fixed']
 
@@ -25,6 +26,9 @@ export const patternSchema = z.string().trim().max(500).refine((text) => {
 }, fault('roomPattern'))
 
 export const linkSchema = z.union([z.literal(''), z.url({ protocol: /^https?$/, error: fault('webAddress') }).max(2000)])
+
+/** What a person gives to one session. */
+export const givenLinkSchema = z.strictObject({ link: z.url({ protocol: /^https?$/, error: fault('webAddress') }).max(2000) })
 
 /** A room that a host always has, wherever it is. */
 export const fixedRoomSchema = z.strictObject({

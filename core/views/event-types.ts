@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { checkHostSchema, findingSchema } from '../checks/finding'
+import { checkHostSchema, findingSchema, roomWaysViewSchema } from '../checks/finding'
 import { bookedSessionSchema } from '../event-type/affected-sessions'
 import { groupSchema } from '../event-type/groups'
 import { definitionSchema } from '../event-type/definition'
@@ -61,6 +61,7 @@ export const benchViewSchema = z.strictObject({
   holidays: holidayDatesSchema,
   /** Names of other event types whose texts lead to this one. */
   linkedFrom: z.array(text),
+  roomWays: roomWaysViewSchema,
   /** The workspace's shared questions, which any event type may ask. */
   questionSets: z.array(questionSetSchema),
   /** All members of the workspace: any of them may be told of sessions. */

@@ -5,6 +5,7 @@ import { awaySchema } from '../hours/away'
 import { storedPlanSchema } from '../hours/plan'
 import { phoneNumber } from '../intake'
 import { zoneName } from '../openings'
+import { fixedRoomSchema } from '../rooms/ways'
 import { fault } from '../validation'
 import { poolShareSchema, poolViewSchema } from './rotation'
 import { sessionRowSchema } from './session-list'
@@ -24,6 +25,8 @@ export const hostProfileSchema = z.strictObject({
     .transform(value => phoneNumber(value) ?? value).nullable(),
   /** Where the host's own page for clients stands, after `with/`; null without one. */
   slug: slugSchema.nullable(),
+  /** A room that is always theirs; null without one, and for those who may not change it. */
+  fixedRoom: fixedRoomSchema.nullable(),
   away: awaySchema,
 })
 export type HostProfile = z.infer<typeof hostProfileSchema>
@@ -38,7 +41,8 @@ export const hostViewSchema = z.strictObject({
   email: text,
   role: z.enum(memberRoles).nullable(),
   /** Away dates are there for those who may see the host's hours. */
-  profile: z.strictObject({ name: text, about: text, timeZone: text, phone: text.nullable(), slug: text.nullable(), away: awaySchema }),
+  profile: z.strictObject({ name: text, about: text, timeZone: text, phone: text.nullable(), slug: text.nullable(),
+    fixedRoom: z.strictObject({ link: text, number: text, passcode: text }).nullable(), away: awaySchema }),
   /** What the address of the host's own page begins with. */
   base: text,
   /** The hash of the picture. */

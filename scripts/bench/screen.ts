@@ -1,3 +1,4 @@
+import { presetWays } from '../../core/rooms/ways'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { PASSWORD, people } from '../../demo/people'
 import { instantToSeconds } from '../../core/time/civil'
@@ -93,6 +94,7 @@ function viewOf(query: OpeningsQuery): BenchView {
     booked: [],
     holidays: {},
     linkedFrom: [],
+    roomWays: { order: [...presetWays], hasAccount: false, hasPattern: false },
     questionSets: [],
     groups: [],
     sharedPlans: [],

@@ -1,3 +1,4 @@
+import { presetWays } from '../../core/rooms/ways'
 import type { CheckContext } from '../../core/checks'
 import type { Definition } from '../../core/event-type/definition'
 import { settingsSchema } from '../../core/event-type/settings'
@@ -118,7 +119,7 @@ export function benchOf(query: OpeningsQuery): { definition: Definition, workerC
     definition: { slug: 'work', listed: true, state: 'open', settings, chairs },
     workerContext: {
       hosts: query.hosts.map(({ id }) => ({
-        id: idFor(id), name: id, timeZone: eventType.timeZone, own: false, hasVideo: true,
+        id: idFor(id), name: id, timeZone: eventType.timeZone, own: false, hasAccount: true, hasFixedRoom: false,
         calendars: { blocking: 1, silentSince: null }, plans: [],
       })),
       time: fromCase(query).hosts.map(host => ({
@@ -130,6 +131,7 @@ export function benchOf(query: OpeningsQuery): { definition: Definition, workerC
       })),
       holidays: {},
       linkedFrom: [],
+    roomWays: { order: [...presetWays], hasAccount: false, hasPattern: false },
       now: query.now,
     },
   }

@@ -6,7 +6,7 @@ import { isAboutSession } from '../../core/booking/trail'
 import { type Context, dateOf, secondsOf } from '../context'
 import { Batch } from '../database/batch'
 import type { Database } from '../database/connection'
-import { bookings, changes, deliveries, hosts, rooms, sessionHosts, sessions, trail, videoAccounts } from '../database/schema'
+import { bookings, changes, deliveries, hosts, rooms, sessionHosts, sessions, trail } from '../database/schema'
 import { type BookingDetails, loadDetailsOfSession, loadObservers, type Observer, type Person, recipientsOf } from '../details'
 import { retakeTurns, returnTurns } from '../rotation'
 import { planDeliveries } from './deliveries'
@@ -96,7 +96,7 @@ async function apply(
     ...facts,
     byVideo: session.place.kind === 'video',
     roomState: room === null ? 'none' : room.state === 'ready' ? 'ready' : 'pending',
-    roomMoves: target.handOver !== null && (await movesWithHost(tx, room, target.handOver.former)),
+    roomMoves: target.handOver !== null && movesWithHost(room, target.handOver.former),
     isOver: secondsOf(session.endsAt) <= change.at,
     roomWait: context.settings.roomWaitSeconds,
   })
@@ -140,13 +140,14 @@ async function collect(context: Context, tx: Database, batch: Batch, target: Tar
       return reviseEntry(batch, target, effect.whose)
     case 'makeRoom': {
       const id = randomUUID()
-      batch.insert(rooms, [{ workspaceId, id, sessionId: session.id }], { onConflict: sql`do nothing` })
+      batch.insert(rooms, [{ workspaceId, id, sessionId: session.id, waitsUntil: dateOf(effect.waitsUntil) }], { onConflict: sql`do nothing` })
       batch.plan({ name: 'makeRoom', about: { workspaceId, id }, at: effect.at })
       return
     }
     case 'withdrawRoom': {
       if (!target.room) return
-      batch.update(sql`update ${rooms} set state = 'withdrawn', attempts = 0, next_try_at = null, last_fault = null
+      batch.update(sql`update ${rooms} set state = 'withdrawn', attempts = 0, next_try_at = null, last_fault = null,
+          join_url = case when account_id is null then null else join_url end
         where ${rooms.workspaceId} = ${workspaceId} and ${rooms.id} = ${target.room.id}`)
       // A room that was asked for may be there although its answer was lost.
       if (target.room.accountId) batch.plan({ name: 'withdrawRoom', about: { workspaceId, id: target.room.id }, at: effect.at })
@@ -154,15 +155,16 @@ async function collect(context: Context, tx: Database, batch: Batch, target: Tar
     }
     case 'replaceRoom': {
       if (!target.room) return
-      // Apart from the batch: there is one current room, so the old one makes way first.
-      await tx.update(rooms).set({ state: 'withdrawn', replacedAt: dateOf(effect.at), attempts: 0, nextTryAt: null, lastFault: null })
-        .where(and(eq(rooms.workspaceId, workspaceId), eq(rooms.id, target.room.id)))
-      if (target.room.accountId) batch.plan({ name: 'withdrawRoom', about: { workspaceId, id: target.room.id }, at: effect.at })
+      await leaveRoom(tx, batch, target.room, effect.at)
       const id = randomUUID()
-      batch.insert(rooms, [{ workspaceId, id, sessionId: session.id }])
+      batch.insert(rooms, [{ workspaceId, id, sessionId: session.id, waitsUntil: dateOf(effect.waitsUntil) }])
       batch.plan({ name: 'makeRoom', about: { workspaceId, id }, at: effect.at })
       return
     }
+    case 'giveRoom':
+      if (target.room) await leaveRoom(tx, batch, target.room, effect.at)
+      batch.insert(rooms, [{ workspaceId, id: randomUUID(), sessionId: session.id, state: 'ready', way: 'byHand', joinUrl: effect.link }])
+      return
     case 'endSession':
       // Apart from the batch, which may change the same row: a row is changed once a statement.
       await tx.update(sessions).set({ cancelled: true }).where(isSession(workspaceId, session.id))
@@ -192,7 +194,7 @@ async function collect(context: Context, tx: Database, batch: Batch, target: Tar
       return
     }
     case 'message': {
-      const lacking = effect.onlyWithoutLink ? await withoutLink(tx, target) : null
+      const among = effect.among === 'everybody' ? null : await confirmedPeople(tx, target, effect.among === 'withoutLink')
       const { requests } = target
       const about = {
         booking: affected, session: affected.slice(0, 1), sessionOrRequest: [...affected, ...requests].slice(0, 1), request: requests,
@@ -200,7 +202,7 @@ async function collect(context: Context, tx: Database, batch: Batch, target: Tar
       for (const details of about) {
         const observers = effect.to.includes('hosts') ? await (target.observers ??= loadObservers(tx, details)) : []
         const people = recipientsOf(details, effect.to, target.handOver, observers)
-          .filter(person => lacking === null || lacking.has(recipientKey(details.booking.id, person)))
+          .filter(person => among === null || among.has(recipientKey(details.booking.id, person)))
         planDeliveries(
           batch,
           context,
@@ -212,6 +214,14 @@ async function collect(context: Context, tx: Database, batch: Batch, target: Tar
       }
     }
   }
+}
+
+/** Apart from the batch: there is one current room, so the old one makes way first. */
+async function leaveRoom(tx: Database, batch: Batch, { workspaceId, id, accountId }: NonNullable<Target['room']>, at: number): Promise<void> {
+  await tx.update(rooms).set({
+    state: 'withdrawn', replacedAt: dateOf(at), attempts: 0, nextTryAt: null, lastFault: null, ...(accountId ? {} : { joinUrl: null }),
+  }).where(and(eq(rooms.workspaceId, workspaceId), eq(rooms.id, id)))
+  if (accountId) batch.plan({ name: 'withdrawRoom', about: { workspaceId, id }, at })
 }
 
 function reviseEntry(batch: Batch, { workspaceId, session, affected }: Target, whose: 'client' | 'hosts'): void {
@@ -229,30 +239,27 @@ function confirmationsOf(tx: Database, target: Target): NonNullable<Target['conf
   const { workspaceId, affected } = target
   return target.confirmations ??= tx.select().from(deliveries).where(and(
     eq(deliveries.workspaceId, workspaceId),
-    inArray(deliveries.occasion, ['booked', 'handedOver']),
+    inArray(deliveries.occasion, ['booked', 'handedOver', 'newLink']),
     inArray(deliveries.bookingId, affected.map(({ booking }) => booking.id)),
   )).orderBy(asc(deliveries.createdAt)).execute()
 }
 
-/** Whose latest confirmation went out without the link. One that is planned, be it once more, will hold the link itself. */
-async function withoutLink(tx: Database, target: Target): Promise<Set<string>> {
+/** Whose latest confirmation went out, or went out without the link. One that is planned, be it once more, will hold the link itself. */
+async function confirmedPeople(tx: Database, target: Target, onlyWithoutLink: boolean): Promise<Set<string>> {
   if (target.affected.length === 0) return new Set()
   const latest = new Map((await confirmationsOf(tx, target)).filter(({ state }) => state !== 'overtaken')
     .map(delivery => [recipientKey(delivery.bookingId ?? '', delivery), delivery]))
-  return new Set([...latest].filter(([, { withLink, state }]) => withLink === false && state !== 'planned').map(([key]) => key))
+  return new Set([...latest].filter(([, { withLink, state }]) =>
+    state !== 'planned' && (!onlyWithoutLink || withLink === false)).map(([key]) => key))
 }
 
 function recipientKey(bookingId: string, { address }: Pick<Person, 'address'>): string {
   return `${bookingId} ${address}`
 }
 
-/** Whether another room is to be made when a host hands a session over: it is under their account, or was not made yet. */
-async function movesWithHost(tx: Database, room: BookingDetails['room'], former: HandedOver['former']): Promise<boolean> {
-  if (!room || room.state === 'withdrawn') return false
-  if (room.state !== 'ready' || !room.accountId) return true
-  const [account] = await tx.select({ hostId: videoAccounts.hostId }).from(videoAccounts)
-    .where(and(eq(videoAccounts.workspaceId, room.workspaceId), eq(videoAccounts.id, room.accountId)))
-  return account?.hostId === former.id
+/** Whether another room is to be made when a host hands a session over: it is theirs, or was not made yet. */
+function movesWithHost(room: BookingDetails['room'], former: HandedOver['former']): boolean {
+  return room !== null && room.state !== 'withdrawn' && (room.state !== 'ready' || room.wayHostId === former.id)
 }
 
 function isSession(workspaceId: string, id: string) {

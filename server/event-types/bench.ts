@@ -1,4 +1,5 @@
 import { and, asc, eq, gt, inArray, isNull, sql } from 'drizzle-orm'
+import { presetWays } from '../../core/rooms/ways'
 import { hasRight, reaches } from '../../core/account/rights'
 import type { BookingState } from '../../core/booking/states'
 import type { BookedSession } from '../../core/event-type/affected-sessions'
@@ -60,6 +61,7 @@ export async function viewBench(
     booked: hasRight(member.role, 'changeEventTypes') ? await bookedSessions(db, workspaceId, id, now()) : [],
     holidays: holidaysOf(eventType, now(), until),
     linkedFrom: linkedFrom(all, eventType, workspace?.slug ?? ''),
+    roomWays: await loadRoomWays(db, workspaceId),
     now: now(),
   }
 }
@@ -91,7 +93,10 @@ export function holidaysOf({ settings }: EventType, from: number, to: number): H
 /** All hosts with what checks and panels show of them, their plans as far as the member sees them. */
 export async function benchHosts(db: Database, { workspaceId, memberId, reach, role }: SignedIn): Promise<BenchHost[]> {
   const known = await db
-    .select({ id: hosts.id, name: hosts.name, timeZone: hosts.timeZone, own: sql<boolean>`coalesce(${hosts.memberId} = ${memberId}, false)` })
+    .select({
+      id: hosts.id, name: hosts.name, timeZone: hosts.timeZone, own: sql<boolean>`coalesce(${hosts.memberId} = ${memberId}, false)`,
+      fixedRoom: sql<boolean>`${hosts.fixedRoom} is not null`,
+    })
     .from(hosts)
     .where(and(eq(hosts.workspaceId, workspaceId), isNull(hosts.leftAt)))
     .orderBy(asc(hosts.name))
@@ -105,10 +110,10 @@ export async function benchHosts(db: Database, { workspaceId, memberId, reach, r
     .where(eq(hostPlans.workspaceId, workspaceId)), plan => plan.hostId)
   const calendars = await blockingCalendars(db, workspaceId)
   const connected = new Set(accounts.map(account => account.hostId))
-  const byWorkspace = connected.has(null)
-  return known.map(host => ({
+  return known.map(({ fixedRoom, ...host }) => ({
     ...host,
-    hasVideo: byWorkspace || connected.has(host.id),
+    hasAccount: connected.has(host.id),
+    hasFixedRoom: fixedRoom,
     calendars: host.own || role !== 'host' ? calendars.get(host.id) ?? { blocking: 0, silentSince: null } : null,
     plans: (host.own || reaches(reach, { hours: 'see' }) ? plans.get(host.id) ?? [] : []).map(({ id, name, plan }) => ({
       id,
@@ -117,6 +122,16 @@ export async function benchHosts(db: Database, { workspaceId, memberId, reach, r
       holidays: plan.holidays.length > 0,
     })),
   }))
+}
+
+/** What the workspace itself has for rooms. */
+export async function loadRoomWays(db: Database, workspaceId: string): Promise<SentBench['roomWays']> {
+  const [found] = await db.select({ order: workspaces.roomWays, pattern: workspaces.roomPattern }).from(workspaces)
+    .where(eq(workspaces.id, workspaceId))
+  const hasAccount = await db.$count(videoAccounts, and(
+    eq(videoAccounts.workspaceId, workspaceId), isNull(videoAccounts.hostId), eq(videoAccounts.state, 'connected'),
+  )) > 0
+  return { order: found?.order ?? [...presetWays], hasAccount, hasPattern: (found?.pattern ?? '') !== '' }
 }
 
 /** How many calendars block each host's time, and since when one has not answered. */

@@ -15,7 +15,7 @@ import { loadHostsTime, WIDE } from '../hosts-time'
 import { definitionOf, type EventType, holdsOf, hostIdsOf, loadShared, readDraft } from './load'
 import { nextOpening } from './openings'
 import { knownEventTypes } from './snapshot'
-import { benchHosts, holidaysOf, linkedFrom, standing } from './bench'
+import { benchHosts, holidaysOf, linkedFrom, loadRoomWays, standing } from './bench'
 
 const DAYS_COUNTED = 30
 /** How far ahead the list looks for the next opening. */
@@ -83,6 +83,7 @@ async function lookAhead(
   const span = { now, from: now, to: now + DAYS_SEARCHED * DAY }
   const hostIds = [...new Set(all.flatMap(hostIdsOf))]
   const people = await benchHosts(db, member)
+  const roomWays = await loadRoomWays(db, member.workspaceId)
   const time = await loadHostsTime(context, member.workspaceId, hostIds, { ...span, ...WIDE, holds: holdsOf(all) })
   const counts = await countBookings(db, member.workspaceId, now)
   const found = new Map(all.map(eventType => [eventType.id, {
@@ -93,6 +94,7 @@ async function lookAhead(
       time: time.for(eventType.id, hostIdsOf(eventType)),
       holidays: holidaysOf(eventType, span.from, span.to),
       linkedFrom: linkedFrom(all, eventType, slug),
+      roomWays,
       now: formatInstant(now),
     }),
     ...counts(eventType.id),

@@ -7,7 +7,7 @@ import { readHostAnew, summarizeCalendars } from '../calendar-sync'
 import { type Context, dateOf } from '../context'
 import { hostPlans, hosts, hoursPlans, members, sessionHosts, sessions, workspaces } from '../database/schema'
 import { bookableWith, knownEventTypes, viewRotation } from '../event-types'
-import { listVideoStates } from '../rooms'
+import { listVideoStates, planFailingRooms } from '../rooms'
 import { reachesHost } from './hosts'
 
 /** One host: who they are to clients, when they are there, and what they have. */
@@ -45,7 +45,9 @@ export async function viewHost(context: Context, member: SignedIn, id: string): 
     email: host.email,
     role,
     profile: {
-      name: host.name, about: host.about, timeZone: host.timeZone, phone: host.phone, slug: host.slug, away: seesHours ? host.away : [],
+      name: host.name, about: host.about, timeZone: host.timeZone, phone: host.phone, slug: host.slug,
+      fixedRoom: mayChange ? host.fixedRoom : null,
+      away: seesHours ? host.away : [],
     },
     base: `${settings.baseUrl}/${workspace}/with/`,
     picture: host.picture,
@@ -100,11 +102,12 @@ export async function updateHost(
         .where(and(eq(hosts.workspaceId, workspaceId), eq(hosts.slug, profile.slug), ne(hosts.id, id)))
       if (holder) return { kind: 'addressTaken', name: holder.name }
     }
-    const [before] = await tx.select({ timeZone: hosts.timeZone }).from(hosts).where(isHost(workspaceId, id))
+    const [before] = await tx.select({ timeZone: hosts.timeZone, fixedRoom: hosts.fixedRoom }).from(hosts).where(isHost(workspaceId, id))
     const [updated] = await tx.update(hosts).set({ ...profile, profileVersion: basedOn + 1 })
       .where(and(isHost(workspaceId, id), isNull(hosts.leftAt), eq(hosts.profileVersion, basedOn)))
       .returning({ version: hosts.profileVersion })
     if (updated && before?.timeZone !== profile.timeZone) await readHostAnew({ db: tx, now }, workspaceId, id)
+    if (updated && profile.fixedRoom && !before?.fixedRoom) await planFailingRooms(tx, workspaceId, now())
     return updated ? { kind: 'saved', version: updated.version } : { kind: 'changedMeanwhile' }
   })
 }

@@ -1,26 +1,14 @@
-import { and, eq, gt, inArray, isNull, or } from 'drizzle-orm'
+import { and, eq, gt, isNull } from 'drizzle-orm'
 import { groupBy } from '../../core/group-by'
 import type { HostConnection, SignedIn } from '../../core/views/desk'
 import { type Context, dateOf } from '../context'
 import type { Database } from '../database/connection'
-import { hosts, rooms, sessionHosts, sessions, videoAccounts } from '../database/schema'
+import { hosts, rooms, sessions, videoAccounts } from '../database/schema'
 import { planJob } from '../jobs/queue'
 import { type ConnectedAccount, type Credentials, VideoFault, type VideoService } from '../ports/video'
 import { seal, unseal } from '../secrets'
 
 export type VideoAccount = typeof videoAccounts.$inferSelect
-
-/** The account a session's room is made under: one of its hosts', else the workspace's. */
-export async function accountFor(db: Database, workspaceId: string, sessionId: string): Promise<VideoAccount | null> {
-  const sitting = db.select({ hostId: sessionHosts.hostId }).from(sessionHosts)
-    .where(and(eq(sessionHosts.workspaceId, workspaceId), eq(sessionHosts.sessionId, sessionId)))
-  const accounts = await db.select().from(videoAccounts).where(and(
-    eq(videoAccounts.workspaceId, workspaceId),
-    eq(videoAccounts.state, 'connected'),
-    or(isNull(videoAccounts.hostId), inArray(videoAccounts.hostId, sitting)),
-  ))
-  return accounts.find(account => account.hostId !== null) ?? accounts[0] ?? null
-}
 
 /** Makes calls with an account's credentials, which are renewed where they are about to expire or are refused. Throws VideoFault. */
 export async function withCredentials<Result>(
@@ -89,20 +77,16 @@ export async function saveAccount(
       .insert(videoAccounts)
       .values({ workspaceId, hostId, service, ...values })
       .onConflictDoUpdate({ target: [videoAccounts.workspaceId, videoAccounts.service, videoAccounts.hostId], set: values })
-    const waiting = await tx
-      .select({ id: rooms.id })
-      .from(rooms)
-      .innerJoin(sessions, and(eq(sessions.workspaceId, rooms.workspaceId), eq(sessions.id, rooms.sessionId)))
-      .where(
-        and(
-          eq(rooms.workspaceId, workspaceId),
-          eq(rooms.state, 'failing'),
-          eq(sessions.cancelled, false),
-          gt(sessions.endsAt, dateOf(context.now())),
-        ),
-      )
-    for (const { id } of waiting) await planJob(tx, 'makeRoom', { workspaceId, id }, context.now())
+    await planFailingRooms(tx, workspaceId, context.now())
   })
+}
+
+/** Tries rooms that fail again: another way has opened. */
+export async function planFailingRooms(tx: Database, workspaceId: string, now: number): Promise<void> {
+  const failing = await tx.select({ id: rooms.id }).from(rooms)
+    .innerJoin(sessions, and(eq(sessions.workspaceId, rooms.workspaceId), eq(sessions.id, rooms.sessionId)))
+    .where(and(eq(rooms.workspaceId, workspaceId), eq(rooms.state, 'failing'), eq(sessions.cancelled, false), gt(sessions.endsAt, dateOf(now))))
+  for (const { id } of failing) await planJob(tx, 'makeRoom', { workspaceId, id }, now)
 }
 
 /** Whether a connection is one that the member may take away. */

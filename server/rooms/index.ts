@@ -1,4 +1,5 @@
-export { accountFor, dropAccount, listConnections, listVideoStates, mayConnect, reachesAccount, saveAccount, withCredentials } from './accounts'
+export { dropAccount, listConnections, listVideoStates, mayConnect, planFailingRooms, reachesAccount, saveAccount, withCredentials } from './accounts'
 export { makeRoom, roomJobFailed, tryRoomNow } from './make'
+export { changeRoomByHand } from './by-hand'
 export { withdrawalFailed, withdrawRoom } from './withdraw'
 export { openConsent, returnPath, sealConsent } from './consent'

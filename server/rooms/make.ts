@@ -2,6 +2,7 @@ import { and, asc, eq, isNull } from 'drizzle-orm'
 import { roomMayBecome } from '../../core/booking/states'
 import type { TrailValues } from '../../core/booking/trail'
 import { type RenderedTitle, renderTitle } from '../../core/messages'
+import { afterFailure, givenUpAt, nextWay, type Trying, type WayKind } from '../../core/rooms/ways'
 import { type Fault, unexpectedFault } from '../../core/faults'
 import { applySessionChange } from '../changes'
 import { type Context, dateOf, secondsOf } from '../context'
@@ -9,12 +10,13 @@ import { Batch } from '../database/batch'
 import type { Database } from '../database/connection'
 import { persist } from '../database/faults'
 import { withLock } from '../database/lock'
-import { bookings, eventTypes, hosts, rooms, sessionHosts, sessions, trail } from '../database/schema'
+import { bookings, eventTypes, rooms, sessions, trail } from '../database/schema'
 import { type JobSubject, planJob, waitAfter } from '../jobs/queue'
 import { recordTitleFault } from '../messages'
-import { type RoomDetails, VideoFault, type VideoService } from '../ports/video'
+import { type RoomDetails, VideoFault } from '../ports/video'
 import { recordTrail } from '../trail'
-import { accountFor, markLost, type VideoAccount, withCredentials } from './accounts'
+import { markLost, withCredentials } from './accounts'
+import { openWays, type SessionWay } from './ways'
 
 type Room = typeof rooms.$inferSelect
 type Session = typeof sessions.$inferSelect
@@ -37,8 +39,14 @@ interface Attempt {
   room: Room
   session: Session
   title: string
-  account: VideoAccount
-  service: VideoService
+  way: SessionWay
+  /** The way that follows where this one is given up. */
+  another: Another | null
+}
+
+interface Another {
+  way: SessionWay
+  givenUp: string[]
 }
 
 /** Marks the try before anything is asked, so that the trail shows it even if the process ends here. */
@@ -53,55 +61,88 @@ async function startAttempt(context: Context, db: Database, subject: JobSubject)
       await updateRoom(tx, room, { state: 'failing', lastFault: { by: null, fault: { code: 'sessionOver' } }, nextTryAt: null })
       return null
     }
-    const account = await accountFor(tx, subject.workspaceId, session.id)
-    const service = account && context.video.get(account.service)
-    if (!account || !service) {
+    const { open, order, hosts: names } = await openWays(context, tx, session)
+    // One that is gone, such as an account that was disconnected, is not asked any more.
+    const way = open.find(({ key }) => key === room.wayKey) ?? nextWay(open, order, room.givenUp) ?? nextWay(open, order, [])
+    if (!way) {
       const lastFault = { by: null, fault: { code: 'noVideoAccount' as const } }
-      if (room.lastFault?.fault.code !== 'noVideoAccount')
-        await recordTrail(tx, about, context.now(), 'roomUnowned', { hosts: await hostNames(tx, session) })
+      if (room.lastFault?.fault.code !== 'noVideoAccount') await recordTrail(tx, about, context.now(), 'roomUnowned', { hosts: names })
       await updateRoom(tx, room, { state: 'failing', lastFault, nextTryAt: null })
       return null
     }
     const { title, fault } = await titleOf(tx, session)
     if (fault) await recordTitleFault(tx, context, about, fault)
+    const isNew = room.wayKey !== way.key
     const change = {
       state: 'making' as const,
-      attempts: room.attempts + 1,
-      accountId: account.id,
-      askedAt: dateOf(context.now()),
+      attempts: isNew ? 1 : room.attempts + 1,
+      accountId: way.account?.id ?? null,
+      way: way.kind,
+      wayHostId: way.hostId,
+      wayKey: way.key,
+      triedSince: isNew || !room.triedSince ? dateOf(context.now()) : room.triedSince,
+      askedAt: way.account ? dateOf(context.now()) : null,
       nextTryAt: null,
     }
     const batch = new Batch()
     batch.update(tx.update(rooms).set(change).where(isRoom(room)).getSQL())
-    const values: TrailValues<'roomAsked'> = { service: service.name, account: account.label, attempt: change.attempts }
-    batch.insert(trail, [{ ...about, at: dateOf(context.now()), code: 'roomAsked', values }])
+    if (way.account) {
+      const values: TrailValues<'roomAsked'> = { service: way.name, account: way.account.label, attempt: change.attempts }
+      batch.insert(trail, [{ ...about, at: dateOf(context.now()), code: 'roomAsked', values }])
+    }
     await batch.write(tx)
-    return { room: { ...room, ...change }, session, title, account, service }
+    return { room: { ...room, ...change }, session, title, way, another: anotherWay(open, order, room.givenUp, way) }
   })
 }
 
-async function askService(context: Context, { room, session, title, account, service }: Attempt): Promise<RoomDetails> {
-  return withCredentials(context, service, account, credentials => service.makeRoom(credentials, {
-    reference: room.reference, title, start: secondsOf(session.startsAt), end: secondsOf(session.endsAt), entry: 'host',
-  }))
+/** The way after one: the next in the order, or all over again from the first other one. */
+function anotherWay(
+  open: readonly SessionWay[], order: readonly WayKind[], givenUp: readonly string[], { key }: SessionWay,
+): Another | null {
+  const next = nextWay(open, order, [...givenUp, key])
+  if (next) return { way: next, givenUp: [...givenUp, key] }
+  const first = nextWay(open, order, [key])
+  return first && { way: first, givenUp: [key] }
+}
+
+/** How long one way is tried, as far as that depends on when and for whom. */
+function tryingOf({ now }: Context, { room, session }: Pick<Attempt, 'room' | 'session'>): Trying {
+  return {
+    now: now(),
+    start: secondsOf(session.startsAt),
+    since: room.triedSince ? secondsOf(room.triedSince) : now(),
+    waitsUntil: room.waitsUntil && secondsOf(room.waitsUntil),
+  }
+}
+
+async function askService(context: Context, attempt: Attempt): Promise<RoomDetails> {
+  const { room, session, title, way, another } = attempt
+  if (!way.account) return way.room
+  const { service } = way
+  const request = {
+    reference: room.reference, title, start: secondsOf(session.startsAt), end: secondsOf(session.endsAt), entry: 'host' as const,
+  }
+  const left = givenUpAt(tryingOf(context, attempt)) - context.now()
+  return withCredentials(context, service, way.account, credentials =>
+    service.makeRoom(credentials, request, another ? Math.max(1, left) : undefined))
 }
 
 async function saveRoom(context: Context, attempt: Attempt, details: RoomDetails): Promise<void> {
-  const { account, service } = attempt
+  const { account, kind, name } = attempt.way
   const { workspaceId, id, sessionId, attempts } = attempt.room
   await context.db.transaction(async (tx) => {
     const found = await lockRoom(tx, attempt.room)
-    const known = { accountId: account.id, externalId: details.externalId }
+    const known = { accountId: account?.id ?? null, externalId: details.externalId || null }
     if (!found || !roomMayBecome(found.room.state, 'ready')) {
       // The session was cancelled while the service worked: what it made is withdrawn again.
       await updateRoom(tx, attempt.room, known)
-      await planJob(tx, 'withdrawRoom', { workspaceId, id }, context.now())
+      if (account) await planJob(tx, 'withdrawRoom', { workspaceId, id }, context.now())
       return
     }
     const { number, passcode, joinUrl, hostUrl } = details
     await updateRoom(tx, attempt.room, { ...known, number, passcode, joinUrl, hostUrl, state: 'ready', lastFault: null, nextTryAt: null })
     await applySessionChange(context, tx, workspaceId, sessionId, {
-      kind: 'roomReady', by: { kind: 'system', name: service.name }, at: context.now(), service: service.name, number, attempt: attempts,
+      kind: 'roomReady', by: { kind: 'system', name: account ? name : OURSELVES }, at: context.now(), way: kind, service: name, number, attempt: attempts,
     })
   })
 }
@@ -109,33 +150,46 @@ async function saveRoom(context: Context, attempt: Attempt, details: RoomDetails
 /** Who met an error that came from no service. */
 export const OURSELVES = 'Temporia'
 
-export function faultOf(service: VideoService, error: unknown): { by: string, fault: Fault } {
-  return error instanceof VideoFault ? { by: service.name, fault: error.fault } : { by: OURSELVES, fault: unexpectedFault(error) }
+export function faultOf(name: string, error: unknown): { by: string, fault: Fault } {
+  return error instanceof VideoFault ? { by: name, fault: error.fault } : { by: OURSELVES, fault: unexpectedFault(error) }
 }
 
-/** Any error leads to a state that is shown and tried again; one that nobody foresaw too. */
-async function afterFault(context: Context, { room, session, account, service }: Attempt, error: unknown): Promise<void> {
-  const { by, fault } = faultOf(service, error)
-  const next = context.now() + waitAfter(room.attempts, context.settings.retryPace)
-  const again = next < secondsOf(session.endsAt) ? next : null
+/** Any error leads to a state that is shown and tried again, this way or another; one that nobody foresaw too. */
+async function afterFault(context: Context, attempt: Attempt, error: unknown): Promise<void> {
+  const { room, session, way, another } = attempt
+  const { by, fault } = faultOf(way.name, error)
+  const isHopeless = error instanceof VideoFault && error.kind === 'accessLost'
+  const wait = waitAfter(room.attempts, context.settings.retryPace)
+  const next = afterFailure(tryingOf(context, attempt), wait, another !== null, isHopeless)
+  const again = next.kind === 'again' && next.at < secondsOf(session.endsAt) ? next.at : null
   const subject = { workspaceId: room.workspaceId, id: room.id }
   await context.db.transaction(async (tx) => {
     const found = await lockRoom(tx, room)
-    if (error instanceof VideoFault && error.kind === 'accessLost') await markLost(tx, account)
+    if (isHopeless && way.account) await markLost(tx, way.account)
     if (found?.room.state !== 'making') {
       // Cancelled meanwhile. The service may have made the room all the same, so it is looked for and withdrawn.
-      await planJob(tx, 'withdrawRoom', subject, context.now())
+      if (way.account) await planJob(tx, 'withdrawRoom', subject, context.now())
       return
     }
-    await updateRoom(tx, room, { state: 'failing', lastFault: { by, fault }, nextTryAt: again === null ? null : dateOf(again) })
     await recordTrail(tx, { workspaceId: room.workspaceId, sessionId: session.id }, context.now(), 'roomFailed', {
-      service: by,
-      attempt: room.attempts,
-      fault,
-      nextAt: again,
+      service: by, attempt: room.attempts, fault, nextAt: again, ...(next.kind === 'another' && another ? { next: wayName(another.way) } : {}),
     })
+    if (next.kind === 'another' && another) return giveUp(context, tx, found.room, another)
+    await updateRoom(tx, room, { state: 'failing', lastFault: { by, fault }, nextTryAt: again === null ? null : dateOf(again) })
     if (again !== null) await planJob(tx, 'makeRoom', subject, again)
   })
+}
+
+const wayName = ({ kind, name }: SessionWay) => ({ way: kind, name })
+
+/** Another room, by another way, takes the place of one: what its service has made of it after all is withdrawn. */
+async function giveUp(context: Context, tx: Database, room: Room, { givenUp }: Another): Promise<void> {
+  const { workspaceId, sessionId, waitsUntil } = room
+  const now = context.now()
+  await updateRoom(tx, room, { state: 'withdrawn', replacedAt: dateOf(now), attempts: 0, lastFault: null, nextTryAt: null })
+  if (room.accountId) await planJob(tx, 'withdrawRoom', { workspaceId, id: room.id }, now)
+  const [next] = await tx.insert(rooms).values({ workspaceId, sessionId, givenUp, waitsUntil }).returning({ id: rooms.id })
+  if (next) await planJob(tx, 'makeRoom', { workspaceId, id: next.id }, now)
 }
 
 /** What becomes of a room whose job met an error before the service was asked. */
@@ -188,13 +242,6 @@ async function titleOf(db: Database, session: Session): Promise<RenderedTitle> {
   const { settings, clientName } = found
   if (session.seats > 1) return { title: settings.name, fault: null }
   return renderTitle(settings.calendarTitle, { client: { name: clientName }, eventType: { name: settings.name } })
-}
-
-async function hostNames(db: Database, session: Session): Promise<string[]> {
-  const found = await db.select({ name: hosts.name }).from(sessionHosts)
-    .innerJoin(hosts, and(eq(hosts.workspaceId, sessionHosts.workspaceId), eq(hosts.id, sessionHosts.hostId)))
-    .where(and(eq(sessionHosts.workspaceId, session.workspaceId), eq(sessionHosts.sessionId, session.id)))
-  return found.map(row => row.name)
 }
 
 export async function updateRoom(db: Database, room: { workspaceId: string, id: string }, change: Partial<Room>): Promise<void> {

@@ -32,7 +32,7 @@ export async function withdrawRoom(context: Context, subject: JobSubject): Promi
       )
       await persist(() => afterWithdrawal(context, room, service.name, found))
     } catch (error) {
-      await persist(() => afterFault(context, room, faultOf(service, error)))
+      await persist(() => afterFault(context, room, faultOf(service.name, error)))
     }
   })
 }

@@ -4,6 +4,7 @@ import { DELETION_SECONDS, ownPaths, type WorkspaceSettings, type WorkspaceSetti
 import { type Context, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { hosts, workspaceAddresses, workspaces } from '../database/schema'
+import { planFailingRooms } from '../rooms'
 
 /** What a workspace's owner decides about it as a whole. */
 
@@ -12,9 +13,9 @@ export async function viewWorkspace({ db, settings }: Context, workspaceId: stri
   if (!row) return null
   const earlier = await db.select({ slug: workspaceAddresses.slug }).from(workspaceAddresses)
     .where(eq(workspaceAddresses.workspaceId, workspaceId)).orderBy(workspaceAddresses.slug)
-  const { slug, name, about, timeZone, countsCancelled, countsMissed, stopsSilent, hostReach } = row
+  const { slug, name, about, timeZone, countsCancelled, countsMissed, stopsSilent, roomWays, roomPattern, hostReach } = row
   return {
-    slug, name, about, timeZone, countsCancelled, countsMissed, stopsSilent, hostReach,
+    slug, name, about, timeZone, countsCancelled, countsMissed, stopsSilent, roomWays, roomPattern, hostReach,
     base: settings.baseUrl, earlier: earlier.map(address => address.slug), deletion: deletionOf(row),
   }
 }
@@ -22,7 +23,7 @@ export async function viewWorkspace({ db, settings }: Context, workspaceId: stri
 export type UpdateOutcome = 'saved' | 'addressTaken' | 'addressReserved'
 
 /** Changes them; an address that the workspace had before goes on leading to it. */
-export async function updateWorkspace({ db }: Context, workspaceId: string, changed: WorkspaceSettings): Promise<UpdateOutcome> {
+export async function updateWorkspace({ db, now }: Context, workspaceId: string, changed: WorkspaceSettings): Promise<UpdateOutcome> {
   if (ownPaths.includes(changed.slug)) return 'addressReserved'
   return db.transaction(async (tx) => {
     await lockAddresses(tx)
@@ -36,6 +37,7 @@ export async function updateWorkspace({ db }: Context, workspaceId: string, chan
     if (current && current.stopsSilent !== changed.stopsSilent)
       await tx.update(hosts).set({ takenStamp: sql`${hosts.takenStamp} + 1` }).where(eq(hosts.workspaceId, workspaceId))
     await tx.update(workspaces).set(changed).where(eq(workspaces.id, workspaceId))
+    await planFailingRooms(tx, workspaceId, now())
     return 'saved'
   })
 }

@@ -1,4 +1,4 @@
-import { and, eq } from 'drizzle-orm'
+import { and, eq, isNull } from 'drizzle-orm'
 import { expect, inject } from 'vitest'
 import { formatTitleFault, formatTrailEntry } from '../../core/catalogue/trail'
 import { describeFault, formatFault } from '../../core/catalogue/faults'
@@ -57,7 +57,7 @@ export async function trailOf(context: Context, workspace: TestWorkspace, sessio
 }
 
 export async function roomOf(context: Context, sessionId: string) {
-  return (await context.db.select().from(rooms).where(eq(rooms.sessionId, sessionId)))[0]
+  return (await context.db.select().from(rooms).where(and(eq(rooms.sessionId, sessionId), isNull(rooms.replacedAt))))[0]
 }
 
 export async function deliveriesOf(context: Context, bookingId: string) {

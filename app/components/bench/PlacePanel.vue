@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import { texts } from '~/locales/bench'
-import { VSelect, VTextField } from 'vuetify/components'
+import { VCheckbox, VSelect, VTextField } from 'vuetify/components'
 import type { Place, Settings } from '~~/core/event-type/settings'
 import { placeWords } from '~~/core/catalogue/event-type'
 import { type PlaceKind, placeKinds } from '~~/core/event-type/place-kinds'
+import { presetWays } from '~~/core/rooms/ways'
+import RoomWays from '~/components/fields/RoomWays.vue'
 
 defineProps<{ errors: Readonly<Record<string, string>> }>()
 const settings = defineModel<Settings>({ required: true })
@@ -14,6 +16,10 @@ function change(index: number, part: Partial<Place>): void {
 
 const kinds = placeKinds.map(kind => ({ value: kind, title: placeWords[kind] }))
 const setKind = (index: number, kind: PlaceKind) => change(index, { kind, label: '', detail: '' })
+
+const setRoom = (part: Partial<Settings['room']>) => {
+  settings.value = { ...settings.value, room: { ...settings.value.room, ...part } }
+}
 
 function add(): void {
   const taken = new Set(settings.value.places.map(place => place.key))
@@ -64,5 +70,20 @@ const details: Partial<Record<PlaceKind, string>> = {
       <LinkButton v-if="settings.places.length > 1" @click="remove(index)">{{ texts.removeThisChoice }}</LinkButton>
     </fieldset>
     <LinkButton @click="add">{{ texts.addAnotherPlace }}</LinkButton>
+    <fieldset v-if="settings.places.some(({ kind }) => kind === 'video')" class="entry">
+      <legend>{{ texts.wayToTheRoom }}</legend>
+      <VCheckbox
+        :model-value="settings.room.ways === null" :label="texts.asTheWorkspace" hide-details density="compact"
+        @update:model-value="setRoom({ ways: $event ? null : [...presetWays] })"
+      />
+      <RoomWays v-if="settings.room.ways" :model-value="settings.room.ways" @update:model-value="setRoom({ ways: $event })" />
+      <template v-if="settings.room.ways?.includes('link')">
+        <VTextField
+          :model-value="settings.room.link" :label="texts.ownRoomLink" :error-messages="errors['room.link'] ?? []" hide-details="auto"
+          @update:model-value="setRoom({ link: $event.trim() })"
+        />
+        <p class="quiet hint">{{ texts.ownRoomLinkHint }}</p>
+      </template>
+    </fieldset>
   </div>
 </template>

@@ -6,6 +6,7 @@ import { formatInputFault } from '~~/core/catalogue/input'
 import { inputFaults } from '~~/core/validation'
 import { type WorkspaceSettings, workspaceSettingsSchema, type WorkspaceSettingsView } from '~~/core/workspace'
 import SaveBar from '~/components/desk/SaveBar.vue'
+import RoomWays from '~/components/fields/RoomWays.vue'
 import ZoneField from '~/components/fields/ZoneField.vue'
 import WorkspaceDeletion from '~/components/workspace/WorkspaceDeletion.vue'
 import { useSubmission } from '~/composables/submission'
@@ -91,6 +92,15 @@ const save = () => submit(async () => {
         <legend>{{ texts.silentCalendars }}</legend>
         <VCheckbox v-model="edited.stopsSilent" :label="texts.stopsSilent" hide-details />
         <p class="quiet hint">{{ texts.stopsSilentHint }}</p>
+      </fieldset>
+      <fieldset :disabled="!isOwner">
+        <legend>{{ texts.rooms }}</legend>
+        <p class="quiet hint">{{ texts.roomsHint }}</p>
+        <RoomWays v-model="edited.roomWays" :disabled="!isOwner" />
+        <VTextField
+          v-model="edited.roomPattern" :disabled="!isOwner" :label="texts.roomPattern" :hint="texts.roomPatternHint" persistent-hint
+          :error-messages="faults['roomPattern'] ?? []" hide-details="auto"
+        />
       </fieldset>
       <fieldset :disabled="!isOwner">
         <legend>{{ texts.hostsMay }}</legend>

@@ -21,6 +21,7 @@ import type { AwayDates } from '../../../core/hours/away'
 import type { StoredPlan } from '../../../core/hours/plan'
 import { clockFaces } from '../../../core/time/format'
 import type { Looks } from '../../../core/views/client'
+import { type FixedRoom, presetWays, type WayKind } from '../../../core/rooms/ways'
 import { memberRoles } from '../../../core/views/desk'
 
 export const workspaces = pgTable('workspaces', {
@@ -38,6 +39,10 @@ export const workspaces = pgTable('workspaces', {
   countsMissed: boolean('counts_missed').notNull().default(true),
   /** Whether a host is no longer offered once one of their calendars has not answered for a day. */
   stopsSilent: boolean('stops_silent').notNull().default(false),
+  /** Which ways to a room are tried, in this order, where an event type says no other. */
+  roomWays: jsonb('room_ways').$type<WayKind[]>().notNull().default([...presetWays]),
+  /** The address of rooms on a meeting server of its own; empty where there is none. */
+  roomPattern: text('room_pattern').notNull().default(''),
   /** How far its hosts reach with what is other hosts'. */
   hostReach: jsonb('host_reach').$type<Reach>().notNull().default(presetReach),
   /** When an owner asked for the workspace to be deleted, and who it was. It can be taken back for 30 days. */
@@ -153,6 +158,8 @@ export const hosts = pgTable('hosts', {
   slug: text('slug'),
   /** The hash of the host's picture, which its address is made of. */
   picture: text('picture'),
+  /** A room that is always theirs. */
+  fixedRoom: jsonb('fixed_room').$type<FixedRoom>(),
   /** Dates on which the host is away, whatever their hours say. */
   away: jsonb('away').$type<AwayDates[]>().notNull().default([]),
   /** The secret addresses of the host's feed and free/busy times are derived from it; another one makes them anew. */

@@ -2,6 +2,7 @@ import { sql } from 'drizzle-orm'
 import { foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp, unique, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
 import { roomStates } from '../../../core/booking/states'
 import type { FaultBy } from '../../../core/faults'
+import type { RoomWay } from '../../../core/rooms/ways'
 import { sessions } from './booking'
 import { hosts, workspaces } from './people'
 
@@ -30,15 +31,25 @@ export const rooms = pgTable('rooms', {
   sessionId: uuid('session_id').notNull(),
   /** What the service knows the room by: the same reference always leads to the same room. */
   reference: uuid('reference').notNull().defaultRandom(),
-  /** When another room took its place, because its account's host handed the session over. */
+  /** When another room took its place: its host handed the session over, or it was not made in time. */
   replacedAt: timestamp('replaced_at', { withTimezone: true }),
   state: text('state', { enum: roomStates }).notNull().default('planned'),
+  /** The way it is made by, whose it is where it is a host's, and the key it is known by from one try to the next. */
+  way: text('way').$type<RoomWay>(),
+  wayHostId: uuid('way_host_id'),
+  wayKey: text('way_key'),
+  /** Keys of the ways that were given up before this one, whose rooms it takes the place of. */
+  givenUp: text('given_up').array().notNull().default(sql`'{}'`),
+  /** Until when confirmations wait for it. */
+  waitsUntil: timestamp('waits_until', { withTimezone: true }),
   accountId: uuid('account_id'),
   externalId: text('external_id'),
   joinUrl: text('join_url'),
   hostUrl: text('host_url'),
   number: text('number'),
   passcode: text('passcode'),
+  /** When this way was first tried. */
+  triedSince: timestamp('tried_since', { withTimezone: true }),
   /** When the service was last asked for it, whether or not it answered. */
   askedAt: timestamp('asked_at', { withTimezone: true }),
   attempts: integer('attempts').notNull().default(0),

@@ -3,6 +3,7 @@ import { ledgerSchema } from '../../../core/rotation/ledger'
 import { sessionViewSchema, todayViewSchema } from '../../../core/views/desk'
 import { handOverResultSchema, handOverViewSchema } from '../../../core/views/rotation'
 import { sessionListSchema } from '../../../core/views/session-list'
+import { givenLinkSchema } from '../../../core/rooms/ways'
 import { attendanceSchema, closeSchema, handOverSchema, sessionsQuerySchema, todayQuerySchema } from '../requests'
 import { type Call, missing, bad, done } from './call'
 
@@ -42,6 +43,16 @@ export const sessionsCalls = {
     right: 'changeSessions', subject: { kind: 'session', needs: 'change' },
     answer: done('tried'),
     problems: { ...missing, 409: 'The room is not failing' },
+  },
+  'POST /api/desk/sessions/{id}/room/renew': {
+    summary: 'Have a new room made in place of the one there is; everybody is told',
+    right: 'changeSessions', subject: { kind: 'session', needs: 'change' }, answer: done('planned'),
+    problems: { ...missing, 409: 'It is over, cancelled, not by video, or nobody is confirmed' },
+  },
+  'POST /api/desk/sessions/{id}/room/link': {
+    summary: 'Give a session a link in place of its room; everybody is told',
+    right: 'changeSessions', subject: { kind: 'session', needs: 'change' }, body: givenLinkSchema, answer: done('given'),
+    problems: { ...bad, ...missing, 409: 'It is over, cancelled, not by video, or nobody is confirmed' },
   },
   'GET /api/desk/hosts/{id}/hand-over': {
     summary: 'A host’s sessions to come, with who would take each by rotation and who else is free', right: 'changeSessions', subject: { kind: 'hostsSessions', needs: 'change' },

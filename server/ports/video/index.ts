@@ -51,8 +51,8 @@ export interface VideoService {
   connection: ConsentConnection
   /** Null where credentials hold until they are taken back. */
   renewal: Renewal | null
-  /** Throws VideoFault. */
-  makeRoom: (credentials: Credentials, request: RoomRequest) => Promise<RoomDetails>
+  /** Waits no longer than `mostSeconds` for an answer. Throws VideoFault. */
+  makeRoom: (credentials: Credentials, request: RoomRequest, mostSeconds?: number) => Promise<RoomDetails>
   /** Withdraws every room of a reference, whether or not its id is known here. Resolves to whether there was one. Throws VideoFault. */
   withdrawRoom: (credentials: Credentials, room: { reference: string, externalId: string | null }) => Promise<boolean>
 }

@@ -56,6 +56,9 @@ const save = () => submit(async () => {
 function setPhone(text: string): void {
   if (edited.value) edited.value.phone = text.trim() === '' ? null : text
 }
+function toggleRoom(isShown: boolean): void {
+  if (edited.value) edited.value.fixedRoom = isShown ? { link: '', number: '', passcode: '' } : null
+}
 function togglePage(isShown: boolean): void {
   if (edited.value) edited.value.slug = isShown ? slugFrom(edited.value.name, new Set()) : null
 }
@@ -108,6 +111,19 @@ function togglePage(isShown: boolean): void {
               </p>
             </template>
             <p v-else class="quiet hint">{{ texts.noPage }}</p>
+          </fieldset>
+          <fieldset v-if="stored.mayChange">
+            <legend>{{ texts.fixedRoom }}</legend>
+            <VCheckbox
+              :model-value="edited.fixedRoom !== null" :label="texts.hasFixedRoom" hide-details
+              @update:model-value="toggleRoom($event === true)"
+            />
+            <template v-if="edited.fixedRoom">
+              <VTextField v-model="edited.fixedRoom.link" :label="texts.roomLink" :error-messages="faults['fixedRoom.link'] ?? []" hide-details="auto" />
+              <VTextField v-model="edited.fixedRoom.number" :label="texts.roomNumber" hide-details />
+              <VTextField v-model="edited.fixedRoom.passcode" :label="texts.roomPasscode" hide-details />
+            </template>
+            <p class="quiet hint">{{ texts.fixedRoomHint }}</p>
           </fieldset>
           <AwayDates v-if="stored.plans" v-model="edited.away" :may-change="stored.mayChange" :faults="faults" />
           <SaveBar

@@ -2,6 +2,7 @@
 import { texts } from '~/locales/session'
 import { formatRelativeDay, formatTime } from '~~/core/time/format'
 import type { SessionView } from '~~/core/views/desk'
+import ChangeRoom from '~/components/session/ChangeRoom.vue'
 import CloseBooking from '~/components/session/CloseBooking.vue'
 import SessionBooking from '~/components/session/SessionBooking.vue'
 import SessionHosts from '~/components/session/SessionHosts.vue'
@@ -74,6 +75,7 @@ onBeforeRouteLeave(() => void decisions.sendNow())
 
 const stamp = (instant: number) =>
   `${formatRelativeDay(instant, desk.zone, desk.locale, desk.now)} ${formatTime(instant, desk.zone, desk.locale)}`
+const confirmed = computed(() => (session.value?.bookings ?? []).flatMap(({ state, client }) => (state === 'confirmed' ? [client.name] : [])))
 const over = computed(() => (session.value ? session.value.end < desk.now : false))
 </script>
 
@@ -98,7 +100,16 @@ const over = computed(() => (session.value ? session.value.end < desk.now : fals
           <dd>{{ session.place.text }}</dd>
           <template v-if="session.room">
             <dt>{{ texts.room }}</dt>
-            <dd><SessionRoom :room="session.room" :may-change="session.mayChange" :busy="busy" :stamp="stamp" @retry="act(`/api/desk/sessions/${id}/room`)" /></dd>
+            <dd>
+              <SessionRoom
+                :room="session.room" :may-change="session.mayChange" :busy="busy" :stamp="stamp"
+                @retry="act(`/api/desk/sessions/${id}/room`)"
+              />
+              <ChangeRoom
+                v-if="session.mayChange && !over && !session.cancelled && confirmed.length > 0" :session-id="id" :clients="confirmed"
+                :hosts="session.hosts.map(host => host.name)" :has-room="session.room.joinUrl !== null" @changed="load"
+              />
+            </dd>
           </template>
         </dl>
         <SessionBooking

@@ -63,7 +63,7 @@ function lanternRooms(url: string, environment: LanternEnvironment, timeoutSecon
       renew: async credentials =>
         accountFrom(await askTokens({ grant: 'refresh', refresh_token: readTokens(credentials).refreshToken })).credentials,
     },
-    makeRoom: async (credentials, request) => {
+    makeRoom: async (credentials, request, mostSeconds) => {
       const room = read(
         roomSchema,
         await call('POST', '/api/rooms', credentials, {
@@ -72,7 +72,7 @@ function lanternRooms(url: string, environment: LanternEnvironment, timeoutSecon
           starts_at: new Date(request.start * 1000).toISOString(),
           ends_at: new Date(request.end * 1000).toISOString(),
           entry: request.entry,
-        }),
+        }, [], mostSeconds),
       )
       return { externalId: room.id, number: room.number, passcode: room.passcode, joinUrl: room.join_url, hostUrl: room.host_url }
     },
@@ -99,7 +99,9 @@ function lanternRooms(url: string, environment: LanternEnvironment, timeoutSecon
     credentials: Credentials | null,
     body?: unknown,
     accepted: number[] = [],
+    mostSeconds = timeoutSeconds,
   ): Promise<unknown> {
+    const seconds = Math.min(timeoutSeconds, mostSeconds)
     let response: Response
     let text: string
     try {
@@ -110,14 +112,14 @@ function lanternRooms(url: string, environment: LanternEnvironment, timeoutSecon
           ...(credentials ? { authorization: `Bearer ${readTokens(credentials).accessToken}` } : {}),
         },
         redirect: 'error',
-        signal: AbortSignal.timeout(timeoutSeconds * 1000),
+        signal: AbortSignal.timeout(seconds * 1000),
         ...(body === undefined ? {} : { body: JSON.stringify(body) }),
       })
       text = await readText(response)
     } catch (error) {
       if (error instanceof VideoFault) throw error
       const timedOut = error instanceof DOMException && error.name === 'TimeoutError'
-      throw new VideoFault(timedOut ? { code: 'timeout', seconds: timeoutSeconds } : { code: 'unreachable' })
+      throw new VideoFault(timedOut ? { code: 'timeout', seconds: Math.round(seconds) } : { code: 'unreachable' })
     }
     const value = parseJson(text)
     if (response.ok || accepted.includes(response.status)) return value

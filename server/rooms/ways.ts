@@ -1,0 +1,82 @@
+import { randomBytes } from 'node:crypto'
+import { and, asc, eq, gte, inArray, isNull, lte, ne, or } from 'drizzle-orm'
+import { settingsSchema } from '../../core/event-type/settings'
+import { followsAtOnce, type OpenWay, ROOM_PART, type WayKind } from '../../core/rooms/ways'
+import { type Context, secondsOf } from '../context'
+import type { Database } from '../database/connection'
+import { eventTypes, hosts, sessionHosts, sessions, videoAccounts, workspaces } from '../database/schema'
+import type { RoomDetails, VideoService } from '../ports/video'
+import type { VideoAccount } from './accounts'
+
+/** The ways to a room that are open to a session at present. */
+
+type Session = typeof sessions.$inferSelect
+
+/** A way with what it needs: an account at a service, or the room itself where nobody has to be asked for it. */
+export type SessionWay = OpenWay & { hostId: string | null, name: string } & (
+  { account: VideoAccount, service: VideoService } | { account: null, service: null, room: RoomDetails }
+)
+
+export async function openWays(
+  context: Context, tx: Database, session: Session,
+): Promise<{ open: SessionWay[], order: readonly WayKind[], hosts: string[] }> {
+  const { workspaceId } = session
+  const [found] = await tx.select({ settings: eventTypes.settings, workspace: workspaces }).from(eventTypes)
+    .innerJoin(workspaces, eq(workspaces.id, eventTypes.workspaceId))
+    .where(and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.id, session.eventTypeId)))
+  if (!found) return { open: [], order: [], hosts: [] }
+  const { workspace } = found
+  // What was published before rooms had settings has none.
+  const room = settingsSchema.shape.room.parse(found.settings.room)
+  const seated = await tx.select({ host: hosts }).from(sessionHosts)
+    .innerJoin(hosts, and(eq(hosts.workspaceId, sessionHosts.workspaceId), eq(hosts.id, sessionHosts.hostId)))
+    .where(and(eq(sessionHosts.workspaceId, workspaceId), eq(sessionHosts.sessionId, session.id))).orderBy(asc(hosts.name))
+  const accounts = await tx.select().from(videoAccounts).where(and(
+    eq(videoAccounts.workspaceId, workspaceId), eq(videoAccounts.state, 'connected'),
+    or(isNull(videoAccounts.hostId), inArray(videoAccounts.hostId, seated.map(({ host }) => host.id))),
+  )).orderBy(asc(videoAccounts.connectedAt))
+  const open: SessionWay[] = accounts.flatMap((account) => {
+    const service = context.video.get(account.service)
+    return service
+      ? [{ key: `account ${account.id}`, kind: account.hostId ? 'own' : 'workspace', hostId: account.hostId, name: service.name, account, service }]
+      : []
+  })
+  if (workspace.roomPattern !== '')
+    open.push({ ...local('pattern', 'pattern', null, ''), room: linkRoom(workspace.roomPattern.replace(ROOM_PART, unguessable())) })
+  if (room.link !== '' && !followsAtOnce(spanOf(session), await others(tx, session, eq(sessions.eventTypeId, session.eventTypeId))))
+    open.push({ ...local('link', 'link', null, settingsName(found.settings)), room: linkRoom(room.link) })
+  for (const { host } of seated) {
+    const { id, name, fixedRoom } = host
+    if (!fixedRoom || followsAtOnce(spanOf(session), await others(tx, session, eq(sessionHosts.hostId, id)))) continue
+    const { link, number, passcode } = fixedRoom
+    open.push({ ...local('fixed', `fixed ${id}`, id, name), room: { ...linkRoom(link), number: number || null, passcode: passcode || null } })
+  }
+  return { open, order: room.ways ?? workspace.roomWays, hosts: seated.map(({ host }) => host.name) }
+}
+
+const settingsName = ({ teamName, name }: { teamName: string, name: string }) => teamName || name
+const spanOf = ({ startsAt, endsAt }: Pick<Session, 'startsAt' | 'endsAt'>) => ({ start: secondsOf(startsAt), end: secondsOf(endsAt) })
+
+function local<Kind extends WayKind>(kind: Kind, key: string, hostId: string | null, name: string) {
+  return { kind, key, hostId, name, account: null, service: null } as const
+}
+
+function linkRoom(joinUrl: string): RoomDetails {
+  return { externalId: '', joinUrl, hostUrl: null, number: null, passcode: null }
+}
+
+/** 128 bits in letters that every meeting server takes. */
+function unguessable(): string {
+  return randomBytes(16).toString('hex')
+}
+
+/** Other sessions by video around one, whose people would meet in a room that is the same for both. */
+async function others(tx: Database, session: Session, which: ReturnType<typeof eq>): Promise<{ start: number, end: number }[]> {
+  const found = await tx.selectDistinct({ startsAt: sessions.startsAt, endsAt: sessions.endsAt, place: sessions.place }).from(sessions)
+    .innerJoin(sessionHosts, and(eq(sessionHosts.workspaceId, sessions.workspaceId), eq(sessionHosts.sessionId, sessions.id)))
+    .where(and(
+      eq(sessions.workspaceId, session.workspaceId), ne(sessions.id, session.id), eq(sessions.cancelled, false), which,
+      lte(sessions.startsAt, session.endsAt), gte(sessions.endsAt, session.startsAt),
+    ))
+  return found.filter(({ place }) => place.kind === 'video').map(spanOf)
+}

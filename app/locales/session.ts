@@ -36,7 +36,7 @@ export const texts = {
   tryAgainNow: 'Try again now',
   newLink: 'New link',
   pasteALink: 'Paste a link',
-  isTold: (clients: string, hosts: string) => `A mail with the new link goes to ${clients}, to whom they bring along, and to ${hosts}.`,
+  isTold: (clients: string, hosts: string) => `A mail with the new link goes to ${clients} (and their guests, if any) and to ${hosts}.`,
   oldLinkEnds: 'The old link no longer leads to this session.',
   theLink: 'Link',
   useThisLink: 'Use this link',

@@ -32,7 +32,7 @@ function raise(kind: WayKind): void {
         :model-value="ways.includes(kind)" :disabled="disabled" :label="capitalise(wayWords[kind])" hide-details density="compact"
         @update:model-value="toggle(kind)"
       />
-      <span v-if="ways.includes(kind)" class="quiet">{{ texts.place(index) }}</span>
+      <span v-if="ways.includes(kind)" class="quiet">{{ texts.places[index] }}</span>
       <LinkButton
         v-if="index > 0 && ways.includes(kind) && !disabled" :aria-label="texts.earlierNamed(wayWords[kind])" @click="raise(kind)"
       >{{ texts.earlier }}</LinkButton>
@@ -52,6 +52,10 @@ li {
   grid-template-columns: minmax(0, 1fr) 60px 60px;
   align-items: center;
   gap: 10px;
+}
+
+li :deep(.v-label) {
+  font-size: 14px;
 }
 
 li .quiet {

@@ -28,7 +28,7 @@ const send = () => submit(async () => {
 </script>
 
 <template>
-  <span class="room-actions">
+  <span class="change-room">
     <LinkButton @click="ask('renew')">{{ texts.newLink }}</LinkButton>
     <LinkButton @click="ask('link')">{{ texts.pasteALink }}</LinkButton>
   </span>
@@ -47,3 +47,11 @@ const send = () => submit(async () => {
     </template>
   </AskDialog>
 </template>
+
+<style scoped>
+.change-room {
+  display: flex;
+  gap: 18px;
+  margin-top: 6px;
+}
+</style>

@@ -19,7 +19,7 @@ const emit = defineEmits<{ retry: [] }>()
         <VBtn v-if="room.hostUrl" :href="room.hostUrl" target="_blank" rel="noopener">{{ texts.openRoomAsHost }}</VBtn>
       </span>
       <span class="room-facts">{{ texts.clientsLink }} <a :href="room.joinUrl" target="_blank" rel="noopener">{{ room.joinUrl }}</a></span>
-      <span v-if="room.number" class="room-facts">{{ texts.number }} <b>{{ room.number }}</b><template v-if="room.passcode"> {{ texts.passcode }} <b>{{ room.passcode }}</b></template></span>
+      <span v-if="room.number" class="room-facts">{{ texts.number }} <b>{{ room.number }}</b><template v-if="room.passcode">{{ ' ' }}{{ texts.passcode }} <b>{{ room.passcode }}</b></template></span>
     </template>
     <template v-else-if="room.state === 'failing'">
       <span class="room-facts">{{ room.fault ? formatFault(room.fault) : '' }}.{{ room.nextTryAt ? texts.nextTryAt(stamp(room.nextTryAt)) : '' }}</span>

@@ -80,6 +80,15 @@ const save = () => submit(async () => {
         <ZoneField v-model="edited.timeZone" :label="texts.timeZone" :locale="desk.locale" :now="desk.now" />
         <p class="quiet hint">{{ texts.timeZoneHint }}</p>
       </div>
+      <fieldset :disabled="!isOwner">
+        <legend>{{ texts.rooms }}</legend>
+        <p class="quiet hint">{{ texts.roomsHint }}</p>
+        <RoomWays v-model="edited.roomWays" :disabled="!isOwner" />
+        <VTextField
+          v-model="edited.roomPattern" :disabled="!isOwner" :label="texts.roomPattern" :hint="texts.roomPatternHint" persistent-hint
+          :error-messages="faults['roomPattern'] ?? []" hide-details="auto"
+        />
+      </fieldset>
       </div>
       <div class="part">
       <fieldset :disabled="!isOwner">
@@ -92,15 +101,6 @@ const save = () => submit(async () => {
         <legend>{{ texts.silentCalendars }}</legend>
         <VCheckbox v-model="edited.stopsSilent" :label="texts.stopsSilent" hide-details />
         <p class="quiet hint">{{ texts.stopsSilentHint }}</p>
-      </fieldset>
-      <fieldset :disabled="!isOwner">
-        <legend>{{ texts.rooms }}</legend>
-        <p class="quiet hint">{{ texts.roomsHint }}</p>
-        <RoomWays v-model="edited.roomWays" :disabled="!isOwner" />
-        <VTextField
-          v-model="edited.roomPattern" :disabled="!isOwner" :label="texts.roomPattern" :hint="texts.roomPatternHint" persistent-hint
-          :error-messages="faults['roomPattern'] ?? []" hide-details="auto"
-        />
       </fieldset>
       <fieldset :disabled="!isOwner">
         <legend>{{ texts.hostsMay }}</legend>

@@ -30,7 +30,18 @@ const problem = {
 /** What the need for a signed-in member implies. */
 const memberProblems = { 401: 'Nobody is signed in', 403: 'The member’s role does not allow it' }
 
+/** Made once for each address: that takes a tenth of a second, and anybody may ask for it. */
+const documents = new Map<string, ReturnType<typeof makeDocument>>()
+
 export function openApiDocument(baseUrl: string) {
+  const known = documents.get(baseUrl)
+  if (known) return known
+  const made = makeDocument(baseUrl)
+  documents.set(baseUrl, made)
+  return made
+}
+
+function makeDocument(baseUrl: string) {
   const paths: Record<string, Record<string, object>> = {}
   for (const [name, call] of Object.entries(callTable)) {
     const [method = '', path = ''] = name.split(' ')

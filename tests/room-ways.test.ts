@@ -57,6 +57,22 @@ describe('a service that does not answer', () => {
     expect(await own.context.db.$count(rooms, eq(rooms.workspaceId, workspace.id))).toBe(1)
   })
 
+  it('whose account was disconnected meanwhile has what it made after all withdrawn', async () => {
+    const { booked, state, workspace } = await team({ video: true })
+    await setFault('lantern', 'losing', 1)
+    const client = { name: `Dov of ${workspace.slug}`, email: `dov@${workspace.slug}.example` }
+    await own.context.db.update(workspaces).set({ roomWays: ['own'] }).where(eq(workspaces.id, workspace.id))
+    const { sessionId } = await booked({ client })
+    await expect.poll(() => state(sessionId), soon).toBe('failing')
+    await setFault('lantern', 'failing')
+    expect(await roomsAtService(client.name)).toBe(1)
+    await own.context.db.update(videoAccounts).set({ state: 'lost' }).where(eq(videoAccounts.workspaceId, workspace.id))
+    await own.context.db.update(workspaces).set({ roomWays: ['pattern'], roomPattern: PATTERN }).where(eq(workspaces.id, workspace.id))
+    await expect.poll(() => state(sessionId), soon).toBe('ready')
+    await setFault('lantern', 'none')
+    await expect.poll(() => roomsAtService(client.name), soon).toBe(0)
+  })
+
   it('whose account only a person can mend gives way at once', async () => {
     const { booked, state, workspace } = await team({ video: true, pattern: PATTERN })
     await own.context.db.update(videoAccounts).set({ sealedCredentials: 'sealed with another secret' }).where(eq(videoAccounts.workspaceId, workspace.id))

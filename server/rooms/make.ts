@@ -70,6 +70,11 @@ async function startAttempt(context: Context, db: Database, subject: JobSubject)
       await updateRoom(tx, room, { state: 'failing', lastFault, nextTryAt: null })
       return null
     }
+    if (room.accountId && room.wayKey !== way.key) {
+      // Its service may have made a room that it did not answer for.
+      await giveUp(context, tx, room, room.givenUp)
+      return null
+    }
     const { title, fault } = await titleOf(tx, session)
     if (fault) await recordTitleFault(tx, context, about, fault)
     const isNew = room.wayKey !== way.key
@@ -174,7 +179,7 @@ async function afterFault(context: Context, attempt: Attempt, error: unknown): P
     await recordTrail(tx, { workspaceId: room.workspaceId, sessionId: session.id }, context.now(), 'roomFailed', {
       service: by, attempt: room.attempts, fault, nextAt: again, ...(next.kind === 'another' && another ? { next: wayName(another.way) } : {}),
     })
-    if (next.kind === 'another' && another) return giveUp(context, tx, found.room, another)
+    if (next.kind === 'another' && another) return giveUp(context, tx, found.room, another.givenUp)
     await updateRoom(tx, room, { state: 'failing', lastFault: { by, fault }, nextTryAt: again === null ? null : dateOf(again) })
     if (again !== null) await planJob(tx, 'makeRoom', subject, again)
   })
@@ -183,7 +188,7 @@ async function afterFault(context: Context, attempt: Attempt, error: unknown): P
 const wayName = ({ kind, name }: SessionWay) => ({ way: kind, name })
 
 /** Another room, by another way, takes the place of one: what its service has made of it after all is withdrawn. */
-async function giveUp(context: Context, tx: Database, room: Room, { givenUp }: Another): Promise<void> {
+async function giveUp(context: Context, tx: Database, room: Room, givenUp: string[]): Promise<void> {
   const { workspaceId, sessionId, waitsUntil } = room
   const now = context.now()
   await updateRoom(tx, room, { state: 'withdrawn', replacedAt: dateOf(now), attempts: 0, lastFault: null, nextTryAt: null })

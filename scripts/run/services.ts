@@ -109,7 +109,7 @@ export async function startApp(places: Places, environment: Record<string, strin
 }
 
 /** As `npm start` has it: left to itself, the process keeps what is no longer needed until it has twice the memory. */
-const MEMORY = ['--max-old-space-size=640', '--max-semi-space-size=8']
+const MEMORY = ['--max-old-space-size=640']
 const START_SECONDS = 60
 
 async function waitFor(started: Started, url: string, log: string): Promise<void> {

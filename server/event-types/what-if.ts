@@ -28,7 +28,11 @@ export async function loadWhatIf(
   const days = Math.max(FEWEST_DAYS, Math.min(WHAT_IF_DAYS, Math.floor(MOST_HOST_DAYS / pool.length)))
   const from = now() - days * DAY
   const booked = await db.select({
-    entry: { at: assignments.at, code: assignments.code, hostId: assignments.hostId }, session: sessions,
+    entry: { at: assignments.at, code: assignments.code, hostId: assignments.hostId },
+    session: {
+      id: sessions.id, eventTypeId: sessions.eventTypeId, startsAt: sessions.startsAt, endsAt: sessions.endsAt,
+      bufferBeforeMinutes: sessions.bufferBeforeMinutes, bufferAfterMinutes: sessions.bufferAfterMinutes,
+    },
   }).from(assignments)
     .innerJoin(sessions, and(eq(sessions.workspaceId, assignments.workspaceId), eq(sessions.id, assignments.sessionId)))
     .where(and(

@@ -4,7 +4,8 @@ import { settingsSchema } from '../../core/event-type/settings'
 import { followsAtOnce, type OpenWay, ROOM_PART, type WayKind } from '../../core/rooms/ways'
 import { type Context, secondsOf } from '../context'
 import type { Database } from '../database/connection'
-import { eventTypes, hosts, sessionHosts, sessions, videoAccounts, workspaces } from '../database/schema'
+import { eventTypes, hosts, rooms, sessionHosts, sessions, videoAccounts, workspaces } from '../database/schema'
+import { isRoomOfSession } from '../details'
 import type { RoomDetails, VideoService } from '../ports/video'
 import type { VideoAccount } from './accounts'
 
@@ -43,13 +44,14 @@ export async function openWays(
   })
   if (workspace.roomPattern !== '')
     open.push({ ...local('pattern', 'pattern', null, ''), room: linkRoom(workspace.roomPattern.replace(ROOM_PART, unguessable())) })
-  if (room.link !== '' && !followsAtOnce(spanOf(session), await others(tx, session, eq(sessions.eventTypeId, session.eventTypeId))))
+  if (room.link !== '' && !followsAtOnce(spanOf(session), await others(tx, session, 'link', eq(sessions.eventTypeId, session.eventTypeId))))
     open.push({ ...local('link', 'link', null, settingsName(found.settings)), room: linkRoom(room.link) })
   for (const { host } of seated) {
     const { id, name, fixedRoom } = host
-    if (!fixedRoom || followsAtOnce(spanOf(session), await others(tx, session, eq(sessionHosts.hostId, id)))) continue
+    const key = `fixed ${id}`
+    if (!fixedRoom || followsAtOnce(spanOf(session), await others(tx, session, key, eq(sessionHosts.hostId, id)))) continue
     const { link, number, passcode } = fixedRoom
-    open.push({ ...local('fixed', `fixed ${id}`, id, name), room: { ...linkRoom(link), number: number || null, passcode: passcode || null } })
+    open.push({ ...local('fixed', key, id, name), room: { ...linkRoom(link), number: number || null, passcode: passcode || null } })
   }
   return { open, order: room.ways ?? workspace.roomWays, hosts: seated.map(({ host }) => host.name) }
 }
@@ -70,13 +72,23 @@ function unguessable(): string {
   return randomBytes(16).toString('hex')
 }
 
-/** Other sessions by video around one, whose people would meet in a room that is the same for both. */
-async function others(tx: Database, session: Session, which: ReturnType<typeof eq>): Promise<{ start: number, end: number }[]> {
-  const found = await tx.selectDistinct({ startsAt: sessions.startsAt, endsAt: sessions.endsAt, place: sessions.place }).from(sessions)
+/**
+ * Other sessions by video around one, whose people would meet in a room that is the same for both: those that have it, and
+ * earlier ones that have none yet.
+ */
+async function others(tx: Database, session: Session, key: string, which: ReturnType<typeof eq>): Promise<{ start: number, end: number }[]> {
+  const found = await tx.selectDistinct({
+    id: sessions.id, startsAt: sessions.startsAt, endsAt: sessions.endsAt, place: sessions.place, state: rooms.state, wayKey: rooms.wayKey,
+  }).from(sessions)
+    .leftJoin(rooms, isRoomOfSession)
     .innerJoin(sessionHosts, and(eq(sessionHosts.workspaceId, sessions.workspaceId), eq(sessionHosts.sessionId, sessions.id)))
     .where(and(
       eq(sessions.workspaceId, session.workspaceId), ne(sessions.id, session.id), eq(sessions.cancelled, false), which,
       lte(sessions.startsAt, session.endsAt), gte(sessions.endsAt, session.startsAt),
     ))
-  return found.filter(({ place }) => place.kind === 'video').map(spanOf)
+  const isEarlier = (other: { id: string, startsAt: Date }) =>
+    other.startsAt < session.startsAt || (other.startsAt.getTime() === session.startsAt.getTime() && other.id < session.id)
+  return found
+    .filter(other => other.place.kind === 'video' && (other.wayKey === key || (other.state !== 'ready' && isEarlier(other))))
+    .map(spanOf)
 }

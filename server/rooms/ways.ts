@@ -76,7 +76,9 @@ function unguessable(): string {
  * Other sessions by video around one, whose people would meet in a room that is the same for both: those that have it, and
  * earlier ones that have none yet.
  */
-async function others(tx: Database, session: Session, key: string, which: ReturnType<typeof eq>): Promise<{ start: number, end: number }[]> {
+async function others(
+  tx: Database, session: Session, key: string, which: ReturnType<typeof eq>,
+): Promise<{ start: number, end: number }[]> {
   const found = await tx.selectDistinct({
     id: sessions.id, startsAt: sessions.startsAt, endsAt: sessions.endsAt, place: sessions.place, state: rooms.state, wayKey: rooms.wayKey,
   }).from(sessions)

@@ -58,6 +58,7 @@ const words: { [Code in InputCode]: (values: InputFaultValues[Code]) => string }
   multipleLines: () => 'Write it on one line',
   webAddressInName: () => 'A name cannot contain a web address',
   email: () => 'Enter an address such as name@place.example',
+  roomLink: () => 'Enter the whole link, such as https://meet.example.org/room',
   roomPattern: () => 'Enter an address such as https://meet.example.org/{room}, with {room} once, after the server’s name',
   webAddress: () => 'Enter an address such as https://place.example/thanks',
   phone: () => 'Enter the number with its country code, for example +351 21 000 0000',

@@ -25,14 +25,16 @@ export const patternSchema = z.string().trim().max(500).refine((text) => {
     && new URL(filled).hostname !== '' && !new URL(filled.replace('room', 'other')).hostname.includes('other'))
 }, fault('roomPattern'))
 
-export const linkSchema = z.union([z.literal(''), z.url({ protocol: /^https?$/, error: fault('webAddress') }).max(2000)])
+const webLink = z.url({ protocol: /^https?$/, error: fault('roomLink') }).max(2000)
+
+export const linkSchema = z.union([z.literal(''), webLink])
 
 /** What a person gives to one session. */
-export const givenLinkSchema = z.strictObject({ link: z.url({ protocol: /^https?$/, error: fault('webAddress') }).max(2000) })
+export const givenLinkSchema = z.strictObject({ link: webLink })
 
 /** A room that a host always has, wherever it is. */
 export const fixedRoomSchema = z.strictObject({
-  link: z.url({ protocol: /^https?$/, error: fault('webAddress') }).max(2000),
+  link: webLink,
   number: z.string().trim().max(100),
   passcode: z.string().trim().max(100),
 })

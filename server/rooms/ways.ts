@@ -1,5 +1,6 @@
 import { randomBytes } from 'node:crypto'
 import { and, asc, eq, gte, inArray, isNull, lte, ne, or } from 'drizzle-orm'
+import { nameForTeam } from '../../core/event-type/name-for-team'
 import { settingsSchema } from '../../core/event-type/settings'
 import { followsAtOnce, type OpenWay, ROOM_PART, type WayKind } from '../../core/rooms/ways'
 import { type Context, secondsOf } from '../context'
@@ -45,7 +46,7 @@ export async function openWays(
   if (workspace.roomPattern !== '')
     open.push({ ...local('pattern', 'pattern', null, ''), room: linkRoom(workspace.roomPattern.replace(ROOM_PART, unguessable())) })
   if (room.link !== '' && !followsAtOnce(spanOf(session), await others(tx, session, 'link', eq(sessions.eventTypeId, session.eventTypeId))))
-    open.push({ ...local('link', 'link', null, settingsName(found.settings)), room: linkRoom(room.link) })
+    open.push({ ...local('link', 'link', null, nameForTeam(found.settings)), room: linkRoom(room.link) })
   for (const { host } of seated) {
     const { id, name, fixedRoom } = host
     const key = `fixed ${id}`
@@ -56,7 +57,6 @@ export async function openWays(
   return { open, order: room.ways ?? workspace.roomWays, hosts: seated.map(({ host }) => host.name) }
 }
 
-const settingsName = ({ teamName, name }: { teamName: string, name: string }) => teamName || name
 const spanOf = ({ startsAt, endsAt }: Pick<Session, 'startsAt' | 'endsAt'>) => ({ start: secondsOf(startsAt), end: secondsOf(endsAt) })
 
 function local<Kind extends WayKind>(kind: Kind, key: string, hostId: string | null, name: string) {

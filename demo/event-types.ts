@@ -66,6 +66,8 @@ export function eventTypesAround(today: number): DemoEventType[] {
         approval: false,
         hours: { mode: 'hosts' },
         places: [{ key: 'video', kind: 'video', label: '', detail: '' }],
+        // Whoever has no account of their own gets no link: something for the team to mend.
+        room: { ways: ['own'], link: '' },
         questions: [
           {
             key: 'material',

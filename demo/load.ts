@@ -7,18 +7,19 @@ import { bookOpening } from '../server/booking'
 import { connect } from '../server/calendar-sync'
 import { changeBooking } from '../server/changes'
 import { type Context, dateOf } from '../server/context'
-import { hostPlans, hosts, members, workspaces } from '../server/database/schema'
+import { hostPlans, hosts, members, videoAccounts, workspaces } from '../server/database/schema'
 import { createEventType, createGroup, createQuestionSet, findOpenings, loadEventTypes } from '../server/event-types'
 import { insertPlan } from '../server/hosts-time'
 import { taskListFor } from '../server/handlers'
 import { createAccount, hashPassword, invite, loadMember, makePicture, savePicture } from '../server/people'
-import { returnPath, saveAccount } from '../server/rooms'
+import { connectByCredentials, inviteUser, lookAtVideoAccount, returnPath, saveAccount } from '../server/rooms'
 import { answersFor, clients } from './clients'
 import { bookings, type DemoBooking } from './bookings'
 import { calendarAccounts } from './calendars'
 import { eventTypesAround, group, sharedQuestions } from './event-types'
 import { invitee, PASSWORD, people, planOf, studioHours, workspace } from './people'
 import { drawPortrait } from './portraits'
+import { invitedThere, quaysideAccount } from './video'
 
 /** Loads the demo workspace through the same use cases as the screens, laid around the present day. */
 
@@ -30,6 +31,7 @@ export async function isEmpty({ db }: Context): Promise<boolean> {
 export async function loadDemo(context: Context): Promise<void> {
   const { workspaceId, hostIds } = await loadSetUp(context)
   await connectVideo(context, workspaceId, hostIds)
+  await connectWorkspaceVideo(context, workspaceId, hostIds)
   await connectCalendars(context, workspaceId, hostIds)
   await inviteColleague(context, workspaceId)
   await loadBookings(context, workspaceId)
@@ -132,9 +134,9 @@ async function inviteColleague(context: Context, workspaceId: string): Promise<v
 
 /** Each host gives consent on the video service's own page, as they would by hand. */
 async function connectVideo(context: Context, workspaceId: string, hostIds: ReadonlyMap<string, string>): Promise<void> {
-  const [first] = context.video
-  if (!first) return
-  const [key, { connection }] = first
+  const key = 'lantern'
+  const connection = context.video.get(key)?.connection
+  if (connection?.way !== 'consent') return
   const redirectUri = context.settings.baseUrl + returnPath(key)
   for (const person of people.filter(candidate => candidate.video)) {
     const consent = await fetch(new URL('/consent', connection.consentUrl(redirectUri, 'demo')), {
@@ -145,6 +147,20 @@ async function connectVideo(context: Context, workspaceId: string, hostIds: Read
     const code = new URL(consent.headers.get('location') ?? '').searchParams.get('code') ?? ''
     await saveAccount(context, workspaceId, idOf(hostIds, person.key), key, await connection.exchangeCode(code, redirectUri))
   }
+}
+
+/** The owner types in the workspace's credentials at Quayside Video, and has a colleague invited there. */
+async function connectWorkspaceVideo(context: Context, workspaceId: string, hostIds: ReadonlyMap<string, string>): Promise<void> {
+  const key = 'quayside'
+  const connection = context.video.get(key)?.connection
+  if (connection?.way !== 'credentials') return
+  const { number, client, secret } = quaysideAccount
+  await connectByCredentials(context, workspaceId, key, connection, { account: number, client, secret })
+  const [account] = await context.db.select({ id: videoAccounts.id }).from(videoAccounts)
+    .where(and(eq(videoAccounts.workspaceId, workspaceId), eq(videoAccounts.service, key)))
+  if (!account) throw new Error('The account was not connected')
+  await lookAtVideoAccount(context, { workspaceId, id: account.id })
+  await inviteUser(context, workspaceId, account.id, idOf(hostIds, invitedThere))
 }
 
 /** Each host connects their account of Copperplate Calendar. */

@@ -29,6 +29,7 @@ const examples: { [Kind in ChangeKind]: Extract<Change, { kind: Kind }> } = {
   missed: { kind: 'missed', by: { kind: 'member', name: 'Bo' }, at: 0 },
   roomReady: { kind: 'roomReady', way: 'own', by: { kind: 'system', name: 'A service' }, at: 0, service: 'A service', number: null, attempt: 1 },
   roomRenewed: { kind: 'roomRenewed', by: { kind: 'member', name: 'Bo' }, at: 0 },
+  roomMissed: { kind: 'roomMissed', by: { kind: 'system', name: '' }, at: 0 },
   roomGiven: { kind: 'roomGiven', by: { kind: 'member', name: 'Bo' }, at: 0, link: 'https://rooms.example.org/a' },
   handedOver: {
     kind: 'handedOver', by: { kind: 'member', name: 'Bo' }, at: 0, chair: 'Host', from: 'Bo', to: 'Cai', code: 'onlyOne', able: ['Cai'],

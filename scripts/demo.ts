@@ -66,6 +66,7 @@ try {
     `      with the password  ${PASSWORD}`,
     `  Caught mail         http://127.0.0.1:${places.pigeonholePort}`,
     `  Lantern Rooms       http://127.0.0.1:${places.lanternPort}`,
+    `  Quayside Video      http://127.0.0.1:${places.quaysidePort}`,
     `  Copperplate         http://127.0.0.1:${places.copperplatePort}`,
     '',
   ].join('\n')

@@ -7,7 +7,7 @@ import { type FaultReport, silent } from './log'
 import { lookAtAccount, lookFailed, writeEntries, writingFailed } from './calendar-sync'
 import { cleanUp } from './maintenance'
 import { deliver, deliveryFailed } from './messages'
-import { makeRoom, roomJobFailed, withdrawalFailed, withdrawRoom } from './rooms'
+import { changeRoom, changingFailed, lookAtVideoAccount, makeRoom, planLooks, roomJobFailed, sweepRooms, withdrawalFailed, withdrawRoom } from './rooms'
 
 /** What runs for each kind of job. The queue itself knows none of it. */
 
@@ -19,6 +19,9 @@ interface Handler {
 
 const handlers: Record<JobName, Handler> = {
   makeRoom: { run: makeRoom, failed: roomJobFailed },
+  changeRoom: { run: changeRoom, failed: changingFailed },
+  // Looked at again before long, whatever happened.
+  lookAtVideoAccount: { run: lookAtVideoAccount, failed: async () => {} },
   withdrawRoom: { run: withdrawRoom, failed: withdrawalFailed },
   lookAtCalendars: { run: lookAtAccount, failed: lookFailed },
   writeEntries: { run: writeEntries, failed: writingFailed },
@@ -43,6 +46,8 @@ export function taskListFor(context: Context, report: FaultReport = silent): Tas
       }
     }])),
     cleanUp: async () => cleanUp(context),
+    lookAtVideoAccounts: async () => planLooks(context),
+    sweepRooms: async () => void await sweepRooms(context),
   }
 }
 

@@ -10,6 +10,10 @@ import { LanternStore } from './lantern/store'
 import { pigeonholePages } from './pigeonhole/pages'
 import { pigeonholeSmtp } from './pigeonhole/smtp'
 import { PigeonholeStore } from './pigeonhole/store'
+import { invitationMail } from './quayside/invitations'
+import { quaysideInterface } from './quayside/interface'
+import { accountSchema, quaysidePages } from './quayside/pages'
+import { QuaysideStore } from './quayside/store'
 import { listen } from './shared/serve'
 
 /** The simulated outside services: one process, each service on ports of its own. */
@@ -30,18 +34,26 @@ const settings = z
     COPPERPLATE_CLIENT_SECRET: z.string().min(1),
     /** Accounts that exist from the start, with their calendars and what is in them. */
     COPPERPLATE_ACCOUNTS: z.string().default('[]').transform(text => accountsSchema.parse(JSON.parse(text))),
+    QUAYSIDE_PORT: z.coerce.number().int(),
+    /** Accounts that exist from the start, with their users. */
+    QUAYSIDE_ACCOUNTS: z.string().default('[]').transform(text => z.array(accountSchema).parse(JSON.parse(text))),
     PIGEONHOLE_PORT: z.coerce.number().int(),
     SMTP_PORT: z.coerce.number().int(),
   })
   .parse(process.env)
 
 const registered = { clientId: settings.LANTERN_CLIENT_ID, clientSecret: settings.LANTERN_CLIENT_SECRET }
-const lantern = new LanternStore(settings.STAND_INS_FOLDER, settings.LANTERN_ACCOUNTS.map(account => ({ id: account.email, ...account })))
+const lantern = new LanternStore(settings.STAND_INS_FOLDER, settings.LANTERN_ACCOUNTS)
 const pigeonhole = new PigeonholeStore(settings.STAND_INS_FOLDER)
 
 const lanternApp = createApp()
   .use(lanternInterface(lantern, registered, () => `http://127.0.0.1:${settings.LANTERN_PORT}`))
   .use(lanternPages(lantern, registered))
+const quayside = new QuaysideStore(settings.STAND_INS_FOLDER, settings.QUAYSIDE_ACCOUNTS)
+const quaysideOrigin = `http://127.0.0.1:${settings.QUAYSIDE_PORT}`
+const quaysideApp = createApp()
+  .use(quaysideInterface(quayside, invitationMail(settings.SMTP_PORT, quaysideOrigin), () => quaysideOrigin))
+  .use(quaysidePages(quayside))
 const copperplate = new CopperplateStore(settings.STAND_INS_FOLDER, () => seedAccounts(settings.COPPERPLATE_ACCOUNTS))
 const copperplateApp = createApp()
   .use(copperplateInterface(copperplate))
@@ -49,13 +61,14 @@ const copperplateApp = createApp()
 const pigeonholeApp = createApp().use(pigeonholePages(pigeonhole))
 
 const lanternServer = await listen(lanternApp, settings.LANTERN_PORT)
+const quaysideServer = await listen(quaysideApp, settings.QUAYSIDE_PORT)
 const copperplateServer = await listen(copperplateApp, settings.COPPERPLATE_PORT)
 const pigeonholeServer = await listen(pigeonholeApp, settings.PIGEONHOLE_PORT)
 const smtp = await pigeonholeSmtp(pigeonhole, settings.SMTP_PORT)
 process.send?.('ready')
 
 function stop(): void {
-  for (const server of [lanternServer, copperplateServer, pigeonholeServer]) {
+  for (const server of [lanternServer, quaysideServer, copperplateServer, pigeonholeServer]) {
     server.close()
     server.closeAllConnections()
   }

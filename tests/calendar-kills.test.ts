@@ -66,7 +66,7 @@ it('a process killed in the middle of a look leaves what it has stored, and the 
 
 it('two processes never look at one account at once', async () => {
   const port = Number(new URL(own.url).port) + 1
-  const places = { folder: own.folder, appPort: port, lanternPort: 0, copperplatePort: 0, pigeonholePort: 0, smtpPort: 0 }
+  const places = { folder: own.folder, appPort: port }
   const second = await startApp(places, { ...own.environment, PORT: String(port) })
   try {
     await setFault(copperplate, { kind: 'slow', seconds: '0.5', left: '1000' })

@@ -19,7 +19,7 @@ beforeAll(
 async function startAnother(role: 'web' | 'jobs') {
   const appPort = await freePort(inject('serverPort') + 90, new Set())
   const process = await startApp(
-    { folder: own.folder, appPort, lanternPort: 0, copperplatePort: 0, pigeonholePort: 0, smtpPort: 0 },
+    { folder: own.folder, appPort },
     { ...own.environment, PORT: String(appPort), ROLE: role },
   )
   return { url: `http://127.0.0.1:${appPort}`, process }

@@ -1,6 +1,7 @@
 import { eq } from 'drizzle-orm'
 import { afterEach, describe, expect, it } from 'vitest'
 import type { Settings } from '../core/event-type/settings'
+import { roomOptionsSchema } from '../core/rooms/options'
 import { hosts, rooms, videoAccounts, workspaces } from '../server/database/schema'
 import { useApplication } from './support/application'
 import { call, post, setFault, signIn } from './support/http'
@@ -97,7 +98,7 @@ it('is a host’s fixed room, but not of two sessions that follow at once', asyn
 })
 
 it('is the event type’s own link, which nobody sees before they have booked', async () => {
-  const { workspace, booked, state } = await team({ pattern: PATTERN, settings: { room: { ways: ['link', 'pattern'], link: 'https://rooms.example.org/club' } } })
+  const { workspace, booked, state } = await team({ pattern: PATTERN, settings: { room: { ways: ['link', 'pattern'], link: 'https://rooms.example.org/club', options: roomOptionsSchema.parse({}) } } })
   const { body } = await call(`${own.url}/api/public/${workspace.slug}/talk`)
   const page = await (await fetch(`${own.url}/${workspace.slug}/talk`)).text()
   expect(JSON.stringify(body) + page).not.toContain('rooms.example.org')

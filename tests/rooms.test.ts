@@ -132,7 +132,7 @@ describe('an account', () => {
   const accountsOf = (id: string) => own.context.db.select().from(videoAccounts).where(eq(videoAccounts.workspaceId, id))
   const expire = async (id: string) => {
     for (const account of await accountsOf(id)) {
-      const credentials = await withCredentials(own.context, lanternOf(own.context), account, async given => given)
+      const credentials = await withCredentials(own.context, own.context.db, lanternOf(own.context), account, async given => given)
       const expired = seal(own.context.settings.secret, JSON.stringify({ ...JSON.parse(credentials), expiresAt: 0 }))
       await own.context.db.update(videoAccounts).set({ sealedCredentials: expired }).where(eq(videoAccounts.id, account.id))
     }
@@ -141,7 +141,7 @@ describe('an account', () => {
   it('is not marked as lost because the operator mistyped the client’s secret', async () => {
     await expire(workspace.id)
     for (const account of await accountsOf(workspace.id)) {
-      await expect(withCredentials(own.context, mistyped(), account, async () => 'unreached')).rejects.toMatchObject({
+      await expect(withCredentials(own.context, own.context.db, mistyped(), account, async () => 'unreached')).rejects.toMatchObject({
         kind: 'other',
         fault: { code: 'unknownInstallation', settings: expect.arrayContaining(['LANTERN_CLIENT_SECRET']) },
       })
@@ -161,7 +161,7 @@ describe('an account', () => {
     } } }
     const [account] = await accountsOf(workspace.id)
     const tokens = await Promise.all(
-      Array.from({ length: 6 }, () => withCredentials(own.context, counting, account as never, async given => given)),
+      Array.from({ length: 6 }, () => withCredentials(own.context, own.context.db, counting, account as never, async given => given)),
     )
     expect([renewals.length, new Set(tokens).size]).toEqual([1, 1])
   })
@@ -169,8 +169,8 @@ describe('an account', () => {
   it('of the workspace is dropped by its owner or a coordinator, not by any host', async () => {
     const [account] = await accountsOf(workspace.id)
     if (!account) throw new Error('No account')
-    const credentials = await withCredentials(own.context, lanternOf(own.context), account, async given => given)
-    await saveAccount(own.context, workspace.id, null, 'lantern', { label: 'The practice', credentials })
+    const credentials = await withCredentials(own.context, own.context.db, lanternOf(own.context), account, async given => given)
+    await saveAccount(own.context, workspace.id, null, 'lantern', { label: 'The practice', email: null, credentials })
     const [shared] = await own.context.db
       .select()
       .from(videoAccounts)

@@ -30,7 +30,7 @@ it('stays within one session of even over thousands of bookings by many clients 
   mkdirSync(folder, { recursive: true })
   const appPort = await freePort(inject('serverPort') + 80, new Set())
   const second = await startApp(
-    { folder, appPort, lanternPort: 0, copperplatePort: 0, pigeonholePort: 0, smtpPort: 0 }, { ...inject('environment'), PORT: String(appPort) },
+    { folder, appPort }, { ...inject('environment'), PORT: String(appPort) },
   )
   const processes = [app, `http://127.0.0.1:${appPort}`]
   try {

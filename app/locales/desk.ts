@@ -5,6 +5,21 @@ export const texts = {
   sendingAMessage: 'Sending a message',
   makingAVideoRoom: 'Making a video room',
   withdrawingAVideoRoom: 'Withdrawing a video room',
+  changingAVideoRoom: 'Bringing a video room up to date',
+  lookingAtAVideoAccount: 'Trying a video account',
+  linkIsDead: (when: string) => `Nothing answers at the video link of a session ${when}`,
+  videoAccountTroubled: (own: boolean, host: string | null, service: string, state: 'waiting' | 'lost' | 'refused' | 'full') => {
+    const account = `${own ? 'Your' : host === null ? 'The workspace’s' : `${host}’s`} account at ${service}`
+    return { waiting: `${account} waits for approval`, lost: `${account} needs to be connected again`, refused: `${account} is refused`, full: `${account} is full` }[state]
+  },
+  videoAccountMeans: (state: 'waiting' | 'lost' | 'refused' | 'full', sessions: number) => [
+    ...(state === 'waiting' ? ['Its owner has to allow Temporia there.'] : []),
+    ...(state === 'full' ? ['It allows no more rooms.'] : []),
+    sessions > 0 ? `${plural(sessions, 'session waits', 'sessions wait')} for a link.` : 'No session waits for a link because of it.',
+  ].join(' '),
+  invitationEnds: (host: string, service: string, when: string) => `${host}’s invitation to ${service} ends ${when}`,
+  invitationEnded: (host: string, service: string) => `${host}’s invitation to ${service} has ended`,
+  roomsUnderMainUser: 'Until it is accepted, their rooms are made under the account’s main user.',
   nextTry: (when: string | number) => ` Next try ${when}.`,
   perhapsNotArrived: 'May not have arrived',
   notSent: 'Not sent',

@@ -12,6 +12,8 @@ export const accountChangeTable = {
   signedUp: { addressNew: 'confirmAddress', addressKnown: 'addressKnown' },
   passwordForgotten: { addressNew: 'resetPassword', addressKnown: 'resetPassword' },
   invited: { addressNew: 'invited', addressKnown: 'invited' },
+  /** To a host whose calendar or video account is missing. */
+  connectionAsked: { addressNew: 'connectionAsked', addressKnown: 'connectionAsked' },
   /** One mail to the old address (known), and one to the new. */
   addressChangeAsked: { addressNew: 'newAddress', addressKnown: 'oldAddress' },
   /** To every member of a workspace that is going to be deleted. */

@@ -11,6 +11,7 @@ export const rights = {
   changeEventTypes: ['owner', 'coordinator'],
   seeHours: ['owner', 'coordinator', 'host'],
   connectAccounts: ['owner', 'coordinator', 'host'],
+  connectWorkspace: ['owner', 'coordinator'],
   seePeople: ['owner', 'coordinator', 'host'],
   changePeople: ['owner'],
   seeRotation: ['owner', 'coordinator', 'host'],

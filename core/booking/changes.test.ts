@@ -95,6 +95,7 @@ describe('what follows', () => {
       'reviseEntry',
       'reviseEntry',
       'writeEntries',
+      'changeRoom',
       'trail',
       'message',
     ])

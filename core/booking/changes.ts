@@ -24,6 +24,8 @@ interface ChangeFields {
   missed: object
   roomReady: { way: RoomWay, service: string, number: string | null, attempt: number }
   roomRenewed: object
+  /** It should have a room and has none. */
+  roomMissed: object
   roomGiven: { link: string }
   handedOver: { chair: string, from: string, to: string, code: AssignmentCode, able: string[] }
 }
@@ -140,13 +142,21 @@ export const changeTable: { [Kind in ChangeKind]: ChangeRow<Kind> } = {
   },
   roomRenewed: {
     subject: 'session', from: [], to: null,
-    trail: ({ by }) => [{ code: 'roomRenewed', values: { member: by.name } }],
+    trail: ({ by }) => [by.kind === 'system' ? { code: 'roomLost', values: { service: by.name } } : { code: 'roomRenewed', values: { member: by.name } }],
     messages: [
       { occasion: 'newLink', to: ['client', 'guests'], when: 'withRoom' },
       { occasion: 'newLink', to: ['hosts'], when: 'withRoom', per: 'session' },
     ],
     revises: ['client', 'hosts'],
     room: 'renew',
+    during: 'untilEnd',
+  },
+  roomMissed: {
+    subject: 'session', from: [], to: null,
+    trail: () => [],
+    messages: [],
+    revises: [],
+    room: 'make',
     during: 'untilEnd',
   },
   roomGiven: {
@@ -220,6 +230,8 @@ export type Effect =
   | { kind: 'reviseEntry', whose: 'client' | 'hosts' }
   | { kind: 'makeRoom', at: number, waitsUntil: number }
   | { kind: 'withdrawRoom', at: number }
+  /** What its service knows of the room is brought up to date. */
+  | { kind: 'changeRoom', at: number }
   /** Another room takes the place of the one there is. */
   | { kind: 'replaceRoom', at: number, waitsUntil: number }
   /** A link that a person gave takes the place of the room there is. */
@@ -254,6 +266,8 @@ export function effectsOf(change: Change, situation: Situation): Effect[] {
   if (revises.includes('hosts') && !situation.isOver) effects.push({ kind: 'writeEntries', at })
   const roomMoves = room === 'moveWithHost' && situation.roomMoves
   const isRenewed = room === 'renew'
+  const staysWithService = room === 'make' || (room === 'withdrawWithLast' && !situation.isLast) || (room === 'moveWithHost' && !roomMoves)
+  if (staysWithService && revises.includes('hosts') && situation.roomState === 'ready' && !situation.isOver) effects.push({ kind: 'changeRoom', at })
   if (change.kind === 'roomGiven') effects.push({ kind: 'giveRoom', at, link: change.link })
   if (roomMoves || isRenewed) effects.push({ kind: 'replaceRoom', at, waitsUntil: at + situation.roomWait })
   effects.push(...trailOf(change).map(entry => ({ kind: 'trail' as const, entry })))

@@ -35,6 +35,12 @@ const entrySchemas = {
     next: z.object({ way: roomWay, name: text }).optional(),
   }),
   roomRenewed: z.object({ member: text }),
+  /** Its service no longer has it. */
+  roomLost: z.object({ service: text }),
+  roomChanged: z.object({ service: text }),
+  roomNotChanged: z.object({ service: text, fault: faultSchema, nextAt: z.number().nullable() }),
+  /** The only account that could make it refuses, or waits for approval. */
+  roomWaits: z.object({ service: text, account: text, fault: faultSchema }),
   roomUnowned: z.object({ hosts: z.array(text) }),
   roomWithdrawn: z.object({ service: text }),
   roomNotWithdrawn: z.object({ service: text, fault: faultSchema, nextAt: z.number().nullable() }),
@@ -65,7 +71,7 @@ export function readTrailEntry(code: string, values: unknown): TrailEntry {
 const unionMembers = [
   member('booked'), member('requested'), member('assigned'), member('approved'), member('declined'), member('cancelled'),
   member('roomAsked'), member('roomReady'), member('roomFailed'), member('roomRenewed'), member('roomUnowned'), member('roomWithdrawn'),
-  member('roomNotWithdrawn'), member('messageSent'), member('messageFailed'), member('messageUnknown'), member('messageOvertaken'),
+  member('roomNotWithdrawn'), member('roomLost'), member('roomChanged'), member('roomNotChanged'), member('roomWaits'), member('messageSent'), member('messageFailed'), member('messageUnknown'), member('messageOvertaken'),
   member('messageHeld'), member('titleFailed'), member('handedOver'),
   member('attended'), member('missed'),
   member('entryWritten'), member('entryRemoved'), member('entryFailed'), member('entryNoticed'),
@@ -88,6 +94,10 @@ const sessionCodes: ReadonlySet<TrailCode> = new Set([
   'roomUnowned',
   'roomWithdrawn',
   'roomNotWithdrawn',
+  'roomLost',
+  'roomChanged',
+  'roomNotChanged',
+  'roomWaits',
   'titleFailed',
   'entryWritten',
   'entryRemoved',

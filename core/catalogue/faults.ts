@@ -7,6 +7,8 @@ import { capitalise } from './capitalise'
 export function describeFault(fault: Fault): string {
   switch (fault.code) {
     case 'noVideoAccount': return 'no video account is connected'
+    case 'notApproved': return 'waits for the account owner’s approval'
+    case 'deadLink': return 'nothing answers at the link'
     case 'sessionOver': return 'the session is over'
     case 'tooLate': return 'it was too late'
     case 'stoppedWhileSending': return 'the application stopped while sending'
@@ -16,6 +18,7 @@ export function describeFault(fault: Fault): string {
     case 'answered': return `answered ${fault.status} (${fault.reason || 'no reason given'})`
     case 'unreadable': return 'gave an answer that cannot be read'
     case 'tooLong': return 'gave an answer that is too long'
+    case 'tooManyCalls': return 'has too many calls under way'
     case 'unknownInstallation': return `does not know this installation: the operator must correct ${fault.settings.join(' and ')}`
     case 'consentUnreadable': return `cannot be asked: the consent stored for ${fault.account} cannot be read any more`
     case 'mailServer': return fault.reply

@@ -2,6 +2,7 @@ import type { FindingCode, FindingValues, Person, Severity } from '../checks/fin
 import { formatCount, formatDuration, formatList, formatMonthDay, formatRepeatInterval, formatZone, plural } from '../time/format'
 import { DAY } from '../time/civil'
 import { placeWords } from './event-type'
+import { abilityWords } from './rooms'
 import { capitalise } from './capitalise'
 import { has, isOneOther, listPeople, named, whose } from './people'
 
@@ -16,6 +17,10 @@ interface Words<Code extends FindingCode> {
 
 const day = (value: number) => formatMonthDay(value, 'long', 'en-GB')
 const is = (person: Person) => (person.own ? 'you are' : `${person.name} is`)
+const troubleWords: Record<FindingValues['accountTroubled']['state'], string> = {
+  works: 'works', waiting: 'waits for its owner’s approval', lost: 'needs to be connected again', refused: 'is refused at present',
+  full: 'allows no more rooms',
+}
 const zone = (name: string) => `${formatZone(name)} time`
 
 const causes: Record<FindingValues['noOpening']['cause'], { text: string, wayOut: string }> = {
@@ -139,6 +144,26 @@ const words: { [Code in FindingCode]: Words<Code> } = {
   withoutVideo: {
     text: ({ hosts, isEverybody }) => `${capitalise(has(...hosts))} no video account and no other way to a room: ${isEverybody && hosts.length > 1 ? 'no session gets a' : `sessions with ${hosts.length > 1 ? 'these hosts' : hosts[0]?.own ? 'you' : 'this host'} get no`} link automatically.`,
     wayOut: ({ hosts: [first, ...others] }) => (first?.own && others.length === 0 ? 'Connect your account' : 'Connect accounts'),
+  },
+  accountTroubled: {
+    text: ({ host, service, state }) => `${host ? capitalise(whose(host)) : 'The workspace’s'} account at ${service} ${troubleWords[state]}.`,
+    wayOut: () => 'See the connections',
+  },
+  optionsNotPossible: {
+    text: ({ service, abilities }) => `${service} cannot ${formatList(abilities.map(ability => abilityWords[ability]))}: rooms made there are without it.`,
+    wayOut: () => 'Change the rooms',
+  },
+  planTooSmall: {
+    text: ({ service, host, what, most, needed }) => `${host ? capitalise(whose(host)) : 'The workspace’s'} account at ${service} allows ${what === 'minutes' ? `sessions of ${formatDuration(most)}` : `${most} people in a room`}; this event type needs ${what === 'minutes' ? formatDuration(needed) : needed}.`,
+    wayOut: () => 'See the connections',
+  },
+  underMainUser: {
+    text: ({ service, hosts }) => `${hosts.length === 1 && hosts[0] ? `${capitalise(is(hosts[0]))} no user` : `${capitalise(listPeople(hosts))} are no users`} of the workspace’s ${service} account: rooms are made under its main user, who alone opens them as host.`,
+    wayOut: () => 'Invite them',
+  },
+  secondLink: {
+    text: ({ link }) => `Clients read a second link after booking, ${link}, beside the one of their session.`,
+    wayOut: () => 'Change the text',
   },
   withoutCalendar: {
     text: ({ hosts }) => `${capitalise(has(...hosts))} no calendar that blocks: clients can book whatever else there is at that time.`,

@@ -1,3 +1,5 @@
+import type { Fault } from '../faults'
+import { describeFault } from './faults'
 import { formatList, plural } from '../time/format'
 
 /** What went wrong with a call this time, in sentences, by its reason. */
@@ -56,6 +58,8 @@ export interface ProblemReasonValues {
   addressElsewhere: object
   confirmedAlready: object
   consentUnknown: object
+  videoService: { by: string, fault: Fault }
+  askedAlready: object
 }
 export type ProblemReason = keyof ProblemReasonValues
 
@@ -122,6 +126,8 @@ const words: { [Reason in ProblemReason]: (values: ProblemReasonValues[Reason]) 
   addressElsewhere: () =>
     'This address already belongs to a member of another workspace. Sign in there, or sign up with another address.',
   confirmedAlready: () => 'This address is confirmed already.',
+  videoService: ({ by, fault }) => `${by} ${describeFault(fault)}.`,
+  askedAlready: () => 'A mail has gone out a moment ago. Please wait a while before you ask again.',
   consentUnknown: () => 'This consent was not asked for here, or too long ago. Please start again from Connections.',
 }
 

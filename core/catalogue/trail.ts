@@ -56,6 +56,14 @@ export function formatTrailEntry(entry: TrailEntry, zone: string, locale: string
     }
     case 'roomRenewed':
       return `${capital(entry.values.member)} asked for a new link.`
+    case 'roomLost':
+      return `${entry.values.service} no longer has the room, so another one is made.`
+    case 'roomChanged':
+      return `${entry.values.service} brought the room up to date.`
+    case 'roomNotChanged':
+      return `The room could not be brought up to date: ${entry.values.service} ${describeFault(entry.values.fault)}; ${again(entry.values.nextAt)}.`
+    case 'roomWaits':
+      return `No room can be made under ${entry.values.account} at present: ${entry.values.service} ${describeFault(entry.values.fault)}. It is made as soon as that is over.`
     case 'roomUnowned':
       return `No video account is connected for ${formatList(entry.values.hosts.map(named))}, so no room can be made.`
     case 'roomWithdrawn':

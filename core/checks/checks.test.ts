@@ -6,16 +6,22 @@ import { plainPlan } from '../hours/plan'
 import { shapes, shapeTable } from '../event-type/shapes'
 import { parseHours } from '../time/hours-text'
 import { formatFinding } from '../catalogue/findings'
+import { roomOptionsSchema } from '../rooms/options'
+import type { CheckAccount } from './finding'
 import { type CheckContext, findingsOf, worstFinding } from '.'
 
 const hosts = sampleHosts.map(host => ({
   ...host,
-  hasAccount: true, hasFixedRoom: false,
+  hasFixedRoom: false,
   calendars: { blocking: 1, silentSince: null },
   own: false,
   plans: [{ id: `plan-${host.id}`, name: 'Usual hours', timeZone: host.timeZone, holidays: true }],
 }))
-const roomWays = { order: [...presetWays], hasAccount: false, hasPattern: false }
+const accountOf = (hostId: string | null, change: Partial<CheckAccount> = {}): CheckAccount => ({
+  hostId, service: 'Lantern Rooms', state: 'works', can: ['waitingRoom', 'openEntry', 'muting'], minutes: null, people: null, users: null, ...change,
+})
+const roomWays = { order: [...presetWays], hasPattern: false, accounts: hosts.map(({ id }) => accountOf(id)) }
+const onlyAna = { ...roomWays, accounts: [accountOf('ana')] }
 const sound: CheckContext = { definition: sampleDefinition(), hosts, time: sampleTime(), holidays: {}, linkedFrom: [], now: NOW, roomWays }
 type Change = Parameters<typeof sampleDefinition>[0]
 const withSettings = (change: Change): CheckContext => ({ ...sound, definition: sampleDefinition(change) })
@@ -160,7 +166,7 @@ const cases: [name: string, context: CheckContext, code: string, words: RegExp][
   ],
   [
     'the reader without a video account',
-    { ...sound, hosts: hosts.map(host => ({ ...host, hasAccount: host.id === 'ana', own: host.id === 'bo' })) },
+    { ...sound, hosts: hosts.map(host => ({ ...host, own: host.id === 'bo' })), roomWays: onlyAna },
     'withoutVideo',
     /^You have no video account and no other way to a room: sessions with you get no link/,
   ],
@@ -181,9 +187,39 @@ const cases: [name: string, context: CheckContext, code: string, words: RegExp][
   ],
   [
     'no video account',
-    { ...sound, hosts: hosts.map(host => ({ ...host, hasAccount: host.id === 'ana' })) },
+    { ...sound, roomWays: onlyAna },
     'withoutVideo',
     /Bo has no video account and no other way/,
+  ],
+  [
+    'an account that refuses beside another way',
+    { ...sound, roomWays: { ...roomWays, accounts: [...roomWays.accounts, accountOf(null, { service: 'Quayside Video', state: 'full' })] } },
+    'accountTroubled',
+    /^The workspace’s account at Quayside Video allows no more rooms/,
+  ],
+  [
+    'a room option that a service does not have',
+    withSettings({ room: { ways: null, link: '', options: roomOptionsSchema.parse({ cameras: { host: true, clients: false } }) } }),
+    'optionsNotPossible',
+    /^Lantern Rooms cannot switch cameras off at the start/,
+  ],
+  [
+    'sessions longer than the account allows',
+    { ...sound, roomWays: { ...roomWays, accounts: [accountOf('ana', { minutes: 5 }), accountOf('bo')] } },
+    'planTooSmall',
+    /^Ana’s account at Lantern Rooms allows sessions of 5 minutes/,
+  ],
+  [
+    'a host who is no user of the account',
+    { ...sound, roomWays: { ...roomWays, accounts: [accountOf(null, { service: 'Quayside Video', users: ['ana'] })] } },
+    'underMainUser',
+    /^Bo is no user of the workspace’s Quayside Video account/,
+  ],
+  [
+    'a second link after booking',
+    withSettings({ afterwards: { text: 'We meet at https://meet.example.org/ana', address: '' } }),
+    'secondLink',
+    /a second link after booking, https:\/\/meet.example.org\/ana/,
   ],
   [
     'no calendar',

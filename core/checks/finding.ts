@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import type { Definition } from '../event-type/definition'
 import { panels } from '../event-type/panels'
+import { roomAbilities } from '../rooms/options'
 import { waysSchema } from '../rooms/ways'
 import { placeKinds } from '../event-type/place-kinds'
 import { chairPolicies, eventTypeStates, settingsSchema } from '../event-type/settings'
@@ -19,6 +20,9 @@ export const wayOutSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('go'), to: z.string() }),
 ])
 export type WayOut = z.infer<typeof wayOutSchema>
+
+/** Whether an account makes rooms: `full` where its service allows no more of them. */
+export const checkAccountStates = ['works', 'waiting', 'lost', 'refused', 'full'] as const
 
 const text = z.string()
 const number = z.number()
@@ -64,6 +68,12 @@ export const findingSchema = z.discriminatedUnion('code', [
   finding('onlyHost', { host: person, policy: z.enum(chairPolicies) }),
   finding('poolOfOne', { host: person, hosts: number }),
   finding('withoutVideo', { hosts: people, isEverybody: z.boolean() }),
+  /** An account does not make rooms at present; `host` is null for the workspace's. */
+  finding('accountTroubled', { host: person.nullable(), service: text, state: z.enum(checkAccountStates) }),
+  finding('optionsNotPossible', { service: text, abilities: z.array(z.enum(roomAbilities)) }),
+  finding('planTooSmall', { service: text, host: person.nullable(), what: z.enum(['minutes', 'people']), most: number, needed: number }),
+  finding('underMainUser', { service: text, hosts: people }),
+  finding('secondLink', { link: text }),
   finding('withoutCalendar', { hosts: people }),
   finding('silentCalendar', { host: person, since: z.int() }),
   finding('wholeDaysBlocked', { host: person, calendar: text, days: z.array(day), count: number }),
@@ -88,8 +98,7 @@ export const checkHostSchema = z.strictObject({
   /** Whether it is the member who reads. */
   own: z.boolean(),
   timeZone: text,
-  /** A video account of their own, and a room that is always theirs. */
-  hasAccount: z.boolean(),
+  /** A room that is always theirs. */
   hasFixedRoom: z.boolean(),
   /** How many calendars block, and since when one of them has not answered (seconds); null where the reader may not know. */
   calendars: z.strictObject({ blocking: z.int(), silentSince: z.int().nullable() }).nullable(),
@@ -97,8 +106,23 @@ export const checkHostSchema = z.strictObject({
 })
 export type CheckHost = z.infer<typeof checkHostSchema>
 
-/** The workspace's own ways to a room, and the order where an event type says no other. */
-export const roomWaysViewSchema = z.strictObject({ order: waysSchema, hasAccount: z.boolean(), hasPattern: z.boolean() })
+/** An account at a video service, and what it can do. */
+const checkAccountSchema = z.strictObject({
+  /** Whose it is; null for the workspace's. */
+  hostId: text.nullable(),
+  service: text,
+  state: z.enum(checkAccountStates),
+  can: z.array(z.enum(roomAbilities)),
+  /** The longest session in minutes and the most people in a room, where its service says so. */
+  minutes: z.int().nullable(),
+  people: z.int().nullable(),
+  /** Of a service with users, the hosts whom rooms are made for; null where it has none. */
+  users: z.array(text).nullable(),
+})
+export type CheckAccount = z.infer<typeof checkAccountSchema>
+
+/** The ways to a room that there are, and the order where an event type says no other. */
+export const roomWaysViewSchema = z.strictObject({ order: waysSchema, hasPattern: z.boolean(), accounts: z.array(checkAccountSchema) })
 
 export interface CheckContext {
   roomWays: z.infer<typeof roomWaysViewSchema>

@@ -2,7 +2,8 @@ import { factsOf, type Facts } from './facts'
 import { type CheckContext, type Finding, severities } from './finding'
 import { clockChanges, holidaysNotChosen, planRunsOut, planZones, ruleNeverHappens } from './hours'
 import { silentCalendar, unusedHolds, wholeDaysBlocked, withoutCalendar } from './calendars'
-import { hastyApproval, hostWithoutCommonHours, poolOfOne, samePersonTwice, withoutVideo } from './people'
+import { hastyApproval, hostWithoutCommonHours, poolOfOne, samePersonTwice } from './people'
+import { beyondAccounts, secondLink, troubledAccounts, underMainUser, withoutVideo } from './rooms'
 import { bufferBeyondGap, leadBeyondHorizon, limits, neverFits, noOpening, startsHideSessions } from './rules'
 import { asksAgain, closedButLinked, contradictingPlaces, fixedRoomBackToBack, secretInPublic } from './texts'
 
@@ -11,9 +12,10 @@ export { type CheckContext, type CheckHost, type Finding, type WayOut } from './
 /** Every check; of findings equally bad, those of an earlier one come first. */
 const checks: readonly ((facts: Facts) => Finding[])[] = [
   leadBeyondHorizon, neverFits, samePersonTwice, hostWithoutCommonHours, planRunsOut, noOpening,
-  secretInPublic, contradictingPlaces, fixedRoomBackToBack, withoutVideo, silentCalendar, closedButLinked, hastyApproval,
+  secretInPublic, contradictingPlaces, fixedRoomBackToBack, withoutVideo, troubledAccounts, beyondAccounts, secondLink, silentCalendar,
+  closedButLinked, hastyApproval,
   startsHideSessions, ruleNeverHappens, bufferBeyondGap, limits, poolOfOne, planZones, clockChanges, holidaysNotChosen, asksAgain,
-  withoutCalendar, wholeDaysBlocked, unusedHolds,
+  underMainUser, withoutCalendar, wholeDaysBlocked, unusedHolds,
 ]
 
 /** What is found about a set-up, the worst first. */

@@ -1,6 +1,6 @@
 import { intersect, unionOf } from '../time/intervals'
 import { longest, type Facts } from './facts'
-import type { CheckHost, Finding } from './finding'
+import type { Finding } from './finding'
 
 /** Checks of who sits in the chairs. */
 
@@ -46,21 +46,6 @@ export function poolOfOne({ definition: { chairs }, openings, person }: Facts): 
       code: 'poolOfOne', severity: 'look', values: { host: person(last), hosts: chair.hosts.length }, wayOut: toChairs,
     }]
   })
-}
-
-/** Hosts for whose sessions no way leads to a room. */
-export function withoutVideo({ settings, pool, person, roomWays }: Facts): Finding[] {
-  if (!settings.places.some(place => place.kind === 'video')) return []
-  const order = settings.room.ways ?? roomWays.order
-  const hasWay = (host: CheckHost) => order.some(way => ({
-    own: host.hasAccount, workspace: roomWays.hasAccount, pattern: roomWays.hasPattern, fixed: host.hasFixedRoom, link: settings.room.link !== '',
-  }[way]))
-  const without = pool.filter(host => !hasWay(host))
-  const isEverybody = without.length === pool.length
-  return without.length === 0 ? [] : [{
-    code: 'withoutVideo', severity: isEverybody && settings.places.every(place => place.kind === 'video') ? 'stops' : 'risky',
-    values: { hosts: without.map(host => person(host.id)), isEverybody }, wayOut: { kind: 'go', to: '/desk/connections' },
-  }]
 }
 
 export function samePersonTwice({ definition: { chairs }, person }: Facts): Finding[] {

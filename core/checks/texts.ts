@@ -5,7 +5,7 @@ import type { Finding } from './finding'
 
 /** Checks of what clients read and are asked. */
 
-const roomLink = /https?:\/\/[^\s)]*(?:room|meet|call|join|conference|\/j\/|video)[^\s)]*/i
+export const roomLink = /https?:\/\/[^\s)]*(?:room|meet|call|join|conference|\/j\/|video)[^\s)]*/i
 const passcode = /\b(?:pass\s?code|access code|meeting (?:id|number)|password|pin)\b\W{0,3}(?:is\W{0,2})?[A-Za-z]*\d[\w-]*/i
 
 /** Before a booking anybody can read this, without being known. */

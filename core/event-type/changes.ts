@@ -1,7 +1,7 @@
 import { plural, formatRepeatInterval, formatList, formatDuration, formatZone } from '../time/format'
 import type { Definition } from './definition'
 import { formatDurations } from '../catalogue/event-type'
-import { wayWords } from '../catalogue/rooms'
+import { describeRoomOptions, wayWords } from '../catalogue/rooms'
 import type { Panel } from './panels'
 import { describeChairs, describeHorizon, describePlaces, describeHours } from './sentence'
 import type { Settings } from './settings'
@@ -58,7 +58,11 @@ function own<Name extends 'slug' | 'listed' | 'state' | 'chairs'>(
 
 const or = (text: string, none: string) => text || none
 const brief = (text: string) => (text === '' ? 'none' : text.length > 60 ? `“${text.slice(0, 57)}…”` : `“${text}”`)
-function describeWays({ room: { ways, link } }: Settings): string {
+function describeRoom({ room: { ways, link, options } }: Settings): string {
+  return `${describeWays(ways, link)}; ${describeRoomOptions(options)}`
+}
+
+function describeWays(ways: Settings['room']['ways'], link: string): string {
   if (!ways) return 'as the workspace has it'
   return ways.map(way => (way === 'link' && link ? `${wayWords.link} (${link})` : wayWords[way])).join(', then ')
 }
@@ -78,7 +82,7 @@ const parts: readonly Part[] = [
   setting('timeZone', 'Zone its days are counted in', 'hours', settings => formatZone(settings.timeZone)),
   setting('durations', 'Duration', 'duration', settings => formatDurations(settings.durations)),
   setting('places', 'Place', 'place', settings => describePlaces(settings)),
-  setting('room', 'Where the video link comes from', 'place', describeWays),
+  setting('room', 'Video rooms', 'place', describeRoom),
   own('chairs', 'Hosts', 'chairs', definition => describeChairs(definition.chairs)),
   setting('hours', 'Hours', 'hours', describeHours),
   setting('leadTimeMinutes', 'How soon before', 'leadTime', settings =>

@@ -7,6 +7,7 @@ import { queryLimits } from '../openings/limits'
 import { type Horizon, horizonKinds, zoneName } from '../openings/schema'
 import { busyOf, type HostTime, planFor } from './host-time'
 import { fault, faultIssue, noRepeats } from '../validation'
+import { roomOptionsSchema } from '../rooms/options'
 import { linkSchema, waysSchema } from '../rooms/ways'
 import { placeKinds } from './place-kinds'
 
@@ -101,7 +102,9 @@ export const settingsSchema = z.strictObject({
     ways: waysSchema.nullable(),
     /** A room that all sessions share, in whatever program it is; clients see it once they have booked. */
     link: linkSchema,
-  }).default({ ways: null, link: '' }),
+    /** What they are like for those who come into them. */
+    options: roomOptionsSchema.prefault({}),
+  }).prefault({ ways: null, link: '' }),
   questions: questionsSchema,
   /** Asked after its own questions; other event types may ask them too. */
   questionSets: questionSetsSchema.default([]),

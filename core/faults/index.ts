@@ -8,6 +8,9 @@ import { z } from 'zod'
 const text = z.string()
 const schemas = [
   z.object({ code: z.literal('noVideoAccount') }),
+  /** Somebody at the service has to approve this application first. */
+  z.object({ code: z.literal('notApproved') }),
+  z.object({ code: z.literal('deadLink') }),
   z.object({ code: z.literal('sessionOver') }),
   z.object({ code: z.literal('tooLate') }),
   z.object({ code: z.literal('stoppedWhileSending') }),
@@ -17,6 +20,8 @@ const schemas = [
   z.object({ code: z.literal('answered'), status: z.number(), reason: text }),
   z.object({ code: z.literal('unreadable') }),
   z.object({ code: z.literal('tooLong') }),
+  /** The service takes only so many calls at once, and others had them. */
+  z.object({ code: z.literal('tooManyCalls') }),
   z.object({ code: z.literal('unknownInstallation'), settings: z.array(text) }),
   z.object({ code: z.literal('consentUnreadable'), account: text }),
   z.object({ code: z.literal('mailServer'), reply: text }),

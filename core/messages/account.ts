@@ -47,6 +47,11 @@ const wordings: Record<AccountOccasion, (fields: AccountFields) => { subject: st
     opening: `Hello,\n\n${by} has asked for ${workspace} to be deleted on ${day}, with its event types, people and bookings. Nobody can book any more. Sessions before that day take place; later ones are then cancelled, and their clients are told.\n\nUntil then any owner can keep the workspace.`,
     closing: `See the workspace: ${link}`,
   }),
+  connectionAsked: ({ workspace, by, link }) => ({
+    subject: `${by} asks you to connect your accounts`,
+    opening: `Hello,\n\n${by} would like to book sessions for you at ${workspace}. Please connect your calendar, so that nobody books a time that is taken, and your video account, so that your sessions get their rooms. Only you can do that; it takes a minute.`,
+    closing: `Connect them here: ${link}`,
+  }),
   resetPassword: ({ link }) => ({
     subject: 'Choose a new password',
     opening: `Hello,\n\nSomebody, perhaps you, has asked for a new password for this address. The link below holds for one hour and works once.\n\nIf it was not you, you can ignore this mail: your password stays as it is.`,

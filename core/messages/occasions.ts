@@ -7,7 +7,7 @@ export type Occasion = (typeof occasions)[number]
 
 /** Messages to a member about their own account. */
 export const accountOccasions = [
-  'confirmAddress', 'addressKnown', 'resetPassword', 'invited', 'oldAddress', 'newAddress', 'deletionAsked',
+  'confirmAddress', 'addressKnown', 'resetPassword', 'invited', 'oldAddress', 'newAddress', 'deletionAsked', 'connectionAsked',
 ] as const
 export type AccountOccasion = (typeof accountOccasions)[number]
 

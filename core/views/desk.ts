@@ -112,7 +112,11 @@ const sessionCardSchema = z.strictObject({
   /** Whether the member may see who booked it, and more. */
   open: z.boolean(),
   room: z
-    .strictObject({ state: z.enum(roomStates), fault: faultBySchema.nullable(), nextTryAt: instant.nullable(), hostUrl: text.nullable() })
+    .strictObject({
+      state: z.enum(roomStates), fault: faultBySchema.nullable(), nextTryAt: instant.nullable(), hostUrl: text.nullable(),
+      /** The account that refuses, or waits for approval, where that is why there is none. */
+      waitsFor: text.nullable(),
+    })
     .nullable(),
   bookings: z.array(
     z.strictObject({
@@ -131,6 +135,13 @@ const attentionSchema = z.discriminatedUnion('kind', [
   z.strictObject({
     kind: z.literal('calendar'), accountId: text, own: z.boolean(), host: text, label: text, since: instant, fault: accountFaultSchema.nullable(),
   }),
+  /** A video account that makes no rooms: `host` is null for the workspace's. `sessions` have no room because of it. */
+  z.strictObject({
+    kind: z.literal('videoAccount'), accountId: text, own: z.boolean(), host: text.nullable(), service: text, state: z.enum(['waiting', 'lost', 'refused', 'full']),
+    since: instant.nullable(), fault: faultSchema.nullable(), sessions: z.int(),
+  }),
+  /** A host whose invitation to the workspace's account ends soon, or has ended. */
+  z.strictObject({ kind: z.literal('videoInvitation'), hostId: text, host: text, service: text, until: instant }),
   z.strictObject({
     kind: z.literal('message'),
     id: text,
@@ -149,7 +160,9 @@ const attentionSchema = z.discriminatedUnion('kind', [
     sessionId: text,
     eventType: text,
     start: instant,
+    /** Still at its service though withdrawn; or there, but nothing answers at its link. */
     withdrawn: z.boolean(),
+    ready: z.boolean(),
     fault: faultBySchema.nullable(),
     nextTryAt: instant.nullable(),
   }),
@@ -254,24 +267,3 @@ export const sessionViewSchema = z.strictObject({
   trail: z.array(datedEntrySchema),
 })
 export type SessionView = z.infer<typeof sessionViewSchema>
-
-const hostConnectionSchema = z.strictObject({
-  hostId: text,
-  name: text,
-  email: text,
-  /** Whether it is the member who asks. */
-  own: z.boolean(),
-  /** Whether the member may connect their calendars: their own, and for others those of hosts who do not sign in. */
-  connectsCalendars: z.boolean(),
-  account: z.strictObject({ id: text, label: text, state: z.enum(['connected', 'lost']), since: instant }).nullable(),
-})
-export type HostConnection = z.infer<typeof hostConnectionSchema>
-
-export const connectionsSchema = z.strictObject({
-  /** The video services of the installation. */
-  services: z.array(z.strictObject({ key: text, name: text })),
-  /** Calendar servers that can be connected by consent. */
-  calendarServers: z.array(z.strictObject({ key: text, name: text })),
-  hosts: z.array(hostConnectionSchema),
-})
-export type Connections = z.infer<typeof connectionsSchema>

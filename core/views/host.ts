@@ -3,7 +3,7 @@ import { memberRoles } from '../account/roles'
 import { slugSchema } from '../event-type/definition'
 import { awaySchema } from '../hours/away'
 import { storedPlanSchema } from '../hours/plan'
-import { phoneNumber } from '../intake'
+import { emailSchema, phoneNumber } from '../intake'
 import { zoneName } from '../openings'
 import { fixedRoomSchema } from '../rooms/ways'
 import { fault } from '../validation'
@@ -25,6 +25,8 @@ export const hostProfileSchema = z.strictObject({
     .transform(value => phoneNumber(value) ?? value).nullable(),
   /** Where the host's own page for clients stands, after `with/`; null without one. */
   slug: slugSchema.nullable(),
+  /** The address of their account at video services; empty where it is their own. */
+  videoEmail: z.union([z.literal(''), emailSchema]),
   /** A room that is always theirs; null without one, and for those who may not change it. */
   fixedRoom: fixedRoomSchema.nullable(),
   away: awaySchema,
@@ -41,7 +43,7 @@ export const hostViewSchema = z.strictObject({
   email: text,
   role: z.enum(memberRoles).nullable(),
   /** Away dates are there for those who may see the host's hours. */
-  profile: z.strictObject({ name: text, about: text, timeZone: text, phone: text.nullable(), slug: text.nullable(),
+  profile: z.strictObject({ name: text, about: text, timeZone: text, phone: text.nullable(), slug: text.nullable(), videoEmail: text,
     fixedRoom: z.strictObject({ link: text, number: text, passcode: text }).nullable(), away: awaySchema }),
   /** What the address of the host's own page begins with. */
   base: text,

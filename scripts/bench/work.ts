@@ -119,7 +119,7 @@ export function benchOf(query: OpeningsQuery): { definition: Definition, workerC
     definition: { slug: 'work', listed: true, state: 'open', settings, chairs },
     workerContext: {
       hosts: query.hosts.map(({ id }) => ({
-        id: idFor(id), name: id, timeZone: eventType.timeZone, own: false, hasAccount: true, hasFixedRoom: false,
+        id: idFor(id), name: id, timeZone: eventType.timeZone, own: false, hasFixedRoom: false,
         calendars: { blocking: 1, silentSince: null }, plans: [],
       })),
       time: fromCase(query).hosts.map(host => ({
@@ -131,7 +131,7 @@ export function benchOf(query: OpeningsQuery): { definition: Definition, workerC
       })),
       holidays: {},
       linkedFrom: [],
-    roomWays: { order: [...presetWays], hasAccount: false, hasPattern: false },
+    roomWays: { order: [...presetWays], hasPattern: false },
       now: query.now,
     },
   }

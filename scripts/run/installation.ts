@@ -4,6 +4,7 @@ import { join } from 'node:path'
 import { calendarAccounts } from '../../demo/calendars'
 import { isEmpty, loadDemo } from '../../demo/load'
 import { people } from '../../demo/people'
+import { quaysideAccount } from '../../demo/video'
 import { closeContext, makeContext } from '../../server/start'
 import { build, isBuilt } from './build'
 import { type Cluster, removeCluster, startCluster } from './cluster'
@@ -57,6 +58,7 @@ export async function startInstallation(folder: string, options: InstallationOpt
     const accounts = {
       lantern: people.filter(person => person.hours).map(({ name, email }) => ({ name, email })),
       copperplate: calendarAccounts,
+      quayside: [quaysideAccount],
     }
     const standIns = await step('Starting the stand-ins', () => startStandIns(places, secrets, accounts))
     running.push(options.supervised ? supervise(standIns, () => startStandIns(places, secrets, accounts)) : standIns)
@@ -114,6 +116,7 @@ async function choosePorts(folder: string, first: number): Promise<AllPlaces> {
     pigeonholePort: await freePort(before.pigeonholePort ?? first + 20, given),
     smtpPort: await freePort(before.smtpPort ?? first + 30, given),
     copperplatePort: await freePort(before.copperplatePort ?? first + 50, given),
+    quaysidePort: await freePort(before.quaysidePort ?? first + 55, given),
     databasePort: await freePort(before.databasePort ?? first + 40, given),
   }
   writeFileSync(file, JSON.stringify(places))

@@ -8,6 +8,7 @@ export interface Places {
   appPort: number
   lanternPort: number
   copperplatePort: number
+  quaysidePort: number
   pigeonholePort: number
   smtpPort: number
 }
@@ -28,6 +29,7 @@ export const COPPERPLATE_CLIENT = 'temporia-demo'
 export interface StandInAccounts {
   lantern: { name: string, email: string }[]
   copperplate: unknown[]
+  quayside: unknown[]
 }
 
 /** Settings of the application as they go into its environment. */
@@ -47,6 +49,7 @@ export function appEnvironment(
     LANTERN_URL: `http://127.0.0.1:${places.lanternPort}`,
     LANTERN_CLIENT_ID: LANTERN_CLIENT,
     LANTERN_CLIENT_SECRET: secrets.lanternSecret,
+    QUAYSIDE_URL: `http://127.0.0.1:${places.quaysidePort}`,
     // The stand-ins listen where nothing that people name may lead.
     ALLOWED_HOSTS: [process.env['ALLOWED_HOSTS'], `127.0.0.1:${places.copperplatePort}`].filter(Boolean).join(','),
     CALENDAR_SERVERS: JSON.stringify([{
@@ -82,6 +85,8 @@ export async function startStandIns(places: Places, secrets: Secrets, accounts: 
       COPPERPLATE_CLIENT_ID: COPPERPLATE_CLIENT,
       COPPERPLATE_CLIENT_SECRET: secrets.copperplateSecret,
       COPPERPLATE_ACCOUNTS: JSON.stringify(accounts.copperplate),
+      QUAYSIDE_PORT: String(places.quaysidePort),
+      QUAYSIDE_ACCOUNTS: JSON.stringify(accounts.quayside),
       PIGEONHOLE_PORT: String(places.pigeonholePort),
       SMTP_PORT: String(places.smtpPort),
     },
@@ -92,7 +97,7 @@ export async function startStandIns(places: Places, secrets: Secrets, accounts: 
 
 const DEV_COMMAND = ['node_modules/nuxt/bin/nuxt.mjs', 'dev', '--no-fork']
 
-export async function startApp(places: Places, environment: Record<string, string>, dev = false): Promise<Started> {
+export async function startApp(places: Pick<Places, 'folder' | 'appPort'>, environment: Record<string, string>, dev = false): Promise<Started> {
   const log = join(places.folder, 'app.log')
   const started = startProcess(
     'the application',

@@ -9,6 +9,7 @@ import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { bookings, calendarAccounts, deliveries, eventTypes, hosts, rooms, sessionEntries, sessionHosts, sessions, trail } from '../database/schema'
 import { areJobsRun } from '../jobs/presence'
+import { invitationsEnding, videoAccountsToMend } from './attention-accounts'
 import { sessionsOf } from './scope'
 
 /** What went wrong behind the scenes and waits for a person, beside approvals and rooms that fail. */
@@ -30,6 +31,8 @@ export async function listAttention(context: Context, member: SignedIn): Promise
     titles(context, member),
     hostsLeft(context, member),
     silentCalendars(context, member),
+    videoAccountsToMend(context, member),
+    hasRight(member.role, 'connectWorkspace') ? invitationsEnding(context, member.workspaceId) : [],
     entriesChanged(context, member),
     hasRight(member.role, 'changeEventTypes') ? jobs(context, member.workspaceId) : [],
   ])
@@ -90,6 +93,7 @@ async function roomsLeft({ db, now }: Context, member: SignedIn): Promise<Attent
       gt(sessions.endsAt, dateOf(now() - ROOM_DAYS * DAY)),
       or(
         and(eq(rooms.state, 'withdrawn'), isNotNull(rooms.lastFault), gte(rooms.attempts, MANY_ATTEMPTS)),
+        and(eq(rooms.state, 'ready'), isNotNull(rooms.lastFault), gt(sessions.endsAt, dateOf(now()))),
         and(sql`${rooms.state} = 'making'`, lt(rooms.askedAt, dateOf(now() - MAKING_LASTS)), gt(sessions.endsAt, dateOf(now()))),
       ),
     ))
@@ -100,6 +104,7 @@ async function roomsLeft({ db, now }: Context, member: SignedIn): Promise<Attent
     eventType: nameForTeam(settings),
     start: secondsOf(session.startsAt),
     withdrawn: room.state === 'withdrawn',
+    ready: room.state === 'ready',
     fault: room.lastFault,
     nextTryAt: room.nextTryAt ? secondsOf(room.nextTryAt) : null,
   }))

@@ -74,7 +74,7 @@ async function listCards(db: Database, member: SignedIn, condition: SQL | undefi
     placeKind: sql<string>`${sessions.place} ->> 'kind'`,
     eventType: pick(eventTypes.settings, 'name'),
     teamName: pick(eventTypes.settings, 'teamName'),
-    room: { state: rooms.state, fault: rooms.lastFault, nextTryAt: rooms.nextTryAt, hostUrl: rooms.hostUrl },
+    room: { state: rooms.state, fault: rooms.lastFault, nextTryAt: rooms.nextTryAt, hostUrl: rooms.hostUrl, waitsFor: rooms.waitsFor },
   }).from(sessions)
     .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, sessions.workspaceId), eq(eventTypes.id, sessions.eventTypeId)))
     .leftJoin(rooms, isRoomOfSession)
@@ -112,6 +112,7 @@ async function listCards(db: Database, member: SignedIn, condition: SQL | undefi
       state: room.state,
       fault: room.fault,
       nextTryAt: room.nextTryAt ? secondsOf(room.nextTryAt) : null,
+      waitsFor: room.waitsFor,
       hostUrl: room.state === 'ready' && changeable.has(session.id) ? room.hostUrl : null,
     } : null,
     bookings: (bookedIn.get(session.id) ?? [])

@@ -153,6 +153,9 @@ async function collect(context: Context, tx: Database, batch: Batch, target: Tar
       if (target.room.accountId) batch.plan({ name: 'withdrawRoom', about: { workspaceId, id: target.room.id }, at: effect.at })
       return
     }
+    case 'changeRoom':
+      if (target.room?.accountId) batch.plan({ name: 'changeRoom', about: { workspaceId, id: target.room.id }, at: effect.at })
+      return
     case 'replaceRoom': {
       if (!target.room) return
       await leaveRoom(tx, batch, target.room, effect.at)

@@ -13,7 +13,7 @@ const STATEMENT_TIMEOUT = 20_000
 /** Counted by this side, for a server that has gone silent: longer than the server takes to give up a statement itself. */
 const QUERY_TIMEOUT = 25_000
 
-export function connect(url: string, connections = 20): { pool: pg.Pool, db: Database } {
+export function connect(url: string, connections = 30): { pool: pg.Pool, db: Database } {
   const pool = new pg.Pool({
     connectionString: url,
     max: connections,

@@ -1,4 +1,4 @@
-import { and, asc, eq, gt, inArray, isNull, sql } from 'drizzle-orm'
+import { and, asc, eq, gt, inArray, isNull, ne, sql } from 'drizzle-orm'
 import { presetWays } from '../../core/rooms/ways'
 import { hasRight, reaches } from '../../core/account/rights'
 import type { BookingState } from '../../core/booking/states'
@@ -12,7 +12,7 @@ import type { SignedIn } from '../../core/views/desk'
 import type { BenchHost, SentBench } from '../../core/views/event-types'
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
-import { bookings, calendarAccounts, calendars as calendarTable, eventTypeDrafts, hostPlans, hosts, hoursPlans, sessionHosts, sessions, videoAccounts, workspaces } from '../database/schema'
+import { bookings, calendarAccounts, calendars as calendarTable, eventTypeDrafts, hostPlans, hosts, hoursPlans, sessionHosts, sessions, videoAccounts, videoUsers, workspaces } from '../database/schema'
 import { holidayDates, rememberHostsTime, WIDE } from '../hosts-time'
 import { definitionOf, type EventType, hostIdsOf, loadShared, readDraft } from './load'
 import { listMembers } from './members'
@@ -61,7 +61,7 @@ export async function viewBench(
     booked: hasRight(member.role, 'changeEventTypes') ? await bookedSessions(db, workspaceId, id, now()) : [],
     holidays: holidaysOf(eventType, now(), until),
     linkedFrom: linkedFrom(all, eventType, workspace?.slug ?? ''),
-    roomWays: await loadRoomWays(db, workspaceId),
+    roomWays: await loadRoomWays(context, workspaceId),
     now: now(),
   }
 }
@@ -100,19 +100,13 @@ export async function benchHosts(db: Database, { workspaceId, memberId, reach, r
     .from(hosts)
     .where(and(eq(hosts.workspaceId, workspaceId), isNull(hosts.leftAt)))
     .orderBy(asc(hosts.name))
-  const accounts = await db
-    .select({ hostId: videoAccounts.hostId })
-    .from(videoAccounts)
-    .where(and(eq(videoAccounts.workspaceId, workspaceId), eq(videoAccounts.state, 'connected')))
   const plans = groupBy(await db
     .select({ id: hoursPlans.id, hostId: hostPlans.hostId, name: hoursPlans.name, plan: hoursPlans.plan }).from(hostPlans)
     .innerJoin(hoursPlans, and(eq(hoursPlans.workspaceId, hostPlans.workspaceId), eq(hoursPlans.id, hostPlans.planId)))
     .where(eq(hostPlans.workspaceId, workspaceId)), plan => plan.hostId)
   const calendars = await blockingCalendars(db, workspaceId)
-  const connected = new Set(accounts.map(account => account.hostId))
   return known.map(({ fixedRoom, ...host }) => ({
     ...host,
-    hasAccount: connected.has(host.id),
     hasFixedRoom: fixedRoom,
     calendars: host.own || role !== 'host' ? calendars.get(host.id) ?? { blocking: 0, silentSince: null } : null,
     plans: (host.own || reaches(reach, { hours: 'see' }) ? plans.get(host.id) ?? [] : []).map(({ id, name, plan }) => ({
@@ -124,14 +118,31 @@ export async function benchHosts(db: Database, { workspaceId, memberId, reach, r
   }))
 }
 
-/** What the workspace itself has for rooms. */
-export async function loadRoomWays(db: Database, workspaceId: string): Promise<SentBench['roomWays']> {
+/** What there is for rooms, and what each account can do. */
+export async function loadRoomWays({ db, video }: Context, workspaceId: string): Promise<SentBench['roomWays']> {
   const [found] = await db.select({ order: workspaces.roomWays, pattern: workspaces.roomPattern }).from(workspaces)
     .where(eq(workspaces.id, workspaceId))
-  const hasAccount = await db.$count(videoAccounts, and(
-    eq(videoAccounts.workspaceId, workspaceId), isNull(videoAccounts.hostId), eq(videoAccounts.state, 'connected'),
-  )) > 0
-  return { order: found?.order ?? [...presetWays], hasAccount, hasPattern: (found?.pattern ?? '') !== '' }
+  const accounts = await db.select().from(videoAccounts)
+    .where(and(eq(videoAccounts.workspaceId, workspaceId), ne(videoAccounts.state, 'disconnected')))
+  const users = groupBy(await db.select().from(videoUsers)
+    .where(and(eq(videoUsers.workspaceId, workspaceId), isNull(videoUsers.invitedUntil))), user => user.accountId)
+  return {
+    order: found?.order ?? [...presetWays],
+    hasPattern: (found?.pattern ?? '') !== '',
+    accounts: accounts.flatMap(({ id, hostId, service: key, state, refusal, plan }) => {
+      const service = video.get(key)
+      const isFull = plan !== null && plan.rooms !== null && plan.roomsUsed >= plan.rooms
+      return service ? [{
+        hostId,
+        service: service.name,
+        state: state === 'waiting' || state === 'lost' ? state : refusal ? 'refused' as const : isFull ? 'full' as const : 'works' as const,
+        can: [...service.can],
+        minutes: plan?.minutes ?? null,
+        people: plan?.people ?? null,
+        users: service.users ? (users.get(id) ?? []).map(user => user.hostId) : null,
+      }] : []
+    }),
+  }
 }
 
 /** How many calendars block each host's time, and since when one has not answered. */

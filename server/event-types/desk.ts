@@ -83,7 +83,7 @@ async function lookAhead(
   const span = { now, from: now, to: now + DAYS_SEARCHED * DAY }
   const hostIds = [...new Set(all.flatMap(hostIdsOf))]
   const people = await benchHosts(db, member)
-  const roomWays = await loadRoomWays(db, member.workspaceId)
+  const roomWays = await loadRoomWays(context, member.workspaceId)
   const time = await loadHostsTime(context, member.workspaceId, hostIds, { ...span, ...WIDE, holds: holdsOf(all) })
   const counts = await countBookings(db, member.workspaceId, now)
   const found = new Map(all.map(eventType => [eventType.id, {
@@ -113,8 +113,8 @@ async function stampOfList(db: Database, workspaceId: string, now: number): Prom
   const [row] = await db.select({
     stamp: workspaces.stamp,
     taken: sql<string>`(select coalesce(sum(taken_stamp), 0) from hosts where hosts.workspace_id = workspaces.id)`,
-    video: sql<string>`(select coalesce(string_agg(coalesce(host_id::text, '-'), ',' order by host_id), '') from video_accounts
-      where video_accounts.workspace_id = workspaces.id and state = 'connected')`,
+    video: sql<string>`(select coalesce(string_agg(concat_ws(' ', host_id, state, refusal, plan), ',' order by id), '') from video_accounts
+      where video_accounts.workspace_id = workspaces.id)`,
   }).from(workspaces).where(eq(workspaces.id, workspaceId))
   return JSON.stringify([row, Math.floor(now / HOUR)])
 }

@@ -12,3 +12,4 @@ export { changeQuestionSet, createQuestionSet, deleteQuestionSet, listQuestionSe
 export { eventTypePage, hostPage, workspacePage } from './public'
 export { dropDraft, saveDraft, listVersions, publishDefinition, setEventTypeState } from './publish'
 export { bookableWith } from './bookable-with'
+export { offerVideo } from './offer-video'

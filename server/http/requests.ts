@@ -89,6 +89,7 @@ export const beginSchema = z
   })
 
 export const newEventTypeSchema = z.strictObject({ name: z.string().trim().min(1).max(120), shape: z.enum(shapes).default('meeting') })
+export const byVideoSchema = z.strictObject({ ids: z.array(z.uuid()).min(1).max(200) })
 export const stateSchema = z.strictObject({ state: z.enum(['open', 'closed']) })
 export const publishSchema = z.strictObject({ basedOn: version, definition: definitionSchema })
 export const changedSetSchema = editedSetSchema.extend({ basedOn: version })
@@ -157,6 +158,12 @@ export const eventTypesQuerySchema = z.object({ clock: z.enum(clockFaces).option
 export const todayQuerySchema = z.object({ timeZone: zoneName, date: dateSchema.optional() })
 export const holidaysQuerySchema = z.object({ country: z.string(), region: z.string().optional() })
   .transform(({ country, region }) => ({ country, region: region || null })).pipe(calendarSchema)
+/** What is typed in to connect an account by credentials, and the same once it is known which ones a service asks for. */
+export const credentialsSchema = z.strictObject({ fields: z.record(z.string().max(100), z.string().max(500)) })
+export function fieldsSchema(fields: readonly { key: string }[]) {
+  return z.strictObject(Object.fromEntries(fields.map(({ key }) => [key, z.string().trim().min(1).max(500)])))
+}
+export const acceptedAccountSchema = z.strictObject({ sealed: z.string().max(8000) })
 export const connectQuerySchema = z.object({ host: z.uuid() })
 export const calendarConsentQuerySchema = z.object({ state: z.string().max(4000), code: z.string().max(2000).optional() })
 export const consentQuerySchema = z.object({ state: z.string().max(2000), code: z.string().max(500).optional() })

@@ -8,7 +8,7 @@ import type { Database } from '../database/connection'
 const subject = z.object({ workspaceId: z.string(), id: z.string() })
 export type JobSubject = z.infer<typeof subject>
 
-export const jobNames = ['makeRoom', 'withdrawRoom', 'deliver', 'lookAtCalendars', 'writeEntries'] as const
+export const jobNames = ['makeRoom', 'changeRoom', 'withdrawRoom', 'lookAtVideoAccount', 'deliver', 'lookAtCalendars', 'writeEntries'] as const
 export type JobName = (typeof jobNames)[number]
 
 export function readJobSubject(payload: unknown): JobSubject {

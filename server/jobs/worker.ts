@@ -6,7 +6,7 @@ import type { FaultReport } from '../log'
 import { WORKER_LOCK } from './presence'
 
 /** Jobs that run at the same time. They mostly wait for others' servers, so a process of their own runs many. */
-const CONCURRENCY = { all: 6, jobs: 20 } as const
+const CONCURRENCY = { all: 10, jobs: 20 } as const
 /** Jobs that end within this time are marked as ended together. */
 const COMPLETE_DELAY_MS = 50
 const CHECK_EVERY_SECONDS = 5
@@ -76,7 +76,7 @@ async function startRunner(context: Context, tasks: TaskList, report: FaultRepor
       pgPool: context.pool,
       taskList: tasks,
       concurrency: context.settings.role === 'jobs' ? CONCURRENCY.jobs : CONCURRENCY.all,
-      crontab: '17 * * * * cleanUp',
+      crontab: '17 * * * * cleanUp\n*/10 * * * * lookAtVideoAccounts\n40 2 * * * sweepRooms',
       noHandleSignals: true,
       pollInterval: 1000,
       // A job that ended and is not yet marked so when the process dies runs again; each finds its work done.

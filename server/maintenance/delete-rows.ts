@@ -34,6 +34,7 @@ import {
   trail,
   turns,
   videoAccounts,
+  videoUsers,
   workspaceAddresses,
   workspaces,
 } from '../database/schema'
@@ -43,7 +44,7 @@ const tables = [
   sessionEntries, receivingCalendars, calendarAccounts,
   deliveries, trail, changes, assignments, turns, rooms, answers, guests, idempotencyKeys, bookings, sessionHosts, sessions,
   memberSessions, eventTypeDrafts, eventTypeVersions, eventTypeAddresses, chairGroups, chairHosts, chairs, eventTypes, questionSets,
-  groupHosts, hostGroups, videoAccounts, hostPlans, hoursPlans, hostPictures, hosts, members, workspaceAddresses,
+  groupHosts, hostGroups, videoUsers, videoAccounts, hostPlans, hoursPlans, hostPictures, hosts, members, workspaceAddresses,
 ] as const
 
 /** Deletes a workspace with everything in it, its jobs, and the accounts of those who belong to no other. */

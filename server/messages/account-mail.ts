@@ -6,9 +6,16 @@ import { englishLocale, formatDay } from '../../core/time/format'
 import { DELETION_SECONDS } from '../../core/workspace'
 import { type Context, secondsOf } from '../context'
 import type { Database } from '../database/connection'
-import { accounts, type deliveries, members, workspaces } from '../database/schema'
+import { accounts, changes, type deliveries, members, workspaces } from '../database/schema'
 import type { Mail } from '../ports/mail'
 import { addressChangeToken, confirmationToken, invitationToken, passwordResetToken } from '../secrets'
+
+/** Who made the change that a delivery tells of. */
+async function askedBy(db: Database, { workspaceId, changeId }: typeof deliveries.$inferSelect): Promise<string | null> {
+  const [change] = await db.select({ name: changes.actorName }).from(changes)
+    .where(and(eq(changes.workspaceId, workspaceId), eq(changes.id, changeId ?? '')))
+  return change?.name ?? null
+}
 
 /** The mail of one delivery to a member about their own account, or null where it is no longer of use. */
 export async function composeAccountMail(context: Context, db: Database, delivery: typeof deliveries.$inferSelect): Promise<Mail | null> {
@@ -28,6 +35,7 @@ export async function composeAccountMail(context: Context, db: Database, deliver
     oldAddress: () => account?.newEmail ? `/desk/change-address?token=${addressChangeToken(secret, account, 'old')}` : null,
     newAddress: () => account?.newEmail ? `/desk/change-address?token=${addressChangeToken(secret, account, 'new')}` : null,
     deletionAsked: () => workspace.deletionAskedAt ? '/desk/workspace' : null,
+    connectionAsked: () => account && !member.withdrawnAt ? '/desk/connections' : null,
     invited: () => account || member.withdrawnAt ? null : `/desk/invitation?token=${invitationToken(secret, member)}`,
   }
   const path = links[occasion]()
@@ -40,7 +48,7 @@ export async function composeAccountMail(context: Context, db: Database, deliver
     replyTo: null,
     ...renderAccountMessage(occasion, {
       workspace: workspace.name,
-      by: (occasion === 'deletionAsked' ? workspace.deletionAskedBy : member.invitedBy) ?? '',
+      by: (occasion === 'deletionAsked' ? workspace.deletionAskedBy : occasion === 'connectionAsked' ? await askedBy(db, delivery) : member.invitedBy) ?? '',
       day: workspace.deletionAskedAt
         ? formatDay(secondsOf(workspace.deletionAskedAt) + DELETION_SECONDS, member.timeZone, englishLocale(undefined)) : '',
       link,

@@ -45,7 +45,7 @@ export async function viewHost(context: Context, member: SignedIn, id: string): 
     email: host.email,
     role,
     profile: {
-      name: host.name, about: host.about, timeZone: host.timeZone, phone: host.phone, slug: host.slug,
+      name: host.name, about: host.about, timeZone: host.timeZone, phone: host.phone, slug: host.slug, videoEmail: mayChange ? host.videoEmail : '',
       fixedRoom: mayChange ? host.fixedRoom : null,
       away: seesHours ? host.away : [],
     },

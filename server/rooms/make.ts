@@ -1,7 +1,6 @@
-import { and, asc, eq, isNull } from 'drizzle-orm'
+import { and, eq, isNull } from 'drizzle-orm'
 import { roomMayBecome } from '../../core/booking/states'
 import type { TrailValues } from '../../core/booking/trail'
-import { type RenderedTitle, renderTitle } from '../../core/messages'
 import { afterFailure, givenUpAt, nextWay, type Trying, type WayKind } from '../../core/rooms/ways'
 import { type Fault, unexpectedFault } from '../../core/faults'
 import { applySessionChange } from '../changes'
@@ -10,12 +9,13 @@ import { Batch } from '../database/batch'
 import type { Database } from '../database/connection'
 import { persist } from '../database/faults'
 import { withLock } from '../database/lock'
-import { bookings, eventTypes, rooms, sessions, trail } from '../database/schema'
+import { rooms, sessions, trail } from '../database/schema'
 import { type JobSubject, planJob, waitAfter } from '../jobs/queue'
-import { recordTitleFault } from '../messages'
-import { type RoomDetails, VideoFault } from '../ports/video'
+import { type RoomDetails, type RoomRequest, VideoFault } from '../ports/video'
 import { recordTrail } from '../trail'
-import { markLost, withCredentials } from './accounts'
+import { markLost, markRefused, markWorking } from './accounts'
+import { withCredentials } from './credentials'
+import { describeSession } from './describe'
 import { openWays, type SessionWay } from './ways'
 
 type Room = typeof rooms.$inferSelect
@@ -27,7 +27,7 @@ export async function makeRoom(context: Context, subject: JobSubject): Promise<v
     const attempt = await startAttempt(context, db, subject)
     if (!attempt) return
     try {
-      const details = await askService(context, attempt)
+      const details = await askService(context, db, attempt)
       await persist(() => saveRoom(context, attempt, details))
     } catch (error) {
       await persist(() => afterFault(context, attempt, error))
@@ -38,7 +38,7 @@ export async function makeRoom(context: Context, subject: JobSubject): Promise<v
 interface Attempt {
   room: Room
   session: Session
-  title: string
+  request: RoomRequest
   way: SessionWay
   /** The way that follows where this one is given up. */
   another: Another | null
@@ -61,13 +61,15 @@ async function startAttempt(context: Context, db: Database, subject: JobSubject)
       await updateRoom(tx, room, { state: 'failing', lastFault: { by: null, fault: { code: 'sessionOver' } }, nextTryAt: null })
       return null
     }
-    const { open, order, hosts: names } = await openWays(context, tx, session)
+    const { open, order, hosts: names, waiting } = await openWays(context, tx, session, room.id)
     // One that is gone, such as an account that was disconnected, is not asked any more.
     const way = open.find(({ key }) => key === room.wayKey) ?? nextWay(open, order, room.givenUp) ?? nextWay(open, order, [])
     if (!way) {
-      const lastFault = { by: null, fault: { code: 'noVideoAccount' as const } }
-      if (room.lastFault?.fault.code !== 'noVideoAccount') await recordTrail(tx, about, context.now(), 'roomUnowned', { hosts: names })
-      await updateRoom(tx, room, { state: 'failing', lastFault, nextTryAt: null })
+      const lastFault = waiting?.fault ?? { by: null, fault: { code: 'noVideoAccount' as const } }
+      const isNews = room.state !== 'failing' || room.waitsFor !== (waiting?.account.id ?? null)
+      if (isNews && waiting) await recordTrail(tx, about, context.now(), 'roomWaits', { service: waiting.name, account: waiting.account.label, fault: lastFault.fault })
+      else if (isNews) await recordTrail(tx, about, context.now(), 'roomUnowned', { hosts: names })
+      await updateRoom(tx, room, { state: 'failing', lastFault, nextTryAt: null, waitsFor: waiting?.account.id ?? null })
       return null
     }
     if (room.accountId && room.wayKey !== way.key) {
@@ -75,8 +77,6 @@ async function startAttempt(context: Context, db: Database, subject: JobSubject)
       await giveUp(context, tx, room, room.givenUp)
       return null
     }
-    const { title, fault } = await titleOf(tx, session)
-    if (fault) await recordTitleFault(tx, context, about, fault)
     const isNew = room.wayKey !== way.key
     const change = {
       state: 'making' as const,
@@ -86,6 +86,8 @@ async function startAttempt(context: Context, db: Database, subject: JobSubject)
       wayHostId: way.hostId,
       wayKey: way.key,
       triedSince: isNew || !room.triedSince ? dateOf(context.now()) : room.triedSince,
+      userId: way.userId,
+      waitsFor: null,
       askedAt: way.account ? dateOf(context.now()) : null,
       nextTryAt: null,
     }
@@ -96,7 +98,8 @@ async function startAttempt(context: Context, db: Database, subject: JobSubject)
       batch.insert(trail, [{ ...about, at: dateOf(context.now()), code: 'roomAsked', values }])
     }
     await batch.write(tx)
-    return { room: { ...room, ...change }, session, title, way, another: anotherWay(open, order, room.givenUp, way) }
+    const request = await describeSession(context, tx, session, { ...room, ...change })
+    return { room: { ...room, ...change }, session, request, way, another: anotherWay(open, order, room.givenUp, way) }
   })
 }
 
@@ -120,16 +123,12 @@ function tryingOf({ now }: Context, { room, session }: Pick<Attempt, 'room' | 's
   }
 }
 
-async function askService(context: Context, attempt: Attempt): Promise<RoomDetails> {
-  const { room, session, title, way, another } = attempt
+async function askService(context: Context, lock: Database, attempt: Attempt): Promise<RoomDetails> {
+  const { request, way, another } = attempt
   if (!way.account) return way.room
   const { service } = way
-  const request = {
-    reference: room.reference, title, start: secondsOf(session.startsAt), end: secondsOf(session.endsAt), entry: 'host' as const,
-  }
-  const left = givenUpAt(tryingOf(context, attempt)) - context.now()
-  return withCredentials(context, service, way.account, credentials =>
-    service.makeRoom(credentials, request, another ? Math.max(1, left) : undefined))
+  const left = another ? Math.max(1, givenUpAt(tryingOf(context, attempt)) - context.now()) : undefined
+  return withCredentials(context, lock, service, way.account, credentials => service.makeRoom(credentials, request, left), left)
 }
 
 async function saveRoom(context: Context, attempt: Attempt, details: RoomDetails): Promise<void> {
@@ -144,8 +143,11 @@ async function saveRoom(context: Context, attempt: Attempt, details: RoomDetails
       if (account) await planJob(tx, 'withdrawRoom', { workspaceId, id }, context.now())
       return
     }
+    if (account) await markWorking(context, tx, account)
     const { number, passcode, joinUrl, hostUrl } = details
     await updateRoom(tx, attempt.room, { ...known, number, passcode, joinUrl, hostUrl, state: 'ready', lastFault: null, nextTryAt: null })
+    // What the session has become while the service worked.
+    if (account) await planJob(tx, 'changeRoom', { workspaceId, id }, context.now())
     await applySessionChange(context, tx, workspaceId, sessionId, {
       kind: 'roomReady', by: { kind: 'system', name: account ? name : OURSELVES }, at: context.now(), way: kind, service: name, number, attempt: attempts,
     })
@@ -163,14 +165,18 @@ export function faultOf(name: string, error: unknown): { by: string, fault: Faul
 async function afterFault(context: Context, attempt: Attempt, error: unknown): Promise<void> {
   const { room, session, way, another } = attempt
   const { by, fault } = faultOf(way.name, error)
-  const isHopeless = error instanceof VideoFault && error.kind === 'accessLost'
+  const kind = error instanceof VideoFault ? error.kind : 'other'
+  const isRefused = kind === 'accountRefused' || kind === 'awaitsApproval'
+  const isHopeless = kind === 'accessLost' || isRefused
   const wait = waitAfter(room.attempts, context.settings.retryPace)
   const next = afterFailure(tryingOf(context, attempt), wait, another !== null, isHopeless)
-  const again = next.kind === 'again' && next.at < secondsOf(session.endsAt) ? next.at : null
+  // An account that refuses is asked again by one room, not by each.
+  const again = next.kind === 'again' && !isRefused && next.at < secondsOf(session.endsAt) ? next.at : null
   const subject = { workspaceId: room.workspaceId, id: room.id }
   await context.db.transaction(async (tx) => {
     const found = await lockRoom(tx, room)
-    if (isHopeless && way.account) await markLost(tx, way.account)
+    if (kind === 'accessLost' && way.account) await markLost(tx, way.account)
+    if (isRefused && way.account) await markRefused(context, tx, way.account, { by, fault }, kind)
     if (found?.room.state !== 'making') {
       // Cancelled meanwhile. The service may have made the room all the same, so it is looked for and withdrawn.
       if (way.account) await planJob(tx, 'withdrawRoom', subject, context.now())
@@ -180,7 +186,10 @@ async function afterFault(context: Context, attempt: Attempt, error: unknown): P
       service: by, attempt: room.attempts, fault, nextAt: again, ...(next.kind === 'another' && another ? { next: wayName(another.way) } : {}),
     })
     if (next.kind === 'another' && another) return giveUp(context, tx, found.room, another.givenUp)
-    await updateRoom(tx, room, { state: 'failing', lastFault: { by, fault }, nextTryAt: again === null ? null : dateOf(again) })
+    await updateRoom(tx, room, {
+      state: 'failing', lastFault: { by, fault }, nextTryAt: again === null ? null : dateOf(again),
+      waitsFor: isRefused && way.account ? way.account.id : null,
+    })
     if (again !== null) await planJob(tx, 'makeRoom', subject, again)
   })
 }
@@ -227,7 +236,7 @@ export async function tryRoomNow(context: Context, workspaceId: string, sessionI
 }
 
 /** A room with its session, under the session's lock. */
-async function lockRoom(tx: Database, subject: JobSubject): Promise<{ room: Room, session: Session } | null> {
+export async function lockRoom(tx: Database, subject: JobSubject): Promise<{ room: Room, session: Session } | null> {
   const known = tx.select({ sessionId: rooms.sessionId }).from(rooms).where(isRoom(subject))
   await tx.select({ id: sessions.id }).from(sessions)
     .where(and(eq(sessions.workspaceId, subject.workspaceId), eq(sessions.id, known))).for('no key update')
@@ -235,18 +244,6 @@ async function lockRoom(tx: Database, subject: JobSubject): Promise<{ room: Room
     .innerJoin(sessions, and(eq(sessions.workspaceId, rooms.workspaceId), eq(sessions.id, rooms.sessionId)))
     .where(isRoom(subject))
   return found ?? null
-}
-
-/** The calendar title of the session's first booking: what both sides call the meeting. */
-async function titleOf(db: Database, session: Session): Promise<RenderedTitle> {
-  const [found] = await db.select({ settings: eventTypes.settings, clientName: bookings.clientName }).from(bookings)
-    .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, bookings.workspaceId), eq(eventTypes.id, session.eventTypeId)))
-    .where(and(eq(bookings.workspaceId, session.workspaceId), eq(bookings.sessionId, session.id)))
-    .orderBy(asc(bookings.createdAt)).limit(1)
-  if (!found) return { title: 'Session', fault: null }
-  const { settings, clientName } = found
-  if (session.seats > 1) return { title: settings.name, fault: null }
-  return renderTitle(settings.calendarTitle, { client: { name: clientName }, eventType: { name: settings.name } })
 }
 
 export async function updateRoom(db: Database, room: { workspaceId: string, id: string }, change: Partial<Room>): Promise<void> {

@@ -7,26 +7,35 @@ import { type Context, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { eventTypes, hosts, rooms, sessionHosts, sessions, videoAccounts, workspaces } from '../database/schema'
 import { isRoomOfSession } from '../details'
+import type { FaultBy } from '../../core/faults'
 import type { RoomDetails, VideoService } from '../ports/video'
-import type { VideoAccount } from './accounts'
+import type { VideoAccount } from './credentials'
+import { usersOf } from './users'
 
 /** The ways to a room that are open to a session at present. */
 
 type Session = typeof sessions.$inferSelect
 
 /** A way with what it needs: an account at a service, or the room itself where nobody has to be asked for it. */
-export type SessionWay = OpenWay & { hostId: string | null, name: string } & (
+export type SessionWay = OpenWay & { hostId: string | null, name: string, userId: string | null } & (
   { account: VideoAccount, service: VideoService } | { account: null, service: null, room: RoomDetails }
 )
 
+/** An account that would be a way if its service did as it is asked, or somebody approved it. */
+export interface ClosedWay {
+  account: VideoAccount
+  name: string
+  fault: FaultBy
+}
+
 export async function openWays(
-  context: Context, tx: Database, session: Session,
-): Promise<{ open: SessionWay[], order: readonly WayKind[], hosts: string[] }> {
+  context: Context, tx: Database, session: Session, roomId: string,
+): Promise<{ open: SessionWay[], order: readonly WayKind[], hosts: string[], waiting: ClosedWay | null }> {
   const { workspaceId } = session
   const [found] = await tx.select({ settings: eventTypes.settings, workspace: workspaces }).from(eventTypes)
     .innerJoin(workspaces, eq(workspaces.id, eventTypes.workspaceId))
     .where(and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.id, session.eventTypeId)))
-  if (!found) return { open: [], order: [], hosts: [] }
+  if (!found) return { open: [], order: [], hosts: [], waiting: null }
   const { workspace } = found
   // What was published before rooms had settings has none.
   const room = settingsSchema.shape.room.parse(found.settings.room)
@@ -34,15 +43,24 @@ export async function openWays(
     .innerJoin(hosts, and(eq(hosts.workspaceId, sessionHosts.workspaceId), eq(hosts.id, sessionHosts.hostId)))
     .where(and(eq(sessionHosts.workspaceId, workspaceId), eq(sessionHosts.sessionId, session.id))).orderBy(asc(hosts.name))
   const accounts = await tx.select().from(videoAccounts).where(and(
-    eq(videoAccounts.workspaceId, workspaceId), eq(videoAccounts.state, 'connected'),
+    eq(videoAccounts.workspaceId, workspaceId), inArray(videoAccounts.state, ['connected', 'waiting']),
     or(isNull(videoAccounts.hostId), inArray(videoAccounts.hostId, seated.map(({ host }) => host.id))),
   )).orderBy(asc(videoAccounts.connectedAt))
-  const open: SessionWay[] = accounts.flatMap((account) => {
+  const order = room.ways ?? workspace.roomWays
+  const open: SessionWay[] = []
+  let waiting: ClosedWay | null = null
+  for (const account of accounts) {
     const service = context.video.get(account.service)
-    return service
-      ? [{ key: `account ${account.id}`, kind: account.hostId ? 'own' : 'workspace', hostId: account.hostId, name: service.name, account, service }]
-      : []
-  })
+    const kind = account.hostId ? 'own' : 'workspace'
+    if (!service || !order.includes(kind)) continue
+    // The one room that finds out whether a refusal is over goes through.
+    if (account.state === 'waiting' || (account.refusal && account.probeRoomId !== roomId)) {
+      waiting ??= { account, name: service.name, fault: account.refusal ?? { by: service.name, fault: { code: 'notApproved' } } }
+      continue
+    }
+    const userId = service.users ? (await usersOf(tx, account, seated.map(({ host }) => host.id)))[0]?.externalId ?? null : null
+    open.push({ key: `account ${account.id}`, kind, hostId: account.hostId, name: service.name, userId, account, service })
+  }
   if (workspace.roomPattern !== '')
     open.push({ ...local('pattern', 'pattern', null, ''), room: linkRoom(workspace.roomPattern.replace(ROOM_PART, unguessable())) })
   if (room.link !== '' && !followsAtOnce(spanOf(session), await others(tx, session, 'link', eq(sessions.eventTypeId, session.eventTypeId))))
@@ -54,13 +72,13 @@ export async function openWays(
     const { link, number, passcode } = fixedRoom
     open.push({ ...local('fixed', key, id, name), room: { ...linkRoom(link), number: number || null, passcode: passcode || null } })
   }
-  return { open, order: room.ways ?? workspace.roomWays, hosts: seated.map(({ host }) => host.name) }
+  return { open, order, hosts: seated.map(({ host }) => host.name), waiting }
 }
 
 const spanOf = ({ startsAt, endsAt }: Pick<Session, 'startsAt' | 'endsAt'>) => ({ start: secondsOf(startsAt), end: secondsOf(endsAt) })
 
 function local<Kind extends WayKind>(kind: Kind, key: string, hostId: string | null, name: string) {
-  return { kind, key, hostId, name, account: null, service: null } as const
+  return { kind, key, hostId, name, userId: null, account: null, service: null } as const
 }
 
 function linkRoom(joinUrl: string): RoomDetails {

@@ -6,7 +6,7 @@ import { withLock } from '../database/lock'
 import { rooms, videoAccounts } from '../database/schema'
 import { type JobSubject, planJob, waitAfter } from '../jobs/queue'
 import { recordTrail } from '../trail'
-import { withCredentials } from './accounts'
+import { withCredentials } from './credentials'
 import { faultOf, isRoom, OURSELVES, updateRoom } from './make'
 
 type Room = typeof rooms.$inferSelect
@@ -27,9 +27,13 @@ export async function withdrawRoom(context: Context, subject: JobSubject): Promi
     const service = account && context.video.get(account.service)
     if (!account || !service) return
     try {
-      const found = await withCredentials(context, service, account, credentials =>
-        service.withdrawRoom(credentials, { reference: room.reference, externalId: room.externalId }),
-      )
+      const found = await withCredentials(context, db, service, account, async (credentials) => {
+        // Whatever has its reference, known here or not: an answer may have been lost, or work been done twice.
+        const listed = (await service.listRooms(credentials)).filter(({ reference }) => reference === room.reference)
+        const ids = new Set([...listed.map(({ externalId }) => externalId), ...(room.externalId ? [room.externalId] : [])])
+        for (const id of ids) await service.withdrawRoom(credentials, id)
+        return ids.size > 0
+      })
       await persist(() => afterWithdrawal(context, room, service.name, found))
     } catch (error) {
       await persist(() => afterFault(context, room, faultOf(service.name, error)))

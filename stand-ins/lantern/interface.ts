@@ -1,25 +1,9 @@
-import {
-  createRouter,
-  defineEventHandler,
-  getHeader,
-  getRouterParam,
-  type H3Event,
-  readBody,
-  readRawBody,
-  type Router,
-  setResponseStatus,
-} from 'h3'
+import { createRouter, getHeader, getRouterParam, type H3Event, readBody, type Router, setResponseStatus } from 'h3'
 import { z } from 'zod'
-import { takeFault } from '../shared/faults'
-import { type Account, type LanternStore, QUOTA, type Room, TOKEN_SECONDS } from './store'
+import { defineCall, type Handler, parse, Refusal } from '../shared/calls'
+import { type Account, type LanternStore, type Room, TOKEN_SECONDS } from './store'
 
 /** The HTTP interface of Lantern Rooms, as docs/stand-ins.md describes it. */
-
-class Refusal extends Error {
-  constructor(readonly status: number, readonly code: string, message: string) {
-    super(message)
-  }
-}
 
 export interface Registered {
   clientId: string
@@ -31,13 +15,31 @@ const tokenRequest = z.discriminatedUnion('grant', [
   z.object({ grant: z.literal('refresh'), refresh_token: z.string(), client_id: z.string(), client_secret: z.string() }),
 ])
 
+const personSchema = z.object({ name: z.string().max(200), email: z.string().max(300) })
+
 const roomRequest = z.object({
   reference: z.string().min(1).max(200),
   title: z.string().max(500),
   starts_at: z.iso.datetime(),
   ends_at: z.iso.datetime(),
   entry: z.enum(['host', 'open']),
+  mute_on_entry: z.boolean().default(false),
+  hosts: z.array(personSchema).max(50).default([]),
+  attendees: z.array(personSchema).max(1000).default([]),
 })
+
+const roomChange = z.object({
+  title: roomRequest.shape.title,
+  starts_at: roomRequest.shape.starts_at,
+  ends_at: roomRequest.shape.ends_at,
+  entry: roomRequest.shape.entry,
+  mute_on_entry: z.boolean(),
+  hosts: z.array(personSchema).max(50),
+  attendees: z.array(personSchema).max(1000),
+}).partial()
+
+/** Calls at once, of all clients together. */
+const AT_ONCE = 10
 
 export function lanternInterface(store: LanternStore, registered: Registered, origin: () => string): Router {
   const router = createRouter()
@@ -60,14 +62,30 @@ export function lanternInterface(store: LanternStore, registered: Registered, or
     }
   }))
 
-  router.post('/api/rooms', call(async (event) => {
+  router.get('/api/account', call(async (event) => {
+    const account = requireAccount(event, false)
+    return {
+      account: { email: account.email, name: account.name },
+      approved: account.approval !== 'needed',
+      plan: { rooms: account.quota, rooms_used: store.roomsOf(account.id).length, minutes: 480, people: 50 },
+    }
+  }))
+
+  router.post('/api/rooms', call(async (event, fault) => {
     const account = requireAccount(event)
     const request = parse(roomRequest, await readBody(event))
-    if (store.roomsOf(account.id).length >= QUOTA) throw new Refusal(403, 'quota', `an account may have ${QUOTA} rooms`)
-    const { room, isNew } = store.makeRoom(account.id, {
+    const existing = fault.kind === 'doubling' ? null : store.roomOfReference(account.id, request.reference)
+    if (existing) return show(existing)
+    if (fault.kind === 'quota' || store.roomsOf(account.id).length >= account.quota)
+      throw new Refusal(403, 'quota', `this account may have ${account.quota} rooms`)
+    const make = () => store.addRoom(account.id, {
       reference: request.reference, title: request.title, startsAt: request.starts_at, endsAt: request.ends_at, entry: request.entry,
+      muted: request.mute_on_entry, hosts: request.hosts, attendees: request.attendees,
     }, new Date().toISOString())
-    setResponseStatus(event, isNew ? 201 : 200)
+    if (fault.kind === 'doubling') make()
+    const room = make()
+    if (fault.kind === 'forgetting') store.changeRoom(room, { withdrawn: true })
+    setResponseStatus(event, 201)
     return show(room)
   }))
 
@@ -80,12 +98,15 @@ export function lanternInterface(store: LanternStore, registered: Registered, or
 
   router.patch('/api/rooms/:id', call(async (event) => {
     const room = requireRoom(event)
-    const change = parse(roomRequest.omit({ reference: true }).partial(), await readBody(event))
+    const change = parse(roomChange, await readBody(event))
     store.changeRoom(room, {
-      ...(change.title === undefined ? {} : { title: change.title }),
-      ...(change.starts_at === undefined ? {} : { startsAt: change.starts_at }),
-      ...(change.ends_at === undefined ? {} : { endsAt: change.ends_at }),
-      ...(change.entry === undefined ? {} : { entry: change.entry }),
+      title: change.title ?? room.title,
+      startsAt: change.starts_at ?? room.startsAt,
+      endsAt: change.ends_at ?? room.endsAt,
+      entry: change.entry ?? room.entry,
+      muted: change.mute_on_entry ?? room.muted,
+      hosts: change.hosts ?? room.hosts,
+      attendees: change.attendees ?? room.attendees,
     })
     return show(room)
   }))
@@ -97,45 +118,16 @@ export function lanternInterface(store: LanternStore, registered: Registered, or
 
   return router
 
-  /** Injects the active fault into each call, counts it, and answers refusals. */
-  function call(handler: (event: H3Event) => Promise<unknown>) {
-    return defineEventHandler(async (event) => {
-      const fault = takeFault(store)
-      try {
-        if (fault.kind === 'slow') {
-          // What was asked is known from the start, and done in the end even if nobody waits for the answer any more.
-          if (event.method !== 'GET') await readRawBody(event)
-          await new Promise(resolve => setTimeout(resolve, fault.seconds * 1000))
-        }
-        if (fault.kind === 'failing') throw new Refusal(503, 'unavailable', 'Lantern Rooms is down for a moment')
-        if (fault.kind === 'refusing') throw new Refusal(403, 'refused', 'this account may not do that')
-        if (fault.kind === 'garbled') return { rooms: 'perhaps', id: 7, join_url: 'javascript:alert(1)' }
-        const answer = await handler(event)
-        if (fault.kind === 'losing') {
-          note(event, 0)
-          event.node.req.socket.destroy()
-          return
-        }
-        note(event, event.node.res.statusCode)
-        return answer
-      } catch (error) {
-        const refusal = error instanceof Refusal ? error : new Refusal(500, 'broken', String(error))
-        setResponseStatus(event, refusal.status)
-        note(event, refusal.status)
-        return { error: { code: refusal.code, message: refusal.message } }
-      }
-    })
+  function call(handler: Handler) {
+    return defineCall({ name: 'Lantern Rooms', log: store.log, atOnce: AT_ONCE, refusalBody: (code, message) => ({ error: { code, message } }) }, handler)
   }
 
-  function note(event: H3Event, status: number): void {
-    store.calls.push({ at: new Date().toISOString(), call: `${event.method} ${event.path}`, status })
-    if (store.calls.length > 200) store.calls.shift()
-  }
-
-  function requireAccount(event: H3Event): Account {
+  function requireAccount(event: H3Event, approved = true): Account {
     const token = /^Bearer (.+)$/.exec(getHeader(event, 'authorization') ?? '')?.[1] ?? ''
     const account = store.accountOfToken(token, seconds())
     if (!account) throw new Refusal(401, 'invalid_token', 'the token is not valid or its consent was withdrawn')
+    if (approved && account.approval === 'needed')
+      throw new Refusal(403, 'approval_needed', 'the owner of the organisation has not approved this application yet')
     return account
   }
 
@@ -154,19 +146,15 @@ export function lanternInterface(store: LanternStore, registered: Registered, or
       starts_at: room.startsAt,
       ends_at: room.endsAt,
       entry: room.entry,
+      mute_on_entry: room.muted,
+      hosts: room.hosts,
+      attendees: room.attendees,
       number: room.number,
       passcode: room.passcode,
       join_url: `${origin()}/room/${room.joinKey}`,
       host_url: `${origin()}/room/${room.hostKey}`,
     }
   }
-}
-
-function parse<Schema extends z.ZodType>(schema: Schema, value: unknown): z.output<Schema> {
-  const result = schema.safeParse(value)
-  if (result.success) return result.data
-  const issue = result.error.issues[0]
-  throw new Refusal(422, 'invalid', `${issue?.path.join('.') ?? 'body'}: ${issue?.message ?? 'does not fit'}`)
 }
 
 function seconds(): number {

@@ -1,11 +1,11 @@
-import { randomBytes } from 'node:crypto'
-import { createRouter, defineEventHandler, getQuery, getRouterParam, type H3Event, type Router, sendRedirect, setResponseStatus } from 'h3'
+import { createRouter, defineEventHandler, getQuery, getRouterParam, type H3Event, type Router, sendRedirect } from 'h3'
 import { addFaultPages } from '../shared/fault-pages'
-import { html, page } from '../shared/html'
+import { faultKinds } from '../shared/faults'
+import { callTable, html, page, roomTable } from '../shared/html'
+import { addRoomPages, refusePage } from '../shared/room-pages'
 import { readMembers, sendPage } from '../shared/serve'
 import type { Registered } from './interface'
-import { Meeting } from './meeting'
-import type { LanternStore, Room } from './store'
+import type { LanternStore } from './store'
 
 /** What people see of Lantern Rooms: consent, rooms with their waiting rooms, and a look inside. */
 
@@ -14,7 +14,6 @@ const links: [string, string][] = [['/', 'Accounts and rooms'], ['/join', 'Join 
 
 export function lanternPages(store: LanternStore, registered: Registered): Router {
   const router = createRouter()
-  const meetings = new Map<string, Meeting>()
 
   router.get(
     '/',
@@ -23,64 +22,38 @@ export function lanternPages(store: LanternStore, registered: Registered): Route
         event,
         page(
           { service, title: 'Accounts and rooms', links },
-          html` ${store.accounts.map(
-              account =>
-                html`<div class="card">
-                  <strong>${account.name}</strong> <span class="quiet">${account.email}</span>
-                  ${
-                    store.roomsOf(account.id).length === 0
-                      ? html`<p class="quiet">No rooms.</p>`
-                      : html`<table>
-                          <tr>
-                            <th>Room</th>
-                            <th>Number</th>
-                            <th>When</th>
-                            <th></th>
-                          </tr>
-                          ${store.roomsOf(account.id).map(
-                            room =>
-                              html`<tr>
-                                <td>${room.title}</td>
-                                <td>${room.number}</td>
-                                <td>${room.startsAt.slice(0, 16).replace('T', ' ')} UTC</td>
-                                <td><a href="/room/${room.hostKey}">as host</a> · <a href="/room/${room.joinKey}">as guest</a></td>
-                              </tr>`,
-                          )}
-                        </table>`
-                  }
-                  <form method="post" action="/accounts/${account.id}/withdraw"><button class="plain">Revoke access</button></form>
-                </div>`,
-            )}
-            <h2>API calls</h2>
-            <table>
-              <tr>
-                <th>When</th>
-                <th>Call</th>
-                <th>Answer</th>
-              </tr>
-              ${[...store.calls]
-                .reverse()
-                .slice(0, 30)
-                .map(
-                  call =>
-                    html`<tr>
-                      <td>${call.at}</td>
-                      <td>${call.call}</td>
-                      <td>${call.status || 'lost'}</td>
-                    </tr>`,
-                )}
-            </table>`,
+          html` ${store.accounts.map(account => html`<div class="card">
+              <strong>${account.name}</strong> <span class="quiet">${account.email}</span>
+              ${roomTable(store.roomsOf(account.id).map(room => ({
+                title: room.title, name: room.number, startsAt: room.startsAt, endsAt: room.endsAt,
+                hosts: room.hosts.map(({ name }) => name), attendees: room.attendees.map(({ name }) => name),
+                hostPath: `/room/${room.hostKey}`, joinPath: `/room/${room.joinKey}`,
+              })))}
+              <form method="post" action="/accounts/${account.id}" class="row">
+                <button class="plain" name="do" value="withdraw">Revoke access</button>
+                <button class="plain" name="do" value="${account.approval === 'needed' ? 'approve' : 'needApproval'}">${account.approval === 'needed' ? 'Approve Temporia, as the owner' : 'Require the owner’s approval'}</button>
+                <label>Rooms allowed <input name="rooms" inputmode="numeric" value="${account.quota}" /></label>
+                <button class="plain" name="do" value="quota">Set</button>
+              </form>
+            </div>`)}
+            ${callTable(store.log.calls)}`,
         ),
       ),
     ),
   )
 
-  router.post('/accounts/:id/withdraw', defineEventHandler((event) => {
-    store.withdrawConsent(getRouterParam(event, 'id') ?? '')
+  router.post('/accounts/:id', defineEventHandler(async (event) => {
+    const account = store.account(decodeURIComponent(getRouterParam(event, 'id') ?? ''))
+    const { do: what, rooms } = await readMembers(event)
+    if (!account) return refuse(event, 'There is no such account.')
+    if (what === 'withdraw') store.withdrawConsent(account.id)
+    if (what === 'needApproval') store.changeAccount(account, { approval: 'needed' })
+    if (what === 'approve') store.changeAccount(account, { approval: 'given' })
+    if (what === 'quota' && /^\d{1,6}$/.test(String(rooms))) store.changeAccount(account, { quota: Number(rooms) })
     return sendRedirect(event, '/', 303)
   }))
 
-  addFaultPages(router, store, { service, links })
+  addFaultPages(router, store.log, { service, links }, faultKinds)
 
   router.get('/consent', defineEventHandler((event) => {
     const { client_id: clientId, redirect_uri: redirectUri, state } = getQuery(event)
@@ -130,107 +103,14 @@ export function lanternPages(store: LanternStore, registered: Registered): Route
     return room ? sendRedirect(event, `/room/${room.joinKey}`, 303) : refuse(event, 'No room has this number and passcode.')
   }))
 
-  router.get('/room/:key', defineEventHandler((event) => {
-    const found = store.roomByKey(getRouterParam(event, 'key') ?? '')
-    if (!found) return refuse(event, 'This room does not exist or was deleted.')
-    return sendPage(
-      event,
-      page(
-        { service, title: found.room.title, script: roomScript },
-        html` <p class="quiet">Room ${found.room.number} · ${found.role === 'host' ? 'you are the host' : 'the host lets people in'}</p>
-          <form id="enter" class="card">
-            <label><span>Your name</span><input name="name" required autofocus maxlength="60" /></label
-            ><button>${found.role === 'host' ? 'Open the room' : 'Enter the waiting room'}</button>
-          </form>
-          <div id="meeting" hidden>
-            <p id="state" role="status"></p>
-            <div id="waiting"></div>
-            <h2>In the room</h2>
-            <ul id="people" class="lines"></ul>
-            <h2>Chat</h2>
-            <ul id="lines" class="lines"></ul>
-            <form id="say">
-              <label><span>Message to everyone</span><input name="text" maxlength="500" autocomplete="off" /></label
-              ><button>Send</button>
-            </form>
-          </div>`,
-      ),
-    )
-  }))
-
-  router.get('/room/:key/stream', defineEventHandler((event) => {
-    const found = store.roomByKey(getRouterParam(event, 'key') ?? '')
-    const { name, id } = getQuery(event)
-    if (!found) return refuse(event, 'This room does not exist or was deleted.')
-    const { res } = event.node
-    res.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store' })
-    res.write(': open\n\n')
-    meetingOf(found.room).arrive(String(id || randomBytes(8).toString('hex')), String(name || 'Guest').slice(0, 60), found.role, res)
-    event._handled = true
-  }))
-
-  router.post(
-    '/room/:key/let-in',
-    defineEventHandler(async event => act(event, (meeting, { id, visitor }) => meeting.letIn(String(id), String(visitor)))),
-  )
-  router.post(
-    '/room/:key/say',
-    defineEventHandler(async event => act(event, (meeting, { id, text }) => meeting.say(String(id), String(text)))),
-  )
+  addRoomPages(router, { service, links }, (key) => {
+    const found = store.roomByKey(key)
+    return found && { id: found.room.id, title: found.room.title, name: found.room.number, entry: found.room.entry, role: found.role }
+  })
 
   return router
 
-  function meetingOf(room: Room): Meeting {
-    let meeting = meetings.get(room.id)
-    if (!meeting) {
-      meeting = new Meeting(room.entry)
-      meetings.set(room.id, meeting)
-    }
-    return meeting
-  }
-
-  async function act(event: H3Event, change: (meeting: Meeting, members: Record<string, unknown>) => boolean) {
-    const found = store.roomByKey(getRouterParam(event, 'key') ?? '')
-    const done = found ? change(meetingOf(found.room), await readMembers(event)) : false
-    if (!done) setResponseStatus(event, 403)
-    return { done }
-  }
-
   function refuse(event: H3Event, message: string): string {
-    setResponseStatus(event, 404)
-    return sendPage(event, page({ service, title: 'Not possible', links }, html`<p>${message}</p>`))
+    return refusePage(event, { service, links }, message)
   }
 }
-
-const roomScript = `
-const id = crypto.randomUUID(), base = location.pathname
-const show = (element, entries) => element.replaceChildren(...entries)
-const item = (text) => Object.assign(document.createElement('li'), { textContent: text })
-const post = (path, body) => fetch(base + path, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ id, ...body }) })
-document.getElementById('enter').addEventListener('submit', (event) => {
-  event.preventDefault()
-  const name = new FormData(event.target).get('name')
-  event.target.hidden = true
-  document.getElementById('meeting').hidden = false
-  const source = new EventSource(base + '/stream?' + new URLSearchParams({ id, name }))
-  source.onmessage = ({ data }) => {
-    const { inside, people, waiting, lines } = JSON.parse(data)
-    document.getElementById('state').textContent = inside ? 'You are in the room.' : 'You are in the waiting room. The host will let you in shortly.'
-    document.getElementById('say').hidden = !inside
-    show(document.getElementById('people'), people.map(one => item(one.name + (one.role === 'host' ? ', host' : '') + (one.you ? ' (you)' : ''))))
-    show(document.getElementById('lines'), lines.map(one => item(one.from + ': ' + one.text)))
-    show(document.getElementById('waiting'), waiting.map(one => {
-      const row = Object.assign(document.createElement('p'), { textContent: one.name + ' is waiting. ' })
-      const button = Object.assign(document.createElement('button'), { textContent: 'Let ' + one.name + ' in' })
-      button.onclick = () => post('/let-in', { visitor: one.id })
-      row.append(button)
-      return row
-    }))
-  }
-})
-document.getElementById('say').addEventListener('submit', async (event) => {
-  event.preventDefault()
-  await post('/say', { text: new FormData(event.target).get('text') })
-  event.target.reset()
-})
-`

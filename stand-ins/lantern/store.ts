@@ -1,11 +1,20 @@
 import { randomBytes, randomInt } from 'node:crypto'
-import { type Fault, noFault } from '../shared/faults'
+import { newCallLog } from '../shared/calls'
 import { StoredValue } from '../shared/stored-value'
 
 /** What Lantern Rooms remembers: people's accounts, consents given, and rooms. */
 
 export interface Account {
   id: string
+  name: string
+  email: string
+  /** Whether the owner of the organisation must approve an application before it may act for the account. */
+  approval: 'free' | 'needed' | 'given'
+  /** Rooms that it may have at once. */
+  quota: number
+}
+
+export interface Person {
   name: string
   email: string
 }
@@ -26,6 +35,9 @@ export interface Room {
   startsAt: string
   endsAt: string
   entry: 'host' | 'open'
+  muted: boolean
+  hosts: Person[]
+  attendees: Person[]
   number: string
   passcode: string
   joinKey: string
@@ -42,15 +54,14 @@ interface Memory {
 }
 
 export const TOKEN_SECONDS = 3600
-export const QUOTA = 500
+const QUOTA = 500
 
 export class LanternStore {
   private readonly stored: StoredValue<Memory>
-  fault: Fault = noFault
-  /** Calls of the interface since the start, newest last, for the page that shows them. */
-  readonly calls: { at: string, call: string, status: number }[] = []
+  readonly log = newCallLog()
 
-  constructor(folder: string, accounts: Account[]) {
+  constructor(folder: string, people: readonly Person[]) {
+    const accounts = people.map(person => ({ id: person.email, ...person, ...newAccount }))
     this.stored = new StoredValue<Memory>(`${folder}/lantern.json`, { accounts, codes: {}, grants: [], rooms: [] })
   }
 
@@ -58,11 +69,13 @@ export class LanternStore {
     return this.stored.value.accounts
   }
 
-  addAccount(name: string, email: string): Account {
-    const account = { id: secret(8), name, email }
-    this.stored.value.accounts.push(account)
+  account(id: string): Account | null {
+    return this.accounts.find(account => account.id === id) ?? null
+  }
+
+  changeAccount(account: Account, change: Partial<Pick<Account, 'approval' | 'quota'>>): void {
+    Object.assign(account, change)
     this.stored.save()
-    return account
   }
 
   giveCode(accountId: string, redirectUri: string, now: number): string {
@@ -95,7 +108,7 @@ export class LanternStore {
 
   accountOfToken(token: string, now: number): Account | null {
     const grant = this.stored.value.grants.find(candidate => candidate.accessToken === token && candidate.expiresAt > now)
-    return this.accounts.find(account => account.id === grant?.accountId) ?? null
+    return grant ? this.account(grant.accountId) : null
   }
 
   withdrawConsent(accountId: string): void {
@@ -124,14 +137,13 @@ export class LanternStore {
     )
   }
 
-  /** The same reference under the same account leads to the same room. */
-  makeRoom(
-    accountId: string,
-    request: Pick<Room, 'reference' | 'title' | 'startsAt' | 'endsAt' | 'entry'>,
-    madeAt: string,
-  ): { room: Room, isNew: boolean } {
-    const existing = this.roomsOf(accountId).find(room => room.reference === request.reference)
-    if (existing) return { room: existing, isNew: false }
+  roomOfReference(accountId: string, reference: string): Room | null {
+    return this.roomsOf(accountId).find(room => room.reference === reference) ?? null
+  }
+
+  addRoom(
+    accountId: string, request: Pick<Room, 'reference' | 'title' | 'startsAt' | 'endsAt' | 'entry' | 'muted' | 'hosts' | 'attendees'>, madeAt: string,
+  ): Room {
     const digits = String(randomInt(100_000_000, 999_999_999))
     const room: Room = {
       ...request,
@@ -146,14 +158,16 @@ export class LanternStore {
     }
     this.stored.value.rooms.push(room)
     this.stored.save()
-    return { room, isNew: true }
+    return room
   }
 
-  changeRoom(room: Room, change: Partial<Pick<Room, 'title' | 'startsAt' | 'endsAt' | 'entry' | 'withdrawn'>>): void {
+  changeRoom(room: Room, change: Partial<Room>): void {
     Object.assign(room, change)
     this.stored.save()
   }
 }
+
+const newAccount = { approval: 'free' as const, quota: QUOTA }
 
 function secret(bytes: number): string {
   return randomBytes(bytes).toString('base64url')

@@ -23,7 +23,7 @@ const css = `
   body { margin: 0; background: var(--ground); color: var(--ink); font: 15px/1.5 Georgia, "DejaVu Serif", serif; }
   header { border-bottom: 1px solid var(--line); background: #fff; padding: 12px 24px; display: flex; gap: 24px; align-items: baseline; flex-wrap: wrap; }
   header strong { font-size: 18px; } header span { color: var(--quiet); }
-  main { max-width: 860px; margin: 24px auto; padding: 0 24px; }
+  main { max-width: 1040px; margin: 24px auto; padding: 0 24px; }
   h1 { font-size: 24px; margin: 0 0 12px; } h2 { font-size: 18px; margin: 24px 0 8px; }
   a { color: var(--tone); }
   table { border-collapse: collapse; width: 100%; background: #fff; border: 1px solid var(--line); }
@@ -72,4 +72,39 @@ export function page({ service, title, links = [], script }: PageOptions, body: 
         ${script ? new Html(`<script>${script}</script>`) : null}
       </body>
     </html>`.text
+}
+
+export interface ListedRoom {
+  title: string
+  name: string
+  /** ISO 8601 in UTC. */
+  startsAt: string
+  endsAt: string
+  hosts: readonly string[]
+  attendees: readonly string[]
+  hostPath: string
+  joinPath: string
+}
+
+export function roomTable(rooms: readonly ListedRoom[]): Html {
+  if (rooms.length === 0) return html`<p class="quiet">No rooms.</p>`
+  return html`<table>
+    <tr><th>Room</th><th>Number</th><th>When</th><th>Host</th><th>Attendees</th><th></th></tr>
+    ${rooms.map(room => html`<tr>
+      <td>${room.title}</td>
+      <td class="when">${room.name}</td>
+      <td>${room.startsAt.slice(0, 16).replace('T', ' ')} to ${room.endsAt.slice(11, 16)} UTC</td>
+      <td>${room.hosts.join(', ')}</td>
+      <td>${room.attendees.join(', ')}</td>
+      <td><a href="${room.hostPath}">as host</a> · <a href="${room.joinPath}">as guest</a></td>
+    </tr>`)}
+  </table>`
+}
+
+export function callTable(calls: readonly { at: string, call: string, status: number }[]): Html {
+  return html`<h2>API calls</h2>
+    <table>
+      <tr><th>When</th><th>Call</th><th>Answer</th></tr>
+      ${[...calls].reverse().slice(0, 30).map(call => html`<tr><td>${call.at}</td><td>${call.call}</td><td>${call.status || 'lost'}</td></tr>`)}
+    </table>`
 }

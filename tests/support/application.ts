@@ -50,7 +50,7 @@ export function useApplication(name: string, more: Record<string, string> = {}):
     own.environment = { ...direct, DATABASE_URL: database.href }
     own.start = async (changed = {}) => {
       own.process = await startApp(
-        { folder: own.folder, appPort, lanternPort: 0, copperplatePort: 0, pigeonholePort: 0, smtpPort: 0 },
+        { folder: own.folder, appPort },
         { ...own.environment, ...changed },
       )
     }

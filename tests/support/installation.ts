@@ -10,6 +10,7 @@ declare module 'vitest' {
     app: string
     lantern: string
     copperplate: string
+    quayside: string
     pigeonhole: string
     folder: string
     environment: Record<string, string>
@@ -45,6 +46,7 @@ export default async function setup(project: TestProject): Promise<() => Promise
   project.provide('app', `http://127.0.0.1:${places.appPort}`)
   project.provide('lantern', `http://127.0.0.1:${places.lanternPort}`)
   project.provide('copperplate', `http://127.0.0.1:${places.copperplatePort}`)
+  project.provide('quayside', `http://127.0.0.1:${places.quaysidePort}`)
   project.provide('pigeonhole', `http://127.0.0.1:${places.pigeonholePort}`)
   project.provide('folder', folder)
   project.provide('environment', installation.environment)

@@ -10,7 +10,7 @@ import { hosts, members, workspaces } from '../../server/database/schema'
 import { createEventType } from '../../server/event-types'
 import { insertPlan } from '../../server/hosts-time'
 import { createAccount, hashPassword } from '../../server/people'
-import type { VideoService } from '../../server/ports/video'
+import type { ConsentConnection, VideoService } from '../../server/ports/video'
 import { returnPath, saveAccount } from '../../server/rooms'
 import { sampleSettings } from './samples'
 
@@ -124,7 +124,7 @@ async function insertMember(
 
 /** Gives a host the consent of an account of Lantern Rooms, over its own page: of the first one, or of another by its place. */
 export async function connectLantern(context: Context, workspaceId: string, hostId: string, index = 0): Promise<void> {
-  const { connection } = lanternOf(context)
+  const connection = consentOf(lanternOf(context))
   const redirectUri = context.settings.baseUrl + returnPath('lantern')
   const page = await fetch(connection.consentUrl(redirectUri, 'x'))
   const accounts = [...(await page.text()).matchAll(/<option value="([^"]+)"/g)].map(match => match[1]?.replaceAll('&#64;', '@') ?? '')
@@ -134,6 +134,11 @@ export async function connectLantern(context: Context, workspaceId: string, host
   })
   const code = new URL(consent.headers.get('location') ?? '').searchParams.get('code') ?? ''
   await saveAccount(context, workspaceId, hostId, 'lantern', await connection.exchangeCode(code, redirectUri))
+}
+
+export function consentOf({ connection }: VideoService): ConsentConnection {
+  if (connection.way !== 'consent') throw new Error('It is connected by credentials')
+  return connection
 }
 
 export function lanternOf(context: Context): VideoService {

@@ -5,6 +5,7 @@ import type { Place, Settings } from '~~/core/event-type/settings'
 import { placeWords } from '~~/core/catalogue/event-type'
 import { type PlaceKind, placeKinds } from '~~/core/event-type/place-kinds'
 import { presetWays } from '~~/core/rooms/ways'
+import RoomOptions from '~/components/bench/RoomOptions.vue'
 import RoomWays from '~/components/fields/RoomWays.vue'
 
 defineProps<{ errors: Readonly<Record<string, string>> }>()
@@ -84,6 +85,7 @@ const details: Partial<Record<PlaceKind, string>> = {
         />
         <p class="quiet hint">{{ texts.ownRoomLinkHint }}</p>
       </template>
+      <RoomOptions :model-value="settings.room.options" :errors="errors" @update:model-value="setRoom({ options: $event })" />
     </fieldset>
   </div>
 </template>

@@ -2,48 +2,65 @@
 import { texts } from '~/locales/connections'
 import { formatTime } from '~~/core/time/format'
 import type { AccountView } from '~~/core/views/calendars'
-import type { HostConnection } from '~~/core/views/desk'
+import type { Connections, HostConnection } from '~~/core/views/connections'
 import ShowAll from '~/components/ShowAll.vue'
 import { useFirstRows } from '~/composables/first-rows'
+import { useConnections } from '~/stores/connections'
 import { useDesk } from '~/stores/desk'
 
 /** Everybody who hosts, with what is connected of theirs and what is wrong with it. */
 
-const props = defineProps<{ hosts: readonly HostConnection[], accounts: readonly AccountView[], chosen: string }>()
+const props = defineProps<{ hosts: readonly HostConnection[], accounts: readonly AccountView[], workspace: Connections['workspace'], chosen: string }>()
 const desk = useDesk()
+const store = useConnections()
+/** Who has just been asked to connect. */
+const asked = ref('')
 /** Oneself first. */
 const first = useFirstRows(() => [...props.hosts].sort((a, b) => Number(b.own) - Number(a.own)))
 
 interface Row {
   text: string
   isBroken: boolean
-  /** A mail to whoever has connected nothing. */
-  ask: string | null
+  /** Whether they have connected nothing and can be asked to. */
+  canAsk: boolean
 }
 
 function rowOf(host: HostConnection): Row {
   const own = props.accounts.filter(account => account.hostId === host.hostId)
   const silent = own.find(account => account.state !== 'connected')
-  if (silent?.state === 'refused') return { text: texts.needsNewAccess, isBroken: true, ask: null }
+  if (silent?.state === 'refused') return { text: texts.needsNewAccess, isBroken: true, canAsk: false }
   if (silent?.failingSince) {
     const since = formatTime(Date.parse(silent.failingSince) / 1000, desk.zone, desk.locale)
-    return { text: texts.silentSince(since), isBroken: true, ask: null }
+    return { text: texts.silentSince(since), isBroken: true, canAsk: false }
   }
   const calendars = own.reduce((sum, account) => sum + account.calendars.length, 0)
-  const ask = calendars > 0 || host.connectsCalendars ? null : mailTo(host)
-  if (calendars === 0 && !host.account) return { text: texts.nothingConnected, isBroken: true, ask }
-  const video = host.account?.state === 'connected' ? texts.ownVideo : host.account ? texts.videoLost : texts.noVideo
-  return {
-    text: `${calendars === 0 ? texts.noCalendar : texts.calendarCount(calendars)}, ${video}`, isBroken: host.account?.state === 'lost', ask,
-  }
+  const canAsk = calendars === 0 && !host.connects && props.workspace.mayChange
+  if (calendars === 0 && host.accounts.length === 0) return { text: texts.nothingConnected, isBroken: true, canAsk }
+  const video = videoOf(host)
+  return { text: `${calendars === 0 ? texts.noCalendar : texts.calendarCount(calendars)}, ${video.text}`, isBroken: video.isBroken, canAsk }
+}
+
+function videoOf({ accounts }: HostConnection): { text: string, isBroken: boolean } {
+  if (accounts.some(({ state, refusal }) => state === 'connected' && refusal === null)) return { text: texts.ownVideo, isBroken: false }
+  const [account] = accounts
+  if (!account) return { text: texts.noVideo, isBroken: false }
+  if (account.state === 'waiting') return { text: texts.videoWaits, isBroken: false }
+  return { text: account.state === 'lost' ? texts.videoLost : texts.videoRefuses, isBroken: true }
+}
+
+const workspaceRow = computed(() => {
+  const [account] = props.workspace.accounts
+  if (!account) return { text: texts.nothingConnected, isBroken: false }
+  const users = props.hosts.filter(host => host.users.some(({ accountId, state }) => accountId === account.id && (state === 'user' || state === 'main')))
+  const isBroken = account.state !== 'connected' || account.refusal !== null
+  return { text: `${account.name}, ${texts.usersOf(users.length, props.hosts.length)}`, isBroken }
+})
+
+async function ask(host: HostConnection): Promise<void> {
+  if (await store.ask(host.hostId)) asked.value = host.name
 }
 
 const firstName = (name: string) => name.split(' ')[0] ?? name
-
-function mailTo({ name, email }: HostConnection): string {
-  const body = texts.askBody(firstName(name), `${location.origin}/desk/connections`)
-  return `mailto:${email}?subject=${encodeURIComponent(texts.askSubject)}&body=${encodeURIComponent(body)}`
-}
 </script>
 
 <template>
@@ -54,7 +71,12 @@ function mailTo({ name, email }: HostConnection): string {
           v-if="host.own" class="quiet"
         >{{ texts.you }}</span>
         <span class="state" :class="rowOf(host).isBroken ? 'broken' : 'quiet'">{{ rowOf(host).text }}</span>
-        <a v-if="rowOf(host).ask" class="ask-link" :href="rowOf(host).ask ?? ''">{{ texts.askToConnect(firstName(host.name)) }}</a>
+        <span v-if="asked === host.name" role="status" class="state quiet">{{ texts.askedToConnect(firstName(host.name)) }}</span>
+        <LinkButton v-else-if="rowOf(host).canAsk" class="ask-link" @click="ask(host)">{{ texts.askToConnect(firstName(host.name)) }}</LinkButton>
+      </li>
+      <li v-if="workspace.mayChange" :class="{ chosen: chosen === 'workspace' }">
+        <NuxtLink :to="{ query: { host: 'workspace' } }" :aria-current="chosen === 'workspace' || undefined">{{ texts.theWorkspace }}</NuxtLink>
+        <span class="state" :class="workspaceRow.isBroken ? 'broken' : 'quiet'">{{ workspaceRow.text }}</span>
       </li>
     </ul>
     <ShowAll :total="first.total" @show="first.showAll" />

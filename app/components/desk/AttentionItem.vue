@@ -5,11 +5,13 @@ import { describeFault, formatFault } from '~~/core/catalogue/faults'
 import { formatTitleFault } from '~~/core/catalogue/trail'
 import { occasionName } from '~~/core/messages/occasions'
 import type { Attention } from '~~/core/views/desk'
+import { useDesk } from '~/stores/desk'
 
 /** One thing that did not work and waits for a person, with its one action. */
 
 const props = defineProps<{ item: Attention, busy: boolean, when: (instant: number) => string }>()
 const emit = defineEmits<{ act: [path: string] }>()
+const desk = useDesk()
 
 interface Shown {
   title: string
@@ -29,6 +31,8 @@ const taskWords: Record<string, string> = {
   writeEntries: texts.writingIntoACalendar,
   makeRoom: texts.makingAVideoRoom,
   withdrawRoom: texts.withdrawingAVideoRoom,
+  changeRoom: texts.changingAVideoRoom,
+  lookAtVideoAccount: texts.lookingAtAVideoAccount,
 }
 
 const shown = computed(
@@ -47,7 +51,7 @@ const shown = computed(
         }
       case 'room':
         return {
-          title: item.withdrawn
+          title: item.ready ? texts.linkIsDead(props.when(item.start)) : item.withdrawn
             ? texts.aCancelledRoomIsStillThere(props.when(item.start))
             : texts.aRoomIsNotFinished(props.when(item.start)),
           text: `${item.eventType}. ${item.fault ? `${formatFault(item.fault)}.` : ''}${next}`,
@@ -67,6 +71,25 @@ const shown = computed(
           text: `${item.fault ? formatAccountFault(item.fault) : ''} ${texts.lastReadHolds}`,
           action: item.own ? { name: texts.lookAgain, path: `/api/desk/calendar-accounts/${item.accountId}/look` } : null,
           link: { name: texts.seeConnections, to: '/desk/connections' },
+        }
+      case 'videoAccount':
+        return {
+          title: texts.videoAccountTroubled(item.own, item.host, item.service, item.state),
+          text: [
+            item.fault && item.state === 'refused' ? `${formatFault({ by: item.service, fault: item.fault })}.` : '',
+            texts.videoAccountMeans(item.state, item.sessions),
+          ].join(' '),
+          action: item.state === 'lost' ? null : { name: texts.tryAgainNow, path: `/api/desk/connections/${item.accountId}/look` },
+          link: { name: texts.seeConnections, to: `/desk/connections${item.host === null ? '?host=workspace' : ''}` },
+        }
+      case 'videoInvitation':
+        return {
+          title: item.until < desk.now
+            ? texts.invitationEnded(item.host, item.service)
+            : texts.invitationEnds(item.host, item.service, props.when(item.until)),
+          text: texts.roomsUnderMainUser,
+          action: null,
+          link: { name: texts.seeConnections, to: '/desk/connections?host=workspace' },
         }
       case 'entry':
         return {

@@ -28,7 +28,9 @@ const ahead = computed(() => props.cards.filter(card => card.end > desk.now))
 const approvals = computed(() => ahead.value.flatMap(card => card.bookings
   .filter(booking => booking.state === 'awaitingApproval' && !decisions.pending.has(booking.id))
   .map(booking => ({ card, booking }))))
-const failing = computed(() => groupFailingRooms(ahead.value))
+/** What waits for an account stands in the line of that. */
+const accounts = computed(() => new Set(props.attention.flatMap(item => (item.kind === 'videoAccount' ? [item.accountId] : []))))
+const failing = computed(() => groupFailingRooms(ahead.value.filter(({ room }) => !room?.waitsFor || !accounts.value.has(room.waitsFor))))
 const count = computed(() => approvals.value.length + failing.value.length + props.attention.length)
 
 const isOwn = (group: FailingGroup) => group.hosts.length === 1 && props.hosts.some(host => host.own && host.id === group.hosts[0]?.id)

@@ -158,6 +158,8 @@ export const hosts = pgTable('hosts', {
   slug: text('slug'),
   /** The hash of the host's picture, which its address is made of. */
   picture: text('picture'),
+  /** The address of their account at a video service, where it is not their own. */
+  videoEmail: text('video_email').notNull().default(''),
   /** A room that is always theirs. */
   fixedRoom: jsonb('fixed_room').$type<FixedRoom>(),
   /** Dates on which the host is away, whatever their hours say. */

@@ -1,7 +1,9 @@
 import { sql } from 'drizzle-orm'
-import { foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp, unique, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import { boolean, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp, unique, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
 import { roomStates } from '../../../core/booking/states'
 import type { FaultBy } from '../../../core/faults'
+import { accountStates } from '../../../core/rooms/accounts'
+import type { AccountPlan } from '../../ports/video'
 import type { RoomWay } from '../../../core/rooms/ways'
 import { sessions } from './booking'
 import { hosts, workspaces } from './people'
@@ -17,12 +19,35 @@ export const videoAccounts = pgTable('video_accounts', {
   label: text('label').notNull(),
   /** What the service is reached with, sealed with the application's secret. */
   sealedCredentials: text('sealed_tokens').notNull(),
-  state: text('state', { enum: ['connected', 'lost'] }).notNull().default('connected'),
+  state: text('state', { enum: accountStates }).notNull().default('connected'),
   connectedAt: timestamp('connected_at', { withTimezone: true }).notNull().defaultNow(),
+  /** Why its service refuses whatever is asked of it, since when, and the one room that finds out whether it still does. */
+  refusal: jsonb('refusal').$type<FaultBy>(),
+  refusedSince: timestamp('refused_since', { withTimezone: true }),
+  probeRoomId: uuid('probe_room_id'),
+  /** What it is allowed, as its service said when it was last looked at. */
+  plan: jsonb('plan').$type<AccountPlan>(),
+  lookedAt: timestamp('looked_at', { withTimezone: true }),
 }, table => [
   primaryKey({ columns: [table.workspaceId, table.id] }),
   foreignKey({ columns: [table.workspaceId, table.hostId], foreignColumns: [hosts.workspaceId, hosts.id] }),
   unique('video_accounts_owner_unique').on(table.workspaceId, table.service, table.hostId).nullsNotDistinct(),
+])
+
+/** Hosts who are users of an account at its service, or are invited to be. */
+export const videoUsers = pgTable('video_users', {
+  workspaceId: uuid('workspace_id').notNull().references(() => workspaces.id),
+  accountId: uuid('account_id').notNull(),
+  hostId: uuid('host_id').notNull(),
+  /** The service's own id of the user. */
+  externalId: text('external_id').notNull(),
+  isMain: boolean('is_main').notNull(),
+  /** Until when the invitation can be accepted; null for those who are users. */
+  invitedUntil: timestamp('invited_until', { withTimezone: true }),
+}, table => [
+  primaryKey({ columns: [table.workspaceId, table.accountId, table.hostId] }),
+  foreignKey({ columns: [table.workspaceId, table.accountId], foreignColumns: [videoAccounts.workspaceId, videoAccounts.id] }),
+  foreignKey({ columns: [table.workspaceId, table.hostId], foreignColumns: [hosts.workspaceId, hosts.id] }),
 ])
 
 export const rooms = pgTable('rooms', {
@@ -43,6 +68,10 @@ export const rooms = pgTable('rooms', {
   /** Until when confirmations wait for it. */
   waitsUntil: timestamp('waits_until', { withTimezone: true }),
   accountId: uuid('account_id'),
+  /** The user of the account that it is made for; null for its main user. */
+  userId: text('user_id'),
+  /** The account that refuses, or waits for approval, where that is why there is no room. */
+  waitsFor: uuid('waits_for'),
   externalId: text('external_id'),
   joinUrl: text('join_url'),
   hostUrl: text('host_url'),

@@ -4,6 +4,7 @@ import { editedSetSchema } from '../../../core/intake/question-sets'
 import { sentBenchSchema, eventTypeRowSchema, publishedVersionSchema, questionSetViewSchema } from '../../../core/views/event-types'
 import {
   archiveSchema,
+  byVideoSchema,
   changedSetSchema,
   eventTypesQuerySchema,
   hostsTimeQuerySchema,
@@ -27,6 +28,10 @@ export const eventTypesCalls = {
   'GET /api/desk/event-types/names': {
     summary: 'All event types by what the team calls them', right: 'seeEventTypes',
     answer: z.array(z.strictObject({ id: z.string(), name: z.string() })),
+  },
+  'POST /api/desk/event-types/by-video': {
+    summary: 'Let clients choose video in some event types, beside the places there are',
+    right: 'changeEventTypes', body: byVideoSchema, answer: z.strictObject({ changed: z.int() }), problems: bad,
   },
   'POST /api/desk/event-types': {
     summary: 'Create a draft',

@@ -1,6 +1,12 @@
 import type { Fault } from '../../../core/faults'
+import type { RoomAbility, RoomOptions } from '../../../core/rooms/options'
 
 /** The way out to video services: what the application needs of any of them, and what a service can do. */
+
+export interface RoomPerson {
+  name: string
+  email: string
+}
 
 export interface RoomRequest {
   /** The same reference always leads to the same room, however often it is asked for. */
@@ -9,7 +15,11 @@ export interface RoomRequest {
   /** Seconds since the epoch. */
   start: number
   end: number
-  entry: 'host' | 'open'
+  options: RoomOptions
+  hosts: readonly RoomPerson[]
+  attendees: readonly RoomPerson[]
+  /** Of an account with users, the one it is made for by the service's own id; its main user where it is null. */
+  user: string | null
 }
 
 /** A room. Not every service has numbers, passcodes or links for hosts: a join link is enough. */
@@ -21,6 +31,15 @@ export interface RoomDetails {
   passcode: string | null
 }
 
+/** A room as its service has it, without the ways in. */
+export interface RoomAtService {
+  externalId: string
+  reference: string
+  title: string
+  start: number
+  end: number
+}
+
 /** What a service is reached with under one account: text that only the service itself can read, sealed where it is stored. */
 export type Credentials = string
 
@@ -28,6 +47,24 @@ export interface ConnectedAccount {
   credentials: Credentials
   /** Who it is connected as, in the service's own words. */
   label: string
+  /** The person's address at the service; null for an account that is no person's. */
+  email: string | null
+}
+
+/** What an account is allowed, as far as the service says so. */
+export interface AccountPlan {
+  /** Rooms that may exist at once, and how many do. */
+  rooms: number | null
+  roomsUsed: number
+  /** The longest session, in minutes, and the most people in a room. */
+  minutes: number | null
+  people: number | null
+}
+
+export interface AccountState {
+  /** Whether somebody at the service must approve this application first. */
+  waiting: boolean
+  plan: AccountPlan
 }
 
 /** How an account is connected: by consent given on the service's own pages. */
@@ -39,6 +76,15 @@ export interface ConsentConnection {
   exchangeCode: (code: string, redirectUri: string) => Promise<ConnectedAccount>
 }
 
+/** How an account is connected: by credentials that are typed in. */
+export interface CredentialsConnection {
+  way: 'credentials'
+  /** What is asked for, in this order; `isSecret` is never shown again. */
+  fields: readonly { key: string, label: string, isSecret: boolean }[]
+  /** Asks the service whether they are right. Throws VideoFault. */
+  tryCredentials: (fields: Readonly<Record<string, string>>) => Promise<ConnectedAccount>
+}
+
 /** Credentials that expire and are exchanged for new ones. */
 export interface Renewal {
   isDue: (credentials: Credentials, now: number) => boolean
@@ -46,15 +92,44 @@ export interface Renewal {
   renew: (credentials: Credentials) => Promise<Credentials>
 }
 
+/** Somebody whom rooms of an account can be made for. */
+export interface ServiceUser {
+  id: string
+  email: string
+  isMain: boolean
+  /** Until when the invitation can be accepted, in seconds since the epoch; null for those who are users. */
+  invitedUntil: number | null
+}
+
+/** The users of an account, where a service has them. All throw VideoFault. */
+export interface UserDirectory {
+  list: (credentials: Credentials) => Promise<ServiceUser[]>
+  /** Sends an invitation by mail, or once more. */
+  invite: (credentials: Credentials, person: RoomPerson) => Promise<ServiceUser>
+  withdraw: (credentials: Credentials, userId: string) => Promise<void>
+}
+
 export interface VideoService {
   name: string
-  connection: ConsentConnection
+  /** Whose accounts they are: each host's own, or one of the workspace. */
+  owner: 'host' | 'workspace'
+  connection: ConsentConnection | CredentialsConnection
   /** Null where credentials hold until they are taken back. */
   renewal: Renewal | null
+  users: UserDirectory | null
+  can: readonly RoomAbility[]
+  /** Calls that it takes at once from this installation. */
+  callsAtOnce: number
+  /** Throws VideoFault. */
+  readAccount: (credentials: Credentials) => Promise<AccountState>
   /** Waits no longer than `mostSeconds` for an answer. Throws VideoFault. */
   makeRoom: (credentials: Credentials, request: RoomRequest, mostSeconds?: number) => Promise<RoomDetails>
-  /** Withdraws every room of a reference, whether or not its id is known here. Resolves to whether there was one. Throws VideoFault. */
-  withdrawRoom: (credentials: Credentials, room: { reference: string, externalId: string | null }) => Promise<boolean>
+  /** Compares a room with what it should be, and changes what differs. Throws VideoFault. */
+  changeRoom: (credentials: Credentials, externalId: string, request: RoomRequest) => Promise<'same' | 'changed' | 'gone'>
+  /** All rooms of the account. Throws VideoFault. */
+  listRooms: (credentials: Credentials) => Promise<RoomAtService[]>
+  /** Withdraws one room; one that is gone counts as withdrawn. Throws VideoFault. */
+  withdrawRoom: (credentials: Credentials, externalId: string) => Promise<void>
 }
 
 /** The services of this installation by the key that accounts are stored with. */
@@ -62,9 +137,11 @@ export type VideoServices = ReadonlyMap<string, VideoService>
 
 /**
  * `accessLost`: only a person can mend it, by connecting the account again. `credentialsRefused`: they are to be renewed.
- * `other`: the same may go through later, or once the operator has mended the settings.
+ * `accountRefused`: it holds for every room of the account, until something changes there. `awaitsApproval`: somebody at the
+ * service has to approve this application first. `other`: the same may go through later, or once the operator has mended
+ * the settings.
  */
-export type VideoFaultKind = 'accessLost' | 'credentialsRefused' | 'other'
+export type VideoFaultKind = 'accessLost' | 'credentialsRefused' | 'accountRefused' | 'awaitsApproval' | 'other'
 
 /** A call that failed. */
 export class VideoFault extends Error {

@@ -1,8 +1,4 @@
 import { defineDeskCall } from '../../../http/member'
-import { listConnections } from '../../../rooms'
+import { viewConnections } from '../../../people'
 
-export default defineDeskCall('GET /api/desk/connections', async (_event, { db, settings, video }, member) => ({
-  services: [...video].map(([key, { name }]) => ({ key, name })),
-  calendarServers: settings.calendarServers.map(({ key, name }) => ({ key, name })),
-  hosts: await listConnections(db, member),
-}))
+export default defineDeskCall('GET /api/desk/connections', (_event, context, member) => viewConnections(context, member))

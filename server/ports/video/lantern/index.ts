@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { type ConnectedAccount, type Credentials, VideoFault, type VideoFaultKind, type VideoService } from '..'
+import { type ConnectedAccount, type Credentials, type RoomRequest, VideoFault, type VideoFaultKind, type VideoService } from '..'
+import { callService, differences, read, readCredentials, type ServiceRequest, webAddress } from '../requests'
 
 /** Lantern Rooms over its HTTP interface (docs/stand-ins.md). */
 
@@ -26,7 +27,10 @@ const tokensSchema = z.object({
   account: z.object({ email: z.string(), name: z.string() }),
 })
 
-const webAddress = z.url({ protocol: /^https?$/ }).max(2000)
+const accountSchema = z.object({
+  approved: z.boolean(),
+  plan: z.object({ rooms: z.number(), rooms_used: z.number(), minutes: z.number(), people: z.number() }),
+})
 
 const roomSchema = z.object({
   id: z.string(),
@@ -36,12 +40,18 @@ const roomSchema = z.object({
   host_url: webAddress,
 })
 
-const roomListSchema = z.object({ rooms: z.array(z.object({ id: z.string(), reference: z.string() })) })
+const instant = z.iso.datetime().transform(text => Date.parse(text) / 1000)
+
+const roomListSchema = z.object({
+  rooms: z.array(z.object({ id: z.string(), reference: z.string(), title: z.string(), starts_at: instant, ends_at: instant })),
+})
 
 const problemSchema = z.object({ error: z.object({ code: z.string(), message: z.string() }) })
 
 /** Tokens are renewed when less than this is left of them. */
 const RENEW_BEFORE_SECONDS = 120
+
+const CALLS_AT_ONCE = 10
 
 /** Null where the service has no address in the environment. */
 export function createLanternRooms(environment: LanternEnvironment, timeoutSeconds: number): VideoService | null {
@@ -52,6 +62,10 @@ export function createLanternRooms(environment: LanternEnvironment, timeoutSecon
 function lanternRooms(url: string, environment: LanternEnvironment, timeoutSeconds: number): VideoService {
   return {
     name: 'Lantern Rooms',
+    owner: 'host',
+    can: ['waitingRoom', 'openEntry', 'muting'],
+    callsAtOnce: CALLS_AT_ONCE,
+    users: null,
     connection: {
       way: 'consent',
       consentUrl: (redirectUri, state) =>
@@ -63,82 +77,70 @@ function lanternRooms(url: string, environment: LanternEnvironment, timeoutSecon
       renew: async credentials =>
         accountFrom(await askTokens({ grant: 'refresh', refresh_token: readTokens(credentials).refreshToken })).credentials,
     },
+    readAccount: async (credentials) => {
+      const { approved, plan } = read(accountSchema, await call(credentials, { method: 'GET', path: '/api/account' }))
+      return { waiting: !approved, plan: { rooms: plan.rooms, roomsUsed: plan.rooms_used, minutes: plan.minutes, people: plan.people } }
+    },
     makeRoom: async (credentials, request, mostSeconds) => {
-      const room = read(
-        roomSchema,
-        await call('POST', '/api/rooms', credentials, {
-          reference: request.reference,
-          title: request.title,
-          starts_at: new Date(request.start * 1000).toISOString(),
-          ends_at: new Date(request.end * 1000).toISOString(),
-          entry: request.entry,
-        }, [], mostSeconds),
-      )
+      const body = { reference: request.reference, ...describe(request) }
+      const room = read(roomSchema, await call(credentials, { method: 'POST', path: '/api/rooms', body, mostSeconds }))
       return { externalId: room.id, number: room.number, passcode: room.passcode, joinUrl: room.join_url, hostUrl: room.host_url }
     },
-    withdrawRoom: async (credentials, { reference, externalId }) => {
-      const { rooms } = read(roomListSchema, await call('GET', '/api/rooms', credentials))
-      const ids = new Set([...rooms.filter(room => room.reference === reference).map(room => room.id), ...(externalId ? [externalId] : [])])
-      for (const id of ids) await call('DELETE', `/api/rooms/${encodeURIComponent(id)}`, credentials, undefined, [404])
-      return ids.size > 0
+    changeRoom: async (credentials, externalId, request) => {
+      const found = await call(credentials, { method: 'GET', path: pathOf(externalId), accepted: [404] })
+      if (problemSchema.safeParse(found).success) return 'gone'
+      read(roomSchema, found)
+      const body = differences(describe(request), found)
+      if (Object.keys(body).length === 0) return 'same'
+      await call(credentials, { method: 'PATCH', path: pathOf(externalId), body })
+      return 'changed'
+    },
+    listRooms: async (credentials) => {
+      const { rooms } = read(roomListSchema, await call(credentials, { method: 'GET', path: '/api/rooms' }))
+      return rooms.map(({ id, reference, title, starts_at: start, ends_at: end }) => ({ externalId: id, reference, title, start, end }))
+    },
+    withdrawRoom: async (credentials, externalId) => {
+      await call(credentials, { method: 'DELETE', path: pathOf(externalId), accepted: [404] })
     },
   }
 
   async function askTokens(body: Record<string, string>) {
-    return read(tokensSchema, await call('POST', '/api/tokens', null, {
-      ...body,
-      client_id: environment.LANTERN_CLIENT_ID,
-      client_secret: environment.LANTERN_CLIENT_SECRET,
+    return read(tokensSchema, await call(null, {
+      method: 'POST', path: '/api/tokens',
+      body: { ...body, client_id: environment.LANTERN_CLIENT_ID, client_secret: environment.LANTERN_CLIENT_SECRET },
     }))
   }
 
-  /** One call; statuses in `accepted` count as done. Throws VideoFault. */
-  async function call(
-    method: string,
-    path: string,
-    credentials: Credentials | null,
-    body?: unknown,
-    accepted: number[] = [],
-    mostSeconds = timeoutSeconds,
-  ): Promise<unknown> {
-    const seconds = Math.min(timeoutSeconds, mostSeconds)
-    let response: Response
-    let text: string
-    try {
-      response = await fetch(url + path, {
-        method,
-        headers: {
-          'content-type': 'application/json',
-          ...(credentials ? { authorization: `Bearer ${readTokens(credentials).accessToken}` } : {}),
-        },
-        redirect: 'error',
-        signal: AbortSignal.timeout(seconds * 1000),
-        ...(body === undefined ? {} : { body: JSON.stringify(body) }),
-      })
-      text = await readText(response)
-    } catch (error) {
-      if (error instanceof VideoFault) throw error
-      const timedOut = error instanceof DOMException && error.name === 'TimeoutError'
-      throw new VideoFault(timedOut ? { code: 'timeout', seconds: Math.round(seconds) } : { code: 'unreachable' })
-    }
-    const value = parseJson(text)
-    if (response.ok || accepted.includes(response.status)) return value
-    const problem = problemSchema.safeParse(value)
-    const { code, message } = problem.success ? problem.data.error : { code: '', message: '' }
-    if (code === 'unknown_client')
-      throw new VideoFault({ code: 'unknownInstallation', settings: ['LANTERN_CLIENT_ID', 'LANTERN_CLIENT_SECRET'] })
-    throw new VideoFault({ code: 'answered', status: response.status, reason: message.slice(0, 200) }, faultKinds[code] ?? 'other')
+  function call(credentials: Credentials | null, request: ServiceRequest): Promise<unknown> {
+    const headers: Record<string, string> = credentials ? { authorization: `Bearer ${readTokens(credentials).accessToken}` } : {}
+    return callService({ url, timeoutSeconds, readRefusal, faultKinds }, { ...request, headers })
   }
 }
 
-/** What the service's own codes mean for the account. */
-const faultKinds: Record<string, VideoFaultKind> = { no_consent: 'accessLost', invalid_token: 'credentialsRefused' }
+const pathOf = (externalId: string) => `/api/rooms/${encodeURIComponent(externalId)}`
 
-/** Throws VideoFault for an answer of another shape. */
-function read<Schema extends z.ZodType>(schema: Schema, value: unknown): z.output<Schema> {
-  const result = schema.safeParse(value)
-  if (result.success) return result.data
-  throw new VideoFault({ code: 'unreadable' })
+function describe({ title, start, end, options, hosts, attendees }: RoomRequest) {
+  return {
+    title,
+    starts_at: new Date(start * 1000).toISOString(),
+    ends_at: new Date(end * 1000).toISOString(),
+    entry: options.entry,
+    mute_on_entry: options.muted,
+    hosts,
+    attendees,
+  }
+}
+
+function readRefusal(body: unknown): { code: string, message: string } {
+  const problem = problemSchema.safeParse(body)
+  const { code, message } = problem.success ? problem.data.error : { code: '', message: '' }
+  if (code === 'unknown_client')
+    throw new VideoFault({ code: 'unknownInstallation', settings: ['LANTERN_CLIENT_ID', 'LANTERN_CLIENT_SECRET'] })
+  return { code, message }
+}
+
+const faultKinds: Record<string, VideoFaultKind> = {
+  no_consent: 'accessLost', invalid_token: 'credentialsRefused', quota: 'accountRefused', refused: 'accountRefused', approval_needed: 'awaitsApproval',
 }
 
 function accountFrom(answer: z.infer<typeof tokensSchema>): ConnectedAccount {
@@ -147,34 +149,10 @@ function accountFrom(answer: z.infer<typeof tokensSchema>): ConnectedAccount {
     refreshToken: answer.refresh_token,
     expiresAt: Math.floor(Date.now() / 1000) + answer.expires_in,
   }
-  return { label: `${answer.account.name} (${answer.account.email})`, credentials: JSON.stringify(tokens) }
+  const { name, email } = answer.account
+  return { label: `${name} (${email})`, email, credentials: JSON.stringify(tokens) }
 }
 
-/** Throws VideoFault for credentials that are not ours. */
 function readTokens(credentials: Credentials): z.infer<typeof storedTokensSchema> {
-  const result = storedTokensSchema.safeParse(parseJson(credentials))
-  if (result.success) return result.data
-  throw new VideoFault({ code: 'unreadable' }, 'accessLost')
-}
-
-const MOST_CHARACTERS = 2_000_000
-
-/** The body as text. Throws VideoFault for one that is longer than any answer of the interface. */
-async function readText(response: Response): Promise<string> {
-  const decoder = new TextDecoder()
-  let text = ''
-  const reader = response.body?.getReader()
-  for (let part = await reader?.read(); part && !part.done; part = await reader?.read()) {
-    text += decoder.decode(part.value, { stream: true })
-    if (text.length > MOST_CHARACTERS) throw new VideoFault({ code: 'tooLong' })
-  }
-  return text
-}
-
-function parseJson(text: string): unknown {
-  try {
-    return JSON.parse(text)
-  } catch {
-    return null
-  }
+  return readCredentials(storedTokensSchema, credentials)
 }

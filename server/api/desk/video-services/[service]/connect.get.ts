@@ -7,8 +7,8 @@ import { mayConnect, returnPath, sealConsent } from '../../../../rooms'
 export default defineDeskCall('GET /api/desk/video-services/{service}/connect', async (event, { db, settings, video, now }, member) => {
   const key = param(event, 'service')
   const { host } = check(connectQuerySchema, getQuery(event))
-  const service = video.get(key)
-  if (!service) throw notFound()
+  const connection = video.get(key)?.connection
+  if (connection?.way !== 'consent') throw notFound()
   if (!await mayConnect(db, member, host)) throw problem('notAllowed', 'ownAccountOnly', {})
   const state = sealConsent(settings.secret, {
     workspaceId: member.workspaceId,
@@ -17,5 +17,5 @@ export default defineDeskCall('GET /api/desk/video-services/{service}/connect', 
     service: key,
     until: now() + 900,
   })
-  return sendRedirect(event, service.connection.consentUrl(settings.baseUrl + returnPath(key), state))
+  return sendRedirect(event, connection.consentUrl(settings.baseUrl + returnPath(key), state))
 })

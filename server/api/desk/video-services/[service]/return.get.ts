@@ -2,31 +2,16 @@ import { getQuery, sendRedirect } from 'h3'
 import { defineDeskCall } from '../../../../http/member'
 import { check, param, problem } from '../../../../http/problem'
 import { consentQuerySchema } from '../../../../http/requests'
-import { VideoFault } from '../../../../ports/video'
-import { openConsent, returnPath, saveAccount } from '../../../../rooms'
+import { connectByConsent } from '../../../../rooms'
 
 /** Where a video service sends a member back to, with a code when consent was given. */
 export default defineDeskCall('GET /api/desk/video-services/{service}/return', async (event, context, member) => {
-  const key = param(event, 'service')
   const { state, code } = check(consentQuerySchema, getQuery(event))
-  const consent = openConsent(context.settings.secret, state)
-  const service = context.video.get(key)
-  const isOurs = consent?.memberId === member.memberId && consent.workspaceId === member.workspaceId && consent.service === key
-  if (!consent || !service || !isOurs || consent.until < context.now()) {
-    throw problem('consentUnknown', 'consentUnknown', {})
-  }
-  if (!code) return sendRedirect(event, '/desk/connections?outcome=refused')
-  try {
-    await saveAccount(
-      context,
-      member.workspaceId,
-      consent.hostId,
-      key,
-      await service.connection.exchangeCode(code, context.settings.baseUrl + returnPath(key)),
-    )
-  } catch (error) {
-    if (!(error instanceof VideoFault)) throw error
-    return sendRedirect(event, '/desk/connections?outcome=failed')
-  }
-  return sendRedirect(event, '/desk/connections?outcome=connected')
+  const outcome = await connectByConsent(context, member, param(event, 'service'), state, code ?? null)
+  if (outcome.kind === 'unknown') throw problem('consentUnknown', 'consentUnknown', {})
+  const { kind, hostId } = outcome
+  const page = `/desk/connections?${new URLSearchParams({ host: hostId, outcome: kind })}`
+  // After the number sign, where no server and no log sees it.
+  const rest = kind === 'foreign' ? `#${new URLSearchParams({ service: param(event, 'service'), sealed: outcome.sealed, label: outcome.label, owner: outcome.owner ?? '' })}` : ''
+  return sendRedirect(event, page + rest)
 })

@@ -1,0 +1,42 @@
+<script setup lang="ts">
+import { texts } from '~/locales/connections'
+import { VBtn } from 'vuetify/components'
+import type { HostConnection } from '~~/core/views/connections'
+import AskDialog from '~/components/desk/AskDialog.vue'
+import { useConnections } from '~/stores/connections'
+
+/** Asks about an account whose address is not the host's, before it is saved. What it needs stands after the number sign. */
+
+const props = defineProps<{ host: HostConnection }>()
+const store = useConnections()
+const route = useRoute()
+const asked = shallowRef<{ service: string, sealed: string, label: string, owner: string } | null>(null)
+
+onMounted(() => {
+  const given = new URLSearchParams(route.hash.slice(1))
+  const sealed = given.get('sealed')
+  if (sealed) asked.value = { sealed, service: given.get('service') ?? '', label: given.get('label') ?? '', owner: given.get('owner') ?? '' }
+})
+
+async function leave(): Promise<void> {
+  asked.value = null
+  await navigateTo({ query: { host: props.host.hostId }, hash: '' }, { replace: true })
+}
+
+async function accept(): Promise<void> {
+  const { service, sealed } = asked.value ?? { service: '', sealed: '' }
+  await store.accept(service, sealed)
+  await leave()
+}
+</script>
+
+<template>
+  <AskDialog :model-value="asked !== null" :title="texts.otherAddressTitle" :width="520" persistent>
+    <p>{{ texts.otherAddress(asked?.label ?? '', host.own ? null : host.name, host.videoEmail || host.email) }}</p>
+    <p v-if="asked?.owner" class="broken">{{ texts.addressOf(asked.owner) }}</p>
+    <template #actions>
+      <VBtn color="primary" @click="accept">{{ host.own ? texts.itIsMine : texts.itIsOf(host.name) }}</VBtn>
+      <LinkButton @click="leave">{{ texts.doNotConnect }}</LinkButton>
+    </template>
+  </AskDialog>
+</template>

@@ -1,0 +1,15 @@
+import { readBodyOf } from '../../../../http/body'
+import { defineDeskCall } from '../../../../http/member'
+import { check, notFound, param } from '../../../../http/problem'
+import { credentialsSchema, fieldsSchema } from '../../../../http/requests'
+import { throughVideoService } from '../../../../http/video-fault'
+import { connectByCredentials } from '../../../../rooms'
+
+export default defineDeskCall('POST /api/desk/video-services/{service}/connect', async (event, context, { workspaceId }) => {
+  const key = param(event, 'service')
+  const service = context.video.get(key)
+  if (service?.connection.way !== 'credentials') throw notFound()
+  const { connection, name } = service
+  const given = check(fieldsSchema(connection.fields), (await readBodyOf(event, credentialsSchema)).fields)
+  return { label: await throughVideoService(name, () => connectByCredentials(context, workspaceId, key, connection, given)) }
+})

@@ -1,0 +1,46 @@
+import { and, asc, eq, isNull, lt, ne } from 'drizzle-orm'
+import { DAY } from '../../core/time/civil'
+import type { Attention, SignedIn } from '../../core/views/desk'
+import { type Context, dateOf, secondsOf } from '../context'
+import { hosts, videoAccounts, videoUsers } from '../database/schema'
+import { countWaiting } from '../rooms'
+
+/** Video accounts that wait for a person: one line for each, however many sessions have no room because of it. */
+
+/** How long before its end an invitation is pointed out. */
+const ENDS_SOON_DAYS = 3
+
+export async function videoAccountsToMend({ db, video, now }: Context, { workspaceId, memberId, role }: SignedIn): Promise<Attention[]> {
+  const found = await db.select({ account: videoAccounts, host: hosts.name, memberId: hosts.memberId }).from(videoAccounts)
+    .leftJoin(hosts, and(eq(hosts.workspaceId, videoAccounts.workspaceId), eq(hosts.id, videoAccounts.hostId)))
+    .where(and(
+      eq(videoAccounts.workspaceId, workspaceId), ne(videoAccounts.state, 'disconnected'), isNull(hosts.leftAt),
+      role === 'host' ? eq(hosts.memberId, memberId) : undefined,
+    )).orderBy(asc(videoAccounts.connectedAt))
+  const waiting = await countWaiting(db, workspaceId, now())
+  return found.flatMap(({ account, host, memberId: of }): Attention[] => {
+    const { id, state, plan, refusal, refusedSince } = account
+    const service = video.get(account.service)?.name
+    const isFull = plan !== null && plan.rooms !== null && plan.roomsUsed >= plan.rooms
+    const trouble = state === 'waiting' || state === 'lost' ? state : refusal ? 'refused' : isFull ? 'full' : null
+    if (!service || !trouble) return []
+    return [{
+      kind: 'videoAccount', accountId: id, own: of !== null && of === memberId, host, service, state: trouble,
+      since: refusedSince && secondsOf(refusedSince), fault: refusal?.fault ?? null, sessions: waiting.get(id) ?? 0,
+    }]
+  })
+}
+
+export async function invitationsEnding({ db, video, now }: Context, workspaceId: string): Promise<Attention[]> {
+  const found = await db.select({ user: videoUsers, host: hosts.name, service: videoAccounts.service }).from(videoUsers)
+    .innerJoin(hosts, and(eq(hosts.workspaceId, videoUsers.workspaceId), eq(hosts.id, videoUsers.hostId), isNull(hosts.leftAt)))
+    .innerJoin(videoAccounts, and(
+      eq(videoAccounts.workspaceId, videoUsers.workspaceId), eq(videoAccounts.id, videoUsers.accountId), eq(videoAccounts.state, 'connected'),
+    ))
+    .where(and(eq(videoUsers.workspaceId, workspaceId), lt(videoUsers.invitedUntil, dateOf(now() + ENDS_SOON_DAYS * DAY))))
+    .orderBy(asc(videoUsers.invitedUntil))
+  return found.flatMap(({ user, host, service }): Attention[] => {
+    const name = video.get(service)?.name
+    return name && user.invitedUntil ? [{ kind: 'videoInvitation', hostId: user.hostId, host, service: name, until: secondsOf(user.invitedUntil) }] : []
+  })
+}

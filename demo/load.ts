@@ -35,6 +35,8 @@ export async function loadDemo(context: Context): Promise<void> {
   await connectCalendars(context, workspaceId, hostIds)
   await inviteColleague(context, workspaceId)
   await loadBookings(context, workspaceId)
+  const accounts = await context.db.select({ workspaceId: videoAccounts.workspaceId, id: videoAccounts.id }).from(videoAccounts)
+  for (const account of accounts) await lookAtVideoAccount(context, account)
 }
 
 /** The people, and what can be booked with them; nothing is booked yet. */

@@ -28,7 +28,12 @@ const examples: { [Kind in ChangeKind]: Extract<Change, { kind: Kind }> } = {
   attended: { kind: 'attended', by: { kind: 'member', name: 'Bo' }, at: 0 },
   missed: { kind: 'missed', by: { kind: 'member', name: 'Bo' }, at: 0 },
   roomReady: { kind: 'roomReady', way: 'own', by: { kind: 'system', name: 'A service' }, at: 0, service: 'A service', number: null, attempt: 1 },
-  roomRenewed: { kind: 'roomRenewed', by: { kind: 'member', name: 'Bo' }, at: 0 },
+  roomRenewed: { kind: 'roomRenewed', way: null, by: { kind: 'member', name: 'Bo' }, at: 0 },
+  roomRemoved: { kind: 'roomRemoved', by: { kind: 'member', name: 'Bo' }, at: 0 },
+  placeChanged: {
+    kind: 'placeChanged', by: { kind: 'member', name: 'Bo' }, at: 0, place: { key: 'studio', kind: 'address', label: '', detail: 'The studio' }, fromVideo: true,
+  },
+  linkMissing: { kind: 'linkMissing', by: { kind: 'system', name: '' }, at: 0, hours: 24 },
   roomMissed: { kind: 'roomMissed', by: { kind: 'system', name: '' }, at: 0 },
   roomGiven: { kind: 'roomGiven', by: { kind: 'member', name: 'Bo' }, at: 0, link: 'https://rooms.example.org/a' },
   handedOver: {

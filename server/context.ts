@@ -1,5 +1,6 @@
 import type pg from 'pg'
 import type { Database } from './database/connection'
+import type { SessionChanges } from './database/session-changes'
 import type { CalendarReader } from './ports/calendar-reader'
 import type { CalendarPort } from './ports/calendar/services'
 import type { MailPort } from './ports/mail'
@@ -12,6 +13,7 @@ export interface Context {
   db: Database
   pool: pg.Pool
   settings: ServerSettings
+  sessionChanges: SessionChanges
   mail: MailPort
   video: VideoServices
   /** The way to addresses that people give. */

@@ -7,7 +7,7 @@ import { type FaultReport, silent } from './log'
 import { lookAtAccount, lookFailed, writeEntries, writingFailed } from './calendar-sync'
 import { cleanUp } from './maintenance'
 import { deliver, deliveryFailed } from './messages'
-import { changeRoom, changingFailed, lookAtVideoAccount, makeRoom, planLooks, roomJobFailed, sweepRooms, withdrawalFailed, withdrawRoom } from './rooms'
+import { changeRoom, changingFailed, lookAtVideoAccount, makeRoom, planLooks, roomJobFailed, sweepRooms, warnOfMissingLinks, withdrawalFailed, withdrawRoom } from './rooms'
 
 /** What runs for each kind of job. The queue itself knows none of it. */
 
@@ -47,6 +47,7 @@ export function taskListFor(context: Context, report: FaultReport = silent): Tas
     }])),
     cleanUp: async () => cleanUp(context),
     lookAtVideoAccounts: async () => planLooks(context),
+    warnOfMissingLinks: async () => warnOfMissingLinks(context),
     sweepRooms: async () => void await sweepRooms(context),
   }
 }

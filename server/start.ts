@@ -2,6 +2,7 @@ import pg from 'pg'
 import type { Context } from './context'
 import { connect } from './database/connection'
 import { migrateDatabase } from './database/migrate'
+import { listenToSessions } from './database/session-changes'
 import { type CalendarReader, directReader } from './ports/calendar-reader'
 import { createCalendarPort } from './ports/calendar/services'
 import { smtpMail } from './ports/mail/smtp'
@@ -27,6 +28,7 @@ export async function makeContext(
     db,
     pool,
     settings,
+    sessionChanges: listenToSessions(settings.databaseUrl),
     mail: smtpMail(settings.smtpUrl, settings.mailTimeoutSeconds),
     video: createVideoServices(settings.videoEnvironment, settings.videoTimeoutSeconds),
     outside,
@@ -38,6 +40,6 @@ export async function makeContext(
 
 export async function closeContext(context: Context): Promise<void> {
   context.mail.close()
-  await Promise.all([context.outside.close(), context.calendarReader.close()])
+  await Promise.all([context.outside.close(), context.calendarReader.close(), context.sessionChanges.close()])
   await context.pool.end()
 }

@@ -212,6 +212,11 @@ export const texts = {
   hostCameraOn: 'The host’s camera is on at the start',
   clientCamerasOn: 'Clients’ cameras are on at the start',
   earlyMinutes: 'Clients may come in before the host (minutes)',
+  placeNote: 'Note for whoever has booked',
+  placeNoteExamples: {
+    video: 'How to join, or what to have at hand', address: 'Floor, bell, where to park', phoneWeCall: 'Which number we call from',
+    phoneYouCall: 'When somebody picks up', clientSuggests: 'What suits you', agreed: 'How you will agree',
+  },
   ownRoomLinkHint: 'Clients see it once they have booked. It is used only where no other session of this event type comes right before or after.',
   addAnotherPlace: 'Add another place for clients to choose',
   clientsSeeTheSame: 'in the next two weeks clients see the same openings as now.',

@@ -1,5 +1,7 @@
 /** What these screens say. */
 export const texts = {
+  whereToMeet: 'Where would you like to meet?',
+  whereToMeetHint: '(we will confirm it)',
   askFor: 'Ask for',
   book: 'Book',
   enterYourName: 'Enter your name',

@@ -136,7 +136,7 @@ export const texts = {
   sessionsWait: (count: number) => `${plural(count, 'session waits', 'sessions wait')} for a link`,
   planOf: ({ rooms, roomsUsed, minutes, people }: NonNullable<VideoAccountView['plan']>) => [
     ...(rooms === null ? [] : [`${roomsUsed} of ${rooms} rooms`]),
-    ...(minutes === null ? [] : [`${minutes} minutes at most`]),
+    ...(minutes === null ? [] : [`${minutes} minutes`]),
     ...(people === null ? [] : [`${people} people`]),
   ].join(', '),
   usedBy: (names: readonly string[]) => `Used by ${formatList(names)}.`,
@@ -162,7 +162,7 @@ export const texts = {
   forWhom: 'For whom rooms are made',
   forWhomHint: 'Whoever is a user of this account opens their own rooms as host. For others the room belongs to the main user.',
   userStates: {
-    main: () => 'the main user',
+    main: (who: string) => `${who} is its main user`,
     user: (who: string) => `rooms are made for ${who}`,
     invited: (_who: string, day: string) => `invited until ${day}; under the main user until then`,
     ended: (_who: string, day: string) => `the invitation ended on ${day}; rooms are under the main user`,

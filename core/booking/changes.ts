@@ -1,3 +1,4 @@
+import type { Place } from '../event-type/settings'
 import type { Occasion } from '../messages/occasions'
 import type { RoomWay } from '../rooms/ways'
 import type { AssignmentCode } from '../rotation'
@@ -23,10 +24,16 @@ interface ChangeFields {
   attended: object
   missed: object
   roomReady: { way: RoomWay, service: string, number: string | null, attempt: number }
-  roomRenewed: object
+  /** `way`: the way that was chosen for the new one; the order decides where it is null. */
+  roomRenewed: { way: string | null }
   /** It should have a room and has none. */
   roomMissed: object
   roomGiven: { link: string }
+  roomRemoved: object
+  /** Where it takes place is filled in, or another place than it was booked for. */
+  placeChanged: { place: Place, fromVideo: boolean }
+  /** It starts soon and still has no link. */
+  linkMissing: { hours: number }
   handedOver: { chair: string, from: string, to: string, code: AssignmentCode, able: string[] }
 }
 export type ChangeKind = keyof ChangeFields
@@ -65,7 +72,7 @@ interface ChangeRow<Kind extends ChangeKind> {
   /** Whose calendar entries it alters: their SEQUENCE is raised. */
   revises: readonly ('client' | 'hosts')[]
   /** What becomes of the session's room: made where the place is by video, or withdrawn with the last booking. */
-  room: 'make' | 'withdrawWithLast' | 'moveWithHost' | 'renew' | 'give' | null
+  room: 'make' | 'withdrawWithLast' | 'moveWithHost' | 'renew' | 'give' | 'remove' | 'followPlace' | null
   /** When it can be made: until the session is over, or from its start on. */
   during: 'untilEnd' | 'fromStart'
 }
@@ -170,6 +177,36 @@ export const changeTable: { [Kind in ChangeKind]: ChangeRow<Kind> } = {
     room: 'give',
     during: 'untilEnd',
   },
+  roomRemoved: {
+    subject: 'session', from: [], to: null,
+    trail: ({ by }) => [{ code: 'roomRemoved', values: { member: by.name } }],
+    messages: [
+      { occasion: 'linkRemoved', to: ['client', 'guests'], when: 'whereConfirmed' },
+      { occasion: 'linkRemoved', to: ['hosts'], when: 'whereConfirmed', per: 'session' },
+    ],
+    revises: ['client', 'hosts'],
+    room: 'remove',
+    during: 'untilEnd',
+  },
+  placeChanged: {
+    subject: 'session', from: [], to: null,
+    trail: ({ by, place }) => [{ code: 'placeChanged', values: { member: by.name, kind: place.kind, detail: place.detail } }],
+    messages: [
+      { occasion: 'placeChanged', to: ['client', 'guests'], when: 'withRoom' },
+      { occasion: 'placeChanged', to: ['hosts'], when: 'withRoom', per: 'session' },
+    ],
+    revises: ['client', 'hosts'],
+    room: 'followPlace',
+    during: 'untilEnd',
+  },
+  linkMissing: {
+    subject: 'session', from: [], to: null,
+    trail: ({ hours }) => [{ code: 'linkMissing', values: { hours } }],
+    messages: [{ occasion: 'linkMissing', to: ['hosts'], when: 'now', per: 'session' }],
+    revises: [],
+    room: null,
+    during: 'untilEnd',
+  },
   handedOver: {
     subject: 'session', from: [], to: null,
     trail: ({ by, from, to, chair, code, able }) => [{ code: 'handedOver', values: { member: by.name, from, to, chair, code, able } }],
@@ -232,8 +269,9 @@ export type Effect =
   | { kind: 'withdrawRoom', at: number }
   /** What its service knows of the room is brought up to date. */
   | { kind: 'changeRoom', at: number }
-  /** Another room takes the place of the one there is. */
-  | { kind: 'replaceRoom', at: number, waitsUntil: number }
+  /** Another room takes the place of the one there is, by the way of a key where one was chosen. */
+  | { kind: 'replaceRoom', at: number, waitsUntil: number, way: string | null }
+  | { kind: 'changePlace', place: Place }
   /** A link that a person gave takes the place of the room there is. */
   | { kind: 'giveRoom', at: number, link: string }
   | { kind: 'endSession' }
@@ -269,13 +307,18 @@ export function effectsOf(change: Change, situation: Situation): Effect[] {
   const staysWithService = room === 'make' || (room === 'withdrawWithLast' && !situation.isLast) || (room === 'moveWithHost' && !roomMoves)
   if (staysWithService && revises.includes('hosts') && situation.roomState === 'ready' && !situation.isOver) effects.push({ kind: 'changeRoom', at })
   if (change.kind === 'roomGiven') effects.push({ kind: 'giveRoom', at, link: change.link })
-  if (roomMoves || isRenewed) effects.push({ kind: 'replaceRoom', at, waitsUntil: at + situation.roomWait })
+  if (roomMoves || isRenewed) {
+    effects.push({ kind: 'replaceRoom', at, waitsUntil: at + situation.roomWait, way: change.kind === 'roomRenewed' ? change.way : null })
+  }
+  if (room === 'remove') effects.push({ kind: 'withdrawRoom', at })
+  if (change.kind === 'placeChanged') effects.push(...roomAfterMove(change, situation))
   effects.push(...trailOf(change).map(entry => ({ kind: 'trail' as const, entry })))
   // After the end nobody needs word any more.
   if (subject === 'session' && situation.isOver) return effects
   if (change.kind === 'roomReady' || change.kind === 'roomGiven') effects.push({ kind: 'releaseConfirmations', at })
   for (const { occasion, to, when, per = 'booking' } of messages) {
-    const waits = when === 'withRoom' && situation.byVideo && (roomMoves || isRenewed || situation.roomState !== 'ready')
+    const byVideo = change.kind === 'placeChanged' ? change.place.kind === 'video' : situation.byVideo
+    const waits = when === 'withRoom' && byVideo && (roomMoves || isRenewed || situation.roomState !== 'ready')
     effects.push({
       kind: 'message',
       occasion,
@@ -286,6 +329,17 @@ export function effectsOf(change: Change, situation: Situation): Effect[] {
     })
   }
   return effects
+}
+
+/** A session that moves to video gets a room; one that leaves it loses the one it had. */
+function roomAfterMove({ place, fromVideo, at }: ChangeOf<'placeChanged'>, { roomState, roomWait }: Situation): Effect[] {
+  const waitsUntil = at + roomWait
+  if (place.kind !== 'video') return [{ kind: 'changePlace', place }, ...(fromVideo && roomState !== 'none' ? [{ kind: 'withdrawRoom' as const, at }] : [])]
+  if (fromVideo) return [{ kind: 'changePlace', place }]
+  return [
+    { kind: 'changePlace', place },
+    roomState === 'none' ? { kind: 'makeRoom', at, waitsUntil } : { kind: 'replaceRoom', at, waitsUntil, way: null },
+  ]
 }
 
 function trailOf<Kind extends ChangeKind>(change: ChangeOf<Kind>): TrailEntry[] {

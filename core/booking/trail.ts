@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { assignmentCodes } from '../rotation'
 import { faultSchema } from '../faults'
+import { placeKinds } from '../event-type/place-kinds'
 import { roomWays } from '../rooms/ways'
 import { storedFaultSchema } from '../validation'
 import { accountFaultSchema } from '../views/calendar-account'
@@ -35,6 +36,10 @@ const entrySchemas = {
     next: z.object({ way: roomWay, name: text }).optional(),
   }),
   roomRenewed: z.object({ member: text }),
+  roomRemoved: z.object({ member: text }),
+  placeChanged: z.object({ member: text, kind: z.enum(placeKinds), detail: text }),
+  /** A person was told that the session starts within so many hours without a link. */
+  linkMissing: z.object({ hours: z.number() }),
   /** Its service no longer has it. */
   roomLost: z.object({ service: text }),
   roomChanged: z.object({ service: text }),
@@ -71,7 +76,7 @@ export function readTrailEntry(code: string, values: unknown): TrailEntry {
 const unionMembers = [
   member('booked'), member('requested'), member('assigned'), member('approved'), member('declined'), member('cancelled'),
   member('roomAsked'), member('roomReady'), member('roomFailed'), member('roomRenewed'), member('roomUnowned'), member('roomWithdrawn'),
-  member('roomNotWithdrawn'), member('roomLost'), member('roomChanged'), member('roomNotChanged'), member('roomWaits'), member('messageSent'), member('messageFailed'), member('messageUnknown'), member('messageOvertaken'),
+  member('roomNotWithdrawn'), member('roomRemoved'), member('placeChanged'), member('linkMissing'), member('roomLost'), member('roomChanged'), member('roomNotChanged'), member('roomWaits'), member('messageSent'), member('messageFailed'), member('messageUnknown'), member('messageOvertaken'),
   member('messageHeld'), member('titleFailed'), member('handedOver'),
   member('attended'), member('missed'),
   member('entryWritten'), member('entryRemoved'), member('entryFailed'), member('entryNoticed'),
@@ -94,6 +99,9 @@ const sessionCodes: ReadonlySet<TrailCode> = new Set([
   'roomUnowned',
   'roomWithdrawn',
   'roomNotWithdrawn',
+  'roomRemoved',
+  'placeChanged',
+  'linkMissing',
   'roomLost',
   'roomChanged',
   'roomNotChanged',

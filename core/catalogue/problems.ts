@@ -53,11 +53,13 @@ export interface ProblemReasonValues {
   messageDone: object
   roomNotFailing: object
   noRoomToChange: object
+  noPlaceToChange: object
   beganAlready: object
   eventTypeBooked: object
   addressElsewhere: object
   confirmedAlready: object
   consentUnknown: object
+  tooManyListeners: object
   videoService: { by: string, fault: Fault }
   askedAlready: object
 }
@@ -120,6 +122,7 @@ const words: { [Reason in ProblemReason]: (values: ProblemReasonValues[Reason]) 
   notWaiting: () => 'This booking no longer waits for approval, or its session is over.',
   messageDone: () => 'This message has been sent already, or a later change has replaced it.',
   roomNotFailing: () => 'This session’s room is not failing.',
+  noPlaceToChange: () => 'This session is over or cancelled, or nobody is confirmed for it.',
   noRoomToChange: () => 'This session has no link that could be changed: it is over, cancelled, not by video, or nobody is confirmed.',
   eventTypeBooked: () => 'Somebody has booked this event type, so it cannot be deleted. You can archive it.',
   beganAlready: () => 'Your first event type is there already; nothing was changed.',
@@ -128,6 +131,7 @@ const words: { [Reason in ProblemReason]: (values: ProblemReasonValues[Reason]) 
   confirmedAlready: () => 'This address is confirmed already.',
   videoService: ({ by, fault }) => `${by} ${describeFault(fault)}.`,
   askedAlready: () => 'A mail has gone out a moment ago. Please wait a while before you ask again.',
+  tooManyListeners: () => 'Too many pages listen for changes at present. Please ask now and then instead.',
   consentUnknown: () => 'This consent was not asked for here, or too long ago. Please start again from Connections.',
 }
 

@@ -4,6 +4,7 @@ import type { RoomWay } from '../rooms/ways'
 import { formatDay, formatList, formatTime, formatZone } from '../time/format'
 import { readFault } from '../validation'
 import { formatAccountFault } from './calendars'
+import { placeWords } from './event-type'
 import { describeFault } from './faults'
 import { formatInputFault } from './input'
 
@@ -56,6 +57,12 @@ export function formatTrailEntry(entry: TrailEntry, zone: string, locale: string
     }
     case 'roomRenewed':
       return `${capital(entry.values.member)} asked for a new link.`
+    case 'roomRemoved':
+      return `${capital(entry.values.member)} removed the video link.`
+    case 'placeChanged':
+      return `${capital(entry.values.member)} changed where it takes place: ${placeWords[entry.values.kind]}${entry.values.detail ? `, ${entry.values.detail}` : ''}.`
+    case 'linkMissing':
+      return `There is still no video link, ${entry.values.hours === 1 ? 'an hour' : `${entry.values.hours} hours`} or less before the start: the hosts are told.`
     case 'roomLost':
       return `${entry.values.service} no longer has the room, so another one is made.`
     case 'roomChanged':

@@ -20,6 +20,8 @@ export const placeSchema = z.strictObject({
   label: z.string().trim().max(200),
   /** The address or number itself; given once the booking is confirmed. */
   detail: z.string().trim().max(500),
+  /** What whoever has booked should know about it: floor, bell, how to join. */
+  note: z.string().trim().max(500).optional(),
 }).superRefine((place, context) => {
   if (place.kind === 'address' && !place.detail) {
     context.addIssue(faultIssue(['detail'], 'placeAddress', {}))

@@ -25,7 +25,16 @@ export interface MessageFields {
   hostNames: readonly string[]
   reason: string
   place: string
-  room: { expected: boolean, link: string, number: string, passcode: string }
+  /** What whoever has booked should know about the place. */
+  placeNote: string
+  room: {
+    expected: boolean
+    link: string
+    number: string
+    passcode: string
+    /** Whether it is under the main user of the workspace's account, not under its host. */
+    underMainUser: boolean
+  }
   answers: AnswerText[]
   when: { start: number, end: number, now: number, readerZone: string, otherZone: string, locale: string }
 }
@@ -70,10 +79,11 @@ function factsOf(occasion: Occasion, audience: Audience, fields: MessageFields):
     facts.push([audience === 'client' ? 'For your host' : 'For the client', formatSessionTime(start, end, otherZone, locale)])
   const change = describeClockChange([readerZone, otherZone], now, start, locale)
   if (change && occasionTable[occasion].lasts !== 'dayOrStart') facts.push(['Clock change', change])
-  facts.push(['Where', fields.place])
+  facts.push(['Where', fields.place], ['Please note', fields.placeNote])
   if (fields.room.link) {
     facts.push(['Link', fields.room.link], ['Number', fields.room.number], ['Passcode', fields.room.passcode])
   }
+  if (fields.room.underMainUser && audience === 'host') facts.push(['Room', 'Under the main user of the workspace’s video account, as you are no user there'])
   if (fields.reason) facts.push(['Reason given', fields.reason])
   if (audience === 'host') {
     facts.push(['Client', fields.client.name], ['E-mail', fields.client.email])

@@ -11,8 +11,8 @@ const fields = (change: Partial<MessageFields> = {}): MessageFields => ({
   session: { page: 'https://book.example/desk/sessions/s' },
   hostNames: ['Ottoline Marsh'],
   reason: '',
-  place: 'By video',
-  room: { expected: true, link: 'https://rooms.example/r/1', number: '123 456', passcode: '987' },
+  place: 'By video', placeNote: '',
+  room: { expected: true, link: 'https://rooms.example/r/1', number: '123 456', passcode: '987', underMainUser: false },
   answers: [],
   when: {
     start: instantToSeconds('2027-03-29T09:30:00Z'),
@@ -36,7 +36,7 @@ describe('messages', () => {
 
   it('give the link, or say that it follows', () => {
     expect(renderMessage('booked', 'client', fields()).text).toContain('Link: https://rooms.example/r/1')
-    const without = renderMessage('booked', 'client', fields({ room: { expected: true, link: '', number: '', passcode: '' } }))
+    const without = renderMessage('booked', 'client', fields({ room: { expected: true, link: '', number: '', passcode: '', underMainUser: false } }))
     expect(without.text).toContain('The video link is still being made')
     expect(without.text).not.toContain('Link:')
   })

@@ -2,7 +2,7 @@ import type { BookingState } from '../booking/states'
 
 /** The messages that go out by themselves: when each is still true, what goes with it, and its words in Liquid. */
 
-export const occasions = ['booked', 'awaitingApproval', 'declined', 'cancelled', 'linkFollows', 'newLink', 'handedOver', 'handedAway'] as const
+export const occasions = ['booked', 'awaitingApproval', 'declined', 'cancelled', 'linkFollows', 'newLink', 'linkRemoved', 'placeChanged', 'linkMissing', 'handedOver', 'handedAway'] as const
 export type Occasion = (typeof occasions)[number]
 
 /** Messages to a member about their own account. */
@@ -156,6 +156,59 @@ export const occasionTable: Record<Occasion, OccasionRow> = {
         subject: 'New video link: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
         opening: `{{ actor }} has changed the video link for {{ eventType.name }} with {{ client.name }}.${linkFollows}`,
         closing: 'Everything about this session: {{ session.page }}',
+      },
+    },
+  },
+  linkRemoved: {
+    name: 'the removal of the video link',
+    states: CONFIRMED,
+    calendar: 'REQUEST',
+    lasts: 'end',
+    withAnswers: false,
+    wording: {
+      client: {
+        subject: 'Video link removed: {{ eventType.name }}, {{ when.short }}',
+        opening: 'Hello {{ client.name }},\n\nThe video link for your {{ session.title }} no longer works. The time stays as it is; {{ hosts }} will tell you how you meet.',
+        closing: `${manage}{{ workspace.name }}`,
+      },
+      host: {
+        subject: 'Video link removed: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
+        opening: '{{ actor }} has removed the video link for {{ eventType.name }} with {{ client.name }}. There is no other one.',
+        closing: 'Everything about this session: {{ session.page }}',
+      },
+    },
+  },
+  placeChanged: {
+    name: 'the change of place',
+    states: CONFIRMED,
+    calendar: 'REQUEST',
+    lasts: 'end',
+    withAnswers: false,
+    wording: {
+      client: {
+        subject: 'Where we meet: {{ eventType.name }}, {{ when.short }}',
+        opening: `Hello {{ client.name }},\n\nHere is where your {{ session.title }} takes place. The time stays as it is.${linkFollows}`,
+        closing: `${manage}{{ workspace.name }}`,
+      },
+      host: {
+        subject: 'Another place: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
+        opening: `{{ actor }} has changed where {{ eventType.name }} with {{ client.name }} takes place.${linkFollows}`,
+        closing: 'Everything about this session: {{ session.page }}',
+      },
+    },
+  },
+  linkMissing: {
+    name: 'the warning about the missing link',
+    states: CONFIRMED,
+    calendar: null,
+    lasts: 'end',
+    withAnswers: false,
+    wording: {
+      client: { subject: '', opening: '', closing: '' },
+      host: {
+        subject: 'No video link yet: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
+        opening: '{% if room.link != "" %}The video link for {{ eventType.name }} with {{ client.name }} has just come.{% else %}There is still no video link for {{ eventType.name }} with {{ client.name }}. Temporia goes on trying, and your client knows that the link follows. You can paste a link of your own, or meet elsewhere.{% endif %}',
+        closing: 'Mend it here: {{ session.page }}',
       },
     },
   },

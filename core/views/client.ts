@@ -86,7 +86,7 @@ export const bookingViewSchema = z.strictObject({
   start: instant,
   end: instant,
   timeZone: text,
-  place: z.strictObject({ key: text, kind: z.enum(placeKinds), label: text, detail: text.optional() }),
+  place: z.strictObject({ key: text, kind: z.enum(placeKinds), label: text, detail: text.optional(), note: text.optional() }),
   hosts: z.array(text),
   room: z
     .strictObject({ state: z.enum(roomStates), joinUrl: text.optional(), number: text.optional(), passcode: text.optional() })
@@ -103,6 +103,8 @@ export const clientPageViewSchema = z.strictObject({
   hostZone: text,
   answers: z.array(answerTextSchema),
   cancelReason: text.nullable(),
+  /** Where the client would like to meet, until the host has said where. */
+  suggestion: text.nullable(),
   /** What the event type says to those who have booked. */
   afterwards: z.strictObject({ text, address: text }),
   mayCancel: z.boolean(),

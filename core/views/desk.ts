@@ -7,7 +7,9 @@ import { titleFaultSchema, trailEntrySchema } from '../booking/trail'
 import { faultBySchema, faultSchema } from '../faults'
 import { accountFaultSchema } from './calendar-account'
 import { storedPlanSchema } from '../hours/plan'
+import { placeKinds } from '../event-type/place-kinds'
 import { occasions } from '../messages/occasions'
+import { roomWays } from '../rooms/ways'
 import { answerTextSchema } from './client'
 import { assignmentViewSchema } from './rotation'
 
@@ -212,6 +214,10 @@ export type TodayView = z.infer<typeof todayViewSchema>
 const datedEntrySchema = z.strictObject({ id: z.int(), at: instant, bookingId: text.nullable(), entry: trailEntrySchema })
 export type DatedEntry = z.infer<typeof datedEntrySchema>
 
+/** A way to a room that is open to a session: the account's label where it leads to one. */
+export const roomWayViewSchema = z.strictObject({ key: text, kind: z.enum(roomWays), name: text, account: text.nullable() })
+export type RoomWayView = z.infer<typeof roomWayViewSchema>
+
 export const sessionViewSchema = z.strictObject({
   id: text,
   eventType: z.strictObject({ id: text, name: text }),
@@ -221,7 +227,7 @@ export const sessionViewSchema = z.strictObject({
   start: instant,
   end: instant,
   seats: z.int(),
-  place: z.strictObject({ kind: text, text }),
+  place: z.strictObject({ kind: z.enum(placeKinds), text, note: text }),
   hosts: z.array(z.strictObject({ id: text, name: text, timeZone: text, chair: text })),
   room: z
     .strictObject({
@@ -230,6 +236,8 @@ export const sessionViewSchema = z.strictObject({
       hostUrl: text.nullable(),
       number: text.nullable(),
       passcode: text.nullable(),
+      /** Whether it is under the main user of the workspace's account. */
+      underMainUser: z.boolean(),
       attempts: z.int(),
       fault: faultBySchema.nullable(),
       nextTryAt: instant.nullable(),
@@ -243,6 +251,8 @@ export const sessionViewSchema = z.strictObject({
       source: text.nullable(),
       createdAt: instant,
       cancelReason: text.nullable(),
+      /** Where the client would like to meet. */
+      suggestion: text.nullable(),
       answers: z.array(answerTextSchema),
       /** The client's own page. */
       page: text.nullable(),

@@ -282,6 +282,7 @@ function newBooking(
     sequence: 0,
     openedAt: null,
     cancelReason: null,
+    placeSuggestion: request.suggestion,
     createdAt: dateOf(context.now()),
     closedAt: null,
   }

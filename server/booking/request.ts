@@ -23,6 +23,8 @@ export const bookingRequestSchema = z.strictObject({
   duration: z.int().min(1).max(1440).optional(),
   timeZone: zoneName,
   place: z.string().max(40).optional(),
+  /** Where the client would like to meet, for a place that they suggest. */
+  suggestion: oneLine(300).optional(),
   host: z.string().max(64).optional(),
   source: oneLine(100).optional(),
   client: z.strictObject({
@@ -62,6 +64,7 @@ export interface ValidatedRequest extends Pick<BookingRequest, 'client' | 'timeZ
   start: number
   durationMinutes: number
   place: Place
+  suggestion: string | null
   phone: string | null
   answers: Answer[]
   guests: NonNullable<BookingRequest['guests']>
@@ -99,6 +102,7 @@ export function checkRequest(eventType: EventType, request: BookingRequest): Val
     start: instantToSeconds(request.start),
     durationMinutes,
     place,
+    suggestion: place.kind === 'clientSuggests' ? request.suggestion ?? null : null,
     phone,
     answers,
     guests,

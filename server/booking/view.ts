@@ -12,14 +12,14 @@ import { hashToken, idOfToken } from '../secrets'
 /** A join link never appears before confirmation, and host links never at all. */
 export function bookingView({ booking, session, room, hosts }: BookingDetails): BookingView {
   const confirmed = booking.state === 'confirmed'
-  const { key, kind, label, detail } = session.place
+  const { key, kind, label, detail, note } = session.place
   return {
     id: booking.id,
     state: booking.state,
     start: formatInstant(secondsOf(session.startsAt)),
     end: formatInstant(secondsOf(session.endsAt)),
     timeZone: booking.timeZone,
-    place: { key, kind, label, ...(confirmed && detail ? { detail } : {}) },
+    place: { key, kind, label, ...(confirmed && detail ? { detail } : {}), ...(confirmed && note ? { note } : {}) },
     hosts: hosts.map(host => host.name),
     room: room && { state: room.state, ...(confirmed && room.state === 'ready' && room.joinUrl ? joinDetails(room, room.joinUrl) : {}) },
   }
@@ -45,6 +45,7 @@ export function clientPageView(context: Context, details: BookingDetails): Clien
     workspace: { slug: workspace.slug, name: workspace.name, colour: workspace.looks.colour },
     eventType: { slug: eventType.slug, name: eventType.settings.name },
     client: { name: booking.clientName, email: booking.clientEmail },
+    suggestion: session.place.kind === 'clientSuggests' ? booking.placeSuggestion : null,
     hostZone: details.hosts[0]?.timeZone ?? workspace.timeZone,
     answers: details.answers.map(formatAnswer),
     cancelReason: booking.cancelReason,

@@ -147,7 +147,7 @@ async function collect(context: Context, tx: Database, batch: Batch, target: Tar
     case 'withdrawRoom': {
       if (!target.room) return
       batch.update(sql`update ${rooms} set state = 'withdrawn', attempts = 0, next_try_at = null, last_fault = null,
-          join_url = case when account_id is null then null else join_url end
+          join_url = case when account_id is null then null else join_url end, waits_for = null
         where ${rooms.workspaceId} = ${workspaceId} and ${rooms.id} = ${target.room.id}`)
       // A room that was asked for may be there although its answer was lost.
       if (target.room.accountId) batch.plan({ name: 'withdrawRoom', about: { workspaceId, id: target.room.id }, at: effect.at })
@@ -160,13 +160,17 @@ async function collect(context: Context, tx: Database, batch: Batch, target: Tar
       if (!target.room) return
       await leaveRoom(tx, batch, target.room, effect.at)
       const id = randomUUID()
-      batch.insert(rooms, [{ workspaceId, id, sessionId: session.id, waitsUntil: dateOf(effect.waitsUntil) }])
+      batch.insert(rooms, [{ workspaceId, id, sessionId: session.id, waitsUntil: dateOf(effect.waitsUntil), wayKey: effect.way }])
       batch.plan({ name: 'makeRoom', about: { workspaceId, id }, at: effect.at })
       return
     }
     case 'giveRoom':
       if (target.room) await leaveRoom(tx, batch, target.room, effect.at)
       batch.insert(rooms, [{ workspaceId, id: randomUUID(), sessionId: session.id, state: 'ready', way: 'byHand', joinUrl: effect.link }])
+      return
+    case 'changePlace':
+      // Apart from the batch, which changes the same row.
+      await tx.update(sessions).set({ place: effect.place }).where(isSession(workspaceId, session.id))
       return
     case 'endSession':
       // Apart from the batch, which may change the same row: a row is changed once a statement.
@@ -242,7 +246,7 @@ function confirmationsOf(tx: Database, target: Target): NonNullable<Target['conf
   const { workspaceId, affected } = target
   return target.confirmations ??= tx.select().from(deliveries).where(and(
     eq(deliveries.workspaceId, workspaceId),
-    inArray(deliveries.occasion, ['booked', 'handedOver', 'newLink']),
+    inArray(deliveries.occasion, ['booked', 'handedOver', 'newLink', 'placeChanged']),
     inArray(deliveries.bookingId, affected.map(({ booking }) => booking.id)),
   )).orderBy(asc(deliveries.createdAt)).execute()
 }

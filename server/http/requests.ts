@@ -10,7 +10,7 @@ import { zoneName } from '../../core/openings'
 import { parseClock, weekdays } from '../../core/time/civil'
 import { dateSchema } from '../../core/time/instant-schema'
 import { clockFaces } from '../../core/time/format'
-import { fault, noRepeats } from '../../core/validation'
+import { fault, faultIssue, noRepeats } from '../../core/validation'
 import { memberRoles } from '../../core/views/desk'
 import { hostProfileSchema } from '../../core/views/host'
 
@@ -158,6 +158,17 @@ export const eventTypesQuerySchema = z.object({ clock: z.enum(clockFaces).option
 export const todayQuerySchema = z.object({ timeZone: zoneName, date: dateSchema.optional() })
 export const holidaysQuerySchema = z.object({ country: z.string(), region: z.string().optional() })
   .transform(({ country, region }) => ({ country, region: region || null })).pipe(calendarSchema)
+/** Where a session takes place after all. */
+export const newPlaceSchema = z.strictObject({
+  kind: z.enum(['video', 'address', 'phoneWeCall', 'phoneYouCall']),
+  detail: z.string().trim().max(500),
+  note: z.string().trim().max(500),
+}).superRefine(({ kind, detail }, context) => {
+  if (kind === 'address' && !detail) context.addIssue(faultIssue(['detail'], 'placeAddress', {}))
+  if (kind === 'phoneYouCall' && !detail) context.addIssue(faultIssue(['detail'], 'placeNumber', {}))
+})
+export const renewedRoomSchema = z.strictObject({ way: z.string().max(100).nullable().default(null) })
+
 /** What is typed in to connect an account by credentials, and the same once it is known which ones a service asks for. */
 export const credentialsSchema = z.strictObject({ fields: z.record(z.string().max(100), z.string().max(500)) })
 export function fieldsSchema(fields: readonly { key: string }[]) {

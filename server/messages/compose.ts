@@ -128,8 +128,10 @@ function messageFields(
     hostNames: details.hosts.map(host => host.name),
     reason: booking.cancelReason ?? '',
     place: reader || isConfirmed(booking.state) ? formatPlace(session.place, booking.clientPhone) : formatPlaceLabel(session.place),
+    placeNote: isConfirmed(booking.state) ? session.place.note ?? '' : '',
     room: {
-      expected: session.place.kind === 'video',
+      expected: session.place.kind === 'video' && room?.state !== 'withdrawn',
+      underMainUser: shown?.userId === '',
       link: (reader?.isHost ? shown?.hostUrl ?? shown?.joinUrl : shown?.joinUrl) ?? '',
       number: shown?.number ?? '',
       passcode: shown?.passcode ?? '',

@@ -23,6 +23,7 @@ interface Known {
   account: VideoAccount
   service: VideoService
   request: RoomRequest
+  userId: string | null
 }
 
 /** The job that keeps one room in step with its session: it compares both and changes what differs. */
@@ -64,22 +65,25 @@ async function loadKnown(context: Context, db: Database, subject: JobSubject): P
     if (!account || !service) return null
     const seated = await tx.select({ id: sessionHosts.hostId }).from(sessionHosts)
       .where(and(eq(sessionHosts.workspaceId, room.workspaceId), eq(sessionHosts.sessionId, session.id)))
-    const userId = service.users ? (await usersOf(tx, account, seated.map(({ id }) => id)))[0]?.externalId ?? null : null
-    return { room, session, account, service, request: await describeSession(context, tx, session, { reference: room.reference, userId }) }
+    const userId = service.users ? (await usersOf(tx, account, seated.map(({ id }) => id)))[0]?.externalId ?? '' : null
+    const request = await describeSession(context, tx, session, { reference: room.reference, userId })
+    return { room, session, account, service, userId, request }
   })
 }
 
-async function afterLook(context: Context, { room, session, service, request }: Known, outcome: 'same' | 'changed' | 'gone'): Promise<void> {
+async function afterLook(context: Context, { room, session, service, userId }: Known, outcome: 'same' | 'changed' | 'gone'): Promise<void> {
   const { workspaceId } = room
   const now = context.now()
   await context.db.transaction(async (tx) => {
     const found = await lockRoom(tx, room)
     if (found?.room.state !== 'ready') return
     if (outcome === 'gone') {
-      await applySessionChange(context, tx, workspaceId, session.id, { kind: 'roomRenewed', by: { kind: 'system', name: service.name }, at: now })
+      await applySessionChange(context, tx, workspaceId, session.id, {
+        kind: 'roomRenewed', way: null, by: { kind: 'system', name: service.name }, at: now,
+      })
       return
     }
-    await updateRoom(tx, room, { attempts: 0, userId: request.user })
+    await updateRoom(tx, room, { attempts: 0, userId })
     if (outcome === 'changed') await recordTrail(tx, { workspaceId, sessionId: session.id }, now, 'roomChanged', { service: service.name })
   })
 }

@@ -41,7 +41,7 @@ export async function describeSession(
       ...booked.filter(({ id }) => confirmed.has(id)).map(({ name, email }) => ({ name, email })),
       ...brought.filter(({ bookingId }) => confirmed.has(bookingId)).map(({ name, email }) => ({ name: name || email, email })),
     ],
-    user: userId,
+    user: userId || null,
   }
 }
 

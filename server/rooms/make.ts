@@ -198,11 +198,11 @@ const wayName = ({ kind, name }: SessionWay) => ({ way: kind, name })
 
 /** Another room, by another way, takes the place of one: what its service has made of it after all is withdrawn. */
 async function giveUp(context: Context, tx: Database, room: Room, givenUp: string[]): Promise<void> {
-  const { workspaceId, sessionId, waitsUntil } = room
+  const { workspaceId, sessionId, waitsUntil, warnings } = room
   const now = context.now()
   await updateRoom(tx, room, { state: 'withdrawn', replacedAt: dateOf(now), attempts: 0, lastFault: null, nextTryAt: null })
   if (room.accountId) await planJob(tx, 'withdrawRoom', { workspaceId, id: room.id }, now)
-  const [next] = await tx.insert(rooms).values({ workspaceId, sessionId, givenUp, waitsUntil }).returning({ id: rooms.id })
+  const [next] = await tx.insert(rooms).values({ workspaceId, sessionId, givenUp, waitsUntil, warnings }).returning({ id: rooms.id })
   if (next) await planJob(tx, 'makeRoom', { workspaceId, id: next.id }, now)
 }
 

@@ -58,7 +58,7 @@ export async function openWays(
       waiting ??= { account, name: service.name, fault: account.refusal ?? { by: service.name, fault: { code: 'notApproved' } } }
       continue
     }
-    const userId = service.users ? (await usersOf(tx, account, seated.map(({ host }) => host.id)))[0]?.externalId ?? null : null
+    const userId = service.users ? (await usersOf(tx, account, seated.map(({ host }) => host.id)))[0]?.externalId ?? '' : null
     open.push({ key: `account ${account.id}`, kind, hostId: account.hostId, name: service.name, userId, account, service })
   }
   if (workspace.roomPattern !== '')

@@ -37,7 +37,7 @@ const css = `
   label { display: block; margin-bottom: 12px; } label > span { display: block; margin-bottom: 4px; }
   iframe { width: 100%; min-height: 460px; border: 1px solid var(--line); background: #fff; }
   pre { white-space: pre-wrap; overflow-wrap: anywhere; background: #fff; border: 1px solid var(--line); padding: 16px; font: 13px/1.5 "DejaVu Sans Mono", monospace; }
-  .when { white-space: nowrap; font-variant-numeric: tabular-nums; } form.row { display: flex; gap: 6px; } form.row { align-items: center; } form.row input { width: 150px; font-size: 12px; padding: 6px; } form.row button, form.row + form button { white-space: nowrap; padding: 6px 12px; } form.row + form { margin-top: 6px; }
+  .when { white-space: nowrap; font-variant-numeric: tabular-nums; } form.row { display: flex; gap: 6px; } form.row { align-items: center; flex-wrap: wrap; margin-top: 10px; } form.row label { margin: 0 0 0 12px; } form.row input { width: 150px; font-size: 12px; padding: 6px; } form.row button, form.row + form button { white-space: nowrap; padding: 6px 12px; } form.row + form { margin-top: 6px; }
   ul.lines { list-style: none; padding: 0; } ul.lines li { padding: 4px 0; }
 `
 

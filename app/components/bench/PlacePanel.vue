@@ -16,7 +16,7 @@ function change(index: number, part: Partial<Place>): void {
 }
 
 const kinds = placeKinds.map(kind => ({ value: kind, title: placeWords[kind] }))
-const setKind = (index: number, kind: PlaceKind) => change(index, { kind, label: '', detail: '' })
+const setKind = (index: number, kind: PlaceKind) => change(index, { kind, label: '', detail: '', note: '' })
 
 const setRoom = (part: Partial<Settings['room']>) => {
   settings.value = { ...settings.value, room: { ...settings.value.room, ...part } }
@@ -67,6 +67,13 @@ const details: Partial<Record<PlaceKind, string>> = {
           @update:model-value="change(index, { detail: $event })"
         />
         <p class="quiet hint">{{ texts.placeDetailHint }}</p>
+      </div>
+      <div class="field">
+        <label :for="`place-note-${place.key}`">{{ texts.placeNote }}</label>
+        <VTextField
+          :id="`place-note-${place.key}`" :model-value="place.note ?? ''" :placeholder="texts.placeNoteExamples[place.kind]"
+          :error-messages="errors[`places.${index}.note`] ?? []" hide-details="auto" @update:model-value="change(index, { note: $event })"
+        />
       </div>
       <LinkButton v-if="settings.places.length > 1" @click="remove(index)">{{ texts.removeThisChoice }}</LinkButton>
     </fieldset>

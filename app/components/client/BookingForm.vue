@@ -47,6 +47,8 @@ const key = ref('')
 const form = useTemplateRef<HTMLFormElement>('form')
 
 const asked = computed(() => askedQuestions(props.eventType.questions, answers.value))
+/** Where the client would like to meet. */
+const suggestion = ref('')
 const kind = computed(() => props.eventType.places.find(candidate => candidate.key === place.value)?.kind)
 const needsPhone = computed(() => kind.value === 'phoneWeCall')
 const press = computed(
@@ -93,6 +95,7 @@ async function book(): Promise<void> {
         start: formatInstant(props.start),
         timeZone: props.zone,
         place: place.value,
+        ...(kind.value === 'clientSuggests' && suggestion.value.trim() ? { suggestion: suggestion.value.trim() } : {}),
         client: {
           name: name.value.trim(),
           email: email.value.trim(),
@@ -151,6 +154,10 @@ async function showFirstError(): Promise<boolean> {
             <VRadio v-for="choice in eventType.places" :key="choice.key" :label="choice.label" :value="choice.key" />
           </VRadioGroup>
         </fieldset>
+        <template v-if="kind === 'clientSuggests'">
+          <label for="client-suggestion">{{ texts.whereToMeet }} <span class="quiet">{{ texts.whereToMeetHint }}</span></label>
+          <VTextField id="client-suggestion" v-model="suggestion" maxlength="300" :error-messages="errors['suggestion']" />
+        </template>
         <template v-if="needsPhone">
           <label for="client-phone">{{ texts.phoneNumber }} <span class="quiet">{{ texts.phoneHint }}</span></label>
           <VTextField

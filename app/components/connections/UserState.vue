@@ -22,17 +22,22 @@ const first = computed(() => props.host.name.split(' ')[0] ?? props.host.name)
 </script>
 
 <template>
-  <span :class="{ broken: user.state === 'ended' }">{{ texts.userStates[user.state](first, day) }}</span>
+  <span class="user"><span :class="{ broken: user.state === 'ended' }">{{ texts.userStates[user.state](first, day) }}</span>
   <span v-if="mayChange && user.state !== 'main' && user.state !== 'user'" class="acts">
     <LinkButton :disabled="busy" @click="act('invite')">{{ user.state === 'none' ? texts.invite(first) : texts.inviteAgain }}</LinkButton>
     <LinkButton v-if="user.state !== 'none'" :disabled="busy" @click="act('withdraw')">{{ texts.withdrawInvitation }}</LinkButton>
-  </span>
+  </span></span>
 </template>
 
 <style scoped>
+.user {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 14px;
+}
+
 .acts {
-  display: inline-flex;
+  display: flex;
   gap: 14px;
-  margin-left: 8px;
 }
 </style>

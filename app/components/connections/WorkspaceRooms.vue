@@ -106,7 +106,11 @@ h3 {
 
 h4 {
   font-size: 15px;
-  margin-top: 22px;
+  margin: 22px 0 0;
+}
+
+h4 + .quiet {
+  margin: 2px 0 0;
 }
 
 .account {

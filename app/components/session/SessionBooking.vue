@@ -24,6 +24,10 @@ const emit = defineEmits<{ approve: [], attendance: [state: 'attended' | 'missed
       </template>
       <dt>{{ texts.booked }}</dt>
       <dd>{{ stamp(booking.createdAt) }}{{ booking.source ? texts.from(booking.source) : '' }}</dd>
+      <template v-if="booking.suggestion">
+        <dt>{{ texts.suggests }}</dt>
+        <dd dir="auto">{{ booking.suggestion }}</dd>
+      </template>
       <template v-for="answer in booking.answers" :key="answer.label">
         <dt dir="auto">{{ answer.label }}</dt>
         <dd dir="auto" class="answer"><a v-if="answer.kind === 'phone'" :href="`tel:${answer.text}`">{{ answer.text }}</a><template v-else>{{ answer.text }}</template></dd>

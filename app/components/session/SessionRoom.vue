@@ -19,6 +19,8 @@ const emit = defineEmits<{ retry: [] }>()
         <VBtn v-if="room.hostUrl" :href="room.hostUrl" target="_blank" rel="noopener">{{ texts.openRoomAsHost }}</VBtn>
       </span>
       <span class="room-facts">{{ texts.clientsLink }} <a :href="room.joinUrl" target="_blank" rel="noopener">{{ room.joinUrl }}</a></span>
+      <span v-if="room.underMainUser" class="room-facts">{{ texts.underMainUser }}</span>
+      <span v-if="room.fault" class="room-facts broken">{{ formatFault(room.fault) }}.</span>
       <span v-if="room.number" class="room-facts">{{ texts.number }} <b>{{ room.number }}</b><template v-if="room.passcode">{{ ' ' }}{{ texts.passcode }} <b>{{ room.passcode }}</b></template></span>
     </template>
     <template v-else-if="room.state === 'failing'">

@@ -51,8 +51,10 @@ const titles: Record<string, string> = {
 const title = computed(() => titles[booking.value?.state ?? ''] ?? texts.yourBooking)
 useHead({ title: () => `${title.value} · ${data.value?.workspace.name ?? ''}` })
 
+/** Somebody has taken the link away; another one is not being made. */
+const isLinkRemoved = computed(() => booking.value?.room?.state === 'withdrawn')
 const waitsForLink = computed(
-  () => booking.value?.state === 'confirmed' && booking.value.place.kind === 'video' && !booking.value.room?.joinUrl,
+  () => booking.value?.state === 'confirmed' && booking.value.place.kind === 'video' && !booking.value.room?.joinUrl && !isLinkRemoved.value,
 )
 
 const POLL_SECONDS = 3
@@ -60,12 +62,20 @@ const MOST_POLLS = 100
 onMounted(() => {
   // What shows that the link came by mail has done its work, and need not be passed on with the address.
   if (route.query['mail']) history.replaceState(history.state, '', route.path)
+  if (!stands.value) return
+  const changes = new EventSource(`${path}/events`)
+  changes.onmessage = () => void refresh()
   let polls = 0
+  // Where nothing may be listened to, the page asks while it waits.
   const timer = setInterval(() => {
+    if (changes.readyState !== EventSource.CLOSED) return
     if (waitsForLink.value && polls++ < MOST_POLLS) void refresh()
     else clearInterval(timer)
   }, POLL_SECONDS * 1000)
-  onBeforeUnmount(() => clearInterval(timer))
+  onBeforeUnmount(() => {
+    changes.close()
+    clearInterval(timer)
+  })
 })
 
 const stands = computed(() => ['confirmed', 'awaitingApproval'].includes(booking.value?.state ?? ''))
@@ -133,13 +143,21 @@ async function cancel(): Promise<void> {
           <dt>{{ texts.howToJoin }}</dt>
           <dd v-if="booking.room?.joinUrl">
             <a class="press" :href="booking.room.joinUrl">{{ texts.openTheRoom }}</a>
-            <span class="numbers">{{ texts.number }} <strong>{{ booking.room.number }}</strong> {{ texts.passcode }} <strong>{{ booking.room.passcode }}</strong></span>
+            <span v-if="booking.room.number" class="numbers">{{ texts.number }} <strong>{{ booking.room.number }}</strong> <template v-if="booking.room.passcode">{{ texts.passcode }} <strong>{{ booking.room.passcode }}</strong></template></span>
           </dd>
-          <dd v-else aria-live="polite">{{ texts.theVideoLinkIsBeingMade }}</dd>
+          <dd v-else aria-live="polite">{{ isLinkRemoved ? texts.noVideoLink(formatList(booking.hosts)) : texts.theVideoLinkIsBeingMade }}</dd>
         </template>
         <template v-else>
           <dt>{{ texts.where }}</dt>
           <dd>{{ booking.place.kind === 'video' ? texts.byVideo : booking.place.detail || booking.place.label }}</dd>
+        </template>
+        <template v-if="booking.place.note">
+          <dt>{{ texts.pleaseNote }}</dt>
+          <dd class="answer">{{ booking.place.note }}</dd>
+        </template>
+        <template v-if="data.suggestion">
+          <dt>{{ texts.youSuggested }}</dt>
+          <dd dir="auto">{{ data.suggestion }}</dd>
         </template>
         <template v-if="booking.state === 'awaitingApproval'">
           <dt>{{ texts.whatHappensNow }}</dt>

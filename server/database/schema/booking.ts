@@ -88,6 +88,8 @@ export const bookings = pgTable('bookings', {
   sequence: integer('sequence').notNull().default(0),
   /** When the link in a mail to the client was first followed, which shows that the address is theirs. */
   openedAt: timestamp('opened_at', { withTimezone: true }),
+  /** Where the client would like to meet, where they were asked for it. */
+  placeSuggestion: text('place_suggestion'),
   cancelReason: text('cancel_reason'),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
   closedAt: timestamp('closed_at', { withTimezone: true }),

@@ -68,7 +68,7 @@ export const rooms = pgTable('rooms', {
   /** Until when confirmations wait for it. */
   waitsUntil: timestamp('waits_until', { withTimezone: true }),
   accountId: uuid('account_id'),
-  /** The user of the account that it is made for; null for its main user. */
+  /** The user of the account that it is made for: empty for its main user, null where its service has none. */
   userId: text('user_id'),
   /** The account that refuses, or waits for approval, where that is why there is no room. */
   waitsFor: uuid('waits_for'),
@@ -81,6 +81,8 @@ export const rooms = pgTable('rooms', {
   triedSince: timestamp('tried_since', { withTimezone: true }),
   /** When the service was last asked for it, whether or not it answered. */
   askedAt: timestamp('asked_at', { withTimezone: true }),
+  /** Warnings about its absence that its hosts have been sent: one under 24 hours before the start, one under an hour. */
+  warnings: integer('warnings').notNull().default(0),
   attempts: integer('attempts').notNull().default(0),
   lastFault: jsonb('last_fault').$type<FaultBy>(),
   nextTryAt: timestamp('next_try_at', { withTimezone: true }),

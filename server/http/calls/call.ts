@@ -25,7 +25,7 @@ export interface Call {
   headers?: Record<string, string>
   /** The JSON of a success; text of another type, or an address that the browser is sent on to. */
   answer: z.ZodType
-  type?: 'text/calendar' | 'image/webp'
+  type?: 'text/calendar' | 'text/event-stream' | 'image/webp'
   redirects?: true
   status?: '201' | '204'
   /** Statuses of problems and what they mean, beside those that the right implies. */

@@ -58,6 +58,10 @@ export const publicCalls = {
     answer: clientPageViewSchema,
     problems: { ...missing, ...limited },
   },
+  'GET /api/public/bookings/{token}/events': {
+    summary: 'Server-sent events, one for each change of the session: `changed`',
+    answer: z.void(), type: 'text/event-stream', problems: { ...missing, ...limited, 503: 'Too many listen already' },
+  },
   'POST /api/public/bookings/{token}/cancel': {
     summary: 'Cancel the booking; again changes nothing',
     body: cancelSchema,

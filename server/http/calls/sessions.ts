@@ -1,10 +1,10 @@
 import { z } from 'zod'
 import { ledgerSchema } from '../../../core/rotation/ledger'
-import { sessionViewSchema, todayViewSchema } from '../../../core/views/desk'
+import { roomWayViewSchema, sessionViewSchema, todayViewSchema } from '../../../core/views/desk'
 import { handOverResultSchema, handOverViewSchema } from '../../../core/views/rotation'
 import { sessionListSchema } from '../../../core/views/session-list'
 import { givenLinkSchema } from '../../../core/rooms/ways'
-import { attendanceSchema, closeSchema, handOverSchema, sessionsQuerySchema, todayQuerySchema } from '../requests'
+import { attendanceSchema, closeSchema, handOverSchema, newPlaceSchema, renewedRoomSchema, sessionsQuerySchema, todayQuerySchema } from '../requests'
 import { type Call, missing, bad, done } from './call'
 
 const hostsSchema = z.strictObject({
@@ -46,13 +46,27 @@ export const sessionsCalls = {
   },
   'POST /api/desk/sessions/{id}/room/renew': {
     summary: 'Have a new room made in place of the one there is; everybody is told',
-    right: 'changeSessions', subject: { kind: 'session', needs: 'change' }, answer: done('planned'),
+    right: 'changeSessions', subject: { kind: 'session', needs: 'change' }, body: renewedRoomSchema, answer: done('planned'),
     problems: { ...missing, 409: 'It is over, cancelled, not by video, or nobody is confirmed' },
   },
   'POST /api/desk/sessions/{id}/room/link': {
     summary: 'Give a session a link in place of its room; everybody is told',
     right: 'changeSessions', subject: { kind: 'session', needs: 'change' }, body: givenLinkSchema, answer: done('given'),
     problems: { ...bad, ...missing, 409: 'It is over, cancelled, not by video, or nobody is confirmed' },
+  },
+  'DELETE /api/desk/sessions/{id}/room': {
+    summary: 'Remove a session’s link; everybody is told',
+    right: 'changeSessions', subject: { kind: 'session', needs: 'change' }, answer: done('removed'),
+    problems: { ...missing, 409: 'It has no link, is over or cancelled, or nobody is confirmed' },
+  },
+  'GET /api/desk/sessions/{id}/room/ways': {
+    summary: 'The ways to a room that are open to a session at present, in the order in which they are tried',
+    right: 'changeSessions', subject: { kind: 'session', needs: 'change' }, answer: z.array(roomWayViewSchema), problems: missing,
+  },
+  'PUT /api/desk/sessions/{id}/place': {
+    summary: 'Let a session take place elsewhere, or by video; everybody is told',
+    right: 'changeSessions', subject: { kind: 'session', needs: 'change' }, body: newPlaceSchema, answer: done('changed'),
+    problems: { ...bad, ...missing, 409: 'It is over or cancelled, or nobody is confirmed' },
   },
   'GET /api/desk/hosts/{id}/hand-over': {
     summary: 'A host’s sessions to come, with who would take each by rotation and who else is free', right: 'changeSessions', subject: { kind: 'hostsSessions', needs: 'change' },

@@ -2,6 +2,7 @@
 import { texts } from '~/locales/session'
 import { formatRelativeDay, formatTime } from '~~/core/time/format'
 import type { SessionView } from '~~/core/views/desk'
+import ChangePlace from '~/components/session/ChangePlace.vue'
 import ChangeRoom from '~/components/session/ChangeRoom.vue'
 import CloseBooking from '~/components/session/CloseBooking.vue'
 import SessionBooking from '~/components/session/SessionBooking.vue'
@@ -76,6 +77,8 @@ onBeforeRouteLeave(() => void decisions.sendNow())
 const stamp = (instant: number) =>
   `${formatRelativeDay(instant, desk.zone, desk.locale, desk.now)} ${formatTime(instant, desk.zone, desk.locale)}`
 const confirmed = computed(() => (session.value?.bookings ?? []).flatMap(({ state, client }) => (state === 'confirmed' ? [client.name] : [])))
+const mayChangePlace = computed(() =>
+  session.value?.mayChange === true && !over.value && !session.value.cancelled && confirmed.value.length > 0)
 const over = computed(() => (session.value ? session.value.end < desk.now : false))
 </script>
 
@@ -97,8 +100,12 @@ const over = computed(() => (session.value ? session.value.end < desk.now : fals
             />
           </dd>
           <dt>{{ texts.where }}</dt>
-          <dd>{{ session.place.text }}</dd>
-          <template v-if="session.room">
+          <dd>
+            {{ session.place.text }}
+            <span v-if="session.place.note" class="quiet">{{ session.place.note }}</span>
+            <ChangePlace v-if="mayChangePlace" :session="session" :clients="confirmed" @changed="load" />
+          </dd>
+          <template v-if="session.room && session.place.kind === 'video'">
             <dt>{{ texts.room }}</dt>
             <dd>
               <SessionRoom
@@ -106,7 +113,7 @@ const over = computed(() => (session.value ? session.value.end < desk.now : fals
                 @retry="act(`/api/desk/sessions/${id}/room`)"
               />
               <ChangeRoom
-                v-if="session.mayChange && !over && !session.cancelled && confirmed.length > 0" :session-id="id" :clients="confirmed"
+                v-if="mayChangePlace" :session-id="id" :clients="confirmed"
                 :hosts="session.hosts.map(host => host.name)" :has-room="session.room.joinUrl !== null" @changed="load"
               />
             </dd>

@@ -54,6 +54,8 @@ const roomWords = {
   make: 'made, where the place is by video',
   withdrawWithLast: 'withdrawn with the last booking',
   moveWithHost: 'made anew where it was the former host’s',
+  remove: 'withdrawn',
+  followPlace: 'made where it moves to video, withdrawn where it leaves it',
   renew: 'made anew',
   give: 'replaced by the link that was given',
 } as const

@@ -76,7 +76,7 @@ beforeAll(async () => {
       `${whose}Plan`,
       plans.find((candidate: { host: string }) => candidate.host === `Host ${workspace.hosts.findIndex(host => host.id === hostId)}`).id,
     )
-    ids.set(`${whose}Account`, accounts.find((account: { hostId: string }) => account.hostId === hostId).account.id)
+    ids.set(`${whose}Account`, accounts.find((account: { hostId: string }) => account.hostId === hostId).accounts[0].id)
   }
   const file = { hostId: ids.get('ownHost') ?? '', name: 'Rota', text: 'BEGIN:VCALENDAR\r\nEND:VCALENDAR\r\n' }
   const uploaded = await upload(context, workspace.id, file)
@@ -202,6 +202,16 @@ const rows: [call: string, allowed: number, stranger: number, body?: string][] =
   ['GET /api/desk/hosts/{ownHost}/taken', 400, 404],
   ['GET /api/desk/video-services/{service}/return?state=made-up', 400, 400],
   ['GET /api/desk/calendar-servers/{server}/return?state=made-up', 400, 400],
+  ['POST /api/desk/connections/{ownAccount}/look', 200, 404, '{}'],
+  ['PUT /api/desk/connections/{ownAccount}/users/{ownHost}', 404, 404, '{}'],
+  ['DELETE /api/desk/connections/{ownAccount}/users/{ownHost}', 404, 404],
+  ['POST /api/desk/connections/hosts/{nothing}/ask', 404, 404, '{}'],
+  ['POST /api/desk/video-services/{service}/connect', 404, 404, '{}'],
+  ['POST /api/desk/video-services/{service}/accept', 400, 400, '{}'],
+  ['POST /api/desk/event-types/by-video', 400, 400, '{}'],
+  ['DELETE /api/desk/sessions/{ownSession}/room', 409, 404],
+  ['GET /api/desk/sessions/{ownSession}/room/ways', 200, 404],
+  ['PUT /api/desk/sessions/{ownSession}/place', 400, 404, '{}'],
   ['POST /api/desk/connections/{ownAccount}/disconnect', 200, 404, '{}'],
 ]
 
@@ -218,7 +228,7 @@ const others: [call: string, answers: Record<Role, number>, body?: string][] = [
   ['GET /api/desk/calendar-servers/{server}/connect?host={ownHost}',
     { nobody: 401, signedOut: 401, stranger: 403, owner: 403, coordinator: 403, host: 302, other: 403 }],
   ['GET /api/desk/video-services/{service}/connect?host={ownHost}',
-    { nobody: 401, signedOut: 401, stranger: 403, owner: 302, coordinator: 302, host: 302, other: 403 }],
+    { nobody: 401, signedOut: 401, stranger: 403, owner: 403, coordinator: 403, host: 302, other: 403 }],
 ]
 
 /** What everybody is answered, from the row that the call is checked by, as a workspace has let its hosts reach. */

@@ -94,7 +94,7 @@ function viewOf(query: OpeningsQuery): BenchView {
     booked: [],
     holidays: {},
     linkedFrom: [],
-    roomWays: { order: [...presetWays], hasPattern: false },
+    roomWays: { order: [...presetWays], hasPattern: false, accounts: [] },
     questionSets: [],
     groups: [],
     sharedPlans: [],

@@ -131,7 +131,7 @@ export function benchOf(query: OpeningsQuery): { definition: Definition, workerC
       })),
       holidays: {},
       linkedFrom: [],
-    roomWays: { order: [...presetWays], hasPattern: false },
+    roomWays: { order: [...presetWays], hasPattern: false, accounts: [] },
       now: query.now,
     },
   }

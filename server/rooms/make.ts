@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from 'node:util'
 import { and, eq, isNull } from 'drizzle-orm'
 import { roomMayBecome } from '../../core/booking/states'
 import type { TrailValues } from '../../core/booking/trail'
@@ -147,7 +148,8 @@ async function saveRoom(context: Context, attempt: Attempt, details: RoomDetails
     const { number, passcode, joinUrl, hostUrl } = details
     await updateRoom(tx, attempt.room, { ...known, number, passcode, joinUrl, hostUrl, state: 'ready', lastFault: null, nextTryAt: null })
     // What the session has become while the service worked.
-    if (account) await planJob(tx, 'changeRoom', { workspaceId, id }, context.now())
+    const isBehind = account && !isDeepStrictEqual(await describeSession(context, tx, found.session, attempt.room), attempt.request)
+    if (isBehind) await planJob(tx, 'changeRoom', { workspaceId, id }, context.now())
     await applySessionChange(context, tx, workspaceId, sessionId, {
       kind: 'roomReady', by: { kind: 'system', name: account ? name : OURSELVES }, at: context.now(), way: kind, service: name, number, attempt: attempts,
     })

@@ -66,9 +66,10 @@ export function quaysideInterface(store: QuaysideStore, sendInvitation: SendInvi
     return show(meeting)
   }))
 
-  router.put('/v2/meetings/:reference', call(async (event, fault) => {
+  router.put('/v2/meetings/:key', call(async (event, fault) => {
     const account = requireAccount(event)
-    const reference = getRouterParam(event, 'reference') ?? ''
+    // The place in the path is the reference here, and the key elsewhere.
+    const reference = getRouterParam(event, 'key') ?? ''
     const { code, early_minutes: earlyMinutes, organizer, ...rest } = parse(meetingRequest, await readBody(event))
     const user = organizer === null ? account.users[0] : account.users.find(({ id }) => id === organizer)
     if (!user || user.state !== 'active') throw new Refusal(422, 'no_user', 'the organizer is no active user of this account')

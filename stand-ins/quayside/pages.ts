@@ -94,7 +94,7 @@ export function quaysidePages(store: QuaysideStore): Router {
         startsAt: new Date(meeting.begin * 1000).toISOString(),
         endsAt: new Date((meeting.begin + meeting.minutes * 60) * 1000).toISOString(),
         hosts: [nameOf(meeting.organizer)],
-        attendees: meeting.participants.map(({ name }) => name),
+        attendees: meeting.participants.filter(({ part }) => part === 'guest').map(({ name }) => name),
         hostPath: `/room/${meeting.hostKey}`,
         joinPath: `/room/${meeting.guestKey}`,
       })))}

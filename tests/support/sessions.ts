@@ -92,10 +92,15 @@ function describe(fault: TitleFault | Fault | FaultBy | null): string | null {
   return 'by' in fault ? formatFault(fault) : describeFault(fault)
 }
 
-/** Rooms that Lantern Rooms has and shows under a title. */
-export async function roomsAtService(title: string): Promise<number> {
-  const page = await (await fetch(inject('lantern'))).text()
-  return page.split(title).length - 1
+/** Rooms that a video service has and shows with a title, a host or an attendee. */
+export async function roomsAtService(words: string, service: 'lantern' | 'quayside' = 'lantern'): Promise<number> {
+  return (await rowsAtService(service)).filter(row => row.includes(words) && row.includes('as guest')).length
+}
+
+/** The rows of a video service's own page, as text. */
+export async function rowsAtService(service: 'lantern' | 'quayside'): Promise<string[]> {
+  const page = await (await fetch(inject(service))).text()
+  return page.split('<tr>').slice(1).map(row => row.replace(/<[^>]*>/g, ' ').replaceAll('&#64;', '@').replace(/\s+/g, ' ').trim())
 }
 
 /** Moves a session, so that it is over or about to be. */

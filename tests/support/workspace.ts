@@ -1,12 +1,13 @@
 import { randomBytes } from 'node:crypto'
-import { eq } from 'drizzle-orm'
+import { and, eq } from 'drizzle-orm'
 import type { Settings } from '../../core/event-type/settings'
 import { type StoredPlan, plainPlan } from '../../core/hours/plan'
 import { parseHours } from '../../core/time/hours-text'
 import type { MemberRole } from '../../core/views/desk'
+import { until } from '../../scripts/run/processes'
 import type { Context } from '../../server/context'
 import type { Database } from '../../server/database/connection'
-import { hosts, members, workspaces } from '../../server/database/schema'
+import { hosts, members, videoAccounts, workspaces } from '../../server/database/schema'
 import { createEventType } from '../../server/event-types'
 import { insertPlan } from '../../server/hosts-time'
 import { createAccount, hashPassword } from '../../server/people'
@@ -134,6 +135,12 @@ export async function connectLantern(context: Context, workspaceId: string, host
   })
   const code = new URL(consent.headers.get('location') ?? '').searchParams.get('code') ?? ''
   await saveAccount(context, workspaceId, hostId, 'lantern', await connection.exchangeCode(code, redirectUri))
+  // Its first look is over, so that what is asked from now on is asked for a test.
+  const ofHost = and(eq(videoAccounts.workspaceId, workspaceId), eq(videoAccounts.hostId, hostId))
+  await until(async () => {
+    const [found] = await context.db.select().from(videoAccounts).where(ofHost)
+    return Boolean(found?.lookedAt && found.lookedAt >= found.connectedAt)
+  }, 10, 'The account is not looked at')
 }
 
 export function consentOf({ connection }: VideoService): ConsentConnection {

@@ -4,6 +4,7 @@ import { isUnavailable } from './database/faults'
 import { LockBusy } from './database/lock'
 import { type JobName, type JobSubject, planJob, readJobSubject } from './jobs/queue'
 import { type FaultReport, silent } from './log'
+import { auditNightly } from './audit'
 import { lookAtAccount, lookFailed, writeEntries, writingFailed } from './calendar-sync'
 import { cleanUp } from './maintenance'
 import { deliver, deliveryFailed } from './messages'
@@ -48,6 +49,7 @@ export function taskListFor(context: Context, report: FaultReport = silent): Tas
     cleanUp: async () => cleanUp(context),
     lookAtVideoAccounts: async () => planLooks(context),
     warnOfMissingLinks: async () => warnOfMissingLinks(context),
+    auditNightly: async () => auditNightly(context),
     sweepRooms: async () => void await sweepRooms(context),
   }
 }

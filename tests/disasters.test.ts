@@ -51,7 +51,7 @@ async function settled(bookingId: string, client: { name: string, email: string 
   if (new Set(ids).size !== expected.length || !expected.every(id => ids.includes(id)))
     faults.push(`mails ${ids.join(' ')} of ${expected.join(' ')}`)
   const { rows } = await own.context.pool.query(
-    'select 1 from graphile_worker.jobs where run_at < now() + interval \'1 day\' and task_identifier <> \'cleanUp\'',
+    'select 1 from graphile_worker.jobs where run_at < now() + interval \'1 day\' and key is not null',
   )
   if (rows.length > 0) faults.push(`${rows.length} jobs left`)
   return faults

@@ -293,8 +293,8 @@ describe('who may do what', () => {
     const open = ['/api/desk/sign-in', '/api/desk/sign-up', '/api/desk/sign-out', '/api/desk/confirm', '/api/desk/confirm/refuse',
       '/api/desk/password/forgotten', '/api/desk/password/new', '/api/desk/invitation', '/api/desk/account-address/confirm']
     const described = Object.entries<object>(body.paths).filter(([path]) => path.startsWith('/api/desk/') && !open.includes(path))
-      .flatMap(([path, methods]) => Object.keys(methods).map(method => `${method.toUpperCase()} ${path.replace(/\{\w+\}/, '{}')}`))
-    const tried = new Set([...rows, ...others].map(([which]) => which.replace(/\?.*/, '').replace(/\{\w+\}/, '{}')))
+      .flatMap(([path, methods]) => Object.keys(methods).map(method => `${method.toUpperCase()} ${path.replace(/\{\w+\}/g, '{}')}`))
+    const tried = new Set([...rows, ...others].map(([which]) => which.replace(/\?.*/, '').replace(/\{\w+\}/g, '{}')))
     expect(described.filter(item => !tried.has(item))).toEqual([])
   })
 

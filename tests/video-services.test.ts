@@ -40,7 +40,7 @@ const atService = async (words: string, service: 'lantern' | 'quayside') => (awa
 describe('the workspace’s credentials', () => {
   it('are tried before they are saved, and say what is wrong', async () => {
     const workspace = await team()
-    const account = await makeQuaysideAccount([{ name: 'Main', address: `main@${workspace.slug}.example` }])
+    const account = await makeQuaysideAccount(inject('quayside'), [{ name: 'Main', address: `main@${workspace.slug}.example` }])
     const connect = (secret: string) => desk(workspace, 'POST', 'video-services/quayside/connect', {
       fields: { account: account.number, client: account.client, secret },
     })
@@ -58,7 +58,7 @@ describe('the workspace’s credentials', () => {
   it('make rooms for the host who is a user there, and for others under the main user, who are told so until they accept', async () => {
     const workspace = await team(2)
     const [first, second] = workspace.hosts.map(({ email }) => email)
-    const account = await makeQuaysideAccount([{ name: 'Main of all', address: `main@${workspace.slug}.example` }, { name: 'Host 0', address: first ?? '' }])
+    const account = await makeQuaysideAccount(inject('quayside'), [{ name: 'Main of all', address: `main@${workspace.slug}.example` }, { name: 'Host 0', address: first ?? '' }])
     const id = await connectQuayside(own.context, workspace, account)
     const made: Booked[] = []
     for (const name of ['Ana', 'Bo']) {
@@ -70,8 +70,7 @@ describe('the workspace’s credentials', () => {
     const rows = [await hostOf('Ana'), await hostOf('Bo')]
     expect(rows.filter(row => row.includes('Host 0'))).toHaveLength(1)
     const others = rows.findIndex(row => row.includes('Main of all'))
-    const told = (await textsOf(second ?? '')).join(' ')
-    expect(told).toContain('Under the main user of the workspace’s video account')
+    await expect.poll(async () => (await textsOf(second ?? '')).join(' '), soon).toContain('Under the main user of the workspace’s video account')
     expect((await textsOf(first ?? '')).join(' ')).not.toContain('Under the main user')
 
     const host = workspace.hosts[1]?.id ?? ''
@@ -91,11 +90,11 @@ describe('the workspace’s credentials', () => {
 
   it('show an invitation that has ended on Connections and among what waits', async () => {
     const workspace = await team()
-    const account = await makeQuaysideAccount([{ name: 'Main', address: `main@${workspace.slug}.example` }])
+    const account = await makeQuaysideAccount(inject('quayside'), [{ name: 'Main', address: `main@${workspace.slug}.example` }])
     const id = await connectQuayside(own.context, workspace, account)
     await desk(workspace, 'PUT', `connections/${id}/users/${workspace.hosts[0]?.id}`)
     const user = /name="user" value="(u\d+)"/.exec((await (await fetch(inject('quayside'))).text()).split(`Account ${account.number}`)[1] ?? '')?.[1] ?? ''
-    await atQuayside(account, 'expire', { user })
+    await atQuayside(inject('quayside'), account, 'expire', { user })
     await look(workspace, id)
     expect((await desk(workspace, 'GET', 'connections')).body.hosts[0].users[0].state).toBe('ended')
     expect((await attentionOf(own.url, workspace)).map(({ kind }) => kind)).toContain('videoInvitation')
@@ -107,10 +106,10 @@ describe('the workspace’s credentials', () => {
 describe('an account that refuses', () => {
   it('is asked by one room, stands in one line, stops bookings in the checks, and makes all rooms once it does again', async () => {
     const workspace = await team()
-    const account = await makeQuaysideAccount([{ name: 'Main', address: `main@${workspace.slug}.example` }])
+    const account = await makeQuaysideAccount(inject('quayside'), [{ name: 'Main', address: `main@${workspace.slug}.example` }])
     const id = await connectQuayside(own.context, workspace, account)
-    await atQuayside(account, 'quota', { meetings: '0' })
-    const asked = async () => (await callsAtQuayside()).filter(({ call: name }) => name.startsWith('PUT')).length
+    await atQuayside(inject('quayside'), account, 'quota', { meetings: '0' })
+    const asked = async () => (await callsAtQuayside(inject('quayside'))).calls.filter(({ call: name }) => name.startsWith('PUT')).length
     const before = await asked()
     const made: Booked[] = []
     for (let index = 0; index < 4; index++) {
@@ -127,7 +126,7 @@ describe('an account that refuses', () => {
     expect((await desk(workspace, 'GET', 'connections')).body.workspace.accounts[0]).toMatchObject({ waiting: 4, plan: { rooms: 0 } })
     expect((await trailOf(own.context, workspace, made[1]?.sessionId ?? '')).join(' ')).toContain('It is made as soon as that is over')
 
-    await atQuayside(account, 'quota', { meetings: '500' })
+    await atQuayside(inject('quayside'), account, 'quota', { meetings: '500' })
     await look(workspace, id)
     await expect.poll(states, soon).toEqual(Array(4).fill('ready'))
     expect((await attentionOf(own.url, workspace)).filter(({ kind }) => kind === 'videoAccount')).toEqual([])
@@ -159,9 +158,9 @@ describe('an account that refuses', () => {
 
   it('is lost once consent is taken back, before any client meets it', async () => {
     const workspace = await team()
-    const account = await makeQuaysideAccount([{ name: 'Main', address: `main@${workspace.slug}.example` }])
+    const account = await makeQuaysideAccount(inject('quayside'), [{ name: 'Main', address: `main@${workspace.slug}.example` }])
     const id = await connectQuayside(own.context, workspace, account)
-    await atQuayside(account, 'secret')
+    await atQuayside(inject('quayside'), account, 'secret')
     await look(workspace, id)
     expect((await accountOf(workspace))?.state).toBe('lost')
     expect((await attentionOf(own.url, workspace)).filter(({ kind }) => kind === 'videoAccount')).toMatchObject([{ state: 'lost' }])

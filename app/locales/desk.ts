@@ -17,6 +17,8 @@ export const texts = {
     ...(state === 'full' ? ['It allows no more rooms.'] : []),
     sessions > 0 ? `${plural(sessions, 'session waits', 'sessions wait')} for a link.` : 'No session waits for a link because of it.',
   ].join(' '),
+  auditFound: 'Last night’s audit found something broken',
+  auditSays: (found: readonly string[]) => `${found.map(text => text.charAt(0).toUpperCase() + text.slice(1)).join('. ')}. Whoever runs this installation can see more with npm run audit.`,
   invitationEnds: (host: string, service: string, when: string) => `${host}’s invitation to ${service} ends ${when}`,
   invitationEnded: (host: string, service: string) => `${host}’s invitation to ${service} has ended`,
   roomsUnderMainUser: 'Until it is accepted, their rooms are made under the account’s main user.',

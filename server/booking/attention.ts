@@ -7,7 +7,7 @@ import { DAY, MINUTE } from '../../core/time/civil'
 import type { Attention, SignedIn } from '../../core/views/desk'
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
-import { bookings, calendarAccounts, deliveries, eventTypes, hosts, rooms, sessionEntries, sessionHosts, sessions, trail } from '../database/schema'
+import { bookings, calendarAccounts, deliveries, eventTypes, hosts, rooms, sessionEntries, sessionHosts, sessions, trail, workspaces } from '../database/schema'
 import { areJobsRun } from '../jobs/presence'
 import { invitationsEnding, videoAccountsToMend } from './attention-accounts'
 import { sessionsOf } from './scope'
@@ -35,6 +35,7 @@ export async function listAttention(context: Context, member: SignedIn): Promise
     hasRight(member.role, 'connectWorkspace') ? invitationsEnding(context, member.workspaceId) : [],
     entriesChanged(context, member),
     hasRight(member.role, 'changeEventTypes') ? jobs(context, member.workspaceId) : [],
+    hasRight(member.role, 'changeWorkspace') ? auditFound(context, member.workspaceId) : [],
   ])
   return [...await areJobsRun(context.db) ? [] : [{ kind: 'noJobs' as const }], ...parts.flat()]
 }
@@ -172,6 +173,12 @@ async function titles({ db, now }: Context, member: SignedIn): Promise<Attention
     if (entry.code !== 'titleFailed') return []
     return [{ kind: 'title', eventTypeId: eventType.id, eventType: nameForTeam(eventType.settings), fault: entry.values.fault }]
   })
+}
+
+/** What the nightly audit has found broken. */
+async function auditFound({ db }: Context, workspaceId: string): Promise<Attention[]> {
+  const [found] = await db.select({ broken: workspaces.brokenPromises }).from(workspaces).where(eq(workspaces.id, workspaceId))
+  return found && found.broken.length > 0 ? [{ kind: 'audit', found: found.broken }] : []
 }
 
 /** Jobs that keep failing before anything can be written down about them. */

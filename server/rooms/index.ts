@@ -4,7 +4,7 @@ export { countWaiting, listVideoStates, mayConnect, reachesAccount, viewAccounts
 export { withCredentials } from './credentials'
 export { lookAtVideoAccount, planLooks } from './look'
 export { inviteUser, withdrawUser } from './invite-user'
-export { sweepRooms } from './sweep'
+export { type SweepFinding, sweepRooms } from './sweep'
 export { makeRoom, roomJobFailed, tryRoomNow } from './make'
 export { changePlace, changeRoomByHand, listRoomWays } from './by-hand'
 export { warnOfMissingLinks } from './warn'

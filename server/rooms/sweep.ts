@@ -19,7 +19,7 @@ import { isRoom, updateRoom } from './make'
 
 type Room = typeof rooms.$inferSelect
 
-export type SweepFinding =
+export type SweepFinding = { workspaceId: string } & (
   /** A session without a room, or whose room nobody works on any more: it is being made. */
   | { kind: 'noRoom', sessionId: string }
   /** A room that its service has lost, or has otherwise than it should be: it is brought in step, or made anew. */
@@ -28,12 +28,21 @@ export type SweepFinding =
   | { kind: 'noSession', sessionId: string, service: string }
   /** A second room for one session: withdrawn. */
   | { kind: 'doubled', sessionId: string, service: string }
-  /** Made by somebody else, or by an installation that this is a copy of: left alone. */
-  | { kind: 'unknown', service: string, account: string, rooms: number }
   /** A link of a session to come that does not answer. */
   | { kind: 'deadLink', sessionId: string }
+  /** Rooms made by somebody else, or by an installation that this is a copy of: left alone. */
+  | { kind: 'unknown', service: string, account: string, rooms: number }
   /** An account that could not be asked. */
   | { kind: 'notAsked', service: string, account: string }
+)
+
+interface Sweep {
+  context: Context
+  /** The connection that holds the lock. */
+  lock: Database
+  /** Whether what is found is mended too. */
+  mends: boolean
+}
 
 /** How far ahead links are tried. */
 const LINK_DAYS = 2
@@ -41,17 +50,18 @@ const LINK_TIMEOUT_MS = 10_000
 /** A service's list may not show yet what was made a moment ago. Seconds. */
 const SETTLES = 120
 
-/** Null where another process is at it. */
-export async function sweepRooms(context: Context): Promise<SweepFinding[] | null> {
+/** Null where another process is at it. With `mends` false it only looks. */
+export async function sweepRooms(context: Context, { mends } = { mends: true }): Promise<SweepFinding[] | null> {
   try {
-    return await withLock(context.pool, 'sweep of rooms', async (db) => {
-      const accounts = await db.select().from(videoAccounts).where(ne(videoAccounts.sealedCredentials, ''))
-      const findings = await sweepSessions(context, db)
+    return await withLock(context.pool, 'sweep of rooms', async (lock) => {
+      const sweep = { context, lock, mends }
+      const accounts = await lock.select().from(videoAccounts).where(ne(videoAccounts.sealedCredentials, ''))
+      const findings = await sweepSessions(sweep)
       for (const account of accounts) {
         const service = context.video.get(account.service)
-        if (service) findings.push(...await sweepAccount(context, db, service, account))
+        if (service) findings.push(...await sweepAccount(sweep, service, account))
       }
-      return [...findings, ...await sweepLinks(context, db)]
+      return [...findings, ...await sweepLinks(sweep)]
     })
   } catch (error) {
     if (error instanceof LockBusy) return null
@@ -59,14 +69,14 @@ export async function sweepRooms(context: Context): Promise<SweepFinding[] | nul
   }
 }
 
-async function sweepAccount(context: Context, lock: Database, service: VideoService, account: VideoAccount): Promise<SweepFinding[]> {
+async function sweepAccount({ context, lock, mends }: Sweep, service: VideoService, account: VideoAccount): Promise<SweepFinding[]> {
   const { workspaceId } = account
   const askedAt = context.now()
   let listed: RoomAtService[]
   try {
     listed = await withCredentials(context, lock, service, account, service.listRooms)
   } catch (error) {
-    if (error instanceof VideoFault) return [{ kind: 'notAsked', service: service.name, account: account.label }]
+    if (error instanceof VideoFault) return [{ kind: 'notAsked', workspaceId, service: service.name, account: account.label }]
     throw error
   }
   const rows = await context.db.select({ room: rooms, session: sessions }).from(rooms)
@@ -75,11 +85,11 @@ async function sweepAccount(context: Context, lock: Database, service: VideoServ
   const known = new Set(rows.map(({ room }) => room.reference))
   const byReference = groupBy(listed, ({ reference }) => reference)
   const unknown = listed.filter(({ reference }) => !known.has(reference)).length
-  const findings: SweepFinding[] = unknown > 0 ? [{ kind: 'unknown', service: service.name, account: account.label, rooms: unknown }] : []
+  const findings: SweepFinding[] = unknown > 0 ? [{ kind: 'unknown', workspaceId, service: service.name, account: account.label, rooms: unknown }] : []
   for (const { room, session } of rows) {
     const there = byReference.get(room.reference) ?? []
-    const about = { sessionId: session.id, service: service.name }
-    const plan = (name: JobName) => planJob(context.db, name, { workspaceId, id: room.id }, context.now())
+    const about = { workspaceId, sessionId: session.id, service: service.name }
+    const plan = async (name: JobName) => mends && planJob(context.db, name, { workspaceId, id: room.id }, context.now())
     if (room.state === 'withdrawn') {
       if (there.length === 0) continue
       findings.push({ kind: 'noSession', ...about })
@@ -97,14 +107,14 @@ async function sweepAccount(context: Context, lock: Database, service: VideoServ
     for (const { externalId } of there.filter(other => other !== own)) {
       if (!own) break
       findings.push({ kind: 'doubled', ...about })
-      await withCredentials(context, lock, service, account, credentials => service.withdrawRoom(credentials, externalId))
+      if (mends) await withCredentials(context, lock, service, account, credentials => service.withdrawRoom(credentials, externalId))
     }
   }
   return findings
 }
 
 /** Sessions to come that should have a room: those without one, and those whose room no job works on any more. */
-async function sweepSessions(context: Context, db: Database): Promise<SweepFinding[]> {
+async function sweepSessions({ context, lock: db, mends }: Sweep): Promise<SweepFinding[]> {
   const now = context.now()
   const standing = and(eq(sessions.cancelled, false), gt(sessions.endsAt, dateOf(now)), sql`${sessions.place} ->> 'kind' = 'video'`)
   const confirmed = sql`exists (select 1 from ${bookings} where ${bookings.workspaceId} = ${sessions.workspaceId}
@@ -114,7 +124,7 @@ async function sweepSessions(context: Context, db: Database): Promise<SweepFindi
     notExists(db.select({ one: sql`1` }).from(rooms)
       .where(and(eq(rooms.workspaceId, sessions.workspaceId), eq(rooms.sessionId, sessions.id), isNull(rooms.replacedAt)))),
   ))
-  for (const { workspaceId, sessionId } of without)
+  for (const { workspaceId, sessionId } of mends ? without : [])
     await context.db.transaction(tx => applySessionChange(context, tx, workspaceId, sessionId, { kind: 'roomMissed', by: { kind: 'system', name: '' }, at: now }))
   const left = await db.select({ workspaceId: rooms.workspaceId, id: rooms.id, sessionId: rooms.sessionId }).from(rooms)
     .innerJoin(sessions, and(eq(sessions.workspaceId, rooms.workspaceId), eq(sessions.id, rooms.sessionId)))
@@ -124,12 +134,12 @@ async function sweepSessions(context: Context, db: Database): Promise<SweepFindi
       sql`not exists (select 1 from graphile_worker.jobs
         where key = 'makeRoom:' || ${rooms.workspaceId} || ':' || ${rooms.id})`,
     ))
-  for (const { workspaceId, id } of left) await planJob(context.db, 'makeRoom', { workspaceId, id }, now)
-  return [...without, ...left].map(({ sessionId }) => ({ kind: 'noRoom' as const, sessionId }))
+  for (const { workspaceId, id } of mends ? left : []) await planJob(context.db, 'makeRoom', { workspaceId, id }, now)
+  return [...without, ...left].map(({ workspaceId, sessionId }) => ({ kind: 'noRoom' as const, workspaceId, sessionId }))
 }
 
 /** Tries the links of the next days that no service answers for, and marks those that are dead. */
-async function sweepLinks(context: Context, db: Database): Promise<SweepFinding[]> {
+async function sweepLinks({ context, lock: db, mends }: Sweep): Promise<SweepFinding[]> {
   const now = context.now()
   const found = await db.select({ room: rooms }).from(rooms)
     .innerJoin(sessions, and(eq(sessions.workspaceId, rooms.workspaceId), eq(sessions.id, rooms.sessionId)))
@@ -144,9 +154,10 @@ async function sweepLinks(context: Context, db: Database): Promise<SweepFinding[
     if (!link) continue
     const tried = answers.get(link) ?? linkAnswers(context, link)
     answers.set(link, tried)
+    if (!await tried) findings.push({ kind: 'deadLink', workspaceId: room.workspaceId, sessionId: room.sessionId })
+    if (!mends) continue
     if (await tried) await forgetDeadLink(context, room)
     else {
-      findings.push({ kind: 'deadLink', sessionId: room.sessionId })
       await context.db.update(rooms).set({ lastFault: { by: null, fault: { code: 'deadLink' } } }).where(and(isRoom(room), eq(rooms.state, 'ready')))
     }
   }

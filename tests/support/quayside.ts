@@ -1,6 +1,5 @@
 import { randomInt } from 'node:crypto'
 import { eq } from 'drizzle-orm'
-import { inject } from 'vitest'
 import { videoAccounts } from '../../server/database/schema'
 import { until } from '../../scripts/run/processes'
 import { connectByCredentials } from '../../server/rooms'
@@ -16,9 +15,9 @@ export interface QuaysideAccount {
 }
 
 /** Makes an account whose users have some addresses, the main one first. */
-export async function makeQuaysideAccount(users: readonly { name: string, address: string }[]): Promise<QuaysideAccount> {
+export async function makeQuaysideAccount(url: string, users: readonly { name: string, address: string }[]): Promise<QuaysideAccount> {
   const account = { number: `test-${randomInt(1e9)}`, client: '77', secret: `secret-${randomInt(1e9)}` }
-  const response = await fetch(`${inject('quayside')}/accounts`, {
+  const response = await fetch(`${url}/accounts`, {
     method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ ...account, name: `Practice ${account.number}`, users }),
   })
   if (!response.ok) throw new Error(await response.text())
@@ -26,8 +25,8 @@ export async function makeQuaysideAccount(users: readonly { name: string, addres
 }
 
 /** Does something to an account on the service's own page: `quota`, `secret` or `expire`. */
-export async function atQuayside({ number }: QuaysideAccount, what: string, more: Record<string, string> = {}): Promise<void> {
-  await fetch(`${inject('quayside')}/accounts/${number}`, { method: 'POST', redirect: 'manual', body: new URLSearchParams({ do: what, ...more }) })
+export async function atQuayside(url: string, { number }: QuaysideAccount, what: string, more: Record<string, string> = {}): Promise<void> {
+  await fetch(`${url}/accounts/${number}`, { method: 'POST', redirect: 'manual', body: new URLSearchParams({ do: what, ...more }) })
 }
 
 /** Connects it as the workspace's, and waits until it has been looked at. Gives its id here. */
@@ -42,7 +41,7 @@ export async function connectQuayside(
   return (await find())?.id ?? ''
 }
 
-/** Calls of its interface that the service has answered, newest last. */
-export async function callsAtQuayside(): Promise<{ call: string, status: number }[]> {
-  return (await (await fetch(`${inject('quayside')}/calls.json`)).json()).calls
+/** Calls of its interface that the service has answered, newest last, and the most that there were at once. */
+export async function callsAtQuayside(url: string): Promise<{ most: number, calls: { call: string, status: number }[] }> {
+  return (await fetch(`${url}/calls.json`)).json()
 }

@@ -34,7 +34,7 @@ function rowOf(host: HostConnection): Row {
     return { text: texts.silentSince(since), isBroken: true, canAsk: false }
   }
   const calendars = own.reduce((sum, account) => sum + account.calendars.length, 0)
-  const canAsk = calendars === 0 && !host.connects && props.workspace.mayChange
+  const canAsk = (calendars === 0 || host.accounts.length === 0) && !host.connects && props.workspace.mayChange
   if (calendars === 0 && host.accounts.length === 0) return { text: texts.nothingConnected, isBroken: true, canAsk }
   const video = videoOf(host)
   return { text: `${calendars === 0 ? texts.noCalendar : texts.calendarCount(calendars)}, ${video.text}`, isBroken: video.isBroken, canAsk }

@@ -108,6 +108,13 @@ const shown = computed(
           action: null,
           link: { name: texts.handItOver, to: `/desk/sessions/${item.sessionId}` },
         }
+      case 'audit':
+        return {
+          title: texts.auditFound,
+          text: texts.auditSays(item.found),
+          action: null,
+          link: null,
+        }
       case 'noJobs':
         return {
           title: texts.messagesAndVideoLinksWait,

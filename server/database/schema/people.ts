@@ -41,6 +41,8 @@ export const workspaces = pgTable('workspaces', {
   stopsSilent: boolean('stops_silent').notNull().default(false),
   /** Which ways to a room are tried, in this order, where an event type says no other. */
   roomWays: jsonb('room_ways').$type<WayKind[]>().notNull().default([...presetWays]),
+  /** What the nightly audit found broken, in words. */
+  brokenPromises: jsonb('broken_promises').$type<string[]>().notNull().default([]),
   /** The address of rooms on a meeting server of its own; empty where there is none. */
   roomPattern: text('room_pattern').notNull().default(''),
   /** How far its hosts reach with what is other hosts'. */

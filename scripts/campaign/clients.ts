@@ -1,0 +1,119 @@
+import { randomUUID } from 'node:crypto'
+import { eq } from 'drizzle-orm'
+import { bookings } from '../../server/database/schema'
+import { DAY, formatDate } from '../../core/time/civil'
+import { type Arena, pause, type CampaignRecord } from './arena'
+import type { Random } from './random'
+
+/** Clients who book and cancel, and members who approve, decline and change links by hand, all at the same time. */
+
+interface Mine {
+  bookingId: string
+  token: string
+  slug: string
+}
+
+export const slugs = ['talk', 'strict', 'group', 'asked'] as const
+
+/** One client: books and cancels until there are as many bookings as there should be. */
+export async function client(arena: Arena, record: CampaignRecord, random: Random, most: number, name: string): Promise<void> {
+  const mine: Mine[] = []
+  while (record.booked < most) {
+    const last = mine.length > 0 && random.next() < 0.2 ? mine.splice(random.below(mine.length), 1)[0] : undefined
+    if (last) await cancel(arena, record, random, last)
+    else await book(arena, record, random, mine, name)
+    await pause(random.below(400))
+  }
+}
+
+/** A call that is made again, at the other process, where the one that was asked is gone. */
+async function ask(arena: Arena, record: CampaignRecord, random: Random, path: string, options: RequestInit = {}): Promise<Response> {
+  for (;;) {
+    try {
+      const response = await fetch(random.pick(arena.apps).url + path, { ...options, signal: AbortSignal.timeout(15_000) })
+      if (response.status < 500) return response
+    } catch {
+      record.repeated += 1
+    }
+    await pause(150)
+  }
+}
+
+async function book(arena: Arena, record: CampaignRecord, random: Random, mine: Mine[], name: string): Promise<void> {
+  const slug = random.pick(slugs)
+  const path = `/api/public/${arena.workspace.slug}/${slug}`
+  const from = Math.floor(Date.now() / 1000 / DAY) + 1 + random.below(30)
+  const query = new URLSearchParams({ from: formatDate(from), to: formatDate(from + 5), timeZone: 'UTC' })
+  const { openings = [] } = await (await ask(arena, record, random, `${path}/openings?${query}`)).json() as { openings?: { start: string }[] }
+  if (openings.length === 0) return
+  const body = {
+    start: random.pick(openings).start, timeZone: 'UTC', answers: {},
+    client: { name: `${name} ${randomUUID().slice(0, 6)}`, email: `${randomUUID().slice(0, 12)}@client.example` },
+  }
+  const response = await ask(arena, record, random, `${path}/bookings`, {
+    method: 'POST', headers: { 'content-type': 'application/json', 'idempotency-key': randomUUID() }, body: JSON.stringify(body),
+  })
+  const text = await response.text()
+  if (response.status !== 201) {
+    record.refused += 1
+    return
+  }
+  record.booked += 1
+  const { booking, manage } = JSON.parse(text) as { booking: { id: string }, manage: string }
+  const token = new URL(manage).pathname.split('/').at(-1) ?? ''
+  mine.push({ bookingId: booking.id, token, slug })
+  if (slug === 'asked') await readUnconfirmed(arena, record, random, booking.id, token, text)
+}
+
+/** What the public side shows of a request that nobody has approved. */
+async function readUnconfirmed(
+  arena: Arena, record: CampaignRecord, random: Random, bookingId: string, token: string, first: string,
+): Promise<void> {
+  const paths = [`/bookings/${token}`, `/api/public/bookings/${token}`, `/api/public/bookings/${token}/page`]
+  const texts = [first]
+  for (const path of paths) texts.push(await (await ask(arena, record, random, path)).text())
+  const [row] = await arena.context.db.select({ state: bookings.state }).from(bookings).where(eq(bookings.id, bookingId))
+  if (row?.state === 'awaitingApproval') record.unconfirmed.push({ bookingId, texts })
+}
+
+async function cancel(arena: Arena, record: CampaignRecord, random: Random, { token }: Mine): Promise<void> {
+  const response = await ask(arena, record, random, `/api/public/bookings/${token}/cancel`, {
+    method: 'POST', headers: { 'content-type': 'application/json' }, body: '{}',
+  })
+  if (response.ok) record.cancelled += 1
+}
+
+/** The owner: approves and declines what waits, and makes and removes links by hand. */
+export async function owner(arena: Arena, record: CampaignRecord, random: Random, isOver: () => boolean): Promise<void> {
+  const signedIn = await ask(arena, record, random, '/api/desk/sign-in', {
+    method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(arena.workspace.owner),
+  })
+  const cookie = signedIn.headers.getSetCookie().find(text => /^temporia=[^;]/.test(text))?.split(';')[0] ?? ''
+  const desk = (method: string, path: string, body: object = {}) => ask(arena, record, random, `/api/desk/${path}`, {
+    method, headers: { 'content-type': 'application/json', cookie }, ...(method === 'GET' ? {} : { body: JSON.stringify(body) }),
+  })
+  while (!isOver()) {
+    const waiting = await arena.context.db.select({ id: bookings.id }).from(bookings).where(eq(bookings.state, 'awaitingApproval')).limit(20)
+    if (waiting.length > 0 && random.next() < 0.7) {
+      const { id } = random.pick(waiting)
+      const approves = random.next() < 0.8
+      const answer = approves ? await desk('POST', `bookings/${id}/approve`) : await desk('POST', `bookings/${id}/close`, { state: 'declined' })
+      if (answer.ok) record[approves ? 'approved' : 'declined'] += 1
+    } else {
+      const confirmed = await arena.context.db.select({ sessionId: bookings.sessionId }).from(bookings).where(eq(bookings.state, 'confirmed')).limit(200)
+      if (confirmed.length > 0) await changeLink(record, random, desk, random.pick(confirmed).sessionId)
+    }
+    await pause(200 + random.below(600))
+  }
+}
+
+async function changeLink(
+  record: CampaignRecord, random: Random, desk: (method: string, path: string, body?: object) => Promise<Response>, sessionId: string,
+): Promise<void> {
+  const room = `sessions/${sessionId}/room`
+  const [method, path, body]: [string, string, object?] = random.pick([
+    ['POST', `${room}/renew`, { way: null }], ['POST', `${room}/renew`, { way: null }],
+    ['POST', `${room}/link`, { link: `https://meet.example.org/given-${randomUUID()}` }], ['DELETE', room],
+  ] satisfies [string, string, object?][])
+  if ((await desk(method, path, body)).ok) record.byHand += 1
+}

@@ -1,0 +1,1 @@
+ALTER TABLE "workspaces" ADD COLUMN "broken_promises" jsonb DEFAULT '[]'::jsonb NOT NULL;

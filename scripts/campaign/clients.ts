@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { eq } from 'drizzle-orm'
+import { and, eq } from 'drizzle-orm'
 import { bookings } from '../../server/database/schema'
 import { DAY, formatDate } from '../../core/time/civil'
 import { type Arena, pause, type CampaignRecord } from './arena'
@@ -92,15 +92,16 @@ export async function owner(arena: Arena, record: CampaignRecord, random: Random
   const desk = (method: string, path: string, body: object = {}) => ask(arena, record, random, `/api/desk/${path}`, {
     method, headers: { 'content-type': 'application/json', cookie }, ...(method === 'GET' ? {} : { body: JSON.stringify(body) }),
   })
+  const isOurs = (state: 'awaitingApproval' | 'confirmed') => and(eq(bookings.workspaceId, arena.workspace.id), eq(bookings.state, state))
   while (!isOver()) {
-    const waiting = await arena.context.db.select({ id: bookings.id }).from(bookings).where(eq(bookings.state, 'awaitingApproval')).limit(20)
+    const waiting = await arena.context.db.select({ id: bookings.id }).from(bookings).where(isOurs('awaitingApproval')).limit(20)
     if (waiting.length > 0 && random.next() < 0.7) {
       const { id } = random.pick(waiting)
       const approves = random.next() < 0.8
       const answer = approves ? await desk('POST', `bookings/${id}/approve`) : await desk('POST', `bookings/${id}/close`, { state: 'declined' })
       if (answer.ok) record[approves ? 'approved' : 'declined'] += 1
     } else {
-      const confirmed = await arena.context.db.select({ sessionId: bookings.sessionId }).from(bookings).where(eq(bookings.state, 'confirmed')).limit(200)
+      const confirmed = await arena.context.db.select({ sessionId: bookings.sessionId }).from(bookings).where(isOurs('confirmed')).limit(200)
       if (confirmed.length > 0) await changeLink(record, random, desk, random.pick(confirmed).sessionId)
     }
     await pause(200 + random.below(600))

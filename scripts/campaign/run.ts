@@ -2,6 +2,7 @@ import { eq } from 'drizzle-orm'
 import { roomOptionsSchema } from '../../core/rooms/options'
 import type { Context } from '../../server/context'
 import { workspaces } from '../../server/database/schema'
+import { sweepRooms } from '../../server/rooms'
 import { connectLantern, makeWorkspace, type TestWorkspace } from '../../tests/support/workspace'
 import { connectQuayside, makeQuaysideAccount } from '../../tests/support/quayside'
 import type { Arena, CampaignRecord } from './arena'
@@ -64,7 +65,10 @@ export async function runCampaign(arena: Arena, { seed, bookings, kills }: Campa
   while (record.kills < kills) await new Promise(resolve => setTimeout(resolve, 200))
   isOver = true
   await Promise.all(beside)
+  // The night's sweep, which mends what no answer has told of.
   const isSettled = await settle(arena)
+  await sweepRooms(arena.context)
+  await settle(arena)
   const findings = await verify(arena, record)
   return { record, findings: isSettled ? findings : [{ what: 'it did not settle', count: 1, examples: [] }, ...findings] }
 }

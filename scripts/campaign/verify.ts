@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import { eq } from 'drizzle-orm'
+import { and, eq } from 'drizzle-orm'
 import { audit } from '../../server/audit'
 import { bookings, deliveries, rooms, sessions, trail } from '../../server/database/schema'
 import { type Arena, pause, type CampaignRecord } from './arena'
@@ -12,16 +12,16 @@ export interface Finding {
   examples: string[]
 }
 
-const SETTLE_SECONDS = 240
+const SETTLE_SECONDS = 120
 
 /** Waits until nothing is under way any more: no job is due soon, no message is planned. */
-export async function settle({ context }: Arena): Promise<boolean> {
+export async function settle({ context, workspace }: Arena): Promise<boolean> {
   const until = Date.now() + SETTLE_SECONDS * 1000
   while (Date.now() < until) {
     const { rows: [left] } = await context.pool.query<{ jobs: number, messages: number, rooms: number }>(`select
-      (select count(*)::int from graphile_worker.jobs where key like '%:%:%' and task_identifier <> 'lookAtVideoAccount' and run_at < now() + interval '30 minutes') as jobs,
-      (select count(*)::int from deliveries where state in ('planned', 'sending')) as messages,
-      (select count(*)::int from rooms where state in ('planned', 'making', 'failing') and replaced_at is null) as rooms`)
+      (select count(*)::int from graphile_worker.jobs where key like '%:' || $1::text || ':%' and task_identifier <> 'lookAtVideoAccount' and run_at < now() + interval '30 minutes') as jobs,
+      (select count(*)::int from deliveries where workspace_id = $1::uuid and state in ('planned', 'sending')) as messages,
+      (select count(*)::int from rooms where workspace_id = $1::uuid and state in ('planned', 'making', 'failing') and replaced_at is null) as rooms`, [workspace.id])
     if (left && left.jobs === 0 && left.messages === 0 && left.rooms === 0) return true
     await pause(500)
   }
@@ -38,9 +38,9 @@ interface CaughtMail {
 export async function verify(arena: Arena, record: CampaignRecord): Promise<Finding[]> {
   const findings = new Map<string, string[]>()
   const found = (what: string, example: string) => void findings.set(what, [...findings.get(what) ?? [], example])
-  const { db } = arena.context
-  const allRooms = await db.select().from(rooms)
-  const allBookings = await db.select().from(bookings)
+  const { context: { db }, workspace } = arena
+  const allRooms = await db.select().from(rooms).where(eq(rooms.workspaceId, workspace.id))
+  const allBookings = await db.select().from(bookings).where(eq(bookings.workspaceId, workspace.id))
   const sessionOf = new Map(allBookings.map(booking => [booking.id, booking.sessionId]))
 
   const { broken, notes } = await audit(arena.context)
@@ -49,11 +49,11 @@ export async function verify(arena: Arena, record: CampaignRecord): Promise<Find
 
   const confirmed = new Set(allBookings.filter(({ state }) => state === 'confirmed').map(({ sessionId }) => sessionId))
   const removed = new Set((await db.select({ id: trail.sessionId }).from(trail).where(eq(trail.code, 'roomRemoved'))).map(({ id }) => id))
-  for (const { id, place } of await db.select().from(sessions).where(eq(sessions.cancelled, false))) {
+  for (const { id, place } of await db.select().from(sessions).where(and(eq(sessions.workspaceId, workspace.id), eq(sessions.cancelled, false)))) {
     if (!confirmed.has(id) || place.kind !== 'video') continue
     const live = allRooms.filter(room => room.sessionId === id && room.state === 'ready')
     const isRemoved = removed.has(id) && allRooms.some(room => room.sessionId === id && room.state === 'withdrawn' && room.replacedAt === null)
-    if (live.length !== 1 && !isRemoved) found('a confirmed session has not exactly one live room', `${id}: ${live.length}`)
+    if (live.length !== 1 && !isRemoved) found('a confirmed session has not exactly one live room', `${id}: ${allRooms.filter(room => room.sessionId === id).map(describeRoom).join(', ')}`)
   }
 
   const mails = await readMails(arena)
@@ -63,10 +63,13 @@ export async function verify(arena: Arena, record: CampaignRecord): Promise<Find
   return [...findings].map(([what, examples]) => ({ what, count: examples.length, examples: examples.slice(0, 3) }))
 }
 
+const describeRoom = ({ state, way, attempts, replacedAt, waitsFor, lastFault, nextTryAt }: typeof rooms.$inferSelect) =>
+  [state, way, `try ${attempts}`, replacedAt && 'replaced', waitsFor && 'waits', lastFault && JSON.stringify(lastFault), nextTryAt?.toISOString()].filter(Boolean).join(' ')
+
 type Found = (what: string, example: string) => void
 
-async function readMails({ context, standIns }: Arena): Promise<CaughtMail[]> {
-  const addresses = await context.db.selectDistinct({ address: deliveries.address }).from(deliveries)
+async function readMails({ context, standIns, workspace }: Arena): Promise<CaughtMail[]> {
+  const addresses = await context.db.selectDistinct({ address: deliveries.address }).from(deliveries).where(eq(deliveries.workspaceId, workspace.id))
   const mails: CaughtMail[] = []
   for (const { address } of addresses) {
     const answer = await fetch(`${standIns.pigeonhole}/api/inbox/${encodeURIComponent(address)}`)
@@ -82,10 +85,10 @@ async function readMails({ context, standIns }: Arena): Promise<CaughtMail[]> {
 }
 
 /** Each mail that was called for arrived once; twice only where an answer was lost, which the trail then says. */
-async function verifyMessages({ context }: Arena, mails: readonly CaughtMail[], found: Found): Promise<void> {
+async function verifyMessages({ context, workspace }: Arena, mails: readonly CaughtMail[], found: Found): Promise<void> {
   const arrived = new Map<string, number>()
   for (const { messageId } of mails) arrived.set(messageId, (arrived.get(messageId) ?? 0) + 1)
-  for (const delivery of await context.db.select().from(deliveries)) {
+  for (const delivery of await context.db.select().from(deliveries).where(eq(deliveries.workspaceId, workspace.id))) {
     const times = arrived.get(delivery.messageId) ?? 0
     const about = `${delivery.occasion} to ${delivery.address}, ${delivery.state}, arrived ${times} times`
     if (delivery.state === 'overtaken' ? times > 1 : times === 0) found('a mail did not arrive', about)

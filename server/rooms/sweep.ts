@@ -2,6 +2,7 @@ import { and, eq, gt, inArray, isNull, lt, ne, notExists, sql } from 'drizzle-or
 import { groupBy } from '../../core/group-by'
 import { DAY } from '../../core/time/civil'
 import { type Context, dateOf, secondsOf } from '../context'
+import { among } from '../database/among'
 import type { Database } from '../database/connection'
 import { LockBusy, withLock } from '../database/lock'
 import { bookings, rooms, sessions, videoAccounts } from '../database/schema'
@@ -44,6 +45,8 @@ interface Sweep {
   mends: boolean
 }
 
+const isUuid = (text: string) => /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/.test(text)
+
 /** How far ahead links are tried. */
 const LINK_DAYS = 2
 const LINK_TIMEOUT_MS = 10_000
@@ -82,7 +85,9 @@ async function sweepAccount({ context, lock, mends }: Sweep, service: VideoServi
   const rows = await context.db.select({ room: rooms, session: sessions }).from(rooms)
     .innerJoin(sessions, and(eq(sessions.workspaceId, rooms.workspaceId), eq(sessions.id, rooms.sessionId)))
     .where(and(eq(rooms.workspaceId, workspaceId), eq(rooms.accountId, account.id)))
-  const known = new Set(rows.map(({ room }) => room.reference))
+  // Two workspaces may be connected to the same account.
+  const known = new Set((await context.db.select({ reference: rooms.reference }).from(rooms)
+    .where(among(rooms.reference, listed.flatMap(({ reference }) => (isUuid(reference) ? [reference] : []))))).map(row => row.reference))
   const byReference = groupBy(listed, ({ reference }) => reference)
   const unknown = listed.filter(({ reference }) => !known.has(reference)).length
   const findings: SweepFinding[] = unknown > 0 ? [{ kind: 'unknown', workspaceId, service: service.name, account: account.label, rooms: unknown }] : []

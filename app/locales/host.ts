@@ -52,6 +52,8 @@ export const texts = {
     none: () => 'Not connected: no rooms can be made.',
   },
   connect: 'Connect',
+  videoEmail: 'Address at video services (optional)',
+  videoEmailHint: 'Only where the account there has another address than this host.',
   fixedRoom: 'Fixed video room',
   hasFixedRoom: 'There is a room that is always this host’s',
   roomLink: 'Link',

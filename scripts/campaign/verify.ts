@@ -19,7 +19,8 @@ export async function settle({ context, workspace }: Arena): Promise<boolean> {
   const until = Date.now() + SETTLE_SECONDS * 1000
   while (Date.now() < until) {
     const { rows: [left] } = await context.pool.query<{ jobs: number, messages: number, rooms: number }>(`select
-      (select count(*)::int from graphile_worker.jobs where key like '%:' || $1::text || ':%' and task_identifier <> 'lookAtVideoAccount' and run_at < now() + interval '30 minutes') as jobs,
+      (select count(*)::int from graphile_worker.jobs where key like '%:' || $1::text || ':%'
+        and task_identifier <> 'lookAtVideoAccount' and run_at < now() + interval '30 minutes') as jobs,
       (select count(*)::int from deliveries where workspace_id = $1::uuid and state in ('planned', 'sending')) as messages,
       (select count(*)::int from rooms where workspace_id = $1::uuid and state in ('planned', 'making', 'failing') and replaced_at is null) as rooms`, [workspace.id])
     if (left && left.jobs === 0 && left.messages === 0 && left.rooms === 0) return true
@@ -49,7 +50,8 @@ export async function verify(arena: Arena, record: CampaignRecord): Promise<Find
 
   const confirmed = new Set(allBookings.filter(({ state }) => state === 'confirmed').map(({ sessionId }) => sessionId))
   const removed = new Set((await db.select({ id: trail.sessionId }).from(trail).where(eq(trail.code, 'roomRemoved'))).map(({ id }) => id))
-  for (const { id, place } of await db.select().from(sessions).where(and(eq(sessions.workspaceId, workspace.id), eq(sessions.cancelled, false)))) {
+  const standing = and(eq(sessions.workspaceId, workspace.id), eq(sessions.cancelled, false))
+  for (const { id, place } of await db.select().from(sessions).where(standing)) {
     if (!confirmed.has(id) || place.kind !== 'video') continue
     const live = allRooms.filter(room => room.sessionId === id && room.state === 'ready')
     const isRemoved = removed.has(id) && allRooms.some(room => room.sessionId === id && room.state === 'withdrawn' && room.replacedAt === null)
@@ -69,7 +71,8 @@ const describeRoom = ({ state, way, attempts, replacedAt, waitsFor, lastFault, n
 type Found = (what: string, example: string) => void
 
 async function readMails({ context, standIns, workspace }: Arena): Promise<CaughtMail[]> {
-  const addresses = await context.db.selectDistinct({ address: deliveries.address }).from(deliveries).where(eq(deliveries.workspaceId, workspace.id))
+  const addresses = await context.db.selectDistinct({ address: deliveries.address }).from(deliveries)
+    .where(eq(deliveries.workspaceId, workspace.id))
   const mails: CaughtMail[] = []
   for (const { address } of addresses) {
     const answer = await fetch(`${standIns.pigeonhole}/api/inbox/${encodeURIComponent(address)}`)

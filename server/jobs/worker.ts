@@ -70,6 +70,8 @@ async function startRunner(context: Context, tasks: TaskList, report: FaultRepor
   events.on('worker:create', ({ worker }) => {
     locking = locking.then(() => holder.query('select pg_advisory_lock($1, hashtext($2))', [WORKER_LOCK, worker.workerId])).catch(lost)
   })
+  // Two processes that look at once may meet in a deadlock; whoever is refused looks again a little later.
+  const recover = () => recoverJobs(context.pool).then(() => {}, error => report('Looking for jobs left behind', error))
   let runner: Runner
   try {
     runner = await run({
@@ -86,7 +88,7 @@ async function startRunner(context: Context, tasks: TaskList, report: FaultRepor
       events,
     })
     await locking
-    await recoverJobs(context.pool)
+    await recover()
   } catch (error) {
     holder.release(true)
     throw error
@@ -94,7 +96,7 @@ async function startRunner(context: Context, tasks: TaskList, report: FaultRepor
   runner.promise.then(end, end)
   const timer = setInterval(() => {
     holder.query('select 1').catch(lost)
-    recoverJobs(context.pool).catch(error => report('Looking for jobs left behind', error))
+    void recover()
   }, CHECK_EVERY_SECONDS * 1000)
   return {
     ended,

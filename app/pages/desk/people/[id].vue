@@ -112,6 +112,13 @@ function togglePage(isShown: boolean): void {
             </template>
             <p v-else class="quiet hint">{{ texts.noPage }}</p>
           </fieldset>
+          <div v-if="stored.mayChange" class="field">
+            <VTextField
+              v-model="edited.videoEmail" :label="texts.videoEmail" type="email" :placeholder="stored.email" persistent-placeholder
+              :error-messages="faults['videoEmail'] ?? []" hide-details="auto"
+            />
+            <p class="quiet hint">{{ texts.videoEmailHint }}</p>
+          </div>
           <fieldset v-if="stored.mayChange">
             <legend>{{ texts.fixedRoom }}</legend>
             <VCheckbox

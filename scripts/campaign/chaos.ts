@@ -17,7 +17,8 @@ export async function misbehave({ standIns }: Arena, record: CampaignRecord, ran
   while (!isOver()) {
     const service = random.pick(['lantern', 'quayside', 'lantern', 'quayside', 'pigeonhole'] as const)
     const kind = random.pick<string>(service === 'pigeonhole' ? mailFaults : roomFaults)
-    await setFault(standIns[service], kind, 1 + random.below(6), 1 + random.below(4))
+    // Some are slower than anybody waits for.
+    await setFault(standIns[service], kind, 1 + random.below(6), 1 + random.below(8))
     if (kind !== 'none') record.faults += 1
     await pause(300 + random.below(1500))
   }

@@ -12,7 +12,7 @@ export interface Finding {
   examples: string[]
 }
 
-const SETTLE_SECONDS = 120
+const SETTLE_SECONDS = 240
 
 /** Waits until nothing is under way any more: no job is due soon, no message is planned. */
 export async function settle({ context, workspace }: Arena): Promise<boolean> {
@@ -59,6 +59,10 @@ export async function verify(arena: Arena, record: CampaignRecord): Promise<Find
   }
 
   const mails = await readMails(arena)
+  for (const { id, sessionId, state, clientEmail } of allBookings) {
+    const link = state === 'confirmed' && allRooms.find(room => room.sessionId === sessionId && room.state === 'ready')?.joinUrl
+    if (link && !mails.some(({ address, text }) => address === clientEmail && text.includes(link))) found('a client does not have the link', id)
+  }
   await verifyMessages(arena, mails, found)
   verifyMails(mails, allRooms, new Map((await db.select().from(deliveries)).map(row => [row.messageId, sessionOf.get(row.bookingId ?? '') ?? ''])), found)
   verifySecrets(arena, record, allRooms, sessionOf, found)
@@ -143,7 +147,7 @@ function verifySecrets(
   for (const [name, text] of places) for (const secret of all) if (isWord(text, secret)) found(`a secret stands in ${name}`, secret)
 }
 
+/** Whether a text holds a secret as a word of its own, and not as the fraction of a second. */
 function isWord(text: string, word: string): boolean {
-  const at = text.indexOf(word)
-  return at >= 0 && !/\w/.test(text[at - 1] ?? ' ') && !/\w/.test(text[at + word.length] ?? ' ')
+  return new RegExp(`(?<![\\w.])${word}(?!\\w)`).test(text)
 }

@@ -133,6 +133,7 @@ export const texts = {
   waitsForApproval: (name: string) => `waiting for approval: the owner of this account has to allow Temporia at ${name}`,
   accountLost: (name: string) => `${name} no longer lets Temporia in`,
   refuses: (since: string, fault: string) => `refuses since ${since}: ${fault}`,
+  allowsNoMore: 'allows no more rooms',
   sessionsWait: (count: number) => `${plural(count, 'session waits', 'sessions wait')} for a link`,
   planOf: ({ rooms, roomsUsed, minutes, people }: NonNullable<VideoAccountView['plan']>) => [
     ...(rooms === null ? [] : [`${roomsUsed} of ${rooms} rooms`]),

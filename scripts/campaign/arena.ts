@@ -36,6 +36,8 @@ export interface CampaignRecord {
   faults: number
   /** Times a call had to be repeated because its process was gone. */
   repeated: number
+  /** Mails that were sent twice with an unknown outcome, and wait for a person. */
+  leftToPeople: number
   unconfirmed: Unconfirmed[]
   /** Contents of the queue, as they were now and then. */
   jobs: Set<string>

@@ -52,7 +52,9 @@ const workspaceRow = computed(() => {
   const [account] = props.workspace.accounts
   if (!account) return { text: texts.nothingConnected, isBroken: false }
   const users = props.hosts.filter(host => host.users.some(({ accountId, state }) => accountId === account.id && (state === 'user' || state === 'main')))
-  const isBroken = account.state !== 'connected' || account.refusal !== null
+  const { plan } = account
+  const isFull = plan !== null && plan.rooms !== null && plan.roomsUsed >= plan.rooms
+  const isBroken = account.state !== 'connected' || account.refusal !== null || isFull
   return { text: `${account.name}, ${texts.usersOf(users.length, props.hosts.length)}`, isBroken }
 })
 

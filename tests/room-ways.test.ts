@@ -1,17 +1,21 @@
 import { eq } from 'drizzle-orm'
-import { afterEach, describe, expect, it } from 'vitest'
+import { afterEach, describe, expect, inject, it } from 'vitest'
 import type { Settings } from '../core/event-type/settings'
 import { roomOptionsSchema } from '../core/rooms/options'
 import { hosts, rooms, videoAccounts, workspaces } from '../server/database/schema'
 import { useApplication } from './support/application'
 import { call, post, setFault, signIn } from './support/http'
+import { connectQuayside, makeQuaysideAccount } from './support/quayside'
 import { bookNext, roomOf, roomsAtService, subjects, textsOf, tokenOf, trailOf } from './support/sessions'
 import { makeWorkspace } from './support/workspace'
 
 /** Which way leads to a session's room, and what becomes of those that did not. */
 
 const own = useApplication('room_ways', { VIDEO_TIMEOUT_SECONDS: '10', RETRY_PACE: '0.1' })
-afterEach(() => setFault('lantern', 'none'))
+afterEach(async () => {
+  await setFault('lantern', 'none')
+  await setFault('quayside', 'none')
+})
 
 const soon = { timeout: 30_000, interval: 100 }
 const PATTERN = 'https://meet.example.org/{room}'
@@ -48,6 +52,20 @@ describe('a service that does not answer', () => {
     ]))
     expect(await roomsAtService(client.name)).toBe(0)
     expect(await own.context.db.$count(rooms, eq(rooms.sessionId, sessionId))).toBe(2)
+  })
+
+  it('nor the second one: the meeting server is there within what a confirmation waits', async () => {
+    const { workspace, booked, state } = await team({ video: true, pattern: PATTERN })
+    await connectQuayside(own.context, workspace, await makeQuaysideAccount(inject('quayside'), [{ name: 'Main', address: `main@${workspace.slug}.example` }]))
+    await setFault('lantern', 'silent')
+    await setFault('quayside', 'silent')
+    const email = `bo@${workspace.slug}.example`
+    const { sessionId } = await booked({ client: { name: 'Bo', email } })
+    await expect.poll(() => state(sessionId), { timeout: 20_000, interval: 100 }).toBe('ready')
+    expect((await roomOf(own.context, sessionId))?.way).toBe('pattern')
+    // One mail, with the link in it: the confirmation had waited.
+    await expect.poll(() => subjects(email), soon).toEqual(['Talk'])
+    expect((await textsOf(email))[0]).toContain('https://meet.example.org/')
   })
 
   it('is tried again by itself where there is no other way', async () => {

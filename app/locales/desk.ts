@@ -17,6 +17,8 @@ export const texts = {
     ...(state === 'full' ? ['It allows no more rooms.'] : []),
     sessions > 0 ? `${plural(sessions, 'session waits', 'sessions wait')} for a link.` : 'No session waits for a link because of it.',
   ].join(' '),
+  noRoomWay: (name: string) => `Clients of ${name} would get no video link`,
+  noRoomWayMeans: 'None of its hosts has an account that makes rooms, and there is no other way to a link.',
   auditFound: 'Last night’s audit found something broken',
   auditSays: (found: readonly string[]) => `${found.map(text => text.charAt(0).toUpperCase() + text.slice(1)).join('. ')}. Whoever runs this installation can see more with npm run audit.`,
   invitationEnds: (host: string, service: string, when: string) => `${host}’s invitation to ${service} ends ${when}`,

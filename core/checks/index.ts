@@ -7,6 +7,7 @@ import { beyondAccounts, secondLink, troubledAccounts, underMainUser, withoutVid
 import { bufferBeyondGap, leadBeyondHorizon, limits, neverFits, noOpening, startsHideSessions } from './rules'
 import { asksAgain, closedButLinked, contradictingPlaces, fixedRoomBackToBack, secretInPublic } from './texts'
 
+export { hasWayToRoom } from './rooms'
 export { type CheckContext, type CheckHost, type Finding, type WayOut } from './finding'
 
 /** Every check; of findings equally bad, those of an earlier one come first. */

@@ -8,27 +8,32 @@ import { roomLink } from './texts'
 const toConnections = { kind: 'go', to: '/desk/connections' } as const
 const toPlace = { kind: 'open', panel: 'place' } as const
 
-const isByVideo = ({ settings }: Facts) => settings.places.some(place => place.kind === 'video')
-const orderOf = ({ settings, roomWays }: Facts) => settings.room.ways ?? roomWays.order
+const isByVideo = ({ settings }: Pick<Facts, 'settings'>) => settings.places.some(place => place.kind === 'video')
+const orderOf = ({ settings, roomWays }: Pick<Facts, 'settings' | 'roomWays'>) => settings.room.ways ?? roomWays.order
 
 /** Accounts that rooms of some host's sessions may be made under. */
-function accountsFor({ roomWays, ...facts }: Facts, host: CheckHost): CheckAccount[] {
-  const order = orderOf({ roomWays, ...facts })
-  return roomWays.accounts.filter(({ hostId }) => (hostId === null ? order.includes('workspace') : hostId === host.id && order.includes('own')))
+function accountsFor({ settings, roomWays }: Pick<Facts, 'settings' | 'roomWays'>, hostId: string): CheckAccount[] {
+  const order = orderOf({ settings, roomWays })
+  return roomWays.accounts.filter(account => (account.hostId === null ? order.includes('workspace') : account.hostId === hostId && order.includes('own')))
 }
 
 /** Accounts that this event type uses, each once. */
-const accountsUsed = (facts: Facts) => [...new Set(facts.pool.flatMap(host => accountsFor(facts, host)))]
+const accountsUsed = (facts: Facts) => [...new Set(facts.pool.flatMap(host => accountsFor(facts, host.id)))]
+
+/** Whether some way leads to a room for a host's sessions. */
+export function hasWayToRoom(facts: Pick<Facts, 'settings' | 'roomWays'>, host: Pick<CheckHost, 'id' | 'hasFixedRoom'>): boolean {
+  const { settings, roomWays } = facts
+  const order = orderOf(facts)
+  return accountsFor(facts, host.id).some(({ state }) => state === 'works')
+    || (order.includes('pattern') && roomWays.hasPattern) || (order.includes('fixed') && host.hasFixedRoom)
+    || (order.includes('link') && settings.room.link !== '')
+}
 
 /** Hosts for whose sessions no way leads to a room. */
 export function withoutVideo(facts: Facts): Finding[] {
-  const { settings, pool, person, roomWays } = facts
+  const { settings, pool, person } = facts
   if (!isByVideo(facts)) return []
-  const order = orderOf(facts)
-  const hasWay = (host: CheckHost) => accountsFor(facts, host).some(({ state }) => state === 'works')
-    || (order.includes('pattern') && roomWays.hasPattern) || (order.includes('fixed') && host.hasFixedRoom)
-    || (order.includes('link') && settings.room.link !== '')
-  const without = pool.filter(host => !hasWay(host))
+  const without = pool.filter(host => !hasWayToRoom(facts, host))
   const isEverybody = without.length === pool.length
   return without.length === 0 ? [] : [{
     code: 'withoutVideo', severity: isEverybody && settings.places.every(place => place.kind === 'video') ? 'stops' : 'risky',
@@ -71,7 +76,7 @@ export function underMainUser(facts: Facts): Finding[] {
   const { pool, person, roomWays } = facts
   const shared = roomWays.accounts.find(({ hostId, users, state }) => hostId === null && users !== null && state === 'works')
   const hosts = shared ? pool.filter(host =>
-    !shared.users?.includes(host.id) && !accountsFor(facts, host).some(({ hostId, state }) => hostId === host.id && state === 'works')) : []
+    !shared.users?.includes(host.id) && !accountsFor(facts, host.id).some(({ hostId, state }) => hostId === host.id && state === 'works')) : []
   return shared && hosts.length > 0 ? [{
     code: 'underMainUser', severity: 'look', values: { service: shared.service, hosts: hosts.map(host => person(host.id)) }, wayOut: toConnections,
   }] : []

@@ -177,6 +177,8 @@ const attentionSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('job'), id: text, task: text, nextTryAt: instant.nullable() }),
   /** A session to come whose host has left. */
   z.strictObject({ kind: z.literal('hostLeft'), sessionId: text, eventType: text, start: instant, host: text }),
+  /** An open event type by video whose clients would get no link. */
+  z.strictObject({ kind: z.literal('noRoomWay'), eventTypeId: text, eventType: text }),
   /** What the nightly audit found, in words. */
   z.strictObject({ kind: z.literal('audit'), found: z.array(text) }),
   /** No process runs jobs, so mails and rooms wait. */

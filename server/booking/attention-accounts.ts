@@ -1,8 +1,11 @@
-import { and, asc, eq, isNull, lt, ne } from 'drizzle-orm'
+import { and, asc, eq, isNotNull, isNull, lt, ne } from 'drizzle-orm'
+import { hasWayToRoom } from '../../core/checks'
+import { nameForTeam } from '../../core/event-type/name-for-team'
 import { DAY } from '../../core/time/civil'
 import type { Attention, SignedIn } from '../../core/views/desk'
 import { type Context, dateOf, secondsOf } from '../context'
 import { hosts, videoAccounts, videoUsers } from '../database/schema'
+import { hostIdsOf, isOpen, knownEventTypes, loadRoomWays } from '../event-types'
 import { countWaiting } from '../rooms'
 
 /** Video accounts that wait for a person: one line for each, however many sessions have no room because of it. */
@@ -42,5 +45,21 @@ export async function invitationsEnding({ db, video, now }: Context, workspaceId
   return found.flatMap(({ user, host, service }): Attention[] => {
     const name = video.get(service)?.name
     return name && user.invitedUntil ? [{ kind: 'videoInvitation', hostId: user.hostId, host, service: name, until: secondsOf(user.invitedUntil) }] : []
+  })
+}
+
+/** Open event types by video for whose hosts, all of them, no way leads to a room: whoever books gets no link. */
+export async function eventTypesWithoutRooms(context: Context, workspaceId: string): Promise<Attention[]> {
+  const byVideo = (await knownEventTypes(context, workspaceId))
+    .filter(eventType => isOpen(eventType) && eventType.settings.places.every(({ kind }) => kind === 'video'))
+  if (byVideo.length === 0) return []
+  const roomWays = await loadRoomWays(context, workspaceId)
+  const withFixedRoom = new Set((await context.db.select({ id: hosts.id }).from(hosts)
+    .where(and(eq(hosts.workspaceId, workspaceId), isNotNull(hosts.fixedRoom)))).map(({ id }) => id))
+  return byVideo.flatMap((eventType): Attention[] => {
+    const { id, settings } = eventType
+    const hasWay = (hostId: string) => hasWayToRoom({ settings, roomWays }, { id: hostId, hasFixedRoom: withFixedRoom.has(hostId) })
+    const isStopped = !hostIdsOf(eventType).some(hasWay)
+    return isStopped ? [{ kind: 'noRoomWay', eventTypeId: id, eventType: nameForTeam(settings) }] : []
   })
 }

@@ -9,7 +9,7 @@ import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { bookings, calendarAccounts, deliveries, eventTypes, hosts, rooms, sessionEntries, sessionHosts, sessions, trail, workspaces } from '../database/schema'
 import { areJobsRun } from '../jobs/presence'
-import { invitationsEnding, videoAccountsToMend } from './attention-accounts'
+import { eventTypesWithoutRooms, invitationsEnding, videoAccountsToMend } from './attention-accounts'
 import { sessionsOf } from './scope'
 
 /** What went wrong behind the scenes and waits for a person, beside approvals and rooms that fail. */
@@ -33,6 +33,7 @@ export async function listAttention(context: Context, member: SignedIn): Promise
     silentCalendars(context, member),
     videoAccountsToMend(context, member),
     hasRight(member.role, 'connectWorkspace') ? invitationsEnding(context, member.workspaceId) : [],
+    hasRight(member.role, 'changeEventTypes') ? eventTypesWithoutRooms(context, member.workspaceId) : [],
     entriesChanged(context, member),
     hasRight(member.role, 'changeEventTypes') ? jobs(context, member.workspaceId) : [],
     hasRight(member.role, 'changeWorkspace') ? auditFound(context, member.workspaceId) : [],

@@ -3,7 +3,7 @@ export { createEventType, duplicateEventType, firstSettings, freeSlug, newEventT
 export { changeGroup, createGroup, deleteGroup, listGroups, previewGroup, viewRotation } from './groups'
 export { hostedAlone, takeHostOut } from './take-host-out'
 export { loadWhatIf } from './what-if'
-export { BENCH_DAYS, viewBench, viewHostsTime } from './bench'
+export { BENCH_DAYS, loadRoomWays, viewBench, viewHostsTime } from './bench'
 export { listEventTypeNames, listEventTypes } from './desk'
 export { type EventType, holdsOf, hostIdsOf, isOpen, loadEventTypes, type PoolChair, shareEventType, toPoolChair, type Workspace } from './load'
 export { findOpenings, nearestOpenings, openingAt, QueryTooLarge, TooManyOpenings } from './openings'

@@ -108,6 +108,13 @@ const shown = computed(
           action: null,
           link: { name: texts.handItOver, to: `/desk/sessions/${item.sessionId}` },
         }
+      case 'noRoomWay':
+        return {
+          title: texts.noRoomWay(item.eventType),
+          text: texts.noRoomWayMeans,
+          action: null,
+          link: { name: texts.seeConnections, to: '/desk/connections' },
+        }
       case 'audit':
         return {
           title: texts.auditFound,

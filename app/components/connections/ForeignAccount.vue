@@ -18,15 +18,15 @@ onMounted(() => {
   if (sealed) asked.value = { sealed, service: given.get('service') ?? '', label: given.get('label') ?? '', owner: given.get('owner') ?? '' }
 })
 
-async function leave(): Promise<void> {
+async function leave(outcome?: 'connected'): Promise<void> {
   asked.value = null
-  await navigateTo({ query: { host: props.host.hostId }, hash: '' }, { replace: true })
+  await navigateTo({ query: { host: props.host.hostId, ...(outcome ? { outcome } : {}) }, hash: '' }, { replace: true })
 }
 
 async function accept(): Promise<void> {
   const { service, sealed } = asked.value ?? { service: '', sealed: '' }
-  await store.accept(service, sealed)
-  await leave()
+  if (await store.accept(service, sealed)) await leave('connected')
+  else await leave()
 }
 </script>
 
@@ -36,7 +36,7 @@ async function accept(): Promise<void> {
     <p v-if="asked?.owner" class="broken">{{ texts.addressOf(asked.owner) }}</p>
     <template #actions>
       <VBtn color="primary" @click="accept">{{ host.own ? texts.itIsMine : texts.itIsOf(host.name) }}</VBtn>
-      <LinkButton @click="leave">{{ texts.doNotConnect }}</LinkButton>
+      <LinkButton @click="leave()">{{ texts.doNotConnect }}</LinkButton>
     </template>
   </AskDialog>
 </template>

@@ -40,10 +40,14 @@ const outcome = computed(() => ({
 const puttingOnVideo = ref(false)
 const maySetUp = computed(() => desk.mayChangeEventTypes)
 
+function offerVideo(): void {
+  puttingOnVideo.value = route.query['outcome'] === 'connected' && maySetUp.value && (host.value?.elsewhere.length ?? 0) > 0
+}
 onMounted(async () => {
   await store.load()
-  puttingOnVideo.value = route.query['outcome'] === 'connected' && maySetUp.value && (host.value?.elsewhere.length ?? 0) > 0
+  offerVideo()
 })
+watch(() => route.query['outcome'], offerVideo)
 </script>
 
 <template>

@@ -105,7 +105,7 @@ describe('the whole way', () => {
     await owner.sees('Ana "Quill" <b>Ñ</b>')
     await owner.isAccessible()
     await owner.open(`${app}/desk/connections`)
-    await owner.sees('Connected')
+    await owner.sees('works, tried')
     await owner.isAccessible()
     await owner.leave()
     await client.leave()

@@ -27,6 +27,7 @@ it('whatever services do and whenever processes die, every confirmed session has
       } },
     ],
     standIns,
+    sharesStandIns: true,
     workspace: await prepare(own.context, standIns),
     logs: [join(own.folder, 'app.log')],
   }, { seed: 7, bookings: 60, kills: 3 })

@@ -12,6 +12,8 @@ export interface AppProcess {
 export interface Arena {
   context: Context
   apps: readonly [AppProcess, AppProcess]
+  /** Whether other installations have rooms at the same services. */
+  sharesStandIns?: boolean
   standIns: { lantern: string, quayside: string, pigeonhole: string }
   workspace: TestWorkspace
   /** Files that the processes log to. */

@@ -62,20 +62,20 @@ const MOST_POLLS = 100
 onMounted(() => {
   // What shows that the link came by mail has done its work, and need not be passed on with the address.
   if (route.query['mail']) history.replaceState(history.state, '', route.path)
-  if (!stands.value) return
+  if (!waitsForLink.value) return
   const changes = new EventSource(`${path}/events`)
   changes.onmessage = () => void refresh()
   let polls = 0
   // Where nothing may be listened to, the page asks while it waits.
   const timer = setInterval(() => {
-    if (changes.readyState !== EventSource.CLOSED) return
-    if (waitsForLink.value && polls++ < MOST_POLLS) void refresh()
-    else clearInterval(timer)
+    if (changes.readyState === EventSource.CLOSED && polls++ < MOST_POLLS) void refresh()
   }, POLL_SECONDS * 1000)
-  onBeforeUnmount(() => {
+  const stop = () => {
     changes.close()
     clearInterval(timer)
-  })
+  }
+  watch(waitsForLink, waits => waits || stop())
+  onBeforeUnmount(stop)
 })
 
 const stands = computed(() => ['confirmed', 'awaitingApproval'].includes(booking.value?.state ?? ''))

@@ -34,6 +34,10 @@ export type VideoAccountView = z.infer<typeof videoAccountSchema>
 export const serviceUserStates = ['main', 'user', 'invited', 'ended', 'none'] as const
 export type ServiceUserState = (typeof serviceUserStates)[number]
 
+/** An account that is not the host's by its address, as a member is asked about it; `owner` is whose address it is, if anybody's. */
+export const askedAccountSchema = z.strictObject({ service: text, sealed: text, label: text, owner: text.nullable() })
+export type AskedAccount = z.infer<typeof askedAccountSchema>
+
 const hostConnectionSchema = z.strictObject({
   hostId: text,
   name: text,

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { texts } from '~/locales/connections'
 import { VBtn } from 'vuetify/components'
-import type { HostConnection } from '~~/core/views/connections'
+import { type AskedAccount, askedAccountSchema, type HostConnection } from '~~/core/views/connections'
 import AskDialog from '~/components/desk/AskDialog.vue'
 import { useConnections } from '~/stores/connections'
 
@@ -10,12 +10,16 @@ import { useConnections } from '~/stores/connections'
 const props = defineProps<{ host: HostConnection }>()
 const store = useConnections()
 const route = useRoute()
-const asked = shallowRef<{ service: string, sealed: string, label: string, owner: string } | null>(null)
+const asked = shallowRef<AskedAccount | null>(null)
 
 onMounted(() => {
-  const given = new URLSearchParams(route.hash.slice(1))
-  const sealed = given.get('sealed')
-  if (sealed) asked.value = { sealed, service: given.get('service') ?? '', label: given.get('label') ?? '', owner: given.get('owner') ?? '' }
+  if (route.query['outcome'] !== 'foreign') return
+  try {
+    const bytes = Uint8Array.from(atob(route.hash.slice(1).replaceAll('-', '+').replaceAll('_', '/')), letter => letter.charCodeAt(0))
+    asked.value = askedAccountSchema.parse(JSON.parse(new TextDecoder().decode(bytes)))
+  } catch {
+    // An address that somebody has cut short: nothing is asked, and nothing was saved.
+  }
 })
 
 async function leave(outcome?: 'connected'): Promise<void> {

@@ -1,4 +1,5 @@
 import { getQuery, sendRedirect } from 'h3'
+import type { AskedAccount } from '../../../../../core/views/connections'
 import { defineDeskCall } from '../../../../http/member'
 import { check, param, problem } from '../../../../http/problem'
 import { consentQuerySchema } from '../../../../http/requests'
@@ -11,7 +12,9 @@ export default defineDeskCall('GET /api/desk/video-services/{service}/return', a
   if (outcome.kind === 'unknown') throw problem('consentUnknown', 'consentUnknown', {})
   const { kind, hostId } = outcome
   const page = `/desk/connections?${new URLSearchParams({ host: hostId, outcome: kind })}`
+  if (outcome.kind !== 'foreign') return sendRedirect(event, page)
+  const { sealed, label, owner } = outcome
+  const asked: AskedAccount = { service: param(event, 'service'), sealed, label, owner }
   // After the number sign, where no server and no log sees it.
-  const rest = kind === 'foreign' ? `#${new URLSearchParams({ service: param(event, 'service'), sealed: outcome.sealed, label: outcome.label, owner: outcome.owner ?? '' })}` : ''
-  return sendRedirect(event, page + rest)
+  return sendRedirect(event, `${page}#${Buffer.from(JSON.stringify(asked)).toString('base64url')}`)
 })

@@ -129,7 +129,7 @@ export const texts = {
   worksTried: (ago: string) => `works, tried ${ago}`,
   notTriedYet: 'connected, being tried',
   tryNow: 'Try now',
-  tryNowNamed: (name: string) => `Try ${name} now`,
+  tryNowNamed: (name: string) => `Try now: ${name}`,
   waitsForApproval: (name: string) => `waiting for approval: the owner of this account has to allow Temporia at ${name}`,
   accountLost: (name: string) => `${name} no longer lets Temporia in`,
   refuses: (since: string, fault: string) => `refuses since ${since}: ${fault}`,

@@ -50,7 +50,8 @@ export async function invitationsEnding({ db, video, now }: Context, workspaceId
 
 /** Open event types by video for whose hosts, all of them, no way leads to a room: whoever books gets no link. */
 export async function eventTypesWithoutRooms(context: Context, workspaceId: string): Promise<Attention[]> {
-  const byVideo = (await knownEventTypes(context, workspaceId))
+  // Settings that cannot be read show elsewhere; Today is shown all the same.
+  const byVideo = (await knownEventTypes(context, workspaceId).catch(() => []))
     .filter(eventType => isOpen(eventType) && eventType.settings.places.every(({ kind }) => kind === 'video'))
   if (byVideo.length === 0) return []
   const roomWays = await loadRoomWays(context, workspaceId)

@@ -30,7 +30,8 @@ export class Visitor {
   }
 
   async open(url: string): Promise<void> {
-    await this.page.goto(url, { waitUntil: 'networkidle0' })
+    // A client's page that waits for its link listens for it all the while.
+    await this.page.goto(url, { waitUntil: url.includes('/bookings/') ? 'networkidle2' : 'networkidle0' })
   }
 
   /** Waits for an element with this role and name; a name that ends with * is a beginning. */

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import type { Definition } from '../event-type/definition'
 import { panels } from '../event-type/panels'
+import { accountConditions } from '../rooms/accounts'
 import { roomAbilities } from '../rooms/options'
 import { waysSchema } from '../rooms/ways'
 import { placeKinds } from '../event-type/place-kinds'
@@ -20,9 +21,6 @@ export const wayOutSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('go'), to: z.string() }),
 ])
 export type WayOut = z.infer<typeof wayOutSchema>
-
-/** Whether an account makes rooms: `full` where its service allows no more of them. */
-export const checkAccountStates = ['works', 'waiting', 'lost', 'refused', 'full'] as const
 
 const text = z.string()
 const number = z.number()
@@ -69,7 +67,7 @@ export const findingSchema = z.discriminatedUnion('code', [
   finding('poolOfOne', { host: person, hosts: number }),
   finding('withoutVideo', { hosts: people, isEverybody: z.boolean() }),
   /** An account does not make rooms at present; `host` is null for the workspace's. */
-  finding('accountTroubled', { host: person.nullable(), service: text, state: z.enum(checkAccountStates) }),
+  finding('accountTroubled', { host: person.nullable(), service: text, state: z.enum(accountConditions) }),
   finding('optionsNotPossible', { service: text, abilities: z.array(z.enum(roomAbilities)) }),
   finding('planTooSmall', { service: text, host: person.nullable(), what: z.enum(['minutes', 'people']), most: number, needed: number }),
   finding('underMainUser', { service: text, hosts: people }),
@@ -111,7 +109,7 @@ const checkAccountSchema = z.strictObject({
   /** Whose it is; null for the workspace's. */
   hostId: text.nullable(),
   service: text,
-  state: z.enum(checkAccountStates),
+  state: z.enum(accountConditions),
   can: z.array(z.enum(roomAbilities)),
   /** The longest session in minutes and the most people in a room, where its service says so. */
   minutes: z.int().nullable(),

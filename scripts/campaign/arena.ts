@@ -1,7 +1,7 @@
 import type { Context } from '../../server/context'
 import type { TestWorkspace } from '../../tests/support/workspace'
 
-/** What a campaign is fought over: two processes of the application, the stand-ins, and a workspace. */
+/** What a campaign runs on: two processes of the application, the stand-ins, and a workspace. */
 
 export interface AppProcess {
   url: string

@@ -90,7 +90,7 @@ export const rowPromises: readonly RowPromise[] = [
         and (attempts >= max_attempts or (locked_at is null and run_at < ${late(now)}) or locked_at < ${late(now)})`,
   },
   {
-    name: 'a room is wanted by nobody’s doing: nothing works on it and nobody was told why',
+    name: 'a session waits for a room that nothing works on',
     query: now => sql`select r.workspace_id as workspace, r.session_id as subject, r.state || coalesce(', ' || (r.last_fault -> 'fault' ->> 'code'), '') as detail
       from rooms r join sessions s on s.workspace_id = r.workspace_id and s.id = r.session_id
       where r.replaced_at is null and r.state in ('planned', 'making', 'failing') and not s.cancelled and s.starts_at > ${iso(now)}

@@ -1,6 +1,7 @@
 import { and, asc, eq, isNotNull, isNull, lt, ne } from 'drizzle-orm'
 import { hasWayToRoom } from '../../core/checks'
 import { nameForTeam } from '../../core/event-type/name-for-team'
+import { conditionOf } from '../../core/rooms/accounts'
 import { DAY } from '../../core/time/civil'
 import type { Attention, SignedIn } from '../../core/views/desk'
 import { type Context, dateOf, secondsOf } from '../context'
@@ -22,13 +23,12 @@ export async function videoAccountsToMend({ db, video, now }: Context, { workspa
     )).orderBy(asc(videoAccounts.connectedAt))
   const waiting = await countWaiting(db, workspaceId, now())
   return found.flatMap(({ account, host, memberId: of }): Attention[] => {
-    const { id, state, plan, refusal, refusedSince } = account
+    const { id, refusal, refusedSince } = account
     const service = video.get(account.service)?.name
-    const isFull = plan !== null && plan.rooms !== null && plan.roomsUsed >= plan.rooms
-    const trouble = state === 'waiting' || state === 'lost' ? state : refusal ? 'refused' : isFull ? 'full' : null
-    if (!service || !trouble) return []
+    const state = conditionOf(account)
+    if (!service || state === 'works') return []
     return [{
-      kind: 'videoAccount', accountId: id, own: of !== null && of === memberId, host, service, state: trouble,
+      kind: 'videoAccount', accountId: id, own: of !== null && of === memberId, host, service, state,
       since: refusedSince && secondsOf(refusedSince), fault: refusal?.fault ?? null, sessions: waiting.get(id) ?? 0,
     }]
   })

@@ -1,4 +1,5 @@
 import { and, asc, eq, gt, inArray, isNull, ne, sql } from 'drizzle-orm'
+import { conditionOf } from '../../core/rooms/accounts'
 import { presetWays } from '../../core/rooms/ways'
 import { hasRight, reaches } from '../../core/account/rights'
 import type { BookingState } from '../../core/booking/states'
@@ -129,13 +130,13 @@ export async function loadRoomWays({ db, video }: Context, workspaceId: string):
   return {
     order: found?.order ?? [...presetWays],
     hasPattern: (found?.pattern ?? '') !== '',
-    accounts: accounts.flatMap(({ id, hostId, service: key, state, refusal, plan }) => {
-      const service = video.get(key)
-      const isFull = plan !== null && plan.rooms !== null && plan.roomsUsed >= plan.rooms
+    accounts: accounts.flatMap((account) => {
+      const { id, hostId, plan } = account
+      const service = video.get(account.service)
       return service ? [{
         hostId,
         service: service.name,
-        state: state === 'waiting' || state === 'lost' ? state : refusal ? 'refused' as const : isFull ? 'full' as const : 'works' as const,
+        state: conditionOf(account),
         can: [...service.can],
         minutes: plan?.minutes ?? null,
         people: plan?.people ?? null,

@@ -12,7 +12,7 @@ import { recordTrail } from '../trail'
 import { isAccount, type VideoAccount, withCredentials } from './credentials'
 import { describeSession } from './describe'
 import { faultOf, lockRoom, updateRoom } from './make'
-import { usersOf } from './users'
+import { userFor } from './users'
 
 /** Tries after which a room is left as it is until the next sweep. */
 const MOST_TRIES = 20
@@ -65,7 +65,7 @@ async function loadKnown(context: Context, db: Database, subject: JobSubject): P
     if (!account || !service) return null
     const seated = await tx.select({ id: sessionHosts.hostId }).from(sessionHosts)
       .where(and(eq(sessionHosts.workspaceId, room.workspaceId), eq(sessionHosts.sessionId, session.id)))
-    const userId = service.users ? (await usersOf(tx, account, seated.map(({ id }) => id)))[0]?.externalId ?? '' : null
+    const userId = await userFor(tx, service, account, seated.map(({ id }) => id))
     const request = await describeSession(context, tx, session, { reference: room.reference, userId })
     return { room, session, account, service, userId, request }
   })

@@ -1,4 +1,5 @@
 import { and, asc, count, eq, gt, isNotNull, ne, or } from 'drizzle-orm'
+import { isFull } from '../../core/rooms/accounts'
 import { type Context, dateOf } from '../context'
 import type { Database } from '../database/connection'
 import { persist } from '../database/faults'
@@ -47,9 +48,8 @@ async function afterLook(
       if (users.some(user => user.invitedUntil !== null && user.invitedUntil > now)) await planLook(context, tx, account, 'refused')
       return
     }
-    const isFull = state.plan.rooms !== null && state.plan.roomsUsed >= state.plan.rooms
-    const probe = isFull ? null : await nextWaiting(tx, account, now)
-    if (isFull) return planLook(context, tx, account, 'refused')
+    if (isFull(state.plan)) return planLook(context, tx, account, 'refused')
+    const probe = await nextWaiting(tx, account, now)
     // Nobody waits: whoever needs the next room finds out.
     if (!probe) return markWorking(context, tx, account)
     await tx.update(videoAccounts).set({ probeRoomId: probe }).where(isAccount(account))

@@ -3,7 +3,7 @@ import { type Context, dateOf } from '../context'
 import type { Database } from '../database/connection'
 import { hosts, rooms, sessionHosts, sessions, videoUsers } from '../database/schema'
 import { planJob } from '../jobs/queue'
-import type { ServiceUser } from '../ports/video'
+import type { ServiceUser, VideoService } from '../ports/video'
 import type { VideoAccount } from './credentials'
 
 /** Hosts as users of the workspace's account at a service, for whom its rooms are made. */
@@ -11,12 +11,21 @@ import type { VideoAccount } from './credentials'
 const ofAccount = ({ workspaceId, id }: VideoAccount) => and(eq(videoUsers.workspaceId, workspaceId), eq(videoUsers.accountId, id))
 
 /** Those of some hosts who are users, by name. */
-export async function usersOf(tx: Database, account: VideoAccount, hostIds: readonly string[]) {
+async function usersOf(tx: Database, account: VideoAccount, hostIds: readonly string[]) {
   if (hostIds.length === 0) return []
   const found = await tx.select({ user: videoUsers }).from(videoUsers)
     .innerJoin(hosts, and(eq(hosts.workspaceId, videoUsers.workspaceId), eq(hosts.id, videoUsers.hostId)))
     .where(and(ofAccount(account), isNull(videoUsers.invitedUntil), inArray(videoUsers.hostId, [...hostIds]))).orderBy(asc(hosts.name))
   return found.map(({ user }) => user)
+}
+
+/** For whom a room of some hosts is made: the service's id of the first who is a user, empty for the main user, null where it has none. */
+export async function userFor(
+  tx: Database, service: VideoService, account: VideoAccount, hostIds: readonly string[],
+): Promise<string | null> {
+  if (!service.users) return null
+  const [first] = await usersOf(tx, account, hostIds)
+  return first?.externalId ?? ''
 }
 
 /** Saves who is a user, as the service says; whoever has become one is from now on the one their rooms are made for. */

@@ -10,7 +10,7 @@ import { isRoomOfSession } from '../details'
 import type { FaultBy } from '../../core/faults'
 import type { RoomDetails, VideoService } from '../ports/video'
 import type { VideoAccount } from './credentials'
-import { usersOf } from './users'
+import { userFor } from './users'
 
 /** The ways to a room that are open to a session at present. */
 
@@ -58,7 +58,7 @@ export async function openWays(
       waiting ??= { account, name: service.name, fault: account.refusal ?? { by: service.name, fault: { code: 'notApproved' } } }
       continue
     }
-    const userId = service.users ? (await usersOf(tx, account, seated.map(({ host }) => host.id)))[0]?.externalId ?? '' : null
+    const userId = await userFor(tx, service, account, seated.map(({ host }) => host.id))
     open.push({ key: `account ${account.id}`, kind, hostId: account.hostId, name: service.name, userId, account, service })
   }
   if (workspace.roomPattern !== '')

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { texts } from '~/locales/connections'
 import { describeFault } from '~~/core/catalogue/faults'
+import { type AccountCondition, conditionOf } from '~~/core/rooms/accounts'
 import { DAY } from '~~/core/time/civil'
 import { formatAgo, formatDay, formatTime } from '~~/core/time/format'
 import type { VideoAccountView } from '~~/core/views/connections'
@@ -26,27 +27,28 @@ const since = computed(() => {
   const isToday = desk.now - refusedSince < DAY
   return isToday ? formatTime(refusedSince, desk.zone, desk.locale) : formatDay(refusedSince, desk.zone, desk.locale, desk.now)
 })
-const share = computed(() => {
+const condition = computed(() => conditionOf(props.account))
+const words: Record<AccountCondition, (account: VideoAccountView) => string> = {
+  waiting: ({ name }) => texts.waitsForApproval(name),
+  lost: ({ name }) => texts.accountLost(name),
+  refused: ({ refusal }) => (refusal ? texts.refuses(since.value, describeFault(refusal.fault)) : ''),
+  full: () => texts.allowsNoMore,
+  works: ({ lookedAt }) => (lookedAt === null ? texts.notTriedYet : texts.worksTried(formatAgo(lookedAt, desk.now, desk.locale))),
+}
+const text = computed(() => words[condition.value](props.account))
+const isBroken = computed(() => condition.value !== 'works' && condition.value !== 'waiting')
+const NEARLY = 0.9
+const isNearlyFull = computed(() => {
   const { plan } = props.account
-  return plan === null || plan.rooms === null ? 0 : plan.roomsUsed >= plan.rooms ? 1 : plan.roomsUsed / plan.rooms
+  return plan !== null && plan.rooms !== null && plan.roomsUsed > plan.rooms * NEARLY
 })
-const isFull = computed(() => share.value === 1)
-const text = computed(() => {
-  const { account } = props
-  if (account.state === 'waiting') return texts.waitsForApproval(account.name)
-  if (account.state === 'lost') return texts.accountLost(account.name)
-  if (account.refusal) return texts.refuses(since.value, describeFault(account.refusal.fault))
-  if (isFull.value) return texts.allowsNoMore
-  return account.lookedAt === null ? texts.notTriedYet : texts.worksTried(formatAgo(account.lookedAt, desk.now, desk.locale))
-})
-const isBroken = computed(() => props.account.state === 'lost' || props.account.refusal !== null || isFull.value)
 </script>
 
 <template>
   <span :class="{ broken: isBroken }">{{ text }}</span>{{ ' ' }}
   <LinkButton v-if="mayLook && account.state !== 'lost'" :disabled="looking" :aria-label="texts.tryNowNamed(account.name)" @click="look">{{ looking ? texts.looking : texts.tryNow }}</LinkButton>
   <span v-if="account.waiting > 0" class="line broken">{{ texts.sessionsWait(account.waiting) }}</span>
-  <span v-if="account.plan" class="line" :class="share > 0.9 ? 'broken' : 'quiet'">{{ texts.planOf(account.plan) }}</span>
+  <span v-if="account.plan" class="line" :class="isNearlyFull || condition === 'full' ? 'broken' : 'quiet'">{{ texts.planOf(account.plan) }}</span>
 </template>
 
 <style scoped>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { texts } from '~/locales/connections'
+import { conditionOf } from '~~/core/rooms/accounts'
 import { formatTime } from '~~/core/time/format'
 import type { AccountView } from '~~/core/views/calendars'
 import type { Connections, HostConnection } from '~~/core/views/connections'
@@ -52,9 +53,7 @@ const workspaceRow = computed(() => {
   const [account] = props.workspace.accounts
   if (!account) return { text: texts.nothingConnected, isBroken: false }
   const users = props.hosts.filter(host => host.users.some(({ accountId, state }) => accountId === account.id && (state === 'user' || state === 'main')))
-  const { plan } = account
-  const isFull = plan !== null && plan.rooms !== null && plan.roomsUsed >= plan.rooms
-  const isBroken = account.state !== 'connected' || account.refusal !== null || isFull
+  const isBroken = conditionOf(account) !== 'works'
   return { text: `${account.name}, ${texts.usersOf(users.length, props.hosts.length)}`, isBroken }
 })
 

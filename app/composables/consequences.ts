@@ -34,10 +34,10 @@ export function useConsequences() {
   })
   onBeforeUnmount(() => worker?.terminate())
 
-  /** What is known around the event type; it is copied to the worker once. */
+  /** What is known around the event type, without proxies; it is copied to the worker once. */
   function know(context: WorkerContext): void {
-    known = plain(context)
-    send({ context: known })
+    known = context
+    send({ context })
     next()
   }
 

@@ -11,11 +11,16 @@ export interface FailingGroup {
   cards: SessionCard[]
 }
 
+/** Whether a room fails, be it that it is just being tried again. */
+export function isFailing({ state, fault }: Pick<NonNullable<SessionCard['room']>, 'state' | 'fault'>): boolean {
+  return state === 'failing' || (state === 'making' && fault !== null)
+}
+
 /** One group for each cause: a host's missing account however many sessions wait for it, or a service that does not answer. */
 export function groupFailingRooms(cards: readonly SessionCard[]): FailingGroup[] {
   const groups = new Map<string, FailingGroup>()
   for (const card of cards) {
-    if (card.room?.state !== 'failing') continue
+    if (!card.room || !isFailing(card.room)) continue
     const { fault } = card.room
     const isAccount = fault?.fault.code === 'noVideoAccount'
     const key = JSON.stringify(isAccount ? ['account', card.hosts.map(host => host.id).sort()] : [fault?.by, fault?.fault.code])

@@ -1,5 +1,5 @@
 import type { InputCode, InputFaultValues } from '../validation'
-import { formatCount } from '../time/format'
+import { formatCount, formatList } from '../time/format'
 import { formatAccountFault } from './calendars'
 
 /** Sentences, without their full stop, for what is wrong with a value from outside. */
@@ -101,6 +101,8 @@ const words: { [Code in InputCode]: (values: InputFaultValues[Code]) => string }
   foreignChair: () => 'This chair belongs to another event type',
   placeAddress: () => 'Enter the address',
   placeNumber: () => 'Enter the number that clients call',
+  placeNote: () => 'Write a note, so that people know what comes next',
+  placeNoNumber: ({ clients }) => `${formatList(clients)} ${clients.length === 1 ? 'has' : 'have'} left no number to call`,
   templateField: ({ name, fields }) => `There is no field “${name}”: write ${templateFields(fields)}`,
   templateFilter: ({ name }) => `There is no filter “${name}”`,
   templateTag: ({ name }) => `“${name}” cannot be used here`,

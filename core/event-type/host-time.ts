@@ -38,10 +38,10 @@ export const hostTimeSchema = z.strictObject({
 export type HostTime = z.infer<typeof hostTimeSchema>
 
 /**
- * A session as it is sent: its values without their names, in the order of `EngineSession`. A large team has tens of thousands
- * of them.
+ * A session as it is sent, since a large team has tens of thousands of them: its values without their names, in the order of
+ * `EngineSession`. Only those of the event type that asks have their id.
  */
-const sentSessionSchema = z.tuple([z.string(), z.number(), z.number(), z.number(), z.number(), z.boolean(), z.number()])
+const sentSessionSchema = z.tuple([z.string().nullable(), z.number(), z.number(), z.number(), z.number(), z.number()])
 export const sentHostTimeSchema = hostTimeSchema.extend({ sessions: z.array(sentSessionSchema) })
 export type SentHostTime = z.infer<typeof sentHostTimeSchema>
 
@@ -49,15 +49,15 @@ export function sendHostTime(time: readonly HostTime[]): SentHostTime[] {
   return time.map(host => ({
     ...host,
     sessions: host.sessions.map(({ id, start, end, bufferBeforeMinutes, bufferAfterMinutes, sameEventType, seatsTaken }) =>
-      [id, start, end, bufferBeforeMinutes, bufferAfterMinutes, sameEventType, seatsTaken]),
+      [sameEventType ? id : null, start, end, bufferBeforeMinutes, bufferAfterMinutes, seatsTaken]),
   }))
 }
 
 export function receiveHostTime(sent: readonly SentHostTime[]): HostTime[] {
   return sent.map(host => ({
     ...host,
-    sessions: host.sessions.map(([id, start, end, bufferBeforeMinutes, bufferAfterMinutes, sameEventType, seatsTaken]): EngineSession =>
-      ({ id, start, end, bufferBeforeMinutes, bufferAfterMinutes, sameEventType, seatsTaken })),
+    sessions: host.sessions.map(([id, start, end, bufferBeforeMinutes, bufferAfterMinutes, seatsTaken], index): EngineSession =>
+      ({ id: id ?? `${host.id} ${index}`, start, end, bufferBeforeMinutes, bufferAfterMinutes, sameEventType: id !== null, seatsTaken })),
   }))
 }
 

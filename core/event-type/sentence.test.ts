@@ -56,6 +56,16 @@ describe('the sentence', () => {
     )
   })
 
+  it('says what is special about its rooms, as long as there are any', () => {
+    const options = { entry: 'open' as const, passcode: false, muted: true, cameras: { host: true, clients: false }, earlyMinutes: 5 }
+    const room = { ...settings.room, options }
+    expect(describeSettings({ ...settings, room }, [pool], 'en-GB')).toMatch(
+      /kept free, anyone with the link let in, no passcode, muted on entry, clients’ cameras off at first, clients let in 5 minutes early\.$/,
+    )
+    const places = [{ key: 'studio', kind: 'address' as const, label: 'Studio', detail: '1 Paper Lane' }]
+    expect(describeSettings({ ...settings, room, places }, [pool], 'en-GB')).toMatch(/kept free\.$/)
+  })
+
   it('names the panel of each phrase', () => {
     expect(sentenceOf(settings, [pool], 'en-GB').flatMap(phrase => phrase.panel ?? [])).toEqual([
       'duration',

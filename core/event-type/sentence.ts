@@ -118,6 +118,21 @@ function describeLimits(daily: number | null, weekly: number | null): string {
   return formatList([...(daily ? [`${daily} a day`] : []), ...(weekly ? [`${weekly} a week`] : [])])
 }
 
+/** What is not as usual in the rooms of an event type. */
+function describeRoom({ places, room: { options } }: Settings): string[] {
+  if (places.every(({ kind }) => kind !== 'video')) return []
+  const { entry, passcode, muted, cameras, earlyMinutes } = options
+  return [
+    ...(entry === 'open' ? ['anyone with the link let in'] : []),
+    ...(passcode ? [] : ['no passcode']),
+    ...(muted ? ['muted on entry'] : []),
+    ...(cameras.host && cameras.clients ? [] : [
+      cameras.host ? 'clients’ cameras off at first' : cameras.clients ? 'the host’s camera off at first' : 'all cameras off at first',
+    ]),
+    ...(earlyMinutes > 0 ? [`clients let in ${formatDuration(earlyMinutes)} early`] : []),
+  ]
+}
+
 function describeExtras(settings: Settings): Phrase[] {
   const perHost = describeLimits(settings.dailyLimit, settings.weeklyLimit)
   const inTotal = describeLimits(settings.totalDailyLimit, settings.totalWeeklyLimit)
@@ -130,6 +145,7 @@ function describeExtras(settings: Settings): Phrase[] {
     ...(settings.seats > 1 ? [{ text: `${formatCount(settings.seats)} seats a session`, panel: 'seats' as const }] : []),
     ...(settings.approval ? [{ text: 'each one approved by hand', panel: 'approval' as const }] : []),
     ...(settings.guests ? [] : [{ text: 'without guests', panel: 'guests' as const }]),
+    ...describeRoom(settings).map(text => ({ text, panel: 'place' as const })),
   ]
   return extras.flatMap(extra => [{ text: ', ' }, extra])
 }

@@ -47,7 +47,8 @@ export function listZones(locale: string, now: number): ZoneChoice[] {
     .sort((a, b) => a.name.localeCompare(b.name, locale))
 }
 
-function zoneChoice(zone: string, code: string | undefined, locale: string, now: number): ZoneChoice {
+/** One zone in words; without the code of its country, which takes the whole table to find, in fewer of them. */
+export function zoneChoice(zone: string, code: string | undefined, locale: string, now: number): ZoneChoice {
   return { zone, name: formatZone(zone), country: code ? countryName(code, locale) : '', offset: formatUtcOffset(zoneOf(zone).offsetAt(now)) }
 }
 

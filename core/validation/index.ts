@@ -90,6 +90,8 @@ const values = {
   foreignChair: none,
   placeAddress: none,
   placeNumber: none,
+  placeNote: none,
+  placeNoNumber: z.object({ clients: z.array(text) }),
   templateField: z.object({ name: text, fields: z.array(text) }),
   templateFilter: name,
   templateTag: name,

@@ -8,9 +8,7 @@ import { DAY, formatDate, formatInstant } from '../../core/time/civil'
 import type { Context } from '../../server/context'
 import { closeContext, makeContext } from '../../server/start'
 import { makeWorkspace, type TestWorkspace } from '../../tests/support/workspace'
-import { type Installation, removeInstallation, startInstallation } from '../run/installation'
-import { freePort } from '../run/ports'
-import { startApp } from '../run/services'
+import { type Installation, removeInstallation, separateJobs, startInstallation } from '../run/installation'
 import { measureSync } from './sync'
 
 /**
@@ -34,10 +32,9 @@ export async function measureHttp(print: (text: string) => void): Promise<void> 
       await removeInstallation(folder)
       throw error
     })
-  const jobs = await startJobs(installation)
+  const jobs = await separateJobs(installation)
   const context = await makeContext(installation.environment)
   try {
-    await installation.restartApp({ ROLE: 'web' })
     await measureReads(installation, print)
     await measureSync(installation, context, print)
     await measurePast(installation, context, print)
@@ -48,11 +45,6 @@ export async function measureHttp(print: (text: string) => void): Promise<void> 
     await installation.stop()
     await removeInstallation(folder)
   }
-}
-
-async function startJobs({ places, environment }: Installation) {
-  const port = await freePort(places.appPort + 1, new Set())
-  return startApp({ ...places, appPort: port }, { ...environment, PORT: String(port), ROLE: 'jobs' })
 }
 
 const urlOf = ({ places }: Installation) => `http://127.0.0.1:${places.appPort}`

@@ -7,9 +7,12 @@ import { closeContext, makeContext } from '../../server/start'
 import { atQuayside, callsAtQuayside, connectQuayside, makeQuaysideAccount } from '../../tests/support/quayside'
 import { makeWorkspace } from '../../tests/support/workspace'
 import { setFault } from '../campaign/chaos'
-import { removeInstallation, startInstallation } from '../run/installation'
+import { removeInstallation, separateJobs, startInstallation } from '../run/installation'
 
-/** A hundred sessions that need rooms at once, at a service that takes two seconds for each and ten calls at a time. */
+/**
+ * A hundred sessions that need rooms at once, at a service that takes two seconds for each and ten calls at a time. Jobs have a
+ * process of their own, as in the other figures.
+ */
 
 const SESSIONS = 100
 const CALL_SECONDS = 2
@@ -22,6 +25,7 @@ export async function measureRooms(print: (text: string) => void): Promise<void>
   const folder = mkdtempSync('/var/tmp/temporia-bench-')
   const unlimited = { BOOKINGS_PER_MINUTE: '1000000', READS_PER_MINUTE: '1000000', UNOPENED_MAILS_PER_HOUR: '100000' }
   const installation = await startInstallation(folder, { throwAway: true, more: unlimited, firstPort: 5310 })
+  const jobs = await separateJobs(installation)
   const context = await makeContext(installation.environment)
   const url = `http://127.0.0.1:${installation.places.appPort}`
   const quayside = `http://127.0.0.1:${installation.places.quaysidePort}`
@@ -70,6 +74,7 @@ export async function measureRooms(print: (text: string) => void): Promise<void>
     print(`Openings meanwhile: p95 ${during.toFixed(0)} ms, idle ${idle.toFixed(0)} ms; goal twice idle ${met(during <= 2 * idle)}`)
   } finally {
     await closeContext(context)
+    await jobs.stop()
     await installation.stop()
     await removeInstallation(folder)
   }

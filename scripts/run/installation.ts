@@ -86,6 +86,14 @@ export async function startInstallation(folder: string, options: InstallationOpt
   }
 }
 
+/** Gives jobs a process of their own, as busy installations have it. */
+export async function separateJobs({ places, environment, restartApp }: Installation): Promise<Started> {
+  const port = await freePort(places.appPort + 1, new Set())
+  const jobs = await startApp({ ...places, appPort: port }, { ...environment, PORT: String(port), ROLE: 'jobs' })
+  await restartApp({ ROLE: 'web' })
+  return jobs
+}
+
 /** The mark stands while loading goes on, so that a kill in the middle is seen at the next start. */
 async function loadWhenEmpty(environment: Record<string, string>, mark: string): Promise<void> {
   // One connection for all its mails: the server of the stand-in greets slowly.

@@ -180,6 +180,9 @@ function listWaiting({ db, now }: Context, member: SignedIn): Promise<SessionCar
         .where(and(eq(bookings.workspaceId, member.workspaceId), sql`${bookings.state} = 'awaitingApproval'`)),
       db.select({ id: rooms.sessionId }).from(rooms)
         .where(and(eq(rooms.workspaceId, member.workspaceId), sql`${rooms.state} = 'failing'`, isNull(rooms.replacedAt))),
+      db.select({ id: rooms.sessionId }).from(rooms).where(and(
+        eq(rooms.workspaceId, member.workspaceId), sql`${rooms.state} = 'making' and ${rooms.lastFault} is not null`, isNull(rooms.replacedAt),
+      )),
     )),
   ))
 }

@@ -2,6 +2,7 @@ import { and, asc, eq, gte, isNull, sql } from 'drizzle-orm'
 import { calendarsOf } from '../../core/event-type/settings'
 import { sendHostTime } from '../../core/event-type/host-time'
 import type { SentWhatIf } from '../../core/rotation/what-if'
+import { groupBy } from '../../core/group-by'
 import { DAY } from '../../core/time/civil'
 import { type Context, dateOf, secondsOf } from '../context'
 import { assignments, hosts, sessions } from '../database/schema'
@@ -50,7 +51,7 @@ export async function loadWhatIf(
   const isLimited = all.some(({ id, settings }) => using.has(id) && (settings.dailyLimit !== null || settings.weeklyLimit !== null))
   const holds = holdsOf(all.filter(({ id }) => using.has(id)))
   const time = await rememberHostsTime(context, workspaceId, ids, { ...span, ...(isLimited ? WIDE : NEAR), holds })
-  const own = new Set(booked.map(({ entry, session }) => `${session.id} ${entry.hostId}`))
+  const own = groupBy(booked, ({ session }) => session.id)
   return {
     now: now(),
     from,
@@ -59,7 +60,7 @@ export async function loadWhatIf(
     pool: pool.map(({ id, weight }) => ({ id, weight })),
     hosts: people,
     time: sendHostTime(time.for('', ids).map(host =>
-      ({ ...host, sessions: host.sessions.filter(session => !own.has(`${session.id} ${host.id}`)) }))),
+      ({ ...host, sessions: host.sessions.filter(({ id }) => !own.get(id)?.some(({ entry }) => entry.hostId === host.id)) }))),
     eventTypes: all.filter(eventType => using.has(eventType.id)).map(({ id, settings }) => ({
       id, settings, holidays: holidayDates(calendarsOf(settings), span.from, span.to),
     })),

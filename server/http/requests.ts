@@ -160,12 +160,13 @@ export const holidaysQuerySchema = z.object({ country: z.string(), region: z.str
   .transform(({ country, region }) => ({ country, region: region || null })).pipe(calendarSchema)
 /** Where a session takes place after all. */
 export const newPlaceSchema = z.strictObject({
-  kind: z.enum(['video', 'address', 'phoneWeCall', 'phoneYouCall']),
+  kind: z.enum(['video', 'address', 'phoneWeCall', 'phoneYouCall', 'agreed']),
   detail: z.string().trim().max(500),
   note: z.string().trim().max(500),
-}).superRefine(({ kind, detail }, context) => {
+}).superRefine(({ kind, detail, note }, context) => {
   if (kind === 'address' && !detail) context.addIssue(faultIssue(['detail'], 'placeAddress', {}))
   if (kind === 'phoneYouCall' && !detail) context.addIssue(faultIssue(['detail'], 'placeNumber', {}))
+  if (kind === 'agreed' && !note) context.addIssue(faultIssue(['note'], 'placeNote', {}))
 })
 export const renewedRoomSchema = z.strictObject({ way: z.string().max(100).nullable().default(null) })
 

@@ -3,6 +3,7 @@ import { NuxtLink } from '#components'
 import { texts } from '~/locales/desk'
 import { formatHour, formatShortDifference, formatTime, formatZone, zoneDifference } from '~~/core/time/format'
 import { zoneOf } from '~~/core/time/zone'
+import { isFailing } from '~~/core/booking/waiting'
 import type { SessionCard, TodayView } from '~~/core/views/desk'
 import ShowAll from '~/components/ShowAll.vue'
 import { useFirstRows } from '~/composables/first-rows'
@@ -58,7 +59,7 @@ function difference(zone: string): string {
 function stateOf(card: SessionCard): { kind: string, text: string } {
   if (props.cancelled.includes(card)) return { kind: 'cancelled', text: 'cancelled' }
   if (card.end <= props.now) return { kind: 'past', text: '' }
-  if (card.room?.state === 'failing') return { kind: 'failing', text: texts.noLinkYet }
+  if (card.room && isFailing(card.room)) return { kind: 'failing', text: texts.noLinkYet }
   if (card.bookings.some(booking => booking.state === 'awaitingApproval')) return { kind: 'asked', text: texts.toApproveState }
   if (card.start <= props.now) return { kind: 'now', text: 'now' }
   return { kind: 'ahead', text: '' }

@@ -62,21 +62,35 @@ const MOST_POLLS = 100
 onMounted(() => {
   // What shows that the link came by mail has done its work, and need not be passed on with the address.
   if (route.query['mail']) history.replaceState(history.state, '', route.path)
-  if (!waitsForLink.value) return
+  let stop = () => {}
+  watch(waitsForLink, (waits) => {
+    stop()
+    stop = waits ? listen() : () => {}
+  }, { immediate: true })
+  // Whoever comes back to the page sees what has changed meanwhile.
+  const lookAgain = () => {
+    if (document.visibilityState === 'visible') void refresh()
+  }
+  document.addEventListener('visibilitychange', lookAgain)
+  onBeforeUnmount(() => {
+    stop()
+    document.removeEventListener('visibilitychange', lookAgain)
+  })
+})
+
+/** Hears of changes until it is stopped. Where nothing may be listened to, the page asks now and then. */
+function listen(): () => void {
   const changes = new EventSource(`${path}/events`)
   changes.onmessage = () => void refresh()
   let polls = 0
-  // Where nothing may be listened to, the page asks while it waits.
   const timer = setInterval(() => {
     if (changes.readyState === EventSource.CLOSED && polls++ < MOST_POLLS) void refresh()
   }, POLL_SECONDS * 1000)
-  const stop = () => {
+  return () => {
     changes.close()
     clearInterval(timer)
   }
-  watch(waitsForLink, waits => waits || stop())
-  onBeforeUnmount(stop)
-})
+}
 
 const stands = computed(() => ['confirmed', 'awaitingApproval'].includes(booking.value?.state ?? ''))
 const onward = computed(() => (data.value?.afterwards.address ? new URL(data.value.afterwards.address).hostname : ''))

@@ -100,7 +100,7 @@ watch(() => [bench.draft, bench.isSound, bench.duration, bench.holidays, bench.v
   askAgain(definition)
 })
 watch(() => bench.holidays, (dates) => {
-  if (bench.view) knowOf(bench.view, dates)
+  if (bench.view && dates !== bench.view.holidays) knowOf(bench.view, dates)
 })
 watch(() => bench.draft, (definition, earlier) => {
   if (!definition || !earlier || !bench.view || !mayChange.value) return

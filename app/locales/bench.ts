@@ -211,7 +211,7 @@ export const texts = {
   mutedOnEntry: 'People are muted when they come in',
   hostCameraOn: 'The host’s camera is on at the start',
   clientCamerasOn: 'Clients’ cameras are on at the start',
-  earlyMinutes: 'Clients may come in before the host (minutes)',
+  earlyMinutes: 'Clients may come in early (minutes)',
   placeNote: 'Note for whoever has booked',
   placeNoteExamples: {
     video: 'How to join, or what to have at hand', address: 'Floor, bell, where to park', phoneWeCall: 'Which number we call from',

@@ -74,6 +74,7 @@ export const texts = {
   noVideoLink: (hosts: string) => `There is no video link at present. ${hosts} will tell you how you meet.`,
   pleaseNote: 'Please note',
   youSuggested: 'You suggested',
+  linkIsLate: 'There is no video link yet. As soon as there is one, it appears here and comes to you by mail.',
   theVideoLinkIsBeingMade: 'The video link is being made. It will appear here in a moment and in your mail.',
   where: 'Where',
   byVideo: 'By video',

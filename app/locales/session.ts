@@ -36,6 +36,7 @@ export const texts = {
   tryAgainNow: 'Try again now',
   newLink: 'New link',
   pasteALink: 'Paste a link',
+  placeIsTold: (clients: string, hosts: string) => `A mail with the new place goes to ${clients} (and their guests, if any) and to ${hosts}.`,
   isTold: (clients: string, hosts: string) => `A mail with the new link goes to ${clients} (and their guests, if any) and to ${hosts}.`,
   oldLinkEnds: 'The old link no longer leads to this session.',
   removeTheLink: 'Remove the link',

@@ -78,7 +78,7 @@ const details: Partial<Record<PlaceKind, string>> = {
       <LinkButton v-if="settings.places.length > 1" @click="remove(index)">{{ texts.removeThisChoice }}</LinkButton>
     </fieldset>
     <LinkButton @click="add">{{ texts.addAnotherPlace }}</LinkButton>
-    <fieldset v-if="settings.places.some(({ kind }) => kind === 'video')" class="entry">
+    <fieldset v-if="settings.places.some(({ kind }) => kind === 'video')" class="entry rooms">
       <legend>{{ texts.wayToTheRoom }}</legend>
       <VCheckbox
         :model-value="settings.room.ways === null" :label="texts.asTheWorkspace" hide-details density="compact"

@@ -30,13 +30,7 @@ const setCamera = (whose: 'host' | 'clients', isOn: boolean) => set({ cameras: {
 
 <style scoped>
 .room-options {
-  display: grid;
-  gap: 4px;
   margin-top: 12px;
-}
-
-.room-options :deep(.v-label) {
-  font-size: 14px;
 }
 
 .room-options .v-text-field {

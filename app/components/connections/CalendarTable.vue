@@ -222,10 +222,6 @@ tbody th[scope='row'] {
   vertical-align: middle;
 }
 
-td :deep(.v-label) {
-  font-size: 14px;
-}
-
 .zone {
   max-width: 420px;
 }

@@ -46,8 +46,4 @@ async function save(): Promise<void> {
   max-height: 50vh;
   overflow-y: auto;
 }
-
-.choices :deep(.v-label) {
-  font-size: 14px;
-}
 </style>

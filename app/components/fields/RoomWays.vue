@@ -48,14 +48,9 @@ function raise(kind: WayKind): void {
 }
 
 li {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 60px 60px;
+  display: flex;
   align-items: center;
   gap: 10px;
-}
-
-li :deep(.v-label) {
-  font-size: 14px;
 }
 
 li .quiet {

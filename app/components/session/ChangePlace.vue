@@ -53,7 +53,7 @@ const send = () => submit(async () => {
     <LinkButton @click="ask(null)">{{ isOpen ? texts.sayWhere : texts.anotherPlace }}</LinkButton>
   </span>
   <AskDialog v-model="open" :title="texts.whereItTakesPlace" :width="520">
-    <p>{{ texts.isTold(formatList(clients), formatList(session.hosts.map(({ name }) => name))) }} {{ session.place.kind === 'video' ? texts.oldLinkEnds : '' }}</p>
+    <p>{{ texts.placeIsTold(formatList(clients), formatList(session.hosts.map(({ name }) => name))) }} {{ session.place.kind === 'video' ? texts.oldLinkEnds : '' }}</p>
     <VRadioGroup v-model="kind" :label="texts.where" hide-details density="compact">
       <VRadio v-for="choice in offered" :key="choice" :value="choice" :label="words[choice]" />
     </VRadioGroup>

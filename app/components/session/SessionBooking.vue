@@ -3,6 +3,7 @@ import { texts } from '~/locales/session'
 import { VBtn } from 'vuetify/components'
 import { bookingStateWords, isConfirmed } from '~~/core/booking/states'
 import type { SessionView } from '~~/core/views/desk'
+import { capitalise } from '~~/core/catalogue/capitalise'
 import { useDecisions } from '~/stores/decisions'
 
 /** One client's booking: who, what they answered, and what can be done with it. */
@@ -23,7 +24,7 @@ const emit = defineEmits<{ approve: [], attendance: [state: 'attended' | 'missed
         <dd><a :href="`tel:${booking.client.phone}`">{{ booking.client.phone }}</a></dd>
       </template>
       <dt>{{ texts.booked }}</dt>
-      <dd>{{ stamp(booking.createdAt) }}{{ booking.source ? texts.from(booking.source) : '' }}</dd>
+      <dd>{{ capitalise(stamp(booking.createdAt)) }}{{ booking.source ? texts.from(booking.source) : '' }}</dd>
       <template v-if="booking.suggestion">
         <dt>{{ texts.suggests }}</dt>
         <dd dir="auto">{{ booking.suggestion }}</dd>

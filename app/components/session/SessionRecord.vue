@@ -3,6 +3,7 @@ import { texts } from '~/locales/session'
 import { formatTrailEntry } from '~~/core/catalogue/trail'
 import { occasionName } from '~~/core/messages/occasions'
 import type { SessionView } from '~~/core/views/desk'
+import { capitalise } from '~~/core/catalogue/capitalise'
 
 /** What was sent, and all that happened, newest first. */
 
@@ -41,7 +42,7 @@ const broken = new Set(['roomFailed', 'roomUnowned', 'roomNotWithdrawn', 'messag
     <h2>{{ texts.trail }}</h2>
     <ol class="trail">
       <li v-for="entry in session.trail" :key="entry.id">
-        <time class="quiet" :datetime="new Date(entry.at * 1000).toISOString()">{{ stamp(entry.at) }}</time>
+        <time class="quiet" :datetime="new Date(entry.at * 1000).toISOString()">{{ capitalise(stamp(entry.at)) }}</time>
         <bdi :class="{ broken: broken.has(entry.entry.code) }">{{ formatTrailEntry(entry.entry, zone, locale, session.reader) }}</bdi>
       </li>
     </ol>

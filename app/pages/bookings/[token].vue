@@ -57,6 +57,11 @@ const waitsForLink = computed(
   () => booking.value?.state === 'confirmed' && booking.value.place.kind === 'video' && !booking.value.room?.joinUrl && !isLinkRemoved.value,
 )
 
+const linkWords = computed(() => {
+  if (isLinkRemoved.value) return texts.noVideoLink(formatList(booking.value?.hosts ?? []))
+  return booking.value?.room?.state === 'failing' ? texts.linkIsLate : texts.theVideoLinkIsBeingMade
+})
+
 const POLL_SECONDS = 3
 const MOST_POLLS = 100
 onMounted(() => {
@@ -159,7 +164,7 @@ async function cancel(): Promise<void> {
             <a class="press" :href="booking.room.joinUrl">{{ texts.openTheRoom }}</a>
             <span v-if="booking.room.number" class="numbers">{{ texts.number }} <strong>{{ booking.room.number }}</strong> <template v-if="booking.room.passcode">{{ texts.passcode }} <strong>{{ booking.room.passcode }}</strong></template></span>
           </dd>
-          <dd v-else aria-live="polite">{{ isLinkRemoved ? texts.noVideoLink(formatList(booking.hosts)) : texts.theVideoLinkIsBeingMade }}</dd>
+          <dd v-else aria-live="polite">{{ linkWords }}</dd>
         </template>
         <template v-else>
           <dt>{{ texts.where }}</dt>

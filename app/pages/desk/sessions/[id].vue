@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { texts } from '~/locales/session'
-import { formatRelativeDay, formatTime } from '~~/core/time/format'
+import { formatRelativeDayInSentence, formatTime } from '~~/core/time/format'
 import type { SessionView } from '~~/core/views/desk'
 import ChangePlace from '~/components/session/ChangePlace.vue'
 import ChangeRoom from '~/components/session/ChangeRoom.vue'
@@ -75,7 +75,7 @@ function close(reason: string): void {
 onBeforeRouteLeave(() => void decisions.sendNow())
 
 const stamp = (instant: number) =>
-  `${formatRelativeDay(instant, desk.zone, desk.locale, desk.now)} ${formatTime(instant, desk.zone, desk.locale)}`
+  `${formatRelativeDayInSentence(instant, desk.zone, desk.locale, desk.now)} ${formatTime(instant, desk.zone, desk.locale)}`
 const confirmed = computed(() => (session.value?.bookings ?? []).flatMap(({ state, client }) => (state === 'confirmed' ? [client.name] : [])))
 const mayChangePlace = computed(() =>
   session.value?.mayChange === true && !over.value && !session.value.cancelled && confirmed.value.length > 0)

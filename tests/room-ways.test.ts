@@ -7,7 +7,7 @@ import { useApplication } from './support/application'
 import { call, post, setFault, signIn } from './support/http'
 import { connectQuayside, makeQuaysideAccount } from './support/quayside'
 import { bookNext, roomOf, roomsAtService, subjects, textsOf, tokenOf, trailOf } from './support/sessions'
-import { makeWorkspace } from './support/workspace'
+import { connectLantern, makeWorkspace } from './support/workspace'
 
 /** Which way leads to a session's room, and what becomes of those that did not. */
 
@@ -89,6 +89,21 @@ describe('a service that does not answer', () => {
     await own.context.db.update(workspaces).set({ roomWays: ['pattern'], roomPattern: PATTERN }).where(eq(workspaces.id, workspace.id))
     await expect.poll(() => state(sessionId), soon).toBe('ready')
     await setFault('lantern', 'none')
+    await expect.poll(() => roomsAtService(client.name), soon).toBe(0)
+  })
+
+  it('whose account has given way to another one withdraws what it made, under its own credentials', async () => {
+    const { booked, state, workspace } = await team({ video: true })
+    const client = { name: `Eda of ${workspace.slug}`, email: `eda@${workspace.slug}.example` }
+    const first = await booked({ client })
+    await expect.poll(() => state(first.sessionId), soon).toBe('ready')
+    await connectLantern(own.context, workspace.id, workspace.hosts[0]?.id ?? '', 3)
+    const second = await booked({ client })
+    await expect.poll(() => state(second.sessionId), soon).toBe('ready')
+    expect(await roomsAtService(client.name)).toBe(2)
+    const accounts = own.context.db.select().from(videoAccounts).where(eq(videoAccounts.workspaceId, workspace.id))
+    expect((await accounts).map(account => account.state).sort()).toEqual(['connected', 'disconnected'])
+    for (const booking of [first, second]) await post(`${own.url}/api/public/bookings/${tokenOf(booking)}/cancel`, {})
     await expect.poll(() => roomsAtService(client.name), soon).toBe(0)
   })
 

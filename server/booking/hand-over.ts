@@ -153,6 +153,8 @@ export async function seatsToCome(
       eq(sessionHosts.hostId, hostId),
       eq(sessionHosts.active, true),
       gt(sessions.startsAt, dateOf(now)),
+      // Follows from the line before, and spares it the sessions that are over.
+      sql`upper(${sessionHosts.padded}) > ${dateOf(now).toISOString()}::timestamptz`,
       sessionId === undefined ? undefined : eq(sessions.id, sessionId),
     ))
     .orderBy(asc(sessions.startsAt))

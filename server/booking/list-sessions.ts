@@ -34,9 +34,9 @@ export async function listSessions({ db, now }: Context, member: SignedIn, filte
     filter.from === undefined ? undefined : gte(sessions.startsAt, dateOf(filter.from)),
     filter.to === undefined ? undefined : lt(sessions.startsAt, dateOf(filter.to)),
     filter.eventTypeId === undefined ? undefined : eq(sessions.eventTypeId, filter.eventTypeId),
-    filter.hostId === undefined ? undefined : exists(db.select({ one: sql`1` }).from(sessionHosts).where(and(
-      eq(sessionHosts.workspaceId, workspaceId), eq(sessionHosts.sessionId, sessions.id), eq(sessionHosts.hostId, filter.hostId),
-    ))),
+    // One host has few sessions: they are found first (`offset 0`), and looked up among the others then.
+    filter.hostId === undefined ? undefined : sql`${sessions.id} in (select session_id from ${sessionHosts}
+      where ${sessionHosts.workspaceId} = ${workspaceId} and ${sessionHosts.hostId} = ${filter.hostId} offset 0)`,
     // What is not shown is not searched.
     filter.state === undefined && filter.search === '' ? undefined : sessionsOf(db, member, 'clients'),
     filter.state === undefined ? undefined : exists(db.select({ one: sql`1` }).from(bookings).where(and(
@@ -48,7 +48,11 @@ export async function listSessions({ db, now }: Context, member: SignedIn, filte
     ))),
   ]
   const order = isComing ? asc : desc
-  const found = await db.select({ session: sessions, settings: eventTypes.settings }).from(sessions)
+  const found = await db.select({
+    session: { id: sessions.id, startsAt: sessions.startsAt, endsAt: sessions.endsAt, cancelled: sessions.cancelled },
+    name: sql<string>`${eventTypes.settings} ->> 'name'`,
+    teamName: sql<string>`coalesce(${eventTypes.settings} ->> 'teamName', '')`,
+  }).from(sessions)
     .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, sessions.workspaceId), eq(eventTypes.id, sessions.eventTypeId)))
     .where(and(...conditions)).orderBy(order(sessions.startsAt), order(sessions.id))
     .limit(SESSIONS_A_PAGE + 1).offset((filter.page - 1) * SESSIONS_A_PAGE)
@@ -64,9 +68,9 @@ export async function listSessions({ db, now }: Context, member: SignedIn, filte
     .where(and(eq(bookings.workspaceId, workspaceId), among(bookings.sessionId, open)))
     .orderBy(asc(bookings.createdAt)), row => row.sessionId)
   return {
-    rows: page.map(({ session, settings }) => ({
+    rows: page.map(({ session, name, teamName }) => ({
       id: session.id,
-      eventType: nameForTeam(settings),
+      eventType: nameForTeam({ name, teamName }),
       start: secondsOf(session.startsAt),
       end: secondsOf(session.endsAt),
       cancelled: session.cancelled,

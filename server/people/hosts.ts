@@ -1,4 +1,4 @@
-import { and, asc, count, eq, gt, isNull, sql } from 'drizzle-orm'
+import { and, asc, count, eq, isNull, sql } from 'drizzle-orm'
 import { type Reach, reaches } from '../../core/account/rights'
 import { plainPlan } from '../../core/hours/plan'
 import { awayUntil } from '../../core/hours/away'
@@ -7,7 +7,7 @@ import { weekdays } from '../../core/time/civil'
 import type { SignedIn } from '../../core/views/desk'
 import type { Database } from '../database/connection'
 import { dateOf } from '../context'
-import { hostPlans, hosts, hoursPlans, sessionHosts, sessions } from '../database/schema'
+import { hostPlans, hosts, hoursPlans, sessionHosts } from '../database/schema'
 import { insertPlan } from '../hosts-time'
 import { listVideoStates } from '../rooms'
 
@@ -30,10 +30,7 @@ export async function viewHosts(db: Database, { workspaceId, memberId: reader, r
     .leftJoin(hoursPlans, and(eq(hoursPlans.workspaceId, hostPlans.workspaceId), eq(hoursPlans.id, hostPlans.planId)))
     .where(and(eq(hosts.workspaceId, workspaceId), isNull(hosts.leftAt))).orderBy(asc(sql`lower(${hosts.name})`))
   const video = await listVideoStates(db, workspaceId)
-  const coming = new Map((await db.select({ hostId: sessionHosts.hostId, count: count() }).from(sessionHosts)
-    .innerJoin(sessions, and(eq(sessions.workspaceId, sessionHosts.workspaceId), eq(sessions.id, sessionHosts.sessionId)))
-    .where(and(eq(sessionHosts.workspaceId, workspaceId), eq(sessionHosts.active, true), gt(sessions.startsAt, dateOf(now))))
-    .groupBy(sessionHosts.hostId)).map(row => [row.hostId, row.count]))
+  const coming = await countComing(db, workspaceId, now)
   return rows.map(({ host: { id, memberId, name, email, timeZone, picture, away }, planId, plan }) => {
     const isVisible = memberId === reader || reaches(reach, { hours: 'see' })
     const today = zoneOf(timeZone).dayOf(now)
@@ -50,6 +47,17 @@ export async function viewHosts(db: Database, { workspaceId, memberId: reader, r
       },
     }
   })
+}
+
+/** How many sessions each host has whose time, buffers included, is still to come; or those of one host only. */
+export async function countComing(db: Database, workspaceId: string, now: number, hostId?: string): Promise<ReadonlyMap<string, number>> {
+  const rows = await db.select({ hostId: sessionHosts.hostId, count: count() }).from(sessionHosts)
+    .where(and(
+      eq(sessionHosts.workspaceId, workspaceId), hostId === undefined ? undefined : eq(sessionHosts.hostId, hostId),
+      // As the index has it, which a parameter would not match.
+      sql`${sessionHosts.active}`, sql`lower(${sessionHosts.padded}) > ${dateOf(now).toISOString()}::timestamptz`,
+    )).groupBy(sessionHosts.hostId)
+  return new Map(rows.map(row => [row.hostId, row.count]))
 }
 
 /** Everybody who can be given sessions, by name. */

@@ -1,14 +1,14 @@
-import { and, asc, eq, gt, isNull, ne, or, sql } from 'drizzle-orm'
+import { and, asc, eq, isNull, ne, or } from 'drizzle-orm'
 import { reaches } from '../../core/account/rights'
 import type { HostProfile, HostView } from '../../core/views/host'
 import type { SignedIn } from '../../core/views/desk'
 import { listSessions } from '../booking'
 import { readHostAnew, summarizeCalendars } from '../calendar-sync'
-import { type Context, dateOf } from '../context'
-import { hostPlans, hosts, hoursPlans, members, sessionHosts, sessions, workspaces } from '../database/schema'
+import type { Context } from '../context'
+import { hostPlans, hosts, hoursPlans, members, workspaces } from '../database/schema'
 import { bookableWith, knownEventTypes, viewRotation } from '../event-types'
 import { listVideoStates, planFailingRooms } from '../rooms'
-import { reachesHost } from './hosts'
+import { countComing, reachesHost } from './hosts'
 
 /** One host: who they are to clients, when they are there, and what they have. */
 
@@ -32,7 +32,7 @@ export async function viewHost(context: Context, member: SignedIn, id: string): 
     listVideoStates(db, workspaceId),
     seesHours ? plansOf(context, workspaceId, id) : null,
     listSessions(context, member, { search: '', when: 'coming', hostId: id, page: 1 }),
-    countComing(context, workspaceId, id),
+    countComing(db, workspaceId, now(), id),
     viewRotation(context, workspaceId, { days: DAYS, page: 1, host: id }),
     knownEventTypes(context, workspaceId),
   ])
@@ -55,7 +55,7 @@ export async function viewHost(context: Context, member: SignedIn, id: string): 
     video: { state: account.state, label: mayChange ? account.label : null },
     calendars,
     coming: coming.rows.slice(0, SESSIONS_SHOWN),
-    comingCount,
+    comingCount: comingCount.get(id) ?? 0,
     shares: rotation.pools.flatMap(({ hosts: all, ...pool }) =>
       all.filter(other => other.id === id).map(own => ({ ...pool, own, total: all.reduce((sum, { had }) => sum + had, 0) }))),
     offered: bookableWith(eventTypes, id).map(({ settings: { name } }) => name),
@@ -77,15 +77,6 @@ async function plansOf({ db }: Context, workspaceId: string, hostId: string): Pr
   return rows.map(({ id, name, hostId: owner, plan, isDefault }) => ({
     id, name, shared: owner === null, isDefault: isDefault ?? false, weekly: plan.weekly, hasMore: plan.recurring.length > 0,
   }))
-}
-
-function countComing({ db, now }: Context, workspaceId: string, hostId: string): Promise<number> {
-  return db.$count(sessionHosts, and(
-    eq(sessionHosts.workspaceId, workspaceId), eq(sessionHosts.hostId, hostId), eq(sessionHosts.active, true),
-    sql`exists (${db.select({ one: sql`1` }).from(sessions).where(and(
-      eq(sessions.workspaceId, sessionHosts.workspaceId), eq(sessions.id, sessionHosts.sessionId), gt(sessions.startsAt, dateOf(now())),
-    ))})`,
-  ))
 }
 
 export type ProfileOutcome = { kind: 'saved', version: number } | { kind: 'changedMeanwhile' } | { kind: 'addressTaken', name: string }

@@ -1,8 +1,8 @@
-import { and, eq, gt, inArray, isNotNull, ne, or, sql } from 'drizzle-orm'
+import { and, eq, gt, inArray, isNotNull, isNull, ne, or, sql } from 'drizzle-orm'
 import type { FaultBy } from '../../core/faults'
 import { type Context, dateOf } from '../context'
 import type { Database } from '../database/connection'
-import { rooms, sessions, videoAccounts } from '../database/schema'
+import { rooms, sessions, videoAccounts, workspaces } from '../database/schema'
 import { planJob } from '../jobs/queue'
 import type { ConnectedAccount } from '../ports/video'
 import { seal } from '../secrets'
@@ -10,7 +10,10 @@ import { isAccount, type VideoAccount } from './credentials'
 
 /** Connections to video services: made, taken away, refused and working again. */
 
-/** Saves a connection, and tries again the rooms that waited for one. */
+/**
+ * Saves a connection, and tries again the rooms that waited for one. It takes the place of the owner's former account at the
+ * service, whose rooms are still withdrawn under its own credentials.
+ */
 export async function saveAccount(
   context: Context,
   workspaceId: string,
@@ -29,11 +32,17 @@ export async function saveAccount(
     connectedAt: new Date(context.now() * 1000),
   }
   await context.db.transaction(async (tx) => {
-    const [account] = await tx
-      .insert(videoAccounts)
-      .values({ workspaceId, hostId, service, ...values })
-      .onConflictDoUpdate({ target: [videoAccounts.workspaceId, videoAccounts.service, videoAccounts.hostId], set: values })
-      .returning({ id: videoAccounts.id })
+    // Of two that are connected at once, the second takes the place of the first.
+    await tx.select({ id: workspaces.id }).from(workspaces).where(eq(workspaces.id, workspaceId)).for('no key update')
+    const owned = await tx.select().from(videoAccounts).where(and(
+      eq(videoAccounts.workspaceId, workspaceId), eq(videoAccounts.service, service),
+      hostId === null ? isNull(videoAccounts.hostId) : eq(videoAccounts.hostId, hostId),
+    ))
+    const known = owned.find(({ label }) => label === connected.label)
+    for (const { id } of owned.filter(other => other !== known && other.state !== 'disconnected')) await dropAccount(tx, workspaceId, id)
+    const [account] = known
+      ? await tx.update(videoAccounts).set(values).where(isAccount(known)).returning({ id: videoAccounts.id })
+      : await tx.insert(videoAccounts).values({ workspaceId, hostId, service, ...values }).returning({ id: videoAccounts.id })
     // Whether it needs somebody's approval, and who its users are, is found out before its first room.
     if (account) await planJob(tx, 'lookAtVideoAccount', { workspaceId, id: account.id }, context.now())
     await planFailingRooms(tx, workspaceId, context.now())

@@ -1,4 +1,4 @@
-import { and, eq } from 'drizzle-orm'
+import { and, eq, isNull } from 'drizzle-orm'
 import { type Context, dateOf } from '../context'
 import { withLock } from '../database/lock'
 import { hosts, videoAccounts, videoUsers } from '../database/schema'
@@ -41,7 +41,7 @@ export async function withdrawUser(context: Context, workspaceId: string, accoun
 
 async function find({ db, video }: Context, workspaceId: string, accountId: string, hostId: string) {
   const [account] = await db.select().from(videoAccounts).where(and(isAccount({ workspaceId, id: accountId }), eq(videoAccounts.state, 'connected')))
-  const [host] = await db.select().from(hosts).where(and(eq(hosts.workspaceId, workspaceId), eq(hosts.id, hostId)))
+  const [host] = await db.select().from(hosts).where(and(eq(hosts.workspaceId, workspaceId), eq(hosts.id, hostId), isNull(hosts.leftAt)))
   const service = account && video.get(account.service)
   return account && host && service?.users ? { account, host, service, users: service.users } : null
 }

@@ -10,6 +10,7 @@ import { type AccountState, type ServiceUser, VideoFault, type VideoService } fr
 import { markLost, markRefused, markWorking, planLook } from './accounts'
 import { isAccount, type VideoAccount, withCredentials } from './credentials'
 import { faultOf } from './make'
+import { LOST_ANSWER } from './withdraw'
 import { saveUsers } from './users'
 
 /**
@@ -21,7 +22,7 @@ export async function lookAtVideoAccount(context: Context, subject: JobSubject):
     const [account] = await db.select().from(videoAccounts).where(isAccount(subject))
     const service = account && context.video.get(account.service)
     if (!account || !service) return
-    if (account.state === 'disconnected') return forgetCredentials(db, account)
+    if (account.state === 'disconnected') return forgetCredentials(context, db, account)
     try {
       const seen = await withCredentials(context, db, service, account, async credentials => ({
         state: await service.readAccount(credentials),
@@ -78,10 +79,17 @@ async function afterFault(context: Context, account: VideoAccount, service: Vide
 }
 
 /** Credentials of an account that a person took away are deleted once nothing is left to withdraw. */
-async function forgetCredentials(db: Database, account: VideoAccount): Promise<void> {
-  const [left] = await db.select({ rooms: count() }).from(rooms).where(and(
-    eq(rooms.workspaceId, account.workspaceId), eq(rooms.accountId, account.id), or(ne(rooms.state, 'withdrawn'), isNotNull(rooms.externalId)),
-  ))
+async function forgetCredentials(context: Context, db: Database, account: VideoAccount): Promise<void> {
+  const now = context.now()
+  const [left] = await db.select({ rooms: count() }).from(rooms)
+    .innerJoin(sessions, and(eq(sessions.workspaceId, rooms.workspaceId), eq(sessions.id, rooms.sessionId)))
+    .where(and(
+      eq(rooms.workspaceId, account.workspaceId), eq(rooms.accountId, account.id),
+      or(
+        and(ne(rooms.state, 'withdrawn'), gt(sessions.endsAt, dateOf(now))),
+        and(eq(rooms.state, 'withdrawn'), or(isNotNull(rooms.externalId), gt(rooms.askedAt, dateOf(now - LOST_ANSWER)))),
+      ),
+    ))
   if ((left?.rooms ?? 0) > 0) return
   await db.delete(videoUsers).where(and(eq(videoUsers.workspaceId, account.workspaceId), eq(videoUsers.accountId, account.id)))
   await db.update(videoAccounts).set({ sealedCredentials: '' }).where(and(isAccount(account), eq(videoAccounts.state, 'disconnected')))

@@ -15,7 +15,7 @@ type Room = typeof rooms.$inferSelect
 const MOST_TRIES = 60
 
 /** A service may still be making a room that it did not answer for in time, so it is looked for again for so long. Seconds. */
-const LOST_ANSWER = 900
+export const LOST_ANSWER = 900
 
 /** The job that withdraws one room at its service. */
 export async function withdrawRoom(context: Context, subject: JobSubject): Promise<void> {

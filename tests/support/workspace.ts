@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto'
-import { and, eq } from 'drizzle-orm'
+import { and, eq, ne } from 'drizzle-orm'
 import type { Settings } from '../../core/event-type/settings'
 import { type StoredPlan, plainPlan } from '../../core/hours/plan'
 import { parseHours } from '../../core/time/hours-text'
@@ -136,7 +136,7 @@ export async function connectLantern(context: Context, workspaceId: string, host
   const code = new URL(consent.headers.get('location') ?? '').searchParams.get('code') ?? ''
   await saveAccount(context, workspaceId, hostId, 'lantern', await connection.exchangeCode(code, redirectUri))
   // Its first look is over, so that what is asked from now on is asked for a test.
-  const ofHost = and(eq(videoAccounts.workspaceId, workspaceId), eq(videoAccounts.hostId, hostId))
+  const ofHost = and(eq(videoAccounts.workspaceId, workspaceId), eq(videoAccounts.hostId, hostId), ne(videoAccounts.state, 'disconnected'))
   await until(async () => {
     const [found] = await context.db.select().from(videoAccounts).where(ofHost)
     return Boolean(found?.lookedAt && found.lookedAt >= found.connectedAt)

@@ -68,6 +68,7 @@ export const sessionHosts = pgTable('session_hosts', {
   foreignKey({ columns: [table.workspaceId, table.hostId], foreignColumns: [hosts.workspaceId, hosts.id] }),
   foreignKey({ columns: [table.workspaceId, table.chairId], foreignColumns: [chairs.workspaceId, chairs.id] }),
   index('session_hosts_host').on(table.workspaceId, table.hostId),
+  index('session_hosts_start').on(table.workspaceId, sql`lower(${table.padded})`).where(sql`${table.active}`),
 ])
 
 export const bookings = pgTable('bookings', {

@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm'
-import { boolean, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp, unique, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import { boolean, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
 import { roomStates } from '../../../core/booking/states'
 import type { FaultBy } from '../../../core/faults'
 import { accountStates } from '../../../core/rooms/accounts'
@@ -31,7 +31,9 @@ export const videoAccounts = pgTable('video_accounts', {
 }, table => [
   primaryKey({ columns: [table.workspaceId, table.id] }),
   foreignKey({ columns: [table.workspaceId, table.hostId], foreignColumns: [hosts.workspaceId, hosts.id] }),
-  unique('video_accounts_owner_unique').on(table.workspaceId, table.service, table.hostId).nullsNotDistinct(),
+  uniqueIndex('video_accounts_owner')
+    .on(table.workspaceId, table.service, sql`coalesce(${table.hostId}, '00000000-0000-0000-0000-000000000000'::uuid)`)
+    .where(sql`${table.state} <> 'disconnected'`),
 ])
 
 /** Hosts who are users of an account at its service, or are invited to be. */

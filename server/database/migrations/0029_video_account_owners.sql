@@ -1,0 +1,3 @@
+ALTER TABLE "video_accounts" DROP CONSTRAINT "video_accounts_owner_unique";--> statement-breakpoint
+CREATE INDEX "session_hosts_start" ON "session_hosts" USING btree ("workspace_id",lower("padded")) WHERE "session_hosts"."active";--> statement-breakpoint
+CREATE UNIQUE INDEX "video_accounts_owner" ON "video_accounts" USING btree ("workspace_id","service",coalesce("host_id", '00000000-0000-0000-0000-000000000000'::uuid)) WHERE "video_accounts"."state" <> 'disconnected';

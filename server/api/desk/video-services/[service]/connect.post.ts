@@ -1,4 +1,5 @@
 import { readBodyOf } from '../../../../http/body'
+import { enforceRateLimit } from '../../../../http/limits'
 import { defineDeskCall } from '../../../../http/member'
 import { check, notFound, param } from '../../../../http/problem'
 import { credentialsSchema, fieldsSchema } from '../../../../http/requests'
@@ -10,6 +11,7 @@ export default defineDeskCall('POST /api/desk/video-services/{service}/connect',
   const service = context.video.get(key)
   if (service?.connection.way !== 'credentials') throw notFound()
   const { connection, name } = service
+  await enforceRateLimit(event, context, 'connect', workspaceId)
   const given = check(fieldsSchema(connection.fields), (await readBodyOf(event, credentialsSchema)).fields)
   return { label: await throughVideoService(name, () => connectByCredentials(context, workspaceId, key, connection, given)) }
 })

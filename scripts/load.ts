@@ -23,7 +23,9 @@ const size = {
 
 const [CALL_GOAL, PAINT_GOAL, OPENINGS_GOAL, MEMORY_GOAL] = [100, 1500, 150, 400]
 const CALL_RUNS = 60
-const PAINT_RUNS = 5
+/** Calls before those that count: the first ones of a process are slower, as it has yet to compile what they run. */
+const WARM_UP = 10
+const PAINT_RUNS = 20
 const REQUESTS_A_SECOND = 10
 const OPENINGS_SECONDS = 20
 
@@ -58,7 +60,7 @@ try {
   const ids = await findIds(workspace.id, workspace.hosts[0]?.id ?? '')
   const today = Math.floor(Date.now() / 1000 / DAY)
 
-  print(`\nDesk calls, ${CALL_RUNS} runs each, p95; goal ${CALL_GOAL} ms`)
+  print(`\nDesk calls, ${CALL_RUNS} runs each, p95, once warm; goal ${CALL_GOAL} ms`)
   const calls = await measureCalls(cookie, ids)
   report(new Map([...calls].filter(([name]) => !files.test(name))), CALL_GOAL)
   print(`\nWhole files, ${CALL_RUNS} runs each, p95`)
@@ -107,11 +109,11 @@ async function measureCalls(cookie: string, ids: Ids): Promise<Map<string, numbe
     for (const wanted of queries[name] ?? ['']) {
       const query = wanted.replace('{host}', ids['hosts'] ?? '')
       const times: number[] = []
-      for (let run = 0; run < CALL_RUNS; run++) {
+      for (let run = -WARM_UP; run < CALL_RUNS; run++) {
         const startedAt = performance.now()
         const response = await fetch(`${url}${path}?${query}`, { headers: { cookie } })
         await response.arrayBuffer()
-        times.push(performance.now() - startedAt)
+        if (run >= 0) times.push(performance.now() - startedAt)
         if (response.status !== 200) throw new Error(`${name} ${query}: ${response.status}`)
       }
       found.set(`${name}${wanted ? ` ${wanted}` : ''}`, times)
@@ -195,7 +197,7 @@ function memoryOf({ app }: Installation): number {
 
 function p95(times: readonly number[]): number {
   const sorted = [...times].sort((a, b) => a - b)
-  return sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * 0.95))] ?? NaN
+  return sorted[Math.ceil(sorted.length * 0.95) - 1] ?? NaN
 }
 
 function judge(isMet: boolean): string {

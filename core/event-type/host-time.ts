@@ -38,27 +38,38 @@ export const hostTimeSchema = z.strictObject({
 export type HostTime = z.infer<typeof hostTimeSchema>
 
 /**
- * A session as it is sent, since a large team has tens of thousands of them: its values without their names, in the order of
- * `EngineSession`. Only those of the event type that asks have their id.
+ * A session as it is sent, in few characters, since a large team has tens of thousands of them: seconds from the start of the
+ * one before it (at first, from 1970), seconds that it lasts, minutes kept free before and after, seats taken; and its id, where
+ * it belongs to the event type that asks.
  */
-const sentSessionSchema = z.tuple([z.string().nullable(), z.number(), z.number(), z.number(), z.number(), z.number()])
+const sentSessionSchema = z.tuple([z.number(), z.number(), z.number(), z.number(), z.number()]).rest(z.string())
 export const sentHostTimeSchema = hostTimeSchema.extend({ sessions: z.array(sentSessionSchema) })
 export type SentHostTime = z.infer<typeof sentHostTimeSchema>
 
 export function sendHostTime(time: readonly HostTime[]): SentHostTime[] {
   return time.map(host => ({
     ...host,
-    sessions: host.sessions.map(({ id, start, end, bufferBeforeMinutes, bufferAfterMinutes, sameEventType, seatsTaken }) =>
-      [sameEventType ? id : null, start, end, bufferBeforeMinutes, bufferAfterMinutes, seatsTaken]),
+    sessions: host.sessions.map(({ id, start, end, bufferBeforeMinutes, bufferAfterMinutes, sameEventType, seatsTaken }, index) => [
+      start - (host.sessions[index - 1]?.start ?? 0), end - start, bufferBeforeMinutes, bufferAfterMinutes, seatsTaken,
+      ...(sameEventType ? [id] : []),
+    ]),
   }))
 }
 
 export function receiveHostTime(sent: readonly SentHostTime[]): HostTime[] {
-  return sent.map(host => ({
-    ...host,
-    sessions: host.sessions.map(([id, start, end, bufferBeforeMinutes, bufferAfterMinutes, seatsTaken], index): EngineSession =>
-      ({ id: id ?? `${host.id} ${index}`, start, end, bufferBeforeMinutes, bufferAfterMinutes, sameEventType: id !== null, seatsTaken })),
-  }))
+  return sent.map((host) => {
+    let start = 0
+    return {
+      ...host,
+      sessions: host.sessions.map(([step, seconds, bufferBeforeMinutes, bufferAfterMinutes, seatsTaken, id], index): EngineSession => {
+        start += step
+        return {
+          id: id ?? `${host.id} ${index}`, start, end: start + seconds, bufferBeforeMinutes, bufferAfterMinutes,
+          sameEventType: id !== undefined, seatsTaken,
+        }
+      }),
+    }
+  })
 }
 
 /** The host's plan that applies to an event type: the one it names, else the default one. */

@@ -113,8 +113,11 @@ export async function startApp(places: Pick<Places, 'folder' | 'appPort'>, envir
   return started
 }
 
-/** As `npm start` has it: left to itself, the process keeps what is no longer needed until it has twice the memory. */
-const MEMORY = ['--max-old-space-size=640']
+/**
+ * As `npm start` has it: left to itself, the process keeps what is no longer needed until it has twice the memory, and copies
+ * what a large answer is made of again and again while it is made.
+ */
+const MEMORY = ['--max-old-space-size=640', '--max-semi-space-size=32']
 const START_SECONDS = 60
 
 async function waitFor(started: Started, url: string, log: string): Promise<void> {

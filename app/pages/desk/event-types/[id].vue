@@ -66,7 +66,7 @@ async function load(): Promise<void> {
     fault.value = problemOf(error).message
   }
 }
-onMounted(load)
+void load()
 
 function knowOf(view: BenchView, holidays = view.holidays): void {
   know({ hosts: view.hosts, time: view.time, holidays, linkedFrom: view.linkedFrom, roomWays: view.roomWays, now: formatInstant(view.now) })

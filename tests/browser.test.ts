@@ -5,7 +5,8 @@ import { instantToSeconds } from '../core/time/civil'
 import type { Context } from '../server/context'
 import { closeContext, makeContext } from '../server/start'
 import { NARROW, useBrowser } from './support/browser'
-import { book, call, inbox, rawMail, request } from './support/http'
+import { book, call, inbox, post, rawMail, request, setFault, signIn } from './support/http'
+import { bookNext } from './support/sessions'
 import { makeWorkspace, plan, type TestWorkspace } from './support/workspace'
 
 const app = inject('app')
@@ -155,6 +156,24 @@ describe('the whole way', () => {
     await client.press('button', 'Cancel *')
     await client.sees('Choose another time')
     await client.leave()
+  })
+
+  it('back to a booking’s open page, which shows what has become of its link, and the new one by itself', async () => {
+    const booked = await bookNext(app, context, workspace, 'review')
+    const client = await arrive('Europe/Lisbon')
+    await client.open(booked.manage)
+    await client.sees('Open the room')
+    const headers = await signIn(app, workspace.owner)
+    const room = `${app}/api/desk/sessions/${booked.sessionId}/room`
+    const comeBack = () => client.page.evaluate(() => document.dispatchEvent(new Event('visibilitychange')))
+    expect((await fetch(room, { method: 'DELETE', headers })).status).toBe(200)
+    await comeBack()
+    await client.sees('There is no video link at present')
+    await setFault('lantern', 'slow', 1, 4)
+    expect((await post(`${room}/renew`, {}, headers)).status).toBe(200)
+    await comeBack()
+    await client.sees('The video link is being made')
+    await client.sees('Open the room')
   })
 
   it('by arrow keys through the timetable', async () => {

@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, expect, inject, it } from 'vitest'
+import { receiveHostTime } from '../core/event-type/host-time'
 import { instantToSeconds } from '../core/time/civil'
 import type { Definition } from '../core/event-type/definition'
 import type { TodayView } from '../core/views/desk'
@@ -107,7 +108,7 @@ it('the bench knows a session as soon as it is booked, and no longer once it is 
   const { id } = await rowOf('talk')
   const taken = async () => {
     const bench: SentBench = (await call(`${app}/api/desk/event-types/${id}`, { headers: owner })).body
-    return bench.time.flatMap(host => host.sessions.map(([, at]) => at))
+    return receiveHostTime(bench.time).flatMap(host => host.sessions.map(({ start: at }) => at))
   }
   const [start = ''] = await startsOf(app, `${workspace.slug}/talk`, 4)
   const at = instantToSeconds(start)

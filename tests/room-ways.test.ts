@@ -72,7 +72,9 @@ describe('a service that does not answer', () => {
     const { booked, state, workspace } = await team({ video: true })
     await setFault('lantern', 'failing', 3)
     const { sessionId } = await booked()
-    await expect.poll(() => state(sessionId), soon).toBe('ready')
+    // The trail says why not.
+    const found = async () => ({ state: await state(sessionId), trail: await trailOf(own.context, workspace, sessionId) })
+    await expect.poll(found, soon).toMatchObject({ state: 'ready' })
     expect(await own.context.db.$count(rooms, eq(rooms.workspaceId, workspace.id))).toBe(1)
   })
 

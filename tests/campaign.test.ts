@@ -34,4 +34,4 @@ it('whatever services do and whenever processes die, every confirmed session has
   await second.stop()
   expect(outcome.findings, describeCampaign(outcome)).toEqual([])
   expect(outcome.record).toMatchObject({ kills: 3 })
-}, 400_000)
+}, 600_000)

@@ -7,7 +7,7 @@ import { type SessionList, SESSIONS_A_PAGE } from '../../core/views/session-list
 import { type Context, dateOf, secondsOf } from '../context'
 import { among } from '../database/among'
 import { bookings, eventTypes, hosts, searchText, sessionHosts, sessions } from '../database/schema'
-import { notOver, over, reachedOf, sessionsOf } from './scope'
+import { notOver, over, reachedOf, sessionsOf, settingOf } from './scope'
 
 /** The sessions of a workspace, as many as a page holds, found by whom, when, with whom and what. */
 
@@ -50,8 +50,8 @@ export async function listSessions({ db, now }: Context, member: SignedIn, filte
   const order = isComing ? asc : desc
   const found = await db.select({
     session: { id: sessions.id, startsAt: sessions.startsAt, endsAt: sessions.endsAt, cancelled: sessions.cancelled },
-    name: sql<string>`${eventTypes.settings} ->> 'name'`,
-    teamName: sql<string>`coalesce(${eventTypes.settings} ->> 'teamName', '')`,
+    name: settingOf('name'),
+    teamName: settingOf('teamName'),
   }).from(sessions)
     .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, sessions.workspaceId), eq(eventTypes.id, sessions.eventTypeId)))
     .where(and(...conditions)).orderBy(order(sessions.startsAt), order(sessions.id))

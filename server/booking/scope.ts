@@ -1,11 +1,11 @@
-import { and, eq, gt, inArray, lte, type SQL } from 'drizzle-orm'
+import { and, eq, gt, inArray, lte, sql, type SQL } from 'drizzle-orm'
 import { type Reach, reaches } from '../../core/account/rights'
 import { LONGEST_MINUTES } from '../../core/event-type/settings'
 import type { SignedIn } from '../../core/views/desk'
 import { dateOf } from '../context'
 import { among } from '../database/among'
 import type { Database } from '../database/connection'
-import { bookings, deliveries, hosts, sessionHosts, sessions } from '../database/schema'
+import { bookings, deliveries, eventTypes, hosts, sessionHosts, sessions } from '../database/schema'
 
 /** Which sessions a member may see and change: those they sit in, and as far as they reach all of the workspace. */
 
@@ -14,6 +14,9 @@ export function sessionsOf(db: Database, member: SignedIn, needs: Reach['session
   const inWorkspace = eq(sessions.workspaceId, member.workspaceId)
   return reaches(member.reach, { sessions: needs }) && needs !== 'own' ? inWorkspace : and(inWorkspace, sitsIn(db, member))
 }
+
+/** Text of an event type's settings, without the rest of them. */
+export const settingOf = (key: 'name' | 'teamName') => sql<string>`coalesce(${eventTypes.settings} ->> ${sql.raw(`'${key}'`)}, '')`
 
 /** Sessions that a member hosts. */
 function sitsIn(db: Database, member: SignedIn): SQL {

@@ -15,7 +15,7 @@ import { answers, bookings, calendarAccounts, eventTypes, hosts, hoursPlans, roo
 import { isRoomOfSession } from '../details'
 import { areJobsRun } from '../jobs/presence'
 import { countFailingJobs, listAttention } from './attention'
-import { notOver, reachedOf, sessionsOf } from './scope'
+import { notOver, reachedOf, sessionsOf, settingOf } from './scope'
 
 /** A day of sessions with what waits for a person and what comes next. */
 
@@ -72,8 +72,8 @@ async function listCards(db: Database, member: SignedIn, condition: SQL | undefi
   const found = await db.select({
     session: { id: sessions.id, startsAt: sessions.startsAt, endsAt: sessions.endsAt, cancelled: sessions.cancelled },
     placeKind: sql<string>`${sessions.place} ->> 'kind'`,
-    eventType: pick(eventTypes.settings, 'name'),
-    teamName: pick(eventTypes.settings, 'teamName'),
+    eventType: settingOf('name'),
+    teamName: settingOf('teamName'),
     room: { state: rooms.state, fault: rooms.lastFault, nextTryAt: rooms.nextTryAt, hostUrl: rooms.hostUrl, waitsFor: rooms.waitsFor },
   }).from(sessions)
     .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, sessions.workspaceId), eq(eventTypes.id, sessions.eventTypeId)))
@@ -143,9 +143,6 @@ async function countDays(db: Database, member: SignedIn, zone: Zone, from: numbe
     .where(and(sessionsOf(db, member, 'times'), standing, inSpan(from, from + COMING_DAYS * DAY))).groupBy(sql`1`).orderBy(sql`1`)
   return rows.map(({ day, first: at, ...row }) => ({ date: formatDate(first + day - 1), ...row, first: at ? secondsOf(at) : 0 }))
 }
-
-/** A text of a JSON value, without the rest of it. */
-const pick = (column: typeof eventTypes.settings, key: string) => sql<string>`coalesce(${column} ->> ${sql.raw(`'${key}'`)}, '')`
 
 const standing = eq(sessions.cancelled, false)
 const inSpan = (from: number, to: number) => and(gte(sessions.startsAt, dateOf(from)), lt(sessions.startsAt, dateOf(to)))

@@ -59,7 +59,12 @@ interface FileResult {
   assertionResults: { status: string, fullName: string, failureMessages: string[] }[]
 }
 
-/** Each failed test in one line, so that the end of a log says what failed. */
+/** The lines of a message that the end of a log repeats. */
+const MOST_LINES = 15
+
+const shorten = (message: string) => message.split('\n').slice(0, MOST_LINES).map(line => line.slice(0, 500)).join('\n')
+
+/** Each failed test with what it found, so that the end of a log says what failed. */
 function failuresOf(project: string): string[] {
   const file = results(project)
   const { testResults = [] }: { testResults?: FileResult[] } = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : {}
@@ -67,10 +72,9 @@ function failuresOf(project: string): string[] {
     .flatMap(({ name, message, assertionResults }) => [
       ...assertionResults
         .filter(test => test.status === 'failed')
-        .map(test => `${test.fullName}: ${test.failureMessages[0]?.split('\n')[0] ?? ''}`),
-      ...(message ? [`${name}: ${message.split('\n')[0]}`] : []),
+        .map(test => `${test.fullName}: ${shorten(test.failureMessages[0] ?? '')}`),
+      ...(message ? [`${name}: ${shorten(message)}`] : []),
     ])
-    .map(line => line.slice(0, 500))
 }
 
 try {

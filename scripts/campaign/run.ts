@@ -83,8 +83,8 @@ export function describeCampaign({ record, findings }: CampaignOutcome): string 
   const { unconfirmed, jobs, ...counts } = record
   const rows: [string, number][] = [...Object.entries(counts), ['requests read before approval', unconfirmed.length], ['jobs seen', jobs.size]]
   return [
-    ...rows.map(([name, count]) => `${String(count).padStart(8)}  ${name}`),
-    '',
     ...findings.length === 0 ? ['Everything holds'] : findings.map(({ what, count, examples }) => `${String(count).padStart(8)}  ${what}: ${examples.join('; ')}`),
+    '',
+    ...rows.map(([name, count]) => `${String(count).padStart(8)}  ${name}`),
   ].join('\n')
 }

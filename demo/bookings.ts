@@ -4,12 +4,12 @@ export interface DemoBooking {
   slug: string
   /** Days from today, negative for the past. */
   day: number
-  /** ValidatedRequest time of day in the workspace's zone, in minutes past midnight; the nearest opening is taken. */
+  /** Time of day in the workspace's zone, in minutes past midnight; the nearest opening is taken. */
   minutes: number
   /** How long before its start it was booked, in hours. */
   hoursBefore: number
   durationMinutes?: number
-  then?: 'approve' | 'cancel'
+  then?: 'approve' | 'cancel' | 'move'
   source?: string
 }
 
@@ -120,7 +120,7 @@ const coming: DemoBooking[] = [
   loss(2, at(10, 30), 150),
   triage(3, at(11, 20), 180),
   triage(5, at(14), 230),
-  triage(5, at(16), 190),
+  triage(5, at(16), 190, { then: 'move' }),
   triage(6, at(10, 40), 210),
   clinic(8, 150),
   clinic(8, 120, { source: 'newsletter' }),

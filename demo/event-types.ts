@@ -125,6 +125,7 @@ export function eventTypesAround(today: number): DemoEventType[] {
         weeklyLimit: null,
         seats: 1,
         approval: true,
+        approvalHours: 72,
         hours: { mode: 'narrow', plan: studioHours.plan },
         places: [
           { key: 'studio', kind: 'address', label: 'our Lisbon studio', detail: 'Fernhollow Conservation, Pátio do Prelo 7, 1.º, Lisbon' },

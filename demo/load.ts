@@ -3,7 +3,7 @@ import { Logger, runOnce } from 'graphile-worker'
 import { settingsSchema } from '../core/event-type/settings'
 import { DAY, formatDate, formatInstant, instantToSeconds } from '../core/time/civil'
 import { zoneOf } from '../core/time/zone'
-import { bookOpening } from '../server/booking'
+import { bookOpening, loadMoving, moveBooking, openingsToMoveTo } from '../server/booking'
 import { connect } from '../server/calendar-sync'
 import { changeBooking } from '../server/changes'
 import { type Context, dateOf } from '../server/context'
@@ -240,6 +240,14 @@ async function loadBookings(context: Context, workspaceId: string): Promise<void
         { kind: 'client', name: client.name },
         'We found the missing leaf; it can wait.',
       )
+    }
+    if (wish.then === 'move') {
+      clock.now += 5400
+      const moving = await loadMoving(context.db, workspaceId, id, false)
+      const [next] = moving ? await openingsToMoveTo(then, moving, nearest + DAY, nearest + SEARCHED_DAYS * DAY) : []
+      if (!next) throw new Error(`The demo's booking ${index} has nowhere to move to`)
+      const request = { bookingId: id, start: instantToSeconds(next.start), whole: false, despite: false }
+      await moveBooking(then, workspaceId, request, { by: { kind: 'client', name: client.name }, zone: client.timeZone, locale: client.locale })
     }
     if (wish.then) await runJobs(then)
   }

@@ -1,7 +1,13 @@
 import { occasionName } from '../core/messages/occasions'
-import { type Change, type ChangeKind, changeTable, effectsOf, type Situation } from '../core/booking/changes'
+import { type Change, type ChangeKind, changeTable } from '../core/booking/changes'
+import { effectsOf, type Situation } from '../core/booking/effects'
 
 /** The table of changes and their consequences as Markdown, for the documentation. */
+
+const moved = {
+  by: { kind: 'client' as const, name: 'Ana' }, at: 0, move: { from: { start: 0, end: 1 }, to: { start: 2, end: 3 }, hasOtherHosts: true },
+  hosts: { from: ['Bo'], to: ['Cai'] }, assigned: [{ host: 'Cai', chair: 'Host', code: 'onlyOne' as const, able: ['Cai'] }],
+}
 
 const examples: { [Kind in ChangeKind]: Extract<Change, { kind: Kind }> } = {
   booked: {
@@ -36,13 +42,17 @@ const examples: { [Kind in ChangeKind]: Extract<Change, { kind: Kind }> } = {
   linkMissing: { kind: 'linkMissing', by: { kind: 'system', name: '' }, at: 0, hours: 24 },
   roomMissed: { kind: 'roomMissed', by: { kind: 'system', name: '' }, at: 0 },
   roomGiven: { kind: 'roomGiven', by: { kind: 'member', name: 'Bo' }, at: 0, link: 'https://rooms.example.org/a' },
+  expired: { kind: 'expired', by: { kind: 'system', name: '' }, at: 0 },
+  moved: { ...moved, kind: 'moved' },
+  left: { kind: 'left', by: moved.by, at: 0, client: 'Ana', move: moved.move },
+  joined: { ...moved, kind: 'joined' },
   handedOver: {
     kind: 'handedOver', by: { kind: 'member', name: 'Bo' }, at: 0, chair: 'Host', from: 'Bo', to: 'Cai', code: 'onlyOne', able: ['Cai'],
   },
 }
 
 /** In which everything follows that can follow. */
-const everything: Situation = { byVideo: true, roomState: 'none', isLast: true, hostsHaveEntry: true, isOver: false, countsCancelled: false, countsMissed: false, othersMissed: true, roomMoves: true, roomWait: 20 }
+const everything: Situation = { byVideo: true, roomState: 'none', isLast: true, hostsHaveEntry: true, isOver: false, countsCancelled: false, countsMissed: false, othersMissed: true, roomMoves: true, isRequest: false, roomWait: 20 }
 
 const whenWords = {
   now: 'at once',
@@ -66,7 +76,7 @@ export function consequencesTable(): string {
     const trail = effectsOf(examples[kind], everything).flatMap(effect => (effect.kind === 'trail' ? [`\`${effect.entry.code}\``] : []))
     return [
       `\`${kind}\``,
-      subject === 'session' ? 'the session' : `${from.map(state => state ?? 'new').join(', ')} → ${to}`,
+      subject === 'session' ? 'the session' : `${from.map(state => state ?? 'new').join(', ')} → ${to ?? 'as it was'}`,
       trail.join(', '),
       messages
         .map(({ occasion, to: people, when }) => `${occasionName(occasion)} (\`${occasion}\`) to ${people.join(', ')}, ${whenWords[when]}`)

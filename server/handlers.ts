@@ -5,6 +5,7 @@ import { LockBusy } from './database/lock'
 import { type JobName, type JobSubject, planJob, readJobSubject } from './jobs/queue'
 import { type FaultReport, silent } from './log'
 import { auditNightly } from './audit'
+import { expireRequests } from './booking'
 import { lookAtAccount, lookFailed, writeEntries, writingFailed } from './calendar-sync'
 import { cleanUp } from './maintenance'
 import { deliver, deliveryFailed } from './messages'
@@ -46,6 +47,7 @@ export function taskListFor(context: Context, report: FaultReport = silent): Tas
         await handler.failed(context, subject, error)
       }
     }])),
+    expireRequests: async () => expireRequests(context),
     cleanUp: async () => cleanUp(context),
     lookAtVideoAccounts: async () => planLooks(context),
     warnOfMissingLinks: async () => warnOfMissingLinks(context),

@@ -1,12 +1,11 @@
-import { and, asc, eq, sql } from 'drizzle-orm'
+import { and, asc, eq } from 'drizzle-orm'
 import { afterAll, beforeAll, expect, inject, it } from 'vitest'
 import { until } from '../scripts/run/processes'
-import { replayLedger } from '../core/rotation/ledger'
 import type { HandOverResult, HandOverView } from '../core/views/rotation'
 import type { Context } from '../server/context'
-import { rooms, sessionHosts, turns } from '../server/database/schema'
-import { loadLedger } from '../server/rotation'
+import { rooms, sessionHosts } from '../server/database/schema'
 import { closeContext, makeContext } from '../server/start'
+import { checkLedger, overlapsOf } from './support/fairness'
 import { book, call, mailText, post, request, signIn, startsOf, inbox } from './support/http'
 import { bookedOf, bookNext, deliveriesOf, textsOf, trailOf } from './support/sessions'
 import { makeWorkspace, type TestWorkspace } from './support/workspace'
@@ -32,26 +31,6 @@ async function handOver(
   const { status, body } = await post(`${app}/api/desk/hosts/${hostId}/hand-over`, { seats }, await signIn(app, workspace.owner))
   expect(status, JSON.stringify(body)).toBe(200)
   return body.results
-}
-
-async function overlaps(workspaceId: string): Promise<number> {
-  const { rows } = await context.db.execute(sql`
-    select 1 from session_hosts a join session_hosts b
-      on a.workspace_id = b.workspace_id and a.host_id = b.host_id and a.session_id < b.session_id and a.padded && b.padded
-    where a.active and b.active and a.workspace_id = ${workspaceId}`)
-  return rows.length
-}
-
-/** What is stored of the rotation agrees with its ledger, played anew from the beginning. */
-async function checkLedger(workspaceId: string): Promise<void> {
-  const owed = await context.db.select().from(turns).where(eq(turns.workspaceId, workspaceId))
-  for (const poolId of new Set(owed.map(row => row.poolId))) {
-    const { pools, faults } = replayLedger(await loadLedger(context.db, workspaceId, { poolId }))
-    expect(faults).toEqual([])
-    const own = owed.filter(row => row.poolId === poolId)
-    for (const { hostId, credit } of own) expect(pools.get(poolId)?.get(hostId)?.credit).toBeCloseTo(credit, 6)
-    expect(own.reduce((sum, row) => sum + row.credit, 0)).toBeCloseTo(0, 6)
-  }
 }
 
 it('gives a session to who is next, with a room of theirs, and everybody hears of it', async () => {
@@ -82,7 +61,7 @@ it('gives a session to who is next, with a room of theirs, and everybody hears o
   expect(taken).toContain('METHOD:REQUEST')
   expect(taken).toContain(`UID:${sessionId}`)
   expect((await trailOf(context, workspace, sessionId)).join('\n')).toMatch(/Test Owner handed it over from Host \d to Host \d: nobody else was free\./)
-  await checkLedger(workspace.id)
+  await checkLedger(context, workspace.id)
 })
 
 it('leaves what nobody can take, lets it be picked by hand, and says where who was picked is taken', async () => {
@@ -98,11 +77,11 @@ it('leaves what nobody can take, lets it be picked by hand, and says where who w
   expect(await handOver(workspace, first ?? '', [{ sessionId, to: null }])).toMatchObject([{ outcome: 'nobodyFree' }])
   expect(await handOver(workspace, first ?? '', [{ sessionId, to: second ?? '' }])).toMatchObject([{ outcome: 'taken' }])
   expect(await hostOf(sessionId)).toBe(first)
-  await checkLedger(workspace.id)
+  await checkLedger(context, workspace.id)
   expect(await handOver(workspace, first ?? '', [{ sessionId, to: third ?? '' }])).toMatchObject([{ outcome: 'handedOver', to: 'Host 2' }])
   expect(await hostOf(sessionId)).toBe(third)
   expect(await handOver(workspace, first ?? '', [{ sessionId, to: null }]), 'it is not theirs any more').toMatchObject([{ outcome: 'notFound' }])
-  await checkLedger(workspace.id)
+  await checkLedger(context, workspace.id)
 })
 
 it('tells of a request that waits for approval only who is to decide on it now, and who no longer is', async () => {
@@ -140,8 +119,8 @@ it('hands thirty sessions over while clients book, and nobody sits in two', asyn
   expect(results.every(result => result.outcome === 'handedOver' || result.outcome === 'nobodyFree')).toBe(true)
   expect(results.filter(result => result.outcome === 'handedOver').length).toBeGreaterThan(15)
   for (const { sessionId, outcome } of results) expect(await hostOf(sessionId) === leaving).toBe(outcome === 'nobodyFree')
-  expect(await overlaps(workspace.id)).toBe(0)
-  await checkLedger(workspace.id)
+  expect(await overlapsOf(context, workspace.id)).toBe(0)
+  await checkLedger(context, workspace.id)
   const sitting = await context.db.select().from(sessionHosts)
     .where(and(eq(sessionHosts.workspaceId, workspace.id), eq(sessionHosts.active, true)))
   expect(sitting).toHaveLength(booked.length + late.filter(answer => answer.status === 201).length)

@@ -3,12 +3,13 @@ import { and, eq, sql } from 'drizzle-orm'
 import fc from 'fast-check'
 import { afterAll, beforeAll, expect, inject, it } from 'vitest'
 import { DAY, formatInstant, MINUTE } from '../core/time/civil'
-import { bookingRequestSchema, bookOpening, findBookingByToken } from '../server/booking'
+import { bookingRequestSchema, bookOpening, findBookingByToken, moveBooking } from '../server/booking'
 import { changeBooking } from '../server/changes'
 import type { Context } from '../server/context'
 import { bookings, deliveries, trail } from '../server/database/schema'
 import { closeContext, makeContext } from '../server/start'
-import { request, startsOf } from './support/http'
+import { checkLedger, overlapsOf } from './support/fairness'
+import { call, request, startsOf } from './support/http'
 import { makeWorkspace, type TestWorkspace } from './support/workspace'
 
 /**
@@ -36,6 +37,8 @@ interface Modelled {
   slug: string
   token: string
   state: State
+  start: number
+  sessionId: string
   /** What the client has been written to about. */
   told: string[]
   /** What the trail says of it. */
@@ -48,13 +51,16 @@ const step = fc.oneof(
     arbitrary: fc.record({ kind: fc.constant('book' as const), eventType: fc.constantFrom(...eventTypes), slot: fc.nat({ max: SLOTS }) }),
   },
   {
-    weight: 3,
+    weight: 5,
     arbitrary: fc.record({
       kind: fc.constantFrom('cancel' as const, 'cancelByToken' as const, 'decline' as const, 'approve' as const),
       which: fc.nat({ max: 30 }),
     }),
   },
+  { weight: 4, arbitrary: fc.record({ kind: fc.constant('move' as const), which: fc.nat({ max: 30 }), slot: fc.nat({ max: SLOTS }) }) },
 )
+
+const stepOf = (slug: string) => eventTypes.find(eventType => eventType.slug === slug)?.settings.startEveryMinutes ?? 0
 
 async function book(workspace: TestWorkspace, slug: string, start: number): Promise<Modelled | null> {
   const path = `${workspace.slug}/${slug}`
@@ -72,10 +78,37 @@ async function book(workspace: TestWorkspace, slug: string, start: number): Prom
     slug,
     token,
     state: asks ? 'awaitingApproval' : 'confirmed',
+    start,
+    sessionId: await sessionOf(id),
     told: [asks ? 'awaitingApproval' : 'booked'],
     trail: [asks ? 'requested' : 'booked'],
   }
 }
+
+async function sessionOf(bookingId: string): Promise<string> {
+  return (await context.db.select({ id: bookings.sessionId }).from(bookings).where(eq(bookings.id, bookingId)))[0]?.id ?? ''
+}
+
+/** Whether it can be moved there is asked of its own page. */
+async function move(workspace: TestWorkspace, modelled: Modelled, start: number): Promise<void> {
+  const day = formatInstant(start).slice(0, 10)
+  const { body } = await call(`${app}/api/public/bookings/${modelled.token}/openings?from=${day}&to=${day}&timeZone=UTC`)
+  const offered = body.openings.some((opening: { start: string }) => opening.start === formatInstant(start))
+  const stands = modelled.state === 'awaitingApproval' || modelled.state === 'confirmed'
+  const outcome = await moveBooking(context, workspace.id, { bookingId: modelled.id, start, whole: false, despite: false },
+    { by: { kind: 'client', name: 'Nandini Bhowmik' }, zone: 'UTC', locale: 'en-GB' })
+  const expected = start === modelled.start ? 'moved' : !stands ? 'refused' : offered ? 'moved' : 'taken'
+  expect(outcome.kind, `${modelled.slug}, ${modelled.state}, to ${formatInstant(start)}, ${offered ? 'on' : 'not on'} its page`).toBe(expected)
+  if (expected !== 'moved' || start === modelled.start) return
+  const sessionId = await sessionOf(modelled.id)
+  // Alone it takes its session along, whose trail says so.
+  const goes = sessionId !== modelled.sessionId
+  Object.assign(modelled, {
+    start, sessionId, told: [...modelled.told, 'moved'], ...(goes ? { trail: [...modelled.trail, 'moved'] } : {}),
+  })
+  moves[goes ? 'elsewhere' : 'along'] += 1
+}
+const moves = { along: 0, elsewhere: 0 }
 
 async function cancelByToken(token: string): Promise<void> {
   const found = await findBookingByToken(context.db, token)
@@ -161,7 +194,7 @@ it('keeps to what may follow what, tells of each change once, and gives all time
   const untouched = await pages()
   const all: Modelled[] = []
   let refused = 0
-  await fc.assert(fc.asyncProperty(fc.array(step, { minLength: 15, maxLength: 40 }), async (steps) => {
+  await fc.assert(fc.asyncProperty(fc.array(step, { minLength: 15, maxLength: 55 }), async (steps) => {
     const model: Modelled[] = []
     for (const item of steps) {
       if (item.kind === 'book') {
@@ -174,7 +207,8 @@ it('keeps to what may follow what, tells of each change once, and gives all time
         else for (const list of [model, all]) list.push(made)
       } else {
         const chosen = model[item.which % Math.max(1, model.length)]
-        if (chosen) await act(workspace, item.kind, chosen)
+        if (chosen && item.kind === 'move') await move(workspace, chosen, day * DAY + OPENS + item.slot * stepOf(chosen.slug) * MINUTE)
+        else if (chosen && item.kind !== 'move') await act(workspace, item.kind, chosen)
       }
     }
     await holds(workspace, all)
@@ -183,5 +217,8 @@ it('keeps to what may follow what, tells of each change once, and gives all time
     expect(await pages(), 'with everything cancelled the pages offer what they did at first').toEqual(untouched)
   }), { numRuns: 8, endOnFailure: true })
   expect(new Set(all.map(item => item.trail.join(' ')))).toContain('requested approved cancelled')
+  expect(Math.min(moves.along, moves.elsewhere), 'moves of both kinds').toBeGreaterThan(0)
+  await checkLedger(context, workspace.id)
+  expect(await overlapsOf(context, workspace.id)).toBe(0)
   expect(refused, 'starts that could no longer be had').toBeGreaterThan(10)
 })

@@ -8,14 +8,18 @@ const SEARCHED_DAYS = 98
 const PART_DAYS = 5
 
 interface OpeningsAnswer {
-  openings: { start: string }[]
+  openings: { start: string, sameHosts?: boolean }[]
 }
 
-/** The openings of an event type around a view of days; where the first view has none, the next that has some. */
-export function useEventTypeOpenings(path: string, now: number, choice: () => { duration?: number, host?: string }) {
+/** The openings of an event type, or for a booking that moves, around a view of days; at first those of the first view that has any. */
+export function useEventTypeOpenings(
+  path: string, now: number, choice: () => Record<string, string | number | undefined>,
+) {
   // On the server, whoever is signed in sees their own pages before others do.
   const request = useRequestFetch()
   const today = Math.floor(now / DAY)
+  /** Starts at which others than the present hosts would take a session that moves there. */
+  const withOtherHosts = shallowReactive(new Set<number>())
 
   /** Starts from a day before to a day after the view, whatever zone it is read in. */
   async function load(firstDay: number, days: number): Promise<number[]> {
@@ -34,7 +38,11 @@ export function useEventTypeOpenings(path: string, now: number, choice: () => { 
     const answer = await request<OpeningsAnswer>(`${path}/openings`, {
       query: { from: formatDate(first), to: formatDate(last), timeZone: 'UTC', ...choice() },
     })
-    return answer.openings.map(opening => instantToSeconds(opening.start))
+    return answer.openings.map(({ start, sameHosts }) => {
+      const at = instantToSeconds(start)
+      if (sameHosts === false) withOtherHosts.add(at)
+      return at
+    })
   }
 
   async function loadFirst(): Promise<{ firstDay: number, starts: number[] }> {
@@ -48,7 +56,7 @@ export function useEventTypeOpenings(path: string, now: number, choice: () => { 
     return { firstDay: today, starts: [] }
   }
 
-  return { today, load, loadFirst }
+  return { today, load, loadFirst, withOtherHosts }
 }
 
 function isTooMany(error: unknown): boolean {

@@ -11,12 +11,14 @@ export interface ProblemDocument {
   errors?: { path: string, message: string }[]
   created?: { id: string, page: string }
   nearest?: { start: string, end: string, seatsLeft: number }[]
+  /** Why a time is no opening, in sentences. */
+  reasons?: string[]
 }
 
 function isProblem(data: unknown): data is ProblemDocument {
   return typeof data === 'object' && data !== null && 'title' in data && 'status' in data && 'detail' in data
     && typeof data.detail === 'string' && typeof data.status === 'number'
-    && [Reflect.get(data, 'errors'), Reflect.get(data, 'nearest')].every(list => list === undefined || Array.isArray(list))
+    && [Reflect.get(data, 'errors'), Reflect.get(data, 'nearest'), Reflect.get(data, 'reasons')].every(list => list === undefined || Array.isArray(list))
 }
 
 /** What went wrong, as a sentence for the person; null `document` where no answer came at all. */

@@ -124,9 +124,10 @@ export const texts = {
   entryDeleted: (host: string, when: string) => `Somebody deleted a session from ${host}’s calendar: ${when}`,
   entryMoved: (host: string, when: string, to: string) => `Somebody moved a session in ${host}’s calendar: ${when}${to === '' ? '' : `, now ${to}`}`,
   entryWaits: (eventType: string, what: 'moved' | 'deleted') =>
-    `${eventType}. It still takes place as booked, and clients have not been told of anything. ${what === 'deleted' ? 'Cancel it, or put it back into the calendar.' : 'Both times stay taken until it is put back.'}`,
+    `${eventType}. It still takes place as booked, and clients have not been told of anything. ${what === 'deleted' ? 'Cancel it, or put it back into the calendar.' : 'Both times stay taken until you move the session there or put it back.'}`,
   putBack: 'Put it back',
   cancelTheSession: 'Cancel the session',
+  moveTheSession: 'Move the session there',
   clientsAreTold: 'Clients are told.',
   readingACalendar: 'Reading a calendar',
   calendarSilent: (host: string | null, label: string, when: string) => `${host === null ? 'Your calendars' : `${host}’s calendars`} at ${label} have not been read since ${when}`,

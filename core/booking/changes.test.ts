@@ -5,16 +5,14 @@ import {
   type ChangeKind,
   changeRefusal,
   changeTable,
-  type Effect,
-  effectsOf,
   type LaterChangeKind,
-  type Situation,
 } from './changes'
+import { type Effect, effectsOf, type Situation } from './effects'
 import { bookingMayBecome, bookingStates } from './states'
 
 const at = 1_800_000_000
 const situation = (change: Partial<Situation> = {}): Situation => ({
-  byVideo: true, roomState: 'none', isLast: false, hostsHaveEntry: false, isOver: false, roomMoves: false, roomWait: 20,
+  byVideo: true, roomState: 'none', isLast: false, hostsHaveEntry: false, isOver: false, roomMoves: false, isRequest: false, roomWait: 20,
   countsCancelled: false, countsMissed: true, othersMissed: false, ...change,
 })
 const booked: Change = {

@@ -2,6 +2,7 @@ import type { Place } from '../event-type/settings'
 import type { Occasion } from '../messages/occasions'
 import type { RoomWay } from '../rooms/ways'
 import type { AssignmentCode } from '../rotation'
+import { MINUTE } from '../time/civil'
 import type { BookingState } from './states'
 import type { TrailEntry, TrailValues } from './trail'
 
@@ -15,12 +16,33 @@ export interface Actor {
   name: string
 }
 
+/** From when to when, in seconds, and whether other hosts sit in it from then on. */
+export interface Move {
+  from: { start: number, end: number }
+  to: { start: number, end: number }
+  hasOtherHosts: boolean
+}
+
+interface Moved {
+  move: Move
+  /** The names of the hosts before and after, where they are others. */
+  hosts: { from: string[], to: string[] } | null
+  assigned: TrailValues<'assigned'>[]
+}
+
 interface ChangeFields {
   booked: { client: string, eventType: string, start: number, assigned: TrailValues<'assigned'>[] }
   requested: ChangeFields['booked']
   approved: object
   declined: { reason: string | null }
   cancelled: { reason: string | null }
+  /** Nobody has answered the request in time. */
+  expired: object
+  /** A session goes to another time with all its bookings. */
+  moved: Moved
+  /** A booking goes to another session than the one it shared with others; the two halves of that. */
+  left: { client: string, move: Move }
+  joined: Moved
   attended: object
   missed: object
   roomReady: { way: RoomWay, service: string, number: string | null, attempt: number }
@@ -42,8 +64,8 @@ export type ChangeKind = keyof ChangeFields
 export type ChangeOf<Kind extends ChangeKind> = ChangeFields[Kind] & { kind: Kind, by: Actor, at: number }
 export type Change = { [Kind in ChangeKind]: ChangeOf<Kind> }[ChangeKind]
 
-/** `formerHost` and `newHost`: who handed a session over, and who took it. */
-export type Recipient = 'client' | 'guests' | 'hosts' | 'formerHost' | 'newHost'
+/** `formerHosts` and `newHosts`: who no longer sits in a session after a change, and who does since. */
+export type Recipient = 'client' | 'guests' | 'hosts' | 'formerHosts' | 'newHosts'
 export const everybody: readonly Recipient[] = ['client', 'guests', 'hosts']
 
 export interface MessageConsequence {
@@ -59,6 +81,8 @@ export interface MessageConsequence {
    * or each that waits for approval.
    */
   per?: 'session' | 'sessionOrRequest' | 'request'
+  /** It tells of the session as it is at the change, wherever the booking goes. */
+  isOfSession?: true
 }
 
 interface ChangeRow<Kind extends ChangeKind> {
@@ -73,12 +97,20 @@ interface ChangeRow<Kind extends ChangeKind> {
   revises: readonly ('client' | 'hosts')[]
   /** What becomes of the session's room: made where the place is by video, or withdrawn with the last booking. */
   room: 'make' | 'withdrawWithLast' | 'moveWithHost' | 'renew' | 'give' | 'remove' | 'followPlace' | null
-  /** When it can be made: until the session is over, or from its start on. */
-  during: 'untilEnd' | 'fromStart'
+  /** When it can be made: until the session is over, from its start on, or at any time. */
+  during: 'untilEnd' | 'fromStart' | 'always'
 }
 
 const created = (code: 'booked' | 'requested', { client, eventType, start, assigned }: ChangeFields['booked']): TrailEntry[] => [
   { code, values: { client, eventType, start } },
+  ...assigned.map(values => ({ code: 'assigned' as const, values })),
+]
+
+const movedEntries = ({ by, move, hosts, assigned }: Moved & { by: Actor }): TrailEntry[] => [
+  {
+    code: 'moved',
+    values: { by: by.kind === 'client' ? 'client' : 'member', name: by.name, from: move.from.start, to: move.to.start, ...(hosts ? { hosts } : {}) },
+  },
   ...assigned.map(values => ({ code: 'assigned' as const, values })),
 ]
 
@@ -121,6 +153,43 @@ export const changeTable: { [Kind in ChangeKind]: ChangeRow<Kind> } = {
     messages: [{ occasion: 'cancelled', to: everybody, when: 'now' }],
     revises: ['client', 'hosts'],
     room: 'withdrawWithLast',
+    during: 'untilEnd',
+  },
+  expired: {
+    subject: 'booking', from: ['held', 'awaitingApproval'], to: 'expired',
+    trail: () => [{ code: 'expired', values: {} }],
+    messages: [{ occasion: 'expired', to: everybody, when: 'now' }],
+    revises: ['client'],
+    room: 'withdrawWithLast',
+    during: 'always',
+  },
+  moved: {
+    subject: 'session', from: [], to: null,
+    trail: movedEntries,
+    messages: [
+      { occasion: 'moved', to: ['client', 'guests'], when: 'withRoom' },
+      { occasion: 'moved', to: ['hosts'], when: 'withRoom', per: 'session' },
+      { occasion: 'moved', to: everybody, when: 'now', per: 'request' },
+      { occasion: 'movedAway', to: ['formerHosts'], when: 'now', per: 'sessionOrRequest' },
+    ],
+    revises: ['client', 'hosts'],
+    room: 'moveWithHost',
+    during: 'untilEnd',
+  },
+  left: {
+    subject: 'booking', from: ['awaitingApproval', 'confirmed'], to: null,
+    trail: ({ client, move }) => [{ code: 'left', values: { client, to: move.to.start } }],
+    messages: [{ occasion: 'left', to: ['hosts'], when: 'now', isOfSession: true }],
+    revises: ['hosts'],
+    room: 'withdrawWithLast',
+    during: 'untilEnd',
+  },
+  joined: {
+    subject: 'booking', from: ['awaitingApproval', 'confirmed'], to: null,
+    trail: movedEntries,
+    messages: [{ occasion: 'moved', to: everybody, when: 'withRoom' }],
+    revises: ['client', 'hosts'],
+    room: 'make',
     during: 'untilEnd',
   },
   attended: {
@@ -213,8 +282,8 @@ export const changeTable: { [Kind in ChangeKind]: ChangeRow<Kind> } = {
     messages: [
       { occasion: 'handedOver', to: ['client', 'guests'], when: 'withRoom' },
       { occasion: 'handedOver', to: ['hosts'], when: 'withRoom', per: 'session' },
-      { occasion: 'handedAway', to: ['formerHost'], when: 'now', per: 'sessionOrRequest' },
-      { occasion: 'awaitingApproval', to: ['newHost'], when: 'now', per: 'request' },
+      { occasion: 'handedAway', to: ['formerHosts'], when: 'now', per: 'sessionOrRequest' },
+      { occasion: 'awaitingApproval', to: ['newHosts'], when: 'now', per: 'request' },
     ],
     revises: ['client', 'hosts'],
     room: 'moveWithHost',
@@ -223,125 +292,52 @@ export const changeTable: { [Kind in ChangeKind]: ChangeRow<Kind> } = {
 }
 
 /** Changes of a booking that already exists. */
-export type LaterChangeKind = 'approved' | 'declined' | 'cancelled' | 'attended' | 'missed'
+export type LaterChangeKind = 'approved' | 'declined' | 'cancelled' | 'expired' | 'attended' | 'missed'
 
-/** Why a change is not possible: the booking's state does not allow it, its session is over, or has not begun. */
-export type ChangeRefusal = 'wrongState' | 'sessionOver' | 'notBegun'
+/**
+ * Why a change is not possible: the booking's state does not allow it, its session is over, has not begun, or has begun; or
+ * the client may no longer make it.
+ */
+export type ChangeRefusal = 'wrongState' | 'sessionOver' | 'notBegun' | 'hasBegun' | 'pastDeadline'
+
+export interface BookingTimes {
+  state: BookingState
+  start: number
+  end: number
+}
 
 /**
  * Whether a change may be made to a booking as it stands; views, use cases and messages all ask here. Instants in seconds.
  */
-export function changeRefusal(
-  kind: LaterChangeKind, booking: { state: BookingState, start: number, end: number }, now: number,
-): ChangeRefusal | null {
+export function changeRefusal(kind: LaterChangeKind | 'joined', booking: BookingTimes, now: number): ChangeRefusal | null {
   const { from, during } = changeTable[kind]
   if (!from.includes(booking.state)) return 'wrongState'
   if (during === 'fromStart') return booking.start <= now ? null : 'notBegun'
-  return booking.end > now ? null : 'sessionOver'
+  return during === 'always' || booking.end > now ? null : 'sessionOver'
 }
 
-/** What a change is applied to, as far as its consequences depend on it. */
-export interface Situation {
-  byVideo: boolean
-  roomState: 'none' | 'ready' | 'pending'
-  /** Whether no other booking takes the session's time. */
-  isLast: boolean
-  /** Whether a cancelled session counts as its host's turn all the same. */
-  countsCancelled: boolean
-  /** Whether a session that all its clients missed counts as its host's turn. */
-  countsMissed: boolean
-  /** Whether every other booking of the session that stands was missed. */
-  othersMissed: boolean
-  /** Whether the session's hosts had its calendar entry before. */
-  hostsHaveEntry: boolean
-  /** Whether the session's room is under the account of the host who hands it over, or not ready yet. */
-  roomMoves: boolean
-  /** Whether the session is over. */
-  isOver: boolean
-  /** How long confirmations wait for the room, in seconds. */
-  roomWait: number
+/** Until how long before the start clients may change a booking by themselves, in minutes; null where they have to ask. */
+export interface ClientTerms {
+  moveUntilMinutes: number | null
+  cancelUntilMinutes: number | null
 }
 
-export type Effect =
-  | { kind: 'trail', entry: TrailEntry }
-  | { kind: 'reviseEntry', whose: 'client' | 'hosts' }
-  | { kind: 'makeRoom', at: number, waitsUntil: number }
-  | { kind: 'withdrawRoom', at: number }
-  /** What its service knows of the room is brought up to date. */
-  | { kind: 'changeRoom', at: number }
-  /** Another room takes the place of the one there is, by the way of a key where one was chosen. */
-  | { kind: 'replaceRoom', at: number, waitsUntil: number, way: string | null }
-  | { kind: 'changePlace', place: Place }
-  /** A link that a person gave takes the place of the room there is. */
-  | { kind: 'giveRoom', at: number, link: string }
-  | { kind: 'endSession' }
-  /** The session's entries in its hosts' calendars are brought up to date. */
-  | { kind: 'writeEntries', at: number }
-  /** Rotation goes on as if the session had never been. */
-  | { kind: 'returnTurns', at: number }
-  /** Turns that were given back, if any, are taken again. */
-  | { kind: 'retakeTurns', at: number }
-  /** Confirmations that wait for the room go out now. */
-  | { kind: 'releaseConfirmations', at: number }
-  | { kind: 'message', occasion: Occasion, to: readonly Recipient[], at: number, among: 'everybody' | 'withoutLink' | 'confirmed', per: 'booking' | NonNullable<MessageConsequence['per']> }
-
-/** What follows from a change, in the order in which it is written. Pure. */
-export function effectsOf(change: Change, situation: Situation): Effect[] {
-  const { revises, room, subject, messages } = changeTable[change.kind]
-  const { at } = change
-  const effects: Effect[] = []
-  for (const whose of revises) {
-    if (whose === 'client' || situation.hostsHaveEntry) effects.push({ kind: 'reviseEntry', whose })
-  }
-  if (room === 'make' && situation.byVideo && situation.roomState === 'none') effects.push({ kind: 'makeRoom', at, waitsUntil: at + situation.roomWait })
-  if (room === 'withdrawWithLast' && situation.isLast) {
-    effects.push({ kind: 'endSession' })
-    if (!situation.countsCancelled) effects.push({ kind: 'returnTurns', at })
-    if (situation.roomState !== 'none') effects.push({ kind: 'withdrawRoom', at })
-  }
-  if (change.kind === 'missed' && situation.othersMissed && !situation.countsMissed) effects.push({ kind: 'returnTurns', at })
-  if (change.kind === 'attended' && situation.othersMissed) effects.push({ kind: 'retakeTurns', at })
-  if (revises.includes('hosts') && !situation.isOver) effects.push({ kind: 'writeEntries', at })
-  const roomMoves = room === 'moveWithHost' && situation.roomMoves
-  const isRenewed = room === 'renew'
-  const staysWithService = room === 'make' || (room === 'withdrawWithLast' && !situation.isLast) || (room === 'moveWithHost' && !roomMoves)
-  if (staysWithService && revises.includes('hosts') && situation.roomState === 'ready' && !situation.isOver) effects.push({ kind: 'changeRoom', at })
-  if (change.kind === 'roomGiven') effects.push({ kind: 'giveRoom', at, link: change.link })
-  if (roomMoves || isRenewed) {
-    effects.push({ kind: 'replaceRoom', at, waitsUntil: at + situation.roomWait, way: change.kind === 'roomRenewed' ? change.way : null })
-  }
-  if (room === 'remove') effects.push({ kind: 'withdrawRoom', at })
-  if (change.kind === 'placeChanged') effects.push(...roomAfterMove(change, situation))
-  effects.push(...trailOf(change).map(entry => ({ kind: 'trail' as const, entry })))
-  // After the end nobody needs word any more.
-  if (subject === 'session' && situation.isOver) return effects
-  if (change.kind === 'roomReady' || change.kind === 'roomGiven') effects.push({ kind: 'releaseConfirmations', at })
-  for (const { occasion, to, when, per = 'booking' } of messages) {
-    const byVideo = change.kind === 'placeChanged' ? change.place.kind === 'video' : situation.byVideo
-    const waits = when === 'withRoom' && byVideo && (roomMoves || isRenewed || situation.roomState !== 'ready')
-    effects.push({
-      kind: 'message',
-      occasion,
-      to,
-      at: waits ? at + situation.roomWait : at,
-      among: when === 'whereLinkIsMissing' ? 'withoutLink' : when === 'whereConfirmed' ? 'confirmed' : 'everybody',
-      per,
-    })
-  }
-  return effects
+/** Until when a request waits for an answer: so many hours, but never beyond the start. Seconds. */
+export function requestExpiry(start: number, createdAt: number, hours: number | null): number {
+  return hours === null ? start : Math.min(start, createdAt + hours * 60 * MINUTE)
 }
 
-/** A session that moves to video gets a room; one that leaves it loses the one it had. */
-function roomAfterMove({ place, fromVideo, at }: ChangeOf<'placeChanged'>, { roomState, roomWait }: Situation): Effect[] {
-  const waitsUntil = at + roomWait
-  if (place.kind !== 'video') return [{ kind: 'changePlace', place }, ...(fromVideo && roomState !== 'none' ? [{ kind: 'withdrawRoom' as const, at }] : [])]
-  if (fromVideo) return [{ kind: 'changePlace', place }]
-  return [
-    { kind: 'changePlace', place },
-    roomState === 'none' ? { kind: 'makeRoom', at, waitsUntil } : { kind: 'replaceRoom', at, waitsUntil, way: null },
-  ]
+/** Whether a client may move or cancel a booking by themselves. A request can be taken back until it would have begun. */
+export function clientRefusal(kind: 'moved' | 'cancelled', booking: BookingTimes, terms: ClientTerms, now: number): ChangeRefusal | null {
+  const refusal = changeRefusal(kind === 'moved' ? 'joined' : kind, booking, now)
+  if (refusal) return refusal
+  if (booking.start <= now) return 'hasBegun'
+  if (booking.state !== 'confirmed') return null
+  const until = kind === 'moved' ? terms.moveUntilMinutes : terms.cancelUntilMinutes
+  return until === null || now > booking.start - until * MINUTE ? 'pastDeadline' : null
 }
 
-function trailOf<Kind extends ChangeKind>(change: ChangeOf<Kind>): TrailEntry[] {
-  return changeTable[change.kind].trail(change)
+/** What a message or a page tells of a move. */
+export function moveOf(change: Change): Move | null {
+  return change.kind === 'moved' || change.kind === 'left' || change.kind === 'joined' ? change.move : null
 }

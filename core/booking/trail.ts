@@ -24,6 +24,14 @@ const entrySchemas = {
   handedOver: z.object({ member: text, from: text, to: text, chair: text, code: z.enum(assignmentCodes), able: z.array(text) }),
   approved: z.object({ member: text }),
   declined: z.object({ member: text }),
+  expired: z.object({}),
+  /** `from` and `to`: the starts; the hosts where they are others. */
+  moved: z.object({
+    by: z.enum(['client', 'member']), name: text, from: z.number(), to: z.number(),
+    hosts: z.object({ from: z.array(text), to: z.array(text) }).optional(),
+  }),
+  /** A client went from this session to one at another time. */
+  left: z.object({ client: text, to: z.number() }),
   attended: z.object({ member: text }),
   missed: z.object({ member: text }),
   cancelled: z.object({ by: z.enum(['client', 'member']), name: text, reason: text.nullable() }),
@@ -78,7 +86,7 @@ const unionMembers = [
   member('roomAsked'), member('roomReady'), member('roomFailed'), member('roomRenewed'), member('roomUnowned'), member('roomWithdrawn'),
   member('roomNotWithdrawn'), member('roomRemoved'), member('placeChanged'), member('linkMissing'), member('roomLost'), member('roomChanged'), member('roomNotChanged'), member('roomWaits'), member('messageSent'), member('messageFailed'), member('messageUnknown'), member('messageOvertaken'),
   member('messageHeld'), member('titleFailed'), member('handedOver'),
-  member('attended'), member('missed'),
+  member('attended'), member('missed'), member('expired'), member('moved'), member('left'),
   member('entryWritten'), member('entryRemoved'), member('entryFailed'), member('entryNoticed'),
 ] as const
 
@@ -92,6 +100,7 @@ export const trailEntrySchema = z.union(unionMembers)
 const sessionCodes: ReadonlySet<TrailCode> = new Set([
   'assigned',
   'handedOver',
+  'left',
   'roomAsked',
   'roomReady',
   'roomFailed',

@@ -12,6 +12,11 @@ function owedText(host: string, owed: number, locale: string): string {
 
 const EQUAL = 1e-6
 
+function chosenWords(host: string, kind: AssignmentView['kind']): string {
+  if (kind === 'handedOver') return `${host} was picked by hand`
+  return kind === 'moved' ? `The client stayed with ${host} at another time` : `The client picked ${host}`
+}
+
 export function explainAssignment({ host, kind, code, turns }: AssignmentView, locale: string): string {
   const others = turns.filter(turn => turn.host !== host).map(turn => turn.host)
   const free = `Free at that time: ${formatList(turns.map(turn => turn.host))}.`
@@ -21,7 +26,7 @@ export function explainAssignment({ host, kind, code, turns }: AssignmentView, l
     case 'first':
       return `${host} is the first of the list who was free. ${free}`
     case 'chosen':
-      return `${kind === 'handedOver' ? `${host} was picked by hand` : `The client picked ${host}`}${others.length > 0 ? `; ${formatList(others)} ${others.length > 1 ? 'were' : 'was'} free too` : ''}.`
+      return `${chosenWords(host, kind)}${others.length > 0 ? `; ${formatList(others)} ${others.length > 1 ? 'were' : 'was'} free too` : ''}.`
     case 'soonest':
     case 'mostOwed': {
       const own = turns.find(turn => turn.host === host)

@@ -47,7 +47,12 @@ export interface ProblemReasonValues {
   publishedMeanwhile: { by: string }
   unexpected: object
   justTaken: object
+  timeTaken: object
+  sessionInTheWay: object
+  notAnOpening: { reasons: string[] }
   sessionOver: object
+  hasBegun: object
+  pastDeadline: object
   bookingEnded: object
   notWaiting: object
   messageDone: object
@@ -117,7 +122,12 @@ const words: { [Reason in ProblemReason]: (values: ProblemReasonValues[Reason]) 
   publishedMeanwhile: ({ by }) => `${by} has published this event type since you began. Nothing of theirs was overwritten.`,
   unexpected: () => 'Something went wrong on our side, and nothing was changed. Please try again in a moment.',
   justTaken: () => 'Somebody has just taken this time. Nothing was booked; the nearest other times are given.',
-  sessionOver: () => 'This session is over, so it can no longer be cancelled.',
+  sessionInTheWay: () => 'The session cannot go there: another session of its host is in the way, or it is over.',
+  timeTaken: () => 'This time is taken, so nothing was moved; the nearest other times are given.',
+  notAnOpening: ({ reasons }) => `Clients could not book this time. ${reasons.join(' ')}`.trim(),
+  sessionOver: () => 'This session is over, so it can no longer be changed.',
+  hasBegun: () => 'This session has begun, so it can no longer be changed here.',
+  pastDeadline: () => 'It is too late to change this booking here. Please answer the mail that confirmed it.',
   bookingEnded: () => 'This booking can no longer be changed in this way: it has ended, or its session is over.',
   notWaiting: () => 'This booking no longer waits for approval, or its session is over.',
   messageDone: () => 'This message has been sent already, or a later change has replaced it.',

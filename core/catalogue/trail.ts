@@ -23,6 +23,7 @@ export function formatTrailEntry(entry: TrailEntry, zone: string, locale: string
   const named = (name: string) => (name === reader ? 'you' : name)
   const capital = (name: string) => (name === reader ? 'You' : name)
   const time = (instant: number) => formatTime(instant, zone, locale)
+  const day = (instant: number) => `${formatDay(instant, zone, locale)}, ${time(instant)}`
   const again = (instant: number | null) => (instant === null ? 'no further try is planned' : `trying again at ${time(instant)}`)
   switch (entry.code) {
     case 'booked':
@@ -41,6 +42,16 @@ export function formatTrailEntry(entry: TrailEntry, zone: string, locale: string
       return `${capital(entry.values.member)} approved it.`
     case 'declined':
       return `${capital(entry.values.member)} declined it.`
+    case 'expired':
+      return 'Nobody answered the request in time, so it has expired.'
+    case 'moved': {
+      const { by, name, from, to, hosts } = entry.values
+      const who = by === 'member' ? capital(name) : name
+      const others = hosts ? `, from ${formatList(hosts.from.map(named))} to ${formatList(hosts.to.map(named))}` : ''
+      return `${who} moved it from ${day(from)} to ${day(to)}${others}.`
+    }
+    case 'left':
+      return `${entry.values.client} moved to ${day(entry.values.to)}.`
     case 'attended':
       return `${capital(entry.values.member)} marked it as attended.`
     case 'missed':

@@ -3,7 +3,7 @@ import type { Definition } from './definition'
 import { formatDurations } from '../catalogue/event-type'
 import { describeRoomOptions, wayWords } from '../catalogue/rooms'
 import type { Panel } from './panels'
-import { describeChairs, describeHorizon, describePlaces, describeHours } from './sentence'
+import { describeChairs, describeHorizon, describePlaces, describeHours, describeTerms } from './sentence'
 import type { Settings } from './settings'
 
 /** What differs between two definitions of an event type, part by part and in words, and how two people's changes go together. */
@@ -99,7 +99,10 @@ const parts: readonly Part[] = [
   setting('holds', 'Calendar entries that do not count', 'holds', settings => or(formatList(settings.holds.map(word => `“${word}”`)), 'none')),
   setting('seats', 'Seats', 'seats', settings => plural(settings.seats, 'seat')),
   setting('approval', 'Approval', 'approval', settings => (settings.approval ? 'each one by hand' : 'not needed')),
+  setting('approvalHours', 'How long a request waits', 'approval', ({ approvalHours }) =>
+    (approvalHours === null ? 'until the start' : formatDuration(approvalHours * 60))),
   setting('guests', 'Guests', 'guests', settings => (settings.guests ? 'allowed' : 'not allowed')),
+  setting('clientTerms', 'Moving and cancelling', 'clientTerms', ({ clientTerms }) => describeTerms(clientTerms)),
   setting('questions', 'Questions', 'questions', settings =>
     or(formatList(settings.questions.map(question => `“${question.label}”`)), 'none'),
   ),

@@ -14,6 +14,7 @@ export const panels = [
   'seats',
   'approval',
   'guests',
+  'clientTerms',
   'questions',
   'afterwards',
   'address',

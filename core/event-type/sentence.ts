@@ -133,6 +133,25 @@ function describeRoom({ places, room: { options } }: Settings): string[] {
   ]
 }
 
+const describeApproval = ({ approvalHours }: Settings) =>
+  `each one approved by hand${approvalHours === null ? '' : ` within ${formatDuration(approvalHours * 60)}`}`
+
+type Terms = Settings['clientTerms']
+
+/** Whether clients may not move and cancel up to the start, as usual. */
+const hasTerms = ({ moveUntilMinutes, cancelUntilMinutes }: Terms) => moveUntilMinutes !== 0 || cancelUntilMinutes !== 0
+
+/** Until when clients may move and cancel by themselves. */
+export function describeTerms({ moveUntilMinutes, cancelUntilMinutes }: Terms): string {
+  const until = (minutes: number) => (minutes === 0 ? 'up to the start' : `up to ${formatDuration(minutes)} before`)
+  if (moveUntilMinutes === cancelUntilMinutes)
+    return moveUntilMinutes === null ? 'moved and cancelled by the team only' : `moved or cancelled by clients ${until(moveUntilMinutes)}`
+  return formatList([
+    moveUntilMinutes === null ? 'moved by the team only' : `moved by clients ${until(moveUntilMinutes)}`,
+    cancelUntilMinutes === null ? 'cancelled by the team only' : `cancelled ${until(cancelUntilMinutes)}`,
+  ])
+}
+
 function describeExtras(settings: Settings): Phrase[] {
   const perHost = describeLimits(settings.dailyLimit, settings.weeklyLimit)
   const inTotal = describeLimits(settings.totalDailyLimit, settings.totalWeeklyLimit)
@@ -143,8 +162,9 @@ function describeExtras(settings: Settings): Phrase[] {
       ? [{ text: `also over calendar entries called ${formatAlternatives(settings.holds.map(word => `“${word}”`))}`, panel: 'holds' as const }]
       : []),
     ...(settings.seats > 1 ? [{ text: `${formatCount(settings.seats)} seats a session`, panel: 'seats' as const }] : []),
-    ...(settings.approval ? [{ text: 'each one approved by hand', panel: 'approval' as const }] : []),
+    ...(settings.approval ? [{ text: describeApproval(settings), panel: 'approval' as const }] : []),
     ...(settings.guests ? [] : [{ text: 'without guests', panel: 'guests' as const }]),
+    ...(hasTerms(settings.clientTerms) ? [{ text: describeTerms(settings.clientTerms), panel: 'clientTerms' as const }] : []),
     ...describeRoom(settings).map(text => ({ text, panel: 'place' as const })),
   ]
   return extras.flatMap(extra => [{ text: ', ' }, extra])

@@ -35,6 +35,9 @@ export type Place = z.infer<typeof placeSchema>
 /** The longest that a session can last. */
 export const LONGEST_MINUTES = 1440
 
+/** A term that clients have to keep: 60 days at most. */
+const MOST_TERM_MINUTES = 86_400
+
 const whole = (least: number, most: number) => z.int().min(least).max(most)
 
 const webAddress = z.union([
@@ -88,6 +91,13 @@ export const settingsSchema = z.strictObject({
   totalWeeklyLimit: whole(1, queryLimits.totalLimit).nullable().default(null),
   seats: whole(1, 1000),
   approval: z.boolean(),
+  /** For how many hours a request waits for an answer at most; null where it may wait until the start. */
+  approvalHours: whole(1, 1000).nullable().default(null),
+  /** Until how long before the start clients may move or cancel by themselves; null where they have to ask. */
+  clientTerms: z.strictObject({
+    moveUntilMinutes: whole(0, MOST_TERM_MINUTES).nullable(),
+    cancelUntilMinutes: whole(0, MOST_TERM_MINUTES).nullable(),
+  }).default({ moveUntilMinutes: 0, cancelUntilMinutes: 0 }),
   /** Whether clients may bring people along. */
   guests: z.boolean().default(true),
   hours: z.discriminatedUnion('mode', [

@@ -18,11 +18,13 @@ export interface MessageFields {
   workspace: { name: string }
   eventType: { name: string, page: string }
   client: { name: string, email: string, phone: string }
-  booking: { page: string, canCancel: boolean }
+  booking: { page: string, canMove: boolean, canCancel: boolean, isRequest: boolean }
   /** Who made the change that the message is about. */
   actor: string
   session: { page: string }
   hostNames: readonly string[]
+  /** Whether other people host it than before a move. */
+  hasOtherHosts: boolean
   reason: string
   place: string
   /** What whoever has booked should know about the place. */
@@ -36,7 +38,16 @@ export interface MessageFields {
     underMainUser: boolean
   }
   answers: AnswerText[]
-  when: { start: number, end: number, now: number, readerZone: string, otherZone: string, locale: string }
+  when: {
+    start: number
+    end: number
+    now: number
+    readerZone: string
+    otherZone: string
+    locale: string
+    /** Of a move: the time before it, or to which a client went. */
+    other: { start: number, end: number } | null
+  }
 }
 
 const engine = createTemplateEngine('message')
@@ -44,12 +55,15 @@ const engine = createTemplateEngine('message')
 /** Renders a message for its reader: subject on one line, text, and HTML in which all of the text is text. */
 export function renderMessage(occasion: Occasion, audience: Audience, fields: MessageFields): Message {
   const wording = occasionTable[occasion].wording[audience]
-  const { start, readerZone, locale } = fields.when
+  const { start, readerZone, locale, other } = fields.when
   const scope = {
     ...fields,
     session: { ...fields.session, title: withHosts(fields.eventType.name, fields.hostNames) },
     hosts: formatList(fields.hostNames),
-    when: { short: `${formatDay(start, readerZone, locale)} ${formatTime(start, readerZone, locale)}` },
+    when: {
+      short: `${formatDay(start, readerZone, locale)} ${formatTime(start, readerZone, locale)}`,
+      other: other ? formatSessionTime(other.start, other.end, readerZone, locale) : '',
+    },
   }
   const render = (template: string) => engine.render(template, scope)
   const subject = render(wording.subject).replace(/\s+/g, ' ').trim()

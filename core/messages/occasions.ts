@@ -2,7 +2,10 @@ import type { BookingState } from '../booking/states'
 
 /** The messages that go out by themselves: when each is still true, what goes with it, and its words in Liquid. */
 
-export const occasions = ['booked', 'awaitingApproval', 'declined', 'cancelled', 'linkFollows', 'newLink', 'linkRemoved', 'placeChanged', 'linkMissing', 'handedOver', 'handedAway'] as const
+export const occasions = [
+  'booked', 'awaitingApproval', 'declined', 'expired', 'cancelled', 'moved', 'movedAway', 'left', 'linkFollows', 'newLink', 'linkRemoved',
+  'placeChanged', 'linkMissing', 'handedOver', 'handedAway',
+] as const
 export type Occasion = (typeof occasions)[number]
 
 /** Messages to a member about their own account. */
@@ -31,6 +34,8 @@ interface OccasionRow {
   lasts: 'start' | 'end' | 'dayOrStart'
   /** Whether the client's answers stand in it. */
   withAnswers: boolean
+  /** Whether it goes to those who hosted the session before, and no longer do. */
+  isForFormerHosts?: true
   wording: Record<Audience, Wording>
 }
 
@@ -38,9 +43,11 @@ const CONFIRMED = ['confirmed', 'attended', 'missed'] as const
 
 // Guests have no page of their own, and what can no longer be changed is not offered for change.
 const manage =
-  '{% if booking.page != "" %}See{% if booking.canCancel %} or cancel{% endif %} this booking, or add it to your calendar: {{ booking.page }}\n\n{% endif %}'
+  '{% if booking.page != "" %}See{% if booking.canMove %}, move{% endif %}{% if booking.canCancel %} or cancel{% endif %} this booking, or add it to your calendar: {{ booking.page }}\n\n{% endif %}'
 const linkFollows =
   '{% if room.expected and room.link == "" %} The video link is still being made and follows in another mail.{% endif %}'
+
+const toHostsOnly: Wording = { subject: '', opening: '', closing: '' }
 
 export const occasionTable: Record<Occasion, OccasionRow> = {
   booked: {
@@ -117,6 +124,76 @@ export const occasionTable: Record<Occasion, OccasionRow> = {
       host: {
         subject: 'Cancelled: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
         opening: '{{ actor }} has cancelled {{ eventType.name }}{% if actor != client.name %} with {{ client.name }}{% endif %}.',
+        closing: 'The session: {{ session.page }}',
+      },
+    },
+  },
+  expired: {
+    name: 'the word that the request has expired',
+    states: ['expired'],
+    calendar: null,
+    lasts: 'dayOrStart',
+    withAnswers: false,
+    wording: {
+      client: {
+        subject: 'No answer: {{ eventType.name }}, {{ when.short }}',
+        opening:
+          'Hello {{ client.name }},\n\nWe are sorry, nobody has answered your request for {{ eventType.name }} in time, so the time is no longer held for you. You are welcome to choose another one.',
+        closing: 'Other times: {{ eventType.page }}\n\n{{ workspace.name }}',
+      },
+      host: {
+        subject: 'Expired: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
+        opening: 'Nobody has approved or declined the request of {{ client.name }} for {{ eventType.name }} in time. The client has been told, and the time is free again.',
+        closing: 'The session: {{ session.page }}',
+      },
+    },
+  },
+  moved: {
+    name: 'the new time',
+    states: [...CONFIRMED, 'awaitingApproval'],
+    calendar: 'REQUEST',
+    lasts: 'end',
+    withAnswers: false,
+    wording: {
+      client: {
+        subject: 'New time: {{ eventType.name }}, {{ when.short }}',
+        opening: `Hello {{ client.name }},\n\nYour {% if booking.isRequest %}request for {{ eventType.name }}{% else %}{{ session.title }}{% endif %} has moved. The time before was {{ when.other }}; please forget that one.{% if hasOtherHosts %} You now meet {{ hosts }}.{% endif %}${linkFollows}`,
+        closing: `${manage}{{ workspace.name }}`,
+      },
+      host: {
+        subject: 'New time: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
+        opening: `{{ actor }} has moved {{ eventType.name }}{% if actor != client.name %} with {{ client.name }}{% endif %}. The time before was {{ when.other }}.{% if hasOtherHosts %} Who hosts it now: {{ hosts }}.{% endif %}${linkFollows}`,
+        closing: 'Everything about this session: {{ session.page }}',
+      },
+    },
+  },
+  movedAway: {
+    name: 'the move to another host',
+    states: [...CONFIRMED, 'awaitingApproval'],
+    calendar: 'CANCEL',
+    lasts: 'end',
+    withAnswers: false,
+    isForFormerHosts: true,
+    wording: {
+      client: toHostsOnly,
+      host: {
+        subject: 'No longer yours: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
+        opening: '{{ actor }} has moved {{ eventType.name }}{% if actor != client.name %} with {{ client.name }}{% endif %} from {{ when.other }} to a time when you are not free, so you no longer host it. Who hosts it now: {{ hosts }}.',
+        closing: '{{ workspace.name }}',
+      },
+    },
+  },
+  left: {
+    name: 'the word that a client moved elsewhere',
+    states: [...CONFIRMED, 'awaitingApproval', 'cancelled', 'declined', 'expired'],
+    calendar: 'CANCEL',
+    lasts: 'end',
+    withAnswers: false,
+    wording: {
+      client: toHostsOnly,
+      host: {
+        subject: 'Moved elsewhere: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
+        opening: '{{ client.name }} has moved to another time, {{ when.other }}, and no longer comes to this session.',
         closing: 'The session: {{ session.page }}',
       },
     },
@@ -204,7 +281,7 @@ export const occasionTable: Record<Occasion, OccasionRow> = {
     lasts: 'end',
     withAnswers: false,
     wording: {
-      client: { subject: '', opening: '', closing: '' },
+      client: toHostsOnly,
       host: {
         subject: 'No video link yet: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
         opening: '{% if room.link != "" %}The video link for {{ eventType.name }} with {{ client.name }} has just come.{% else %}There is still no video link for {{ eventType.name }} with {{ client.name }}. Temporia goes on trying, and your client knows that the link follows. You can paste a link of your own, or meet elsewhere.{% endif %}',
@@ -237,8 +314,9 @@ export const occasionTable: Record<Occasion, OccasionRow> = {
     calendar: 'CANCEL',
     lasts: 'end',
     withAnswers: false,
+    isForFormerHosts: true,
     wording: {
-      client: { subject: '', opening: '', closing: '' },
+      client: toHostsOnly,
       host: {
         subject: 'No longer yours: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
         opening: '{{ actor }} has handed over {{ eventType.name }} with {{ client.name }}, so you no longer host it. Who hosts it now: {{ hosts }}.',

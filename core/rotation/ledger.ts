@@ -11,7 +11,7 @@ const turnSchema = z.strictObject({
   host: z.string(), weight: z.number(), credit: z.number(), assignedAt: z.number().nullable(), change: z.number(),
 })
 
-export const entryKinds = ['booked', 'handedOver', 'returned', 'retaken'] as const
+export const entryKinds = ['booked', 'handedOver', 'moved', 'returned', 'retaken'] as const
 
 export const ledgerEntrySchema = z.strictObject({
   id: z.string(),

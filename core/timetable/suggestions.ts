@@ -1,3 +1,4 @@
+import { DAY } from '../time/civil'
 import { zoneOf } from '../time/zone'
 import { groupBy } from '../group-by'
 
@@ -23,4 +24,16 @@ export function suggestStarts(starts: readonly number[], zoneName: string): Sugg
     ...(second ? [{ kind: 'nextDay' as const, ...second }] : []),
     ...(most ? [{ kind: 'mostChoice' as const, ...most }] : []),
   ]
+}
+
+const DAY_HOURS = { from: 7, to: 22 }
+
+/** The starts that are not at night in a zone; all of them where there are no others. */
+export function startsByDay(starts: readonly number[], zoneName: string): readonly number[] {
+  const zone = zoneOf(zoneName)
+  const found = starts.filter((at) => {
+    const hour = Math.floor((zone.toLocal(at) % DAY) / 3600)
+    return hour >= DAY_HOURS.from && hour < DAY_HOURS.to
+  })
+  return found.length > 0 ? found : starts
 }

@@ -79,6 +79,9 @@ export type EventTypePage = z.infer<typeof eventTypePageSchema>
 export const openingSchema = z.strictObject({ start: instant, end: instant, seatsLeft: z.int() })
 export type PublicOpening = z.infer<typeof openingSchema>
 export const openingsSchema = z.strictObject({ openings: z.array(openingSchema) })
+/** Times to move to; `sameHosts` where whoever hosts it now is free then. */
+export const moveOpeningsSchema = z.strictObject({ openings: z.array(openingSchema.extend({ sameHosts: z.boolean() })) })
+export type MoveOpenings = z.infer<typeof moveOpeningsSchema>
 
 export const bookingViewSchema = z.strictObject({
   id: text,
@@ -107,7 +110,11 @@ export const clientPageViewSchema = z.strictObject({
   suggestion: text.nullable(),
   /** What the event type says to those who have booked. */
   afterwards: z.strictObject({ text, address: text }),
+  mayMove: z.boolean(),
   mayCancel: z.boolean(),
+  /** Until when, where the event type has a deadline for it. */
+  moveUntil: instant.nullable(),
+  cancelUntil: instant.nullable(),
 })
 /** What the client's own page shows, in one piece. */
 export type ClientPageView = z.infer<typeof clientPageViewSchema>

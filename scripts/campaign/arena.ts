@@ -31,6 +31,7 @@ export interface CampaignRecord {
   booked: number
   refused: number
   cancelled: number
+  moved: number
   approved: number
   declined: number
   byHand: number

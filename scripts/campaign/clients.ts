@@ -19,8 +19,10 @@ export const slugs = ['talk', 'strict', 'group', 'asked'] as const
 export async function client(arena: Arena, record: CampaignRecord, random: Random, most: number, name: string): Promise<void> {
   const mine: Mine[] = []
   while (record.booked < most) {
-    const last = mine.length > 0 && random.next() < 0.2 ? mine.splice(random.below(mine.length), 1)[0] : undefined
+    const kind = mine.length > 0 ? random.next() : 1
+    const last = kind < 0.2 ? mine.splice(random.below(mine.length), 1)[0] : undefined
     if (last) await cancel(arena, record, random, last)
+    else if (kind < 0.4) await move(arena, record, random, random.pick(mine))
     else await book(arena, record, random, mine, name)
     await pause(random.below(400))
   }
@@ -74,6 +76,18 @@ async function readUnconfirmed(
   for (const path of paths) texts.push(await (await ask(arena, record, random, path)).text())
   const [row] = await arena.context.db.select({ state: bookings.state }).from(bookings).where(eq(bookings.id, bookingId))
   if (row?.state === 'awaitingApproval') record.unconfirmed.push({ bookingId, texts })
+}
+
+async function move(arena: Arena, record: CampaignRecord, random: Random, { token }: Mine): Promise<void> {
+  const path = `/api/public/bookings/${token}`
+  const from = Math.floor(Date.now() / 1000 / DAY) + 1 + random.below(30)
+  const query = new URLSearchParams({ from: formatDate(from), to: formatDate(from + 5), timeZone: 'UTC' })
+  const { openings = [] } = await (await ask(arena, record, random, `${path}/openings?${query}`)).json() as { openings?: { start: string }[] }
+  if (openings.length === 0) return
+  const response = await ask(arena, record, random, `${path}/move`, {
+    method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ start: random.pick(openings).start }),
+  })
+  if (response.ok) record.moved += 1
 }
 
 async function cancel(arena: Arena, record: CampaignRecord, random: Random, { token }: Mine): Promise<void> {

@@ -49,7 +49,7 @@ export interface CampaignOutcome {
 
 export async function runCampaign(arena: Arena, { seed, bookings, kills }: CampaignOptions): Promise<CampaignOutcome> {
   const record: CampaignRecord = {
-    booked: 0, refused: 0, cancelled: 0, approved: 0, declined: 0, byHand: 0, kills: 0, faults: 0, repeated: 0, leftToPeople: 0,
+    booked: 0, refused: 0, cancelled: 0, moved: 0, approved: 0, declined: 0, byHand: 0, kills: 0, faults: 0, repeated: 0, leftToPeople: 0,
     unconfirmed: [], jobs: new Set(),
   }
   let isOver = false

@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs'
 import { and, eq } from 'drizzle-orm'
+import { groupBy } from '../../core/group-by'
 import { audit } from '../../server/audit'
-import { bookings, deliveries, rooms, sessions, trail } from '../../server/database/schema'
+import { bookings, changes, deliveries, rooms, sessions, trail } from '../../server/database/schema'
 import { type Arena, pause, type CampaignRecord } from './arena'
 
 /** What must hold once the faults have stopped. */
@@ -64,7 +65,11 @@ export async function verify(arena: Arena, record: CampaignRecord): Promise<Find
     if (link && !mails.some(({ address, text }) => address === clientEmail && text.includes(link))) found('a client does not have the link', id)
   }
   await verifyMessages(arena, record, mails, found)
-  verifyMails(mails, allRooms, new Map((await db.select().from(deliveries)).map(row => [row.messageId, sessionOf.get(row.bookingId ?? '') ?? ''])), found)
+  // Mails that went out before a client moved to another session tell of the one before.
+  const been = groupBy(await db.select({ bookingId: changes.bookingId, sessionId: changes.sessionId }).from(changes)
+    .where(eq(changes.workspaceId, workspace.id)), row => row.bookingId)
+  verifyMails(mails, allRooms, new Map((await db.select().from(deliveries)).map(row =>
+    [row.messageId, new Set((been.get(row.bookingId) ?? []).map(({ sessionId }) => sessionId ?? ''))])), found)
   verifySecrets(arena, record, allRooms, sessionOf, found)
   return [...findings].map(([what, examples]) => ({ what, count: examples.length, examples: examples.slice(0, 3) }))
 }
@@ -111,7 +116,8 @@ async function verifyMessages(
 
 /** No mail holds a link or a passcode of another session, and no SEQUENCE falls. */
 function verifyMails(
-  mails: readonly CaughtMail[], allRooms: readonly (typeof rooms.$inferSelect)[], sessionOfMail: ReadonlyMap<string, string>, found: Found,
+  mails: readonly CaughtMail[], allRooms: readonly (typeof rooms.$inferSelect)[],
+  sessionsOfMail: ReadonlyMap<string, ReadonlySet<string>>, found: Found,
 ): void {
   const links = new Map(allRooms.flatMap(({ sessionId, joinUrl, hostUrl }) =>
     [joinUrl, hostUrl].flatMap(link => (link ? [[link, sessionId] as const] : []))))
@@ -119,12 +125,12 @@ function verifyMails(
   for (const { sessionId, passcode } of allRooms) if (passcode) codes.set(sessionId, (codes.get(sessionId) ?? new Set()).add(passcode))
   const sequences = new Map<string, number>()
   for (const { address, messageId, text } of mails) {
-    const sessionId = sessionOfMail.get(messageId) ?? ''
-    for (const [link, of] of links) if (of !== sessionId && text.includes(link)) found('a mail holds another session’s link', `${address}: ${link}`)
+    const own = sessionsOfMail.get(messageId) ?? new Set()
+    for (const [link, of] of links) if (!own.has(of) && text.includes(link)) found('a mail holds another session’s link', `${address}: ${link}`)
     const shown = /Passcode: (\w+)/.exec(text)?.[1]
     // A room that took another's place has forgotten the passcode of that one, which was this session's too.
-    const others = [...codes].filter(([of, set]) => of !== sessionId && shown !== undefined && set.has(shown))
-    if (shown && others.length > 0 && !codes.get(sessionId)?.has(shown)) found('a mail holds another session’s passcode', `${address}: ${shown}`)
+    const others = [...codes].filter(([of, set]) => !own.has(of) && shown !== undefined && set.has(shown))
+    if (shown && others.length > 0 && ![...own].some(of => codes.get(of)?.has(shown))) found('a mail holds another session’s passcode', `${address}: ${shown}`)
     const uid = /^UID:(\S+)/m.exec(text)?.[1]
     const sequence = Number(/^SEQUENCE:(\d+)/m.exec(text)?.[1] ?? -1)
     if (!uid || sequence < 0) continue

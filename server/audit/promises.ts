@@ -44,7 +44,8 @@ export const rowPromises: readonly RowPromise[] = [
       where not s.cancelled and (e.settings ->> 'dailyLimit') is not null
         and exists (select 1 from pg_timezone_names where name = e.settings ->> 'timeZone')
         and exists (select 1 from bookings b where b.workspace_id = s.workspace_id and b.session_id = s.id and b.created_at > e.updated_at)
-        and not exists (select 1 from changes c where c.workspace_id = s.workspace_id and c.session_id = s.id and c.kind = 'handedOver')
+        and not exists (select 1 from changes c where c.workspace_id = s.workspace_id and c.session_id = s.id
+          and (c.kind = 'handedOver' or (c.kind in ('moved', 'joined') and c.actor_kind = 'member')))
       group by s.workspace_id, e.id, e.settings, h.host_id, (s.starts_at at time zone (e.settings ->> 'timeZone'))::date
       having count(*) > (e.settings ->> 'dailyLimit')::int`,
   },

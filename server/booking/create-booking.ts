@@ -1,19 +1,18 @@
 import { randomUUID } from 'node:crypto'
-import { and, eq, lt, sql } from 'drizzle-orm'
-import type { Actor, Change } from '../../core/booking/changes'
-import type { Opening } from '../../core/openings'
+import { sql } from 'drizzle-orm'
+import { type Actor, type Change, requestExpiry } from '../../core/booking/changes'
 import { type FilledChair, fillChairs } from '../../core/rotation/chairs'
 import { MINUTE } from '../../core/time/civil'
-import type { BookingView, PublicOpening } from '../../core/views/client'
+import type { BookingView } from '../../core/views/client'
 import { refreshCalendars } from '../calendar-sync'
 import { applyBookingChange } from '../changes'
 import { type Context, dateOf } from '../context'
 import { Batch, type Guard } from '../database/batch'
 import type { Database } from '../database/connection'
 import { isConstraintFault, withRetries } from '../database/faults'
-import { lockHosts, lockSession } from '../database/lock'
+import { lockHosts } from '../database/lock'
 import { answers, bookings, guests, idempotencyKeys, sessionHosts, sessions } from '../database/schema'
-import { type BookingDetails, bookingPage, loadAttendees, loadSession } from '../details'
+import { type BookingDetails, bookingPage } from '../details'
 import {
   type EventType,
   hostIdsOf,
@@ -31,16 +30,14 @@ import { bookingToken, hashToken, makeSeed } from '../secrets'
 import { type BookOutcome, findAnswer, hashRequest } from './idempotency'
 import { inTurn } from './in-turn'
 import { type BookingRequest, checkRequest, type ValidatedRequest } from './request'
-import { bookingView } from './view'
+import { assignedEntry, joinSession, newSession, seatedHosts, seatsOf, StartTaken } from './seating'
+import { bookingView, publicOpening } from './view'
 
 /**
  * The one place where bookings are made, whoever asks. What a booking is decided on is read in one query and written in one
  * statement, which writes nothing if any of it has changed in between: a booking that nobody disturbs takes no more. One
  * that was overtaken, or that joins a session, goes the longer way under the hosts' locks.
  */
-
-/** Thrown to roll a transaction back: the start is no longer open. */
-class StartTaken extends Error {}
 
 const CREATED = 201
 const CONFLICT = 409
@@ -148,7 +145,7 @@ async function tryToBook(
   const { booking, ...parts } = newBooking(context, eventType, request, session.id, bookingId)
   const details: BookingDetails = {
     workspace,
-    eventType,
+    eventType: { ...eventType, archivedAt: null },
     session,
     booking,
     ...parts,
@@ -201,67 +198,6 @@ function guardOf(
   }
 }
 
-interface JoinedSession extends Pick<BookingDetails, 'session' | 'hosts' | 'room'> {
-  hostsHaveEntry: boolean
-}
-
-/** Takes a seat, if by now the session still stands and has one. Throws StartTaken, which rolls the transaction back. */
-async function joinSession(tx: Database, { workspaceId, settings }: EventType, sessionId: string): Promise<JoinedSession> {
-  await lockSession(tx, workspaceId, sessionId)
-  const joined = await tx
-    .update(sessions)
-    .set({ seatsTaken: sql`${sessions.seatsTaken} + 1`, seats: sql`greatest(${sessions.seats}, ${settings.seats}::int)` })
-    .where(
-      and(
-        eq(sessions.workspaceId, workspaceId),
-        eq(sessions.id, sessionId),
-        eq(sessions.cancelled, false),
-        lt(sessions.seatsTaken, settings.seats),
-      ),
-    )
-    .returning({ id: sessions.id })
-  const found = joined.length > 0 ? await loadSession(tx, workspaceId, sessionId) : null
-  if (!found) throw new StartTaken()
-  const isKnown = found.session.sequence > 0 || (await loadAttendees(tx, workspaceId, sessionId)).length > 0
-  return { ...found, hostsHaveEntry: isKnown }
-}
-
-type Session = BookingDetails['session']
-
-/** A session as it is made for its first booking. */
-function newSession({ workspaceId, id, settings }: EventType, request: ValidatedRequest): Session {
-  return {
-    workspaceId,
-    id: randomUUID(),
-    eventTypeId: id,
-    startsAt: dateOf(request.start),
-    endsAt: dateOf(request.start + request.durationMinutes * MINUTE),
-    bufferBeforeMinutes: settings.bufferBeforeMinutes,
-    bufferAfterMinutes: settings.bufferAfterMinutes,
-    seats: settings.seats,
-    seatsTaken: 1,
-    place: request.place,
-    cancelled: false,
-    sequence: 0,
-  }
-}
-
-function seatsOf({ workspaceId, settings }: EventType, { id, startsAt, endsAt }: Session, seated: readonly FilledChair<PoolChair>[]) {
-  const start = new Date(startsAt.getTime() - settings.bufferBeforeMinutes * MINUTE * 1000)
-  const end = new Date(endsAt.getTime() + settings.bufferAfterMinutes * MINUTE * 1000)
-  return seated.map(({ chair, host }) => ({
-    workspaceId,
-    sessionId: id,
-    hostId: host,
-    chairId: chair.id,
-    padded: `[${start.toISOString()},${end.toISOString()})`,
-  }))
-}
-
-function seatedHosts(pool: WorkspaceSnapshot['hosts'], seated: readonly FilledChair<PoolChair>[]): BookingDetails['hosts'] {
-  return pool.filter(host => seated.some(chair => chair.host === host.id)).sort((a, b) => (a.name < b.name ? -1 : 1))
-}
-
 function newBooking(
   context: Context, { workspaceId, settings }: EventType, { client, ...request }: ValidatedRequest, sessionId: string, id: string,
 ): Pick<BookingDetails, 'booking' | 'answers' | 'guests'> {
@@ -283,6 +219,7 @@ function newBooking(
     openedAt: null,
     cancelReason: null,
     placeSuggestion: request.suggestion,
+    expiresAt: settings.approval ? dateOf(requestExpiry(request.start, context.now(), settings.approvalHours)) : null,
     createdAt: dateOf(context.now()),
     closedAt: null,
   }
@@ -300,15 +237,7 @@ function changeOf(context: Context, { booking, eventType, session }: BookingDeta
   return {
     kind: booking.state === 'confirmed' ? 'booked' : 'requested', by, at: context.now(),
     client: booking.clientName, eventType: eventType.settings.name, start: session.startsAt.getTime() / 1000,
-    assigned: seated.map(({ chair, host, assignment }) => {
-      const name = (id: string) => chair.hosts.find(candidate => candidate.id === id)?.name ?? id
-      return {
-        host: name(host),
-        chair: chair.name,
-        code: assignment.code,
-        able: assignment.turns.map(turn => name(turn.host)),
-      }
-    }),
+    assigned: seated.map(assignedEntry),
   }
 }
 
@@ -333,10 +262,6 @@ async function refuseTaken(
     .returning({ key: idempotencyKeys.key })
   const earlier = saved.length === 0 ? await findAnswer(context, context.db, workspace.id, key, requestHash) : null
   return earlier ?? { kind: 'taken', body }
-}
-
-export function publicOpening(opening: Opening): PublicOpening {
-  return { start: opening.start, end: opening.end, seatsLeft: opening.seatsLeft }
 }
 
 /** The client's language where the platform can say times in it. */

@@ -1,10 +1,10 @@
-import { and, asc, eq, inArray } from 'drizzle-orm'
+import { and, asc, desc, eq, inArray } from 'drizzle-orm'
 import { nameForTeam } from '../../core/event-type/name-for-team'
 import { formatAnswer } from '../../core/intake'
 import type { SessionView, SignedIn } from '../../core/views/desk'
 import { type Context, secondsOf } from '../context'
 import type { Database } from '../database/connection'
-import { chairs, deliveries, hosts, members, sessionHosts, sessions } from '../database/schema'
+import { bookings, changes, chairs, deliveries, hosts, members, sessionHosts, sessions } from '../database/schema'
 import { bookingPage, formatPlace, loadBookingDetails, loadSessionBookings } from '../details'
 import { viewAssignments } from '../rotation'
 import { readTrail } from '../trail'
@@ -17,7 +17,16 @@ async function uniqueName(db: Database, { workspaceId, name }: SignedIn): Promis
   return await db.$count(members, and(eq(members.workspaceId, workspaceId), eq(members.name, name))) === 1 ? name : null
 }
 
-/** Everything about one session, or null where the member has none such. */
+/** Where the last one who left a session is now. */
+async function wentTo(db: Database, workspaceId: string, id: string): Promise<string | null> {
+  const [last] = await db.select({ sessionId: bookings.sessionId }).from(changes)
+    .innerJoin(bookings, and(eq(bookings.workspaceId, changes.workspaceId), eq(bookings.id, changes.bookingId)))
+    .where(and(eq(changes.workspaceId, workspaceId), eq(changes.sessionId, id), eq(changes.kind, 'left')))
+    .orderBy(desc(changes.at)).limit(1)
+  return last && last.sessionId !== id ? last.sessionId : null
+}
+
+/** Everything about one session, or about the one that its last client went to; null where the member has none such. */
 export async function viewSession(context: Context, member: SignedIn, id: string): Promise<SessionView | null> {
   const { db } = context
   const { workspaceId } = member
@@ -26,7 +35,10 @@ export async function viewSession(context: Context, member: SignedIn, id: string
   const mayChange = await reachesSession(db, member, id, 'change')
   const booked = await loadSessionBookings(db, workspaceId, id)
   const first = booked[0] && await loadBookingDetails(db, workspaceId, booked[0].booking.id)
-  if (!first) return null
+  if (!first) {
+    const next = await wentTo(db, workspaceId, id)
+    return next === null ? null : viewSession(context, member, next)
+  }
   const sitting = await db.select({ id: hosts.id, name: hosts.name, timeZone: hosts.timeZone, chair: chairs.name }).from(sessionHosts)
     .innerJoin(hosts, and(eq(hosts.workspaceId, sessionHosts.workspaceId), eq(hosts.id, sessionHosts.hostId)))
     .innerJoin(chairs, and(eq(chairs.workspaceId, sessionHosts.workspaceId), eq(chairs.id, sessionHosts.chairId)))

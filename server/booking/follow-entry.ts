@@ -1,20 +1,31 @@
-import { and, eq, inArray } from 'drizzle-orm'
+import { and, eq, inArray, isNotNull } from 'drizzle-orm'
 import type { Actor } from '../../core/booking/changes'
 import { takingStates } from '../../core/booking/states'
 import { changeBooking } from '../changes'
-import type { Context } from '../context'
+import { type Context, secondsOf } from '../context'
 import { bookings, sessionEntries } from '../database/schema'
+import { moveBooking } from './move'
 
-/** Cancels a session whose entry somebody deleted from a host's calendar. False where nobody did. */
-export async function followEntry(context: Context, workspaceId: string, sessionId: string, by: Actor): Promise<boolean> {
+/**
+ * Does to a session what somebody did to its entry in a host's calendar: moves it to where the entry is, or cancels it.
+ * `inTheWay` where another session is at that time.
+ */
+export async function followEntry(context: Context, workspaceId: string, sessionId: string, by: Actor): Promise<'followed' | 'unchanged' | 'inTheWay'> {
   const { db } = context
-  const deleted = await db.$count(sessionEntries, and(
-    eq(sessionEntries.workspaceId, workspaceId), eq(sessionEntries.sessionId, sessionId), eq(sessionEntries.noticed, 'deleted'),
+  const [entry] = await db.select().from(sessionEntries).where(and(
+    eq(sessionEntries.workspaceId, workspaceId), eq(sessionEntries.sessionId, sessionId), isNotNull(sessionEntries.noticed),
   ))
-  if (deleted === 0) return false
   const standing = await db.select({ id: bookings.id }).from(bookings).where(and(
     eq(bookings.workspaceId, workspaceId), eq(bookings.sessionId, sessionId), inArray(bookings.state, [...takingStates]),
   ))
+  const [first] = standing
+  if (!entry || !first) return 'unchanged'
+  if (entry.noticed === 'moved') {
+    if (!entry.noticedStart) return 'unchanged'
+    const start = secondsOf(entry.noticedStart)
+    const outcome = await moveBooking(context, workspaceId, { bookingId: first.id, start, whole: true, despite: true }, { by, zone: 'UTC', locale: 'en-GB' })
+    return outcome.kind === 'moved' ? 'followed' : outcome.kind === 'notFound' ? 'unchanged' : 'inTheWay'
+  }
   for (const { id } of standing) await changeBooking(context, workspaceId, id, 'cancelled', by)
-  return true
+  return 'followed'
 }

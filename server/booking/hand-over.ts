@@ -94,7 +94,7 @@ async function handOverLocked(
   await applySessionChange(context, tx, workspaceId, sessionId, {
     kind: 'handedOver', by, at: now, from: host.name, to: nameOf(assignment.host), chair: chair.name,
     code: assignment.code, able: assignment.turns.map(turn => nameOf(turn.host)),
-  }, { former: host, newHostId: assignment.host })
+  }, { former: [host], newHostIds: [assignment.host] })
   return { kind: 'handedOver', to: nameOf(assignment.host) }
 }
 

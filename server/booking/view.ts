@@ -1,13 +1,17 @@
 import { and, eq } from 'drizzle-orm'
-import { changeRefusal } from '../../core/booking/changes'
 import { formatAnswer } from '../../core/intake'
-import { formatInstant } from '../../core/time/civil'
-import type { BookingView, ClientPageView } from '../../core/views/client'
+import { formatInstant, MINUTE } from '../../core/time/civil'
+import type { Opening } from '../../core/openings'
+import type { BookingView, ClientPageView, PublicOpening } from '../../core/views/client'
 import { type Context, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { bookings } from '../database/schema'
-import { type BookingDetails, loadBookingDetails } from '../details'
+import { type BookingDetails, clientMay, loadBookingDetails } from '../details'
 import { hashToken, idOfToken } from '../secrets'
+
+export function publicOpening({ start, end, seatsLeft }: Opening): PublicOpening {
+  return { start, end, seatsLeft }
+}
 
 /** A join link never appears before confirmation, and host links never at all. */
 export function bookingView({ booking, session, room, hosts }: BookingDetails): BookingView {
@@ -40,6 +44,8 @@ export async function findBookingByToken(db: Database, token: string): Promise<B
 
 export function clientPageView(context: Context, details: BookingDetails): ClientPageView {
   const { workspace, eventType, booking, session } = details
+  const { moveUntilMinutes, cancelUntilMinutes } = eventType.settings.clientTerms
+  const until = (minutes: number | null) => (booking.state === 'confirmed' && minutes ? formatInstant(secondsOf(session.startsAt) - minutes * MINUTE) : null)
   return {
     booking: bookingView(details),
     workspace: { slug: workspace.slug, name: workspace.name, colour: workspace.looks.colour },
@@ -50,6 +56,9 @@ export function clientPageView(context: Context, details: BookingDetails): Clien
     answers: details.answers.map(formatAnswer),
     cancelReason: booking.cancelReason,
     afterwards: eventType.settings.afterwards,
-    mayCancel: changeRefusal('cancelled', { state: booking.state, start: secondsOf(session.startsAt), end: secondsOf(session.endsAt) }, context.now()) === null,
+    mayMove: clientMay('moved', details, context.now()),
+    mayCancel: clientMay('cancelled', details, context.now()),
+    moveUntil: until(moveUntilMinutes),
+    cancelUntil: until(cancelUntilMinutes),
   }
 }

@@ -24,7 +24,7 @@ export async function applyAccountChange(
   planDeliveries(
     batch,
     context,
-    { workspaceId, changeId, bookingId: null, memberId },
+    { workspaceId, changeId, bookingId: null, sessionId: null, memberId },
     occasion,
     [{ audience: 'member', hostId: null, name, address: email }],
     context.now(),

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { and, asc, eq, inArray, sql } from 'drizzle-orm'
-import { type Change, changeTable, type Effect, effectsOf, type Situation } from '../../core/booking/changes'
+import { type Change, changeTable, moveOf } from '../../core/booking/changes'
+import { type Effect, effectsOf, type Situation } from '../../core/booking/effects'
 import type { BookingState } from '../../core/booking/states'
 import { isAboutSession } from '../../core/booking/trail'
 import { type Context, dateOf, secondsOf } from '../context'
@@ -25,17 +26,17 @@ interface Target {
   /** Bookings that wait for approval, where a change of the session concerns them. */
   requests: readonly BookingDetails[]
   room: BookingDetails['room']
-  handOver: HandedOver | null
+  reseated: Reseated | null
   /** Who else is told, read once where somebody is. */
   observers?: Promise<Observer[]>
   /** Their confirmations, read once where they are asked for. */
   confirmations?: Promise<(typeof deliveries.$inferSelect)[]>
 }
 
-/** Who gave a session away, and who took it. */
-export interface HandedOver {
-  former: typeof hosts.$inferSelect
-  newHostId: string
+/** Who no longer sits in a session after a change, and who does since. */
+export interface Reseated {
+  former: readonly (typeof hosts.$inferSelect)[]
+  newHostIds: readonly string[]
 }
 
 type Facts = Pick<Situation, 'isLast' | 'hostsHaveEntry' | 'countsCancelled' | 'countsMissed' | 'othersMissed'>
@@ -54,7 +55,7 @@ export async function applyBookingChange(
   return apply(
     context,
     tx,
-    { workspaceId: booking.workspaceId, session, bookingId: booking.id, affected: [details], requests: [], room, handOver: null },
+    { workspaceId: booking.workspaceId, session, bookingId: booking.id, affected: [details], requests: [], room, reseated: null },
     change,
     from,
     facts,
@@ -69,15 +70,15 @@ export async function applySessionChange(
   workspaceId: string,
   sessionId: string,
   change: Change,
-  handOver: HandedOver | null = null,
+  reseated: Reseated | null = null,
 ): Promise<void> {
   const affected = await loadDetailsOfSession(tx, workspaceId, sessionId, 'confirmed')
-  const requests = handOver ? await loadDetailsOfSession(tx, workspaceId, sessionId, 'awaitingApproval') : []
+  const requests = reseated ? await loadDetailsOfSession(tx, workspaceId, sessionId, 'awaitingApproval') : []
   const [first] = [...affected, ...requests]
   const session = first?.session ?? (await tx.select().from(sessions).where(isSession(workspaceId, sessionId)))[0]
   if (!session) return
   const facts = { isLast: false, hostsHaveEntry: affected.length > 0, countsCancelled: false, countsMissed: true, othersMissed: false }
-  const target = { workspaceId, session, bookingId: null, affected, requests, room: first?.room ?? null, handOver }
+  const target = { workspaceId, session, bookingId: null, affected, requests, room: first?.room ?? null, reseated }
   await apply(context, tx, target, change, null, facts, new Batch())
 }
 
@@ -96,7 +97,8 @@ async function apply(
     ...facts,
     byVideo: session.place.kind === 'video',
     roomState: room === null ? 'none' : room.state === 'ready' ? 'ready' : 'pending',
-    roomMoves: target.handOver !== null && movesWithHost(room, target.handOver.former),
+    roomMoves: movesWithSession(room, target.reseated, change),
+    isRequest: bookingId !== null && target.affected[0]?.booking.state === 'awaitingApproval',
     isOver: secondsOf(session.endsAt) <= change.at,
     roomWait: context.settings.roomWaitSeconds,
   })
@@ -111,6 +113,7 @@ async function apply(
       actorName: change.by.name,
       fromState: from,
       toState: changeTable[change.kind].to,
+      move: moveOf(change),
       at: dateOf(change.at),
     },
   ])
@@ -185,7 +188,7 @@ async function collect(context: Context, tx: Database, batch: Batch, target: Tar
         where: sql`exists (select 1 from calendars where calendars.workspace_id = ${workspaceId}
             and (calendars.receives or exists (select 1 from receiving_calendars as named
               where named.workspace_id = calendars.workspace_id and named.calendar_id = calendars.id))
-            and calendars.host_id = any(${sql.param([...hostIds, ...(target.handOver ? [target.handOver.newHostId] : [])])}::uuid[]))
+            and calendars.host_id = any(${sql.param([...hostIds, ...target.reseated?.newHostIds ?? []])}::uuid[]))
           or exists (select 1 from session_entries where session_entries.workspace_id = ${workspaceId} and session_entries.session_id = ${session.id})`,
       })
       return
@@ -208,12 +211,12 @@ async function collect(context: Context, tx: Database, batch: Batch, target: Tar
       }[effect.per]
       for (const details of about) {
         const observers = effect.to.includes('hosts') ? await (target.observers ??= loadObservers(tx, details)) : []
-        const people = recipientsOf(details, effect.to, target.handOver, observers)
+        const people = recipientsOf(details, effect.to, target.reseated, observers)
           .filter(person => among === null || among.has(recipientKey(details.booking.id, person)))
         planDeliveries(
           batch,
           context,
-          { workspaceId, changeId, bookingId: details.booking.id, memberId: null },
+          { workspaceId, changeId, bookingId: details.booking.id, sessionId: effect.isOfSession ? session.id : null, memberId: null },
           effect.occasion,
           people,
           effect.at,
@@ -246,7 +249,7 @@ function confirmationsOf(tx: Database, target: Target): NonNullable<Target['conf
   const { workspaceId, affected } = target
   return target.confirmations ??= tx.select().from(deliveries).where(and(
     eq(deliveries.workspaceId, workspaceId),
-    inArray(deliveries.occasion, ['booked', 'handedOver', 'newLink', 'placeChanged']),
+    inArray(deliveries.occasion, ['booked', 'handedOver', 'newLink', 'placeChanged', 'moved']),
     inArray(deliveries.bookingId, affected.map(({ booking }) => booking.id)),
   )).orderBy(asc(deliveries.createdAt)).execute()
 }
@@ -264,9 +267,14 @@ function recipientKey(bookingId: string, { address }: Pick<Person, 'address'>): 
   return `${bookingId} ${address}`
 }
 
-/** Whether another room is to be made when a host hands a session over: it is theirs, or was not made yet. */
-function movesWithHost(room: BookingDetails['room'], former: HandedOver['former']): boolean {
-  return room !== null && room.state !== 'withdrawn' && (room.state !== 'ready' || room.wayHostId === former.id)
+/**
+ * Whether another room is to be made when a session goes to other hosts: it is the former one's, or was not made yet. A fixed
+ * room at another time may be one that sessions next to it are in.
+ */
+function movesWithSession(room: BookingDetails['room'], reseated: Reseated | null, { kind }: Change): boolean {
+  if (!room || room.state === 'withdrawn') return false
+  if (kind === 'moved' && room.way === 'fixed') return true
+  return reseated !== null && reseated.former.length > 0 && (room.state !== 'ready' || reseated.former.some(host => host.id === room.wayHostId))
 }
 
 function isSession(workspaceId: string, id: string) {

@@ -1,5 +1,5 @@
 import { and, eq, inArray, ne, sql } from 'drizzle-orm'
-import { type Actor, type ChangeRefusal, changeRefusal, changeTable, type LaterChangeKind } from '../../core/booking/changes'
+import { type Actor, type ChangeRefusal, changeRefusal, changeTable, clientRefusal, type LaterChangeKind } from '../../core/booking/changes'
 import { takingStates } from '../../core/booking/states'
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
@@ -25,9 +25,9 @@ export async function changeBooking(
     if (!before) return { kind: 'notFound' }
     const from = before.booking.state
     const now = context.now()
-    const refusal = changeRefusal(
-      kind, { state: from, start: secondsOf(before.session.startsAt), end: secondsOf(before.session.endsAt) }, now,
-    )
+    const times = { state: from, start: secondsOf(before.session.startsAt), end: secondsOf(before.session.endsAt) }
+    const refusal = by.kind === 'client' && kind === 'cancelled' ? clientRefusal(kind, times, before.eventType.settings.clientTerms, now)
+      : changeRefusal(kind, times, now)
     if (refusal) return { kind: 'refused', refusal, details: before }
 
     const to = changeTable[kind].to ?? from

@@ -10,6 +10,8 @@ export interface Cause {
   workspaceId: string
   changeId: string
   bookingId: string | null
+  /** The session, where the booking goes to another one by the same change. */
+  sessionId: string | null
   memberId: string | null
 }
 

@@ -1,3 +1,3 @@
 export { applyAccountChange } from './account'
-export { applyBookingChange, applySessionChange, type HandedOver } from './apply'
+export { applyBookingChange, applySessionChange, type Reseated } from './apply'
 export { changeBooking, type ChangeOutcome } from './change-booking'

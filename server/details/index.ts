@@ -10,6 +10,7 @@ export {
   loadSessionBookings,
   type SessionBooking,
 } from './load'
+export { clientMay } from './client-may'
 export { formatPlace, formatPlaceLabel } from './place'
 export { loadObservers, type Observer, type Person, recipientsOf } from './recipients'
 export { bookingPage, mailedBookingPage } from './links'

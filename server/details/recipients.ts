@@ -32,7 +32,7 @@ export async function loadObservers(db: Database, { workspace, eventType }: Pick
 export function recipientsOf(
   { booking, hosts, guests }: Pick<BookingDetails, 'booking' | 'hosts' | 'guests'>,
   groups: readonly Recipient[],
-  handOver: { former: Host, newHostId: string } | null = null,
+  reseated: { former: readonly Host[], newHostIds: readonly string[] } | null = null,
   observers: readonly Observer[] = [],
 ): Person[] {
   const people: Person[] = []
@@ -43,8 +43,8 @@ export function recipientsOf(
     people.push(...observers.filter(({ email }) => !told.has(email.toLowerCase()))
       .map(({ name, email }) => ({ audience: 'observer' as const, hostId: null, name, address: email })))
   }
-  if (groups.includes('newHost')) people.push(...hosts.filter(host => host.id === handOver?.newHostId).map(toPerson))
-  if (groups.includes('formerHost') && handOver) people.push(toPerson(handOver.former))
+  if (groups.includes('newHosts')) people.push(...hosts.filter(host => reseated?.newHostIds.includes(host.id)).map(toPerson))
+  if (groups.includes('formerHosts') && reseated) people.push(...reseated.former.map(toPerson))
   if (groups.includes('guests')) {
     const seen = new Set([booking.clientEmail, ...hosts.map(host => host.email)].map(address => address.toLowerCase()))
     for (const { name, email } of guests) {

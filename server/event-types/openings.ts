@@ -1,5 +1,6 @@
 import { calendarsOf, queryFor } from '../../core/event-type/settings'
-import { answerWithin, type EngineQuery, type Opening } from '../../core/openings'
+import type { HostTime } from '../../core/event-type/host-time'
+import { answer, answerWithin, type EngineQuery, type Explanation, type Opening } from '../../core/openings'
 import { queryLimits } from '../../core/openings/limits'
 import { sizeFault } from '../../core/openings/query-size'
 import type { InputFault } from '../../core/validation'
@@ -15,6 +16,8 @@ export interface OpeningsSpan {
   durationMinutes?: number
   /** Only starts that this host of a chair the client may fill can take. */
   host?: string
+  /** A session that takes no time, as it is the one to be moved. */
+  without?: string
 }
 
 /** Openings that one answer holds at most: a start every five minutes, day and night, for a month. */
@@ -106,15 +109,35 @@ export async function findOpenings(
 
 /** The openings of an event type over what is known of its hosts' time. */
 export function openingsOf(eventType: EventType, time: HostsTime, span: OpeningsSpan): Opening[] {
+  const query = queryOf(eventType, time, span)
+  return answerBounded(span.host === undefined ? query : withChosenHost(query, eventType, span.host))
+}
+
+function queryOf(eventType: EventType, time: HostsTime, { without, ...span }: OpeningsSpan): EngineQuery {
   const { settings, chairs } = eventType
-  const query = queryFor(settings, chairs, time.for(eventType.id, hostIdsOf(eventType)), {
+  const hosts = time.for(eventType.id, hostIdsOf(eventType))
+  const others = without === undefined ? hosts
+    : hosts.map(host => ({ ...host, sessions: host.sessions.filter(session => session.id !== without) }))
+  return queryFor(settings, chairs, others, {
     now: formatInstant(span.now),
     from: formatInstant(span.from),
     to: formatInstant(span.to),
     holidays: holidayDates(calendarsOf(settings), Math.min(span.now, span.from), span.to),
     ...(span.durationMinutes === undefined ? {} : { durationMinutes: span.durationMinutes }),
   })
-  return answerBounded(span.host === undefined ? query : withChosenHost(query, eventType, span.host))
+}
+
+/** Why a start is no opening, with what that was decided on. */
+export async function explainStart(
+  source: TimeSource, eventType: EventType, start: number, span: Omit<OpeningsSpan, 'from' | 'to'>,
+): Promise<{ explanation: Explanation, query: EngineQuery, time: HostTime[] }> {
+  const at = { ...span, from: start, to: start + 1 }
+  const hostIds = hostIdsOf(eventType)
+  const time = await loadHostsTime(source, eventType.workspaceId, hostIds, { ...at, ...WIDE, holds: eventType.settings.holds })
+  const query = queryOf(eventType, time, at)
+  const [explanation] = answer({ ...query, explain: [formatInstant(start)] }).explanations ?? []
+  const none = { at: formatInstant(start), offered: false, reasons: [] }
+  return { explanation: explanation ?? none, query, time: time.for(eventType.id, hostIds) }
 }
 
 /** The query where the client has picked a host. Sessions of those who then sit in no chair count in total, but are not joined. */

@@ -1,5 +1,6 @@
 import { getRouterParam, type H3Event, setResponseHeader, setResponseStatus } from 'h3'
 import type { z } from 'zod'
+import type { ChangeRefusal } from '../../core/booking/changes'
 import { formatInputFault } from '../../core/catalogue/input'
 import { formatProblem, type ProblemReason, type ProblemReasonValues } from '../../core/catalogue/problems'
 import { type InputCode, type InputFault, type InputFaultValues, inputFaults, joinPath } from '../../core/validation'
@@ -40,6 +41,10 @@ export function invalid(status: 400 | 422, faults: readonly InputFault[]): Probl
   return new Problem(status === 400 ? 'malformed' : 'invalid', errors.map(error => error.message).join('. '), { errors })
 }
 
+/** What a client may no longer change by themselves. */
+export const tooLate = (refusal: ChangeRefusal) =>
+  problem('tooLate', refusal === 'pastDeadline' ? 'pastDeadline' : refusal === 'hasBegun' ? 'hasBegun' : 'sessionOver', {})
+
 /** Refuses one value: `throw refuse(422, 'ids', 'unknownEventType', {})`. */
 export function refuse<Code extends InputCode>(status: 400 | 422, path: string, code: Code, values: InputFaultValues[Code]): Problem {
   return invalid(status, [{ path, code, values }])
@@ -61,12 +66,24 @@ function problemFrom(error: unknown): Problem {
   return problem('unexpected', 'unexpected', {})
 }
 
+const MOST_BYTES_READ_ANYWAY = 64 * 1024 * 1024
+const LINGER_MS = 3000
+
+/**
+ * Reads the rest of a body that was refused and throws it away, for a moment: who is cut off while still sending sees a
+ * broken connection instead of the answer. False where it has no known end, or too far a one.
+ */
+function readsOn({ node: { req } }: H3Event): boolean {
+  if (Number(req.headers['content-length'] ?? Infinity) > MOST_BYTES_READ_ANYWAY) return false
+  setTimeout(() => req.complete || req.socket.destroy(), LINGER_MS).unref()
+  return true
+}
+
 export function answerProblem(event: H3Event, error: unknown): Record<string, unknown> {
   const found = problemFrom(error)
   if (!(error instanceof Problem)) logFault(`${event.method} ${event.context.matchedRoute?.path ?? ''}`, error)
   if (found.status === 503) setResponseHeader(event, 'retry-after', RETRY_SECONDS)
-  // What is left of a body that was refused is not read.
-  if (found.status === 413 || found.status === 408) setResponseHeader(event, 'connection', 'close')
+  if (found.status === 408 || (found.status === 413 && !readsOn(event))) setResponseHeader(event, 'connection', 'close')
   setResponseStatus(event, found.status)
   setResponseHeader(event, 'content-type', 'application/problem+json; charset=utf-8')
   setResponseHeader(event, 'cache-control', 'no-store')

@@ -20,7 +20,7 @@ export const problems = {
   notPossible: { status: 409, title: 'Not possible', meaning: 'The state of the thing does not allow it.' },
   nothingToTry: { status: 409, title: 'Nothing to try', meaning: 'There is nothing that could be tried again.' },
   setUpAlready: { status: 409, title: 'Set up already', meaning: 'The first event type is there already; `created` leads to it.' },
-  tooLate: { status: 409, title: 'Too late', meaning: 'The session is over.' },
+  tooLate: { status: 409, title: 'Too late', meaning: 'The session is over or has begun, or the event type’s deadline is past.' },
   tooLarge: { status: 413, title: 'Too large', meaning: 'The body is larger than any call takes.' },
   tooManyTries: { status: 429, title: 'Too many tries', meaning: 'There were too many tries; `Retry-After` says how long to wait.' },
   videoService: { status: 502, title: 'The video service refused', meaning: 'The video service did not do as it was asked; the detail says why.' },

@@ -8,7 +8,7 @@ import { emailSchema } from '../../core/intake'
 import { editedSetSchema } from '../../core/intake/question-sets'
 import { zoneName } from '../../core/openings'
 import { parseClock, weekdays } from '../../core/time/civil'
-import { dateSchema } from '../../core/time/instant-schema'
+import { dateSchema, instantSchema } from '../../core/time/instant-schema'
 import { clockFaces } from '../../core/time/format'
 import { fault, faultIssue, noRepeats } from '../../core/validation'
 import { memberRoles } from '../../core/views/desk'
@@ -152,6 +152,20 @@ export const openingsQuerySchema = z.object({
   duration: z.coerce.number().int().min(1).max(1440).optional(),
   host: z.string().max(64).optional(),
 }).refine(query => query.from <= query.to, { path: ['to'], message: fault('dateOrder') })
+
+const moveQuery = { from: dateSchema, to: dateSchema, timeZone: zoneName }
+/** Which times a booking could move to; dates are those of `timeZone`, inclusive. */
+export const moveQuerySchema = z.object(moveQuery).refine(query => query.from <= query.to, { path: ['to'], message: fault('dateOrder') })
+export const deskMoveQuerySchema = z.object({ ...moveQuery, whole: z.enum(['yes', 'no']).default('no') })
+  .refine(query => query.from <= query.to, { path: ['to'], message: fault('dateOrder') })
+export const moveSchema = z.strictObject({ start: instantSchema })
+export const deskMoveSchema = z.strictObject({
+  start: instantSchema,
+  /** Whether everybody in its session moves too. */
+  whole: z.boolean().default(false),
+  /** Moves it also to a time that is not open, as long as no other session is in the way. */
+  despite: z.boolean().default(false),
+})
 
 export const pageQuerySchema = z.object({ mail: z.string().max(100).optional() })
 export const eventTypesQuerySchema = z.object({ clock: z.enum(clockFaces).optional() })

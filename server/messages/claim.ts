@@ -5,7 +5,7 @@ import type { Database } from '../database/connection'
 import { lockSession } from '../database/lock'
 import { preparedQuery } from '../database/prepared-query'
 import { changes, deliveries } from '../database/schema'
-import { type BookingDetails, loadBookingDetails } from '../details'
+import { type BookingDetails, loadBookingDetails, loadSession } from '../details'
 import { type JobSubject, planJob } from '../jobs/queue'
 import type { Mail } from '../ports/mail'
 import { recordTrail } from '../trail'
@@ -62,7 +62,7 @@ async function claimBookingMail(
   // A room that becomes ready meanwhile sees either a planned or a claimed delivery.
   const found = await lockDelivery(tx, subject, sessionId)
   const delivery = found && await takeUp(context, tx, found.delivery, sessionId)
-  const details = delivery && (await loadBookingDetails(tx, workspaceId, bookingId))
+  const details = delivery && (await loadDetails(tx, delivery, bookingId))
   const occasion = delivery && isOccasion(delivery.occasion) ? delivery.occasion : null
   if (!delivery || !details || !occasion) return null
   const about = { workspaceId, sessionId, bookingId }
@@ -94,9 +94,16 @@ async function claimBookingMail(
   return { delivery: await startSending(tx, delivery, linkState(details, occasion)), sessionId, mail, deadline }
 }
 
+/** The booking that a delivery is about, with the session that it tells of. */
+async function loadDetails(tx: Database, { workspaceId, sessionId }: Delivery, bookingId: string): Promise<BookingDetails | null> {
+  const details = await loadBookingDetails(tx, workspaceId, bookingId)
+  const told = sessionId === null ? null : await loadSession(tx, workspaceId, sessionId)
+  return details && { ...details, ...told }
+}
+
 /** Whether a host's message is still theirs: a session that went to somebody else since is no longer, and may have come back. */
 function isForHost({ audience, hostId }: Delivery, occasion: Occasion, { hosts }: BookingDetails): boolean {
-  return audience !== 'host' || hosts.some(host => host.id === hostId) === (occasion !== 'handedAway')
+  return audience !== 'host' || hosts.some(host => host.id === hostId) !== (occasionTable[occasion].isForFormerHosts === true)
 }
 
 /** Locks the session, where there is one, and then the delivery, and reads it with the change that it tells of. */

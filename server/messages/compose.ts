@@ -1,6 +1,5 @@
 import { and, eq } from 'drizzle-orm'
 import type { Fault } from '../../core/validation'
-import { changeRefusal } from '../../core/booking/changes'
 import { isConfirmed } from '../../core/booking/states'
 import { formatAnswer } from '../../core/intake'
 import { type MessageFields, occasionTable, renderMessage } from '../../core/messages'
@@ -11,7 +10,7 @@ import { hasReceivingCalendar } from '../calendar-sync'
 import { type Context, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { type changes, type deliveries, hosts, members } from '../database/schema'
-import { type BookingDetails, formatPlace, formatPlaceLabel, loadAttendees, loadObservers, mailedBookingPage } from '../details'
+import { type BookingDetails, clientMay, formatPlace, formatPlaceLabel, loadAttendees, loadObservers, mailedBookingPage } from '../details'
 import type { Mail } from '../ports/mail'
 
 /** The mail of one delivery about a booking, from the booking as it stands. */
@@ -37,7 +36,7 @@ export async function composeMail(
 ): Promise<ComposedMail> {
   const reader = await teamReader(db, details, delivery)
   const locale = reader ? withClock(englishLocale(undefined), reader.clock) : englishLocale(details.booking.locale)
-  const message = renderMessage(occasion, reader ? 'host' : 'client', messageFields(context, details, delivery, reader, cause, locale))
+  const message = renderMessage(occasion, reader ? 'host' : 'client', messageFields(context, details, delivery, occasion, reader, cause, locale))
   const entry = await entryOf(context, db, details, delivery, reader, occasion, cause, locale)
   const [answering] = details.hosts
   return {
@@ -87,16 +86,16 @@ async function entryOf(
   cause: Cause,
   locale: string,
 ): Promise<EntryOutcome | null> {
-  const method = occasionTable[occasion].calendar
-  // What was never confirmed is in nobody's calendar, so there is nothing to take out of it.
-  const wasConfirmed = cause === null || (occasion === 'handedAway' ? isConfirmed(details.booking.state) : cause.fromState === 'confirmed')
-  if (method === null || (method === 'CANCEL' && !wasConfirmed)) return null
+  const { calendar: method, isForFormerHosts = false } = occasionTable[occasion]
+  // What was never confirmed is in nobody's calendar, so there is nothing to put there or to take out.
+  const isKnown = method === 'REQUEST' || isForFormerHosts ? isConfirmed(details.booking.state) : cause === null || cause.fromState === 'confirmed'
+  if (method === null || !isKnown) return null
   if (!reader) return clientEntry(context, details, method, { isGuest: delivery.audience === 'guest', mailed: true })
   // Where the session itself is written into their calendar, an invitation would stand there beside it.
   const { workspaceId, eventTypeId, id } = details.session
   if (delivery.hostId !== null && await hasReceivingCalendar(db, workspaceId, delivery.hostId, eventTypeId)) return null
   const attendees = await loadAttendees(db, workspaceId, id)
-  return hostEntry(context, details, { ...reader, locale }, attendees, occasion === 'handedAway' ? 'CANCEL' : null)
+  return hostEntry(context, details, { ...reader, locale }, attendees, isForFormerHosts ? 'CANCEL' : null)
 }
 
 /** The fields of a message for one reader. The link is given only where the room is ready and the booking confirmed. */
@@ -104,6 +103,7 @@ function messageFields(
   context: Context,
   details: BookingDetails,
   delivery: Delivery,
+  occasion: Occasion,
   reader: TeamReader | null,
   cause: Cause,
   locale: string,
@@ -121,11 +121,14 @@ function messageFields(
     // A guest sees the booking but cannot change it, so the client's own page is not theirs.
     booking: {
       page: delivery.audience === 'client' ? mailedBookingPage(context, details) : '',
-      canCancel: changeRefusal('cancelled', { state: booking.state, start, end }, context.now()) === null,
+      canMove: clientMay('moved', details, context.now()),
+      canCancel: clientMay('cancelled', details, context.now()),
+      isRequest: booking.state === 'awaitingApproval',
     },
     session: { page: `${baseUrl}/desk/sessions/${session.id}` },
     actor: cause?.actorName ?? booking.clientName,
     hostNames: details.hosts.map(host => host.name),
+    hasOtherHosts: cause?.move?.hasOtherHosts ?? false,
     reason: booking.cancelReason ?? '',
     place: reader || isConfirmed(booking.state) ? formatPlace(session.place, booking.clientPhone) : formatPlaceLabel(session.place),
     placeNote: isConfirmed(booking.state) ? session.place.note ?? '' : '',
@@ -142,6 +145,7 @@ function messageFields(
       readerZone: reader?.timeZone ?? booking.timeZone,
       otherZone: reader ? booking.timeZone : hostZone,
       locale,
+      other: cause?.move ? (occasion === 'left' ? cause.move.to : cause.move.from) : null,
     },
   }
 }

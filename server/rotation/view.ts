@@ -16,7 +16,7 @@ export async function viewAssignments(db: Database, workspaceId: string, session
   const names = new Map((await db.select({ id: hosts.id, name: hosts.name }).from(hosts)
     .where(and(eq(hosts.workspaceId, workspaceId), among(hosts.id, hostIds)))).map(row => [row.id, row.name]))
   const nameOf = (id: string) => names.get(id) ?? ''
-  const decided = ledger.filter(entry => entry.kind === 'booked' || entry.kind === 'handedOver')
+  const decided = ledger.filter(entry => entry.kind === 'booked' || entry.kind === 'handedOver' || entry.kind === 'moved')
   const counting = standing(ledger)
   // What was given back and taken again stands as it was decided.
   const stands = new Set(counting.flatMap(entry =>

@@ -17,6 +17,7 @@ import NumberField from './NumberField.vue'
 import PlacePanel from './PlacePanel.vue'
 import QuestionsPanel from './QuestionsPanel.vue'
 import TeamPanel from './TeamPanel.vue'
+import TermsPanel from './TermsPanel.vue'
 import TimeSpanField from './TimeSpanField.vue'
 
 /** The panel of the chosen phrase. */
@@ -45,6 +46,7 @@ const titles: Record<Panel, string> = {
   seats: texts.howManyClientsShareASession,
   approval: texts.mustEachBookingBeApproved,
   guests: texts.mayClientsBringOthers,
+  clientTerms: texts.mayClientsMoveAndCancel,
   questions: texts.whatDoClientsAnswer,
   afterwards: texts.whatHappensAfterBooking,
   address: texts.whoCanBookItAndWhere,
@@ -145,6 +147,14 @@ function readDurations(text: string): void {
         :model-value="settings.approval" :label="texts.approvalLabel" hide-details
         @update:model-value="set('approval', $event === true)"
       />
+      <div v-if="settings.approval" class="field">
+        <label for="approval-hours">{{ texts.approvalHoursLabel }}</label>
+        <VTextField
+          id="approval-hours" :model-value="settings.approvalHours ?? ''" inputmode="numeric" :placeholder="texts.untilTheStart" :suffix="texts.hoursUnit"
+          :error-messages="errors['approvalHours'] ?? []" hide-details="auto"
+          @update:model-value="set('approvalHours', $event.trim() === '' ? null : Number($event))"
+        />
+      </div>
       <p class="quiet hint">{{ texts.approvalHint }}</p>
     </template>
     <template v-else-if="panel === 'guests'">
@@ -154,6 +164,7 @@ function readDurations(text: string): void {
       />
       <p class="quiet hint">{{ texts.guestsHint }}</p>
     </template>
+    <TermsPanel v-else-if="panel === 'clientTerms'" v-model="settings" :errors="errors" />
     <QuestionsPanel v-else-if="panel === 'questions'" v-model="settings" :errors="errors" />
     <AfterwardsPanel v-else-if="panel === 'afterwards'" v-model="settings" :errors="errors" />
     <AddressPanel v-else-if="panel === 'address' && bench.view" v-model="definition" :errors="errors" :published="bench.view.definition" :page="bench.view.page" />

@@ -18,6 +18,7 @@ const more: { panel: Panel, label: string }[] = [
   { panel: 'seats', label: 'seats' },
   { panel: 'approval', label: 'approval' },
   { panel: 'guests', label: 'guests' },
+  { panel: 'clientTerms', label: texts.movingAndCancelling },
   { panel: 'questions', label: 'questions' },
   { panel: 'afterwards', label: texts.afterBooking },
   { panel: 'team', label: texts.notesForTheTeam },

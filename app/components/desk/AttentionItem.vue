@@ -19,7 +19,7 @@ interface Shown {
   action: { name: string, path: string } | null
   link: { name: string, to: string } | null
   /** The call that does here what somebody has done elsewhere. */
-  follow?: string | null
+  follow?: { name: string, path: string } | null
 }
 
 /** Whether clients are to be told of a cancellation waits for a second press. */
@@ -98,7 +98,7 @@ const shown = computed(
             : texts.entryMoved(item.host, props.when(item.start), item.movedTo === null ? '' : props.when(item.movedTo)),
           text: texts.entryWaits(item.eventType, item.what),
           action: { name: texts.putBack, path: `/api/desk/sessions/${item.sessionId}/entry/put-back` },
-          follow: item.what === 'deleted' ? `/api/desk/sessions/${item.sessionId}/entry/follow` : null,
+          follow: { name: item.what === 'deleted' ? texts.cancelTheSession : texts.moveTheSession, path: `/api/desk/sessions/${item.sessionId}/entry/follow` },
           link: { name: texts.seeTheSession, to: `/desk/sessions/${item.sessionId}` },
         }
       case 'hostLeft':
@@ -150,8 +150,8 @@ const shown = computed(
         v-if="shown.action" :disabled="busy" @click="emit('act', shown.action.path)"
       >{{ shown.action.name }}</LinkButton>
       <template v-if="shown.follow">
-        <span v-if="asking">{{ texts.clientsAreTold }} <LinkButton :disabled="busy" @click="emit('act', shown.follow)">{{ texts.cancelTheSession }}</LinkButton></span>
-        <LinkButton v-else :disabled="busy" @click="asking = true">{{ texts.cancelTheSession }}</LinkButton>
+        <span v-if="asking">{{ texts.clientsAreTold }} <LinkButton :disabled="busy" @click="emit('act', shown.follow.path)">{{ shown.follow.name }}</LinkButton></span>
+        <LinkButton v-else :disabled="busy" @click="asking = true">{{ shown.follow.name }}</LinkButton>
       </template>
       <NuxtLink v-if="shown.link" :to="shown.link.to">{{ shown.link.name }}</NuxtLink>
     </p>

@@ -10,7 +10,7 @@ import { useDecisions } from '~/stores/decisions'
 
 defineProps<{ booking: SessionView['bookings'][number], mayChange: boolean, begun: boolean, over: boolean, busy: boolean, stamp: (instant: number) => string }>()
 const decisions = useDecisions()
-const emit = defineEmits<{ approve: [], attendance: [state: 'attended' | 'missed'], close: [state: 'cancelled' | 'declined'] }>()
+const emit = defineEmits<{ approve: [], move: [], attendance: [state: 'attended' | 'missed'], close: [state: 'cancelled' | 'declined'] }>()
 </script>
 
 <template>
@@ -43,6 +43,9 @@ const emit = defineEmits<{ approve: [], attendance: [state: 'attended' | 'missed
         <VBtn :disabled="busy" @click="emit('approve')">{{ texts.approve }}</VBtn>
         <VBtn variant="outlined" @click="emit('close', 'declined')">{{ texts.decline }}</VBtn>
       </template>
+      <LinkButton
+        v-if="mayChange && (booking.state === 'confirmed' || booking.state === 'awaitingApproval') && !over" @click="emit('move')"
+      >{{ texts.moveIt }}</LinkButton>
       <LinkButton
         v-if="mayChange && booking.state === 'confirmed' && !over" @click="emit('close', 'cancelled')"
       >{{ texts.cancelThisBooking }}</LinkButton>

@@ -1,9 +1,6 @@
 <script setup lang="ts">
 import { texts } from '~/locales/client'
-import { DAY } from '~~/core/time/civil'
 import {
-  nextClockChange,
-  formatMonthDay,
   formatDay,
   formatAlternatives,
   formatList,
@@ -12,14 +9,12 @@ import {
   formatTime,
   formatZone,
 } from '~~/core/time/format'
-import { zoneOf } from '~~/core/time/zone'
-import { suggestStarts } from '~~/core/timetable/suggestions'
+import { startsByDay, suggestStarts } from '~~/core/timetable/suggestions'
 import type { EventTypePage } from '~~/core/views/client'
 import ClientChoices from '~/components/client/ClientChoices.vue'
 import ClientFrame from '~/components/client/ClientFrame.vue'
+import TimesToChoose from '~/components/client/TimesToChoose.vue'
 import ZonePicker from '~/components/client/ZonePicker.vue'
-import PhoneTimetable from '~/components/timetable/PhoneTimetable.vue'
-import TimeTable from '~/components/timetable/TimeTable.vue'
 import { useClientZone } from '~/composables/client-zone'
 import { useEventTypeOpenings, VIEW_DAYS } from '~/composables/event-type-openings'
 import { useReaderLocale } from '~/composables/reader-locale'
@@ -76,44 +71,16 @@ const starts = ref(first.starts)
 /** The first view's, from which suggestions are made, wherever the timetable has been turned to. */
 const soonest = ref(first.starts)
 const firstDay = ref(first.firstDay)
-const lastDay = computed(() => firstDay.value + VIEW_DAYS - 1)
-/** Times at night are folded away until asked for, unless there are no others. */
-const nightShown = ref(false)
-const byDay = computed(() => atDay(starts.value))
-const nightCount = computed(() => starts.value.length - byDay.value.length)
-const shown = computed(() => (nightShown.value ? starts.value : byDay.value))
-const departures = computed(() => shown.value.map(at => ({ at, mark: 'stays' as const })))
-const plain = computed(() => shown.value.map(at => ({ at, mark: undefined })))
 const chosen = ref<number | null>(null)
 const fault = ref('')
 
-const DAY_HOURS = { from: 7, to: 22 }
-
-function atDay(all: readonly number[]): readonly number[] {
-  const clock = zoneOf(zone.value)
-  const found = all.filter((at) => {
-    const hour = Math.floor((clock.toLocal(at) % DAY) / 3600)
-    return hour >= DAY_HOURS.from && hour < DAY_HOURS.to
-  })
-  return found.length > 0 ? found : all
-}
-
-const suggestions = computed(() => suggestStarts(atDay(soonest.value), zone.value).map(suggestion => ({
+const suggestions = computed(() => suggestStarts(startsByDay(soonest.value, zone.value), zone.value).map(suggestion => ({
   ...suggestion,
   title: { soonest: texts.soonest, nextDay: texts.theDayAfter, mostChoice: texts.mostChoice }[suggestion.kind],
   text: suggestion.kind === 'mostChoice'
     ? texts.times(formatRelativeDay(suggestion.at, zone.value, locale.value, now.value), suggestion.count)
     : `${formatRelativeDay(suggestion.at, zone.value, locale.value, now.value)} ${formatTime(suggestion.at, zone.value, locale.value)}`,
 })))
-
-const clockChange = computed(() => {
-  for (const item of new Set([zone.value, otherZone.value])) {
-    const change = nextClockChange(item, firstDay.value * DAY, (lastDay.value + 1) * DAY)
-    if (change)
-      return texts.clockChangeAhead(formatDay(change.at, item, locale.value, now.value), formatZone(item), change.minutes > 0 ? 'forward' : 'back')
-  }
-  return ''
-})
 
 const panel = useTemplateRef<HTMLElement>('panel')
 
@@ -197,32 +164,10 @@ const facts = computed(() => [
           </button>
         </div>
         <template v-if="soonest.length > 0">
-          <div class="times-head">
-            <h2>{{ texts.orChooseFromTheTimetable }}</h2>
-            <span class="turn">
-              <button type="button" class="word" :disabled="isAtStart" @click="turn(-1)">{{ texts.earlier }}</button>
-              {{ texts.daysFromTo(formatMonthDay(firstDay, 'short', locale), formatMonthDay(lastDay, 'short', locale)) }}
-              <button type="button" class="word" @click="turn(1)">{{ texts.later }}</button>
-            </span>
-          </div>
-          <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
-          <p v-if="starts.length === 0" class="none">{{ texts.noTimesFromTo(formatMonthDay(firstDay, 'long', locale), formatMonthDay(lastDay, 'long', locale)) }}</p>
-          <TimeTable
-            v-else class="wide" :departures="departures" :zone="zone" :other-zone="otherZone" :first-day="firstDay" :days="VIEW_DAYS"
-            :locale="locale" :chosen="chosen" :caption="texts.timesByDayAndHour" @choose="choose"
+          <TimesToChoose
+            :starts="starts" :first-day="firstDay" :is-at-start="isAtStart" :zone="zone" :other-zone="otherZone" :locale="locale" :now="now"
+            :chosen="chosen" :title="texts.orChooseFromTheTimetable" :fault="fault" @choose="choose" @turn="turn"
           />
-          <PhoneTimetable
-            v-if="starts.length > 0" class="narrow" :departures="plain" :zone="zone" :other-zone="otherZone"
-            :first-day="firstDay" :days="VIEW_DAYS"
-            :locale="locale" :chosen="chosen" @choose="choose"
-          />
-          <p v-if="nightCount > 0" class="foot">
-            <button type="button" class="word" :aria-expanded="nightShown" @click="nightShown = !nightShown">
-              {{ nightShown ? texts.hideTheTimesAtNight : texts.alsoShowAtNight(texts.timeCount(nightCount)) }}
-            </button>
-          </p>
-          <p class="foot wide quiet">{{ texts.readingTheTimetable(clockChange) }}</p>
-          <p v-if="clockChange" class="foot narrow quiet">{{ clockChange }}</p>
         </template>
         <p v-else class="none">{{ texts.thereIsNoTimeToBook(workspace.name) }}</p>
       </section>

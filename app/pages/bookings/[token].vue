@@ -5,9 +5,13 @@ import { instantToSeconds } from '~~/core/time/civil'
 import { formatDay, formatList, formatTime, formatZone, zoneDifference } from '~~/core/time/format'
 import type { ClientPageView } from '~~/core/views/client'
 import { withHosts } from '~~/core/messages/with-hosts'
+import CancelBooking from '~/components/client/CancelBooking.vue'
 import ClientFrame from '~/components/client/ClientFrame.vue'
-import { useReaderLocale } from '~/composables/reader-locale'
 import { pageError } from '~/composables/page-error'
+import { useReaderLocale } from '~/composables/reader-locale'
+import { useSessionChanges } from '~/composables/session-changes'
+
+const MoveBooking = defineAsyncComponent(() => import('~/components/client/MoveBooking.vue'))
 
 definePageMeta({ ui: 'light' })
 useHead({ meta: [{ name: 'robots', content: 'noindex' }, { name: 'referrer', content: 'no-referrer' }] })
@@ -39,6 +43,8 @@ const hostClock = computed(() => (hostClockDiffers.value
   : ''))
 const change = computed(() => describeClockChange([zone.value, hostZone.value], now.value, start.value, locale.value))
 
+const stands = computed(() => ['confirmed', 'awaitingApproval'].includes(booking.value?.state ?? ''))
+const hasMoved = ref(false)
 const titles: Record<string, string> = {
   confirmed: texts.booked,
   awaitingApproval: texts.requestedAndHeldForYou,
@@ -48,7 +54,7 @@ const titles: Record<string, string> = {
   attended: texts.thankYouForComing,
   missed: texts.missed,
 }
-const title = computed(() => titles[booking.value?.state ?? ''] ?? texts.yourBooking)
+const title = computed(() => (hasMoved.value && stands.value ? texts.moved : titles[booking.value?.state ?? ''] ?? texts.yourBooking))
 useHead({ title: () => `${title.value} · ${data.value?.workspace.name ?? ''}` })
 
 /** Somebody has taken the link away; another one is not being made. */
@@ -62,42 +68,12 @@ const linkWords = computed(() => {
   return booking.value?.room?.state === 'failing' ? texts.linkIsLate : texts.theVideoLinkIsBeingMade
 })
 
-const POLL_SECONDS = 3
-const MOST_POLLS = 100
+// What shows that the link came by mail has done its work, and need not be passed on with the address.
 onMounted(() => {
-  // What shows that the link came by mail has done its work, and need not be passed on with the address.
   if (route.query['mail']) history.replaceState(history.state, '', route.path)
-  let stop = () => {}
-  watch(waitsForLink, (waits) => {
-    stop()
-    stop = waits ? listen() : () => {}
-  }, { immediate: true })
-  // Whoever comes back to the page sees what has changed meanwhile.
-  const lookAgain = () => {
-    if (document.visibilityState === 'visible') void refresh()
-  }
-  document.addEventListener('visibilitychange', lookAgain)
-  onBeforeUnmount(() => {
-    stop()
-    document.removeEventListener('visibilitychange', lookAgain)
-  })
 })
+useSessionChanges(path, () => waitsForLink.value, () => void refresh())
 
-/** Hears of changes until it is stopped. Where nothing may be listened to, the page asks now and then. */
-function listen(): () => void {
-  const changes = new EventSource(`${path}/events`)
-  changes.onmessage = () => void refresh()
-  let polls = 0
-  const timer = setInterval(() => {
-    if (changes.readyState === EventSource.CLOSED && polls++ < MOST_POLLS) void refresh()
-  }, POLL_SECONDS * 1000)
-  return () => {
-    changes.close()
-    clearInterval(timer)
-  }
-}
-
-const stands = computed(() => ['confirmed', 'awaitingApproval'].includes(booking.value?.state ?? ''))
 const onward = computed(() => (data.value?.afterwards.address ? new URL(data.value.afterwards.address).hostname : ''))
 /** Only who has just booked is led on; there is time to read, and a way to stay. */
 const LEAD_ON_MS = 8000
@@ -110,38 +86,31 @@ onMounted(() => {
   onBeforeUnmount(() => clearTimeout(timer))
 })
 
-const asking = ref(false)
-const reason = ref('')
-const fault = ref('')
-const sending = ref(false)
+const doing = ref<'moving' | 'cancelling' | null>(null)
 
-const form = useTemplateRef<HTMLFormElement>('form')
-/** What must be confirmed comes into sight, with the cursor in it. */
-async function askToCancel(): Promise<void> {
-  asking.value = true
-  await nextTick()
-  form.value?.scrollIntoView({ behavior: 'smooth', block: 'center' })
-  form.value?.querySelector('textarea')?.focus({ preventScroll: true })
+async function done(what: 'moved' | 'cancelled'): Promise<void> {
+  doing.value = null
+  hasMoved.value = what === 'moved'
+  await refresh()
+  if (what === 'moved') window.scrollTo({ top: 0, behavior: 'smooth' })
 }
 
-async function cancel(): Promise<void> {
-  sending.value = true
-  fault.value = ''
-  try {
-    await $fetch(`${path}/cancel`, { method: 'POST', body: reason.value.trim() ? { reason: reason.value.trim() } : {} })
-    asking.value = false
-    await refresh()
-  } catch {
-    fault.value = texts.itCouldNotBeCancelled
-  } finally {
-    sending.value = false
-  }
-}
+/** Until when the client may move or cancel it themselves, where there is a deadline. */
+const deadlines = computed(() => {
+  const say = (until: string | null | undefined) => (until
+    ? texts.until(formatDay(instantToSeconds(until), zone.value, locale.value, now.value), formatTime(instantToSeconds(until), zone.value, locale.value)) : '')
+  const page = data.value
+  if (!page || booking.value?.state !== 'confirmed' || start.value <= now.value) return ''
+  const [move, cancel] = [page.mayMove ? say(page.moveUntil) : '', page.mayCancel ? say(page.cancelUntil) : '']
+  if (!page.mayMove && !page.mayCancel) return texts.neitherMoveNorCancel
+  if (move === cancel) return move && texts.moveOrCancel(move)
+  return [move && texts.moveBy(move), cancel && texts.cancelBy(cancel)].filter(Boolean).join(' ')
+})
 </script>
 
 <template>
   <ClientFrame v-if="data && booking" :name="data.workspace.name" :home="`/${data.workspace.slug}`">
-    <div class="confirmation">
+    <div class="confirmation" :class="{ moving: doing === 'moving' }">
       <p class="state" :class="booking.state" role="status">{{ title }}</p>
       <h1>{{ texts.dayFromTo(formatDay(start, zone, locale, now), formatTime(start, zone, locale), formatTime(end, zone, locale)) }}</h1>
       <p class="quiet zones">
@@ -193,22 +162,22 @@ async function cancel(): Promise<void> {
           <dd dir="auto">{{ data.cancelReason }}</dd>
         </template>
       </dl>
-      <div v-if="!asking" class="actions">
+      <div v-if="doing === null" class="actions">
         <a v-if="booking.state === 'confirmed'" class="press light" :href="`${path}/calendar.ics`">{{ texts.addToCalendar }}</a>
-        <button v-if="data.mayCancel" type="button" class="word" @click="askToCancel">{{ texts.cancelThisBooking }}</button>
+        <button v-if="data.mayMove" type="button" class="press light" @click="doing = 'moving'">{{ texts.moveThisBooking }}</button>
+        <button v-if="data.mayCancel" type="button" class="word" @click="doing = 'cancelling'">{{ texts.cancelThisBooking }}</button>
         <NuxtLink
-          v-if="!data.mayCancel" class="press light" :to="`/${data.workspace.slug}/${data.eventType.slug}`"
+          v-if="!stands" class="press light" :to="`/${data.workspace.slug}/${data.eventType.slug}`"
         >{{ texts.chooseAnotherTime }}</NuxtLink>
       </div>
-      <form v-else ref="form" class="cancel" @submit.prevent="cancel">
-        <label for="reason">{{ texts.whyAreYouCancelling }} <span class="quiet">{{ texts.optionalWillReadIt(formatList(booking.hosts)) }}</span></label>
-        <textarea id="reason" v-model="reason" rows="2" maxlength="500" />
-        <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
-        <div class="actions">
-          <button type="submit" class="press grave" :disabled="sending">{{ texts.cancel(formatDay(start, zone, locale, now), formatTime(start, zone, locale)) }}</button>
-          <button type="button" class="word" @click="asking = false">{{ texts.keepTheBooking }}</button>
-        </div>
-      </form>
+      <p v-if="doing === null && deadlines" class="quiet deadlines">{{ deadlines }}</p>
+      <MoveBooking
+        v-if="doing === 'moving'" :path="path" :page="data" :locale="locale" :now="now" @moved="done('moved')" @keep="doing = null"
+      />
+      <CancelBooking
+        v-if="doing === 'cancelling'" :path="path" :hosts="formatList(booking.hosts)"
+        :time="texts.cancel(formatDay(start, zone, locale, now), formatTime(start, zone, locale))" @cancelled="done('cancelled')" @keep="doing = null"
+      />
     </div>
   </ClientFrame>
 </template>
@@ -228,6 +197,15 @@ async function cancel(): Promise<void> {
   border-left: 3px solid var(--marigold);
   border-radius: 0 var(--corner) var(--corner) 0;
   padding: 24px 28px 28px;
+}
+
+.confirmation.moving {
+  max-width: none;
+}
+
+.deadlines {
+  margin-top: 10px;
+  font-size: 0.9rem;
 }
 
 .state {
@@ -285,18 +263,6 @@ dd {
 
 .actions .word {
   min-height: 24px;
-}
-
-.cancel {
-  display: grid;
-  gap: 8px;
-}
-
-.cancel textarea {
-  border: 1px solid var(--quiet);
-  border-radius: var(--corner);
-  background: var(--surface);
-  padding: 8px 10px;
 }
 
 @media (max-width: 720px) {

@@ -92,6 +92,8 @@ export const bookings = pgTable('bookings', {
   /** Where the client would like to meet, where they were asked for it. */
   placeSuggestion: text('place_suggestion'),
   cancelReason: text('cancel_reason'),
+  /** Until when a request waits for an answer. */
+  expiresAt: timestamp('expires_at', { withTimezone: true }),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
   closedAt: timestamp('closed_at', { withTimezone: true }),
 }, table => [
@@ -100,6 +102,7 @@ export const bookings = pgTable('bookings', {
   unique('bookings_token_unique').on(table.workspaceId, table.tokenHash),
   index('bookings_session').on(table.workspaceId, table.sessionId),
   index('bookings_waiting').on(table.workspaceId, table.sessionId).where(sql`${table.state} = 'awaitingApproval'`),
+  index('bookings_expiring').on(table.expiresAt).where(sql`${table.state} = 'awaitingApproval'`),
   index('bookings_created').on(table.workspaceId, table.createdAt),
   index('bookings_search').using('gin', sql`${searchText(table)} gin_trgm_ops`),
 ])

@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm'
-import { check, foreignKey, index, pgTable, primaryKey, text, timestamp, uuid } from 'drizzle-orm/pg-core'
+import { check, foreignKey, index, jsonb, pgTable, primaryKey, text, timestamp, uuid } from 'drizzle-orm/pg-core'
+import type { Move } from '../../../core/booking/changes'
 import { bookingStates } from '../../../core/booking/states'
 import { bookings, sessions } from './booking'
 import { members, workspaces } from './people'
@@ -16,6 +17,8 @@ export const changes = pgTable('changes', {
   actorName: text('actor_name').notNull(),
   fromState: text('from_state', { enum: bookingStates }),
   toState: text('to_state', { enum: bookingStates }),
+  /** Of a move: from when to when. */
+  move: jsonb('move').$type<Move>(),
   at: timestamp('at', { withTimezone: true }).notNull(),
 }, table => [
   primaryKey({ columns: [table.workspaceId, table.id] }),

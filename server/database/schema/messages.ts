@@ -2,7 +2,7 @@ import { sql } from 'drizzle-orm'
 import { boolean, check, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp, unique, uuid } from 'drizzle-orm/pg-core'
 import type { Fault } from '../../../core/faults'
 import { accountOccasions, occasions } from '../../../core/messages/occasions'
-import { bookings } from './booking'
+import { bookings, sessions } from './booking'
 import { changes } from './changes'
 import { hosts, members, workspaces } from './people'
 
@@ -20,6 +20,8 @@ export const deliveries = pgTable('deliveries', {
   /** The change it tells of; null for those planned before changes were recorded. */
   changeId: uuid('change_id'),
   bookingId: uuid('booking_id'),
+  /** The session it tells of, where that is not the one that the booking is in by now. */
+  sessionId: uuid('session_id'),
   memberId: uuid('member_id'),
   occasion: text('occasion', { enum: [...occasions, ...accountOccasions] }).notNull(),
   audience: text('audience', { enum: ['client', 'guest', 'host', 'observer', 'member'] }).notNull(),
@@ -42,6 +44,7 @@ export const deliveries = pgTable('deliveries', {
   primaryKey({ columns: [table.workspaceId, table.id] }),
   foreignKey({ columns: [table.workspaceId, table.changeId], foreignColumns: [changes.workspaceId, changes.id] }),
   foreignKey({ columns: [table.workspaceId, table.bookingId], foreignColumns: [bookings.workspaceId, bookings.id] }),
+  foreignKey({ columns: [table.workspaceId, table.sessionId], foreignColumns: [sessions.workspaceId, sessions.id] }),
   foreignKey({ columns: [table.workspaceId, table.hostId], foreignColumns: [hosts.workspaceId, hosts.id] }),
   foreignKey({ columns: [table.workspaceId, table.memberId], foreignColumns: [members.workspaceId, members.id] }),
   check('deliveries_subject', sql`num_nonnulls(${table.bookingId}, ${table.memberId}) = 1`),

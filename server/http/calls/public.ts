@@ -4,11 +4,12 @@ import {
   clientPageViewSchema,
   eventTypePageSchema,
   hostPageSchema,
+  moveOpeningsSchema,
   openingsSchema,
   workspacePageSchema,
 } from '../../../core/views/client'
 import { bookingRequestSchema } from '../../booking'
-import { cancelSchema, openingsQuerySchema, pageQuerySchema } from '../requests'
+import { cancelSchema, moveQuerySchema, moveSchema, openingsQuerySchema, pageQuerySchema } from '../requests'
 import { type Call, missing, bad, limited, text, done } from './call'
 
 /** What clients and anybody may ask. */
@@ -62,11 +63,21 @@ export const publicCalls = {
     summary: 'Server-sent events, one for each change of the session: `changed`',
     answer: z.void(), type: 'text/event-stream', problems: { ...missing, ...limited, 503: 'Too many listen already' },
   },
+  'GET /api/public/bookings/{token}/openings': {
+    summary: 'Times that the booking can be moved to, dates inclusive in the given zone, at most 92 days a call',
+    query: moveQuerySchema, answer: moveOpeningsSchema, problems: { ...missing, ...bad, ...limited },
+  },
+  'POST /api/public/bookings/{token}/move': {
+    summary: 'Move the booking to another opening; to where it is already changes nothing',
+    body: moveSchema,
+    answer: bookingSchema,
+    problems: { ...missing, ...bad, ...limited, 409: 'The start is no longer open (`nearest` gives others), or it is too late to move it' },
+  },
   'POST /api/public/bookings/{token}/cancel': {
     summary: 'Cancel the booking; again changes nothing',
     body: cancelSchema,
     answer: bookingSchema,
-    problems: { ...missing, ...bad, 409: 'The session is over' },
+    problems: { ...missing, ...bad, 409: 'The session has begun, or the event type’s deadline is past' },
   },
   'GET /api/public/bookings/{token}/calendar.ics': {
     summary: 'The calendar entry',

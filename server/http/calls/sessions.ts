@@ -1,11 +1,14 @@
 import { z } from 'zod'
+import { moveOpeningsSchema } from '../../../core/views/client'
 import { ledgerSchema } from '../../../core/rotation/ledger'
 import { roomWayViewSchema, sessionViewSchema, todayViewSchema } from '../../../core/views/desk'
 import { handOverResultSchema, handOverViewSchema } from '../../../core/views/rotation'
 import { sessionListSchema } from '../../../core/views/session-list'
 import { givenLinkSchema } from '../../../core/rooms/ways'
-import { attendanceSchema, closeSchema, handOverSchema, newPlaceSchema, renewedRoomSchema, sessionsQuerySchema, todayQuerySchema } from '../requests'
+import { attendanceSchema, closeSchema, deskMoveQuerySchema, deskMoveSchema, handOverSchema, newPlaceSchema, renewedRoomSchema, sessionsQuerySchema, todayQuerySchema } from '../requests'
 import { type Call, missing, bad, done } from './call'
+
+const movedSchema = z.strictObject({ moved: z.literal(true), sessionId: z.string() })
 
 const hostsSchema = z.strictObject({
   hosts: z.array(z.strictObject({ id: z.string(), name: z.string(), email: z.string(), timeZone: z.string() })),
@@ -88,9 +91,22 @@ export const sessionsCalls = {
     problems: { ...missing, 409: 'Nobody has changed its entry' },
   },
   'POST /api/desk/sessions/{id}/entry/follow': {
-    summary: 'Cancel a session whose entry somebody deleted from a host’s calendar; its clients are told',
-    right: 'changeSessions', subject: { kind: 'session', needs: 'change' }, answer: done('cancelled'),
-    problems: { ...missing, 409: 'Nobody has deleted its entry' },
+    summary: 'Move or cancel a session as somebody has moved or deleted its entry in a host’s calendar; its clients are told',
+    right: 'changeSessions', subject: { kind: 'session', needs: 'change' }, answer: done('followed'),
+    problems: { ...missing, 409: 'Nobody has changed its entry, or another session is in the way' },
+  },
+  'GET /api/desk/bookings/{id}/openings': {
+    summary: 'Times that a booking, or its whole session, can be moved to, dates inclusive in the given zone, at most 92 days a call',
+    right: 'changeSessions', subject: { kind: 'booking', needs: 'change' }, query: deskMoveQuerySchema, answer: moveOpeningsSchema,
+    problems: { ...missing, ...bad },
+  },
+  'POST /api/desk/bookings/{id}/move': {
+    summary: 'Move a booking, or its whole session; everybody it concerns is told',
+    right: 'changeSessions', subject: { kind: 'booking', needs: 'change' }, body: deskMoveSchema, answer: movedSchema,
+    problems: {
+      ...bad, ...missing,
+      409: 'It is not open then: with `reasons` it can be moved all the same (`despite`), else another session is in the way; `nearest` gives other times. Or it has ended',
+    },
   },
   'POST /api/desk/bookings/{id}/close': {
     summary: 'Cancel a booking or decline a request',

@@ -14,6 +14,7 @@ import { problemOf } from '~/composables/problem'
 import { useDecisions } from '~/stores/decisions'
 import { useDesk } from '~/stores/desk'
 
+const MoveDialog = defineAsyncComponent(() => import('~/components/session/MoveDialog.vue'))
 const HandOverDialog = defineAsyncComponent(() => import('~/components/people/HandOverDialog.vue'))
 
 definePageMeta({ layout: 'desk' })
@@ -25,6 +26,7 @@ const session = ref<SessionView | null>(null)
 const fault = ref('')
 type Booking = SessionView['bookings'][number]
 const closing = ref<{ booking: Booking, state: 'cancelled' | 'declined' } | null>(null)
+const moving = shallowRef<Booking | null>(null)
 const handingOver = shallowRef<{ id: string, name: string } | null>(null)
 const busy = ref(false)
 
@@ -32,7 +34,10 @@ useHead({ title: () => texts.pageTitle(session.value?.eventType.name ?? texts.se
 
 async function load(): Promise<void> {
   try {
-    session.value = await $fetch<SessionView>(`/api/desk/sessions/${id}`)
+    const found = await $fetch<SessionView>(`/api/desk/sessions/${id}`)
+    // Everybody has gone to another session since.
+    if (found.id !== id) return void await navigateTo(`/desk/sessions/${found.id}`, { replace: true })
+    session.value = found
   } catch (error) {
     fault.value = problemOf(error).message
   }
@@ -60,6 +65,13 @@ async function act(path: string, body: Record<string, unknown> = {}): Promise<vo
 
 function approve({ id: bookingId, client }: Booking): void {
   decisions.decide(bookingId, { path: `/api/desk/bookings/${bookingId}/approve`, text: texts.approved(client.name), after: load })
+}
+
+/** A client who leaves a shared session takes the reader along. */
+async function moved(sessionId: string): Promise<void> {
+  moving.value = null
+  if (sessionId !== id) await navigateTo(`/desk/sessions/${sessionId}`)
+  else await load()
 }
 
 /** Declining can be taken back for a moment; cancelling was asked about and is done at once. */
@@ -121,7 +133,7 @@ const over = computed(() => (session.value ? session.value.end < desk.now : fals
         </dl>
         <SessionBooking
           v-for="booking in session.bookings" :key="booking.id" :booking="booking" :may-change="session.mayChange"
-          :begun="session.start <= desk.now" :over="over" :busy="busy" :stamp="stamp" @approve="approve(booking)"
+          :begun="session.start <= desk.now" :over="over" :busy="busy" :stamp="stamp" @approve="approve(booking)" @move="moving = booking"
           @attendance="act(`/api/desk/bookings/${booking.id}/attendance`, { state: $event })" @close="closing = { booking, state: $event }"
         />
       </section>
@@ -133,6 +145,7 @@ const over = computed(() => (session.value ? session.value.end < desk.now : fals
     <HandOverDialog
       v-if="handingOver" :model-value="true" :host="handingOver" :session-id="id" @update:model-value="handingOver = null" @done="load"
     />
+    <MoveDialog v-if="moving" :session="session!" :booking="moving" @moved="moved" @close="moving = null" />
     <CloseBooking
       v-if="closing" :client="closing.booking.client.name" :state="closing.state" :busy="busy" @close="close"
       @keep="closing = null"

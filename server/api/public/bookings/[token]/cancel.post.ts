@@ -2,7 +2,7 @@ import { bookingView } from '../../../../booking'
 import { changeBooking } from '../../../../changes'
 import { readBodyOf } from '../../../../http/body'
 import { defineCall } from '../../../../http/define'
-import { notFound, problem } from '../../../../http/problem'
+import { notFound, tooLate } from '../../../../http/problem'
 import { cancelSchema } from '../../../../http/requests'
 import { bookingOfToken } from '../../../../http/token'
 
@@ -19,7 +19,7 @@ export default defineCall('POST /api/public/bookings/{token}/cancel', async (eve
     reason || null,
   )
   if (outcome.kind === 'notFound') throw notFound()
-  if (outcome.kind === 'refused' && outcome.refusal === 'sessionOver')
-    throw problem('tooLate', 'sessionOver', {})
+  // What has ended already stays ended, and is answered in the same way.
+  if (outcome.kind === 'refused' && outcome.refusal !== 'wrongState') throw tooLate(outcome.refusal)
   return { booking: bookingView(outcome.details) }
 })

@@ -1,5 +1,3 @@
-import { plural } from '~~/core/time/format'
-
 /** What these screens say. */
 export const texts = {
   howLong: 'How long',
@@ -22,20 +20,10 @@ export const texts = {
   theDayAfter: 'The day after',
   mostChoice: 'Most choice',
   times: (relativeDay: string | number, count: string | number) => `${relativeDay}, ${count} times`,
-  clockChangeAhead: (day: string | number, zone: string | number, detail: string | number) => `On ${day} ${zone} moves its clocks ${detail}; later times already take that into account.`,
   theTimesCouldNotBeLoaded: 'The times could not be loaded. Please try again.',
   hostsIn: (list: string | number) => ` · hosts in ${list}`,
   previewOfADraft: 'Preview: your own draft as clients would see it. Nothing is booked here.',
   orChooseFromTheTimetable: 'Or choose from the timetable',
-  earlier: 'Earlier',
-  daysFromTo: (monthDay: string | number, monthDay2: string | number) => `${monthDay} to ${monthDay2}`,
-  later: 'Later',
-  noTimesFromTo: (monthDay: string | number, monthDay2: string | number) => `No times from ${monthDay} to ${monthDay2}.`,
-  timesByDayAndHour: 'Times that can be booked, one row a day and one column an hour',
-  hideTheTimesAtNight: 'Hide the times at night',
-  timeCount: (count: number) => plural(count, 'time'),
-  alsoShowAtNight: (plural: string | number) => `Also show ${plural} at night`,
-  readingTheTimetable: (clockChange: string | number) => `Minutes past the hour, as in a railway timetable. ${clockChange}`,
   thereIsNoTimeToBook: (name: string | number) => `There is no time to book in the next three months. Please ask ${name} directly.`,
   yourBooking: 'Your booking',
   dayFromTo: (day: string | number, time: string | number, time2: string | number) => `${day}, ${time} to ${time2}`,
@@ -88,6 +76,7 @@ export const texts = {
   lookingForTimes: 'Looking for other times …',
   noOtherTimes: (hosts: string) => `There is no other time in the next three months. Please ask ${hosts} directly.`,
   chooseTheNewTime: (zone: string) => `Choose the new time (${zone} time)`,
+  untilNow: 'Your time until now',
   newTime: 'New time:',
   anotherHostTakesIt: (hosts: string) => `${hosts} cannot come at this time, so somebody else of the team hosts it. You are told who.`,
   moveTo: (day: string, time: string) => `Move to ${day}, ${time}`,

@@ -4,7 +4,7 @@ export const texts = {
   noAnswer: 'No answer came. Please check your connection and try again.',
   nothingHere: 'There is nothing at this address',
   somethingWentWrong: 'Something went wrong',
-  dateUnread: 'Enter a date such as 14/12/2026',
+  dateUnread: (example: string) => `Enter a date such as ${example}`,
   noZone: 'No time zone matches.',
   unsavedChanges: 'Unsaved changes',
   everythingIsSaved: 'Everything is saved.',

@@ -50,7 +50,7 @@ function turn(chosen: Unit): void {
 <style scoped>
 .span {
   display: grid;
-  grid-template-columns: 1fr 7rem;
+  grid-template-columns: 1fr 8.5rem;
   gap: 8px;
   align-items: start;
 }

@@ -44,6 +44,8 @@ async function cancel(): Promise<void> {
   </form>
 </template>
 
+<style src="./actions.css"></style>
+
 <style scoped>
 .cancel {
   display: grid;

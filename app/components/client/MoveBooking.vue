@@ -3,7 +3,7 @@ import { texts } from '~/locales/client'
 import { formatInstant, instantToSeconds } from '~~/core/time/civil'
 import { formatDay, formatList, formatTime, formatZone, zoneDifference } from '~~/core/time/format'
 import type { ClientPageView } from '~~/core/views/client'
-import TimesToChoose from '~/components/client/TimesToChoose.vue'
+import TimesToChoose from '~/components/timetable/TimesToChoose.vue'
 import { useEventTypeOpenings, VIEW_DAYS } from '~/composables/event-type-openings'
 import { problemOf } from '~/composables/problem'
 
@@ -21,7 +21,6 @@ const earliest = ref(openings.today)
 const chosen = ref<number | null>(null)
 const fault = ref('')
 const sending = ref(false)
-const panel = useTemplateRef<HTMLElement>('panel')
 
 onMounted(async () => {
   try {
@@ -44,11 +43,9 @@ async function turn(views: number): Promise<void> {
   }
 }
 
-async function choose(at: number): Promise<void> {
+function choose(at: number): void {
   chosen.value = at
   fault.value = ''
-  await nextTick()
-  panel.value?.scrollIntoView({ behavior: 'smooth', block: 'nearest' })
 }
 
 const whole = (at: number, inZone: string) => texts.dayFromTo(
@@ -83,28 +80,44 @@ async function move(): Promise<void> {
       v-else-if="starts" :starts="starts" :first-day="firstDay" :is-at-start="firstDay <= earliest" :zone="zone" :other-zone="page.hostZone"
       :locale="locale" :now="now" :chosen="chosen" :title="texts.chooseTheNewTime(formatZone(zone))" :fault="''" @choose="choose" @turn="turn"
     />
-    <div v-if="chosen !== null" ref="panel" class="chosen">
-      <p><span class="quiet">{{ texts.newTime }}</span> <strong>{{ whole(chosen, zone) }}</strong> <span v-if="hostClock" class="quiet">{{ hostClock }}</span></p>
-      <p v-if="openings.withOtherHosts.has(chosen)">{{ texts.anotherHostTakesIt(formatList(page.booking.hosts)) }}</p>
-    </div>
-    <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
-    <div class="actions">
-      <button type="button" class="press" :disabled="chosen === null || sending" @click="move">{{
-        chosen === null ? texts.moveThisBooking : texts.moveTo(formatDay(chosen, zone, locale, now), formatTime(chosen, zone, locale))
-      }}</button>
-      <button type="button" class="word" @click="emit('keep')">{{ texts.keepTheTime }}</button>
+    <div class="decide">
+      <div v-if="chosen !== null" class="chosen">
+        <p><span class="quiet">{{ texts.newTime }}</span> <strong>{{ whole(chosen, zone) }}</strong><span v-if="hostClock" class="quiet">, {{ hostClock }}</span></p>
+        <p v-if="openings.withOtherHosts.has(chosen)">{{ texts.anotherHostTakesIt(formatList(page.booking.hosts)) }}</p>
+      </div>
+      <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
+      <div class="actions">
+        <button type="button" class="press" :disabled="chosen === null || sending" @click="move">{{
+          chosen === null ? texts.moveThisBooking : texts.moveTo(formatDay(chosen, zone, locale, now), formatTime(chosen, zone, locale))
+        }}</button>
+        <button type="button" class="word" @click="emit('keep')">{{ texts.keepTheTime }}</button>
+      </div>
     </div>
   </section>
 </template>
 
+<style src="./actions.css"></style>
+
 <style scoped>
 .move {
   border-top: 1px solid var(--line);
+  margin-top: 18px;
+}
+
+.actions {
+  margin-top: 10px;
+}
+
+/* What was chosen is confirmed where it can be seen, however long the timetable is. */
+.decide {
+  position: sticky;
+  bottom: 0;
+  background: var(--surface);
+  padding: 12px 0;
 }
 
 .chosen {
   border-left: 3px solid var(--marigold);
-  padding: 4px 14px;
-  margin: 16px 0 12px;
+  padding: 2px 14px;
 }
 </style>

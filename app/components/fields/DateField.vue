@@ -58,7 +58,7 @@ function pick(value: unknown): void {
   <div>
     <VTextField
       :id="id" ref="field" :model-value="typed" :label="label" :readonly="disabled" :clearable="clearable"
-      :hint="words" persistent-hint hide-details="auto" :error-messages="isUnread ? texts.dateUnread : errorMessages ?? []"
+      :hint="words" persistent-hint hide-details="auto" :error-messages="isUnread ? texts.dateUnread(showDate('2026-12-14', locale)) : errorMessages ?? []"
       :append-inner-icon="disabled ? '' : mdiCalendarBlank" autocomplete="off" @update:model-value="read"
       @click:append-inner="open = true"
     />

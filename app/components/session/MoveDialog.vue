@@ -7,7 +7,7 @@ import { zoneOf } from '~~/core/time/zone'
 import type { SessionView } from '~~/core/views/desk'
 import AskDialog from '~/components/desk/AskDialog.vue'
 import DateField from '~/components/fields/DateField.vue'
-import TimeTable from '~/components/timetable/TimeTable.vue'
+import TimesToChoose from '~/components/timetable/TimesToChoose.vue'
 import { useEventTypeOpenings, VIEW_DAYS } from '~/composables/event-type-openings'
 import { problemOf } from '~/composables/problem'
 import { useDesk } from '~/stores/desk'
@@ -91,26 +91,20 @@ async function move(): Promise<void> {
 </script>
 
 <template>
-  <AskDialog v-model="isOpen" :title="texts.moveTitle(booking.client.name)" :width="900">
+  <AskDialog v-model="isOpen" :title="texts.moveTitle(booking.client.name)" :width="1040">
     <p class="quiet">{{ texts.nowAt(stamp(session.start)) }} {{ texts.movedIsTold(told) }}</p>
     <VRadioGroup v-if="standing.length > 1" v-model="who" :label="texts.whoMoves" density="compact" hide-details>
       <VRadio value="one" :label="texts.onlyThisClient(booking.client.name)" />
       <VRadio value="all" :label="texts.everybodyOfTheSession(standing.length)" />
     </VRadioGroup>
     <p v-if="starts === null && !fault" class="quiet">{{ texts.loading }}</p>
-    <template v-else-if="starts">
-      <p class="turn">
-        <LinkButton :disabled="firstDay <= openings.today" @click="turn(-1)">{{ texts.earlier }}</LinkButton>
-        <LinkButton @click="turn(1)">{{ texts.later }}</LinkButton>
-        <span class="quiet">{{ texts.timesIn(formatZone(desk.zone)) }}</span>
-      </p>
-      <p v-if="starts.length === 0">{{ texts.noOpenings }}</p>
-      <TimeTable
-        v-else :departures="starts.map(at => ({ at, mark: 'stays' as const }))" :zone="desk.zone"
-        :other-zone="booking.client.timeZone" :first-day="firstDay" :days="VIEW_DAYS" :locale="desk.locale"
-        :chosen="chosen" :caption="texts.openingsToMoveTo" @choose="choose"
+    <div v-else-if="starts" class="times">
+      <TimesToChoose
+        :starts="starts" :first-day="firstDay" :is-at-start="firstDay <= openings.today" :zone="desk.zone"
+        :other-zone="booking.client.timeZone" :locale="desk.locale" :now="desk.now" :chosen="chosen"
+        :title="texts.openingsIn(formatZone(desk.zone))" fault="" @choose="choose" @turn="turn"
       />
-    </template>
+    </div>
     <div class="other">
       <span class="quiet">{{ texts.anotherTime }}</span>
       <DateField v-model="date" :locale="desk.locale" :label="texts.date" />
@@ -134,12 +128,24 @@ async function move(): Promise<void> {
 </template>
 
 <style scoped>
-.turn,
+.times {
+  max-height: 46vh;
+  overflow-y: auto;
+}
+
+.times :deep(.times-head) {
+  margin-top: 0;
+}
+
 .other {
   display: flex;
   flex-wrap: wrap;
-  align-items: center;
+  align-items: start;
   gap: 8px 18px;
+}
+
+.other > span {
+  padding-top: 9px;
 }
 
 .other > :not(span) {

@@ -111,20 +111,20 @@ const deadlines = computed(() => {
 <template>
   <ClientFrame v-if="data && booking" :name="data.workspace.name" :home="`/${data.workspace.slug}`">
     <div class="confirmation" :class="{ moving: doing === 'moving' }">
-      <p class="state" :class="booking.state" role="status">{{ title }}</p>
+      <p class="state" :class="booking.state" role="status">{{ doing === 'moving' ? texts.untilNow : title }}</p>
       <h1>{{ texts.dayFromTo(formatDay(start, zone, locale, now), formatTime(start, zone, locale), formatTime(end, zone, locale)) }}</h1>
       <p class="quiet zones">
         {{ texts.time(formatZone(zone)) }}{{ hostClock }}
       </p>
       <p v-if="change && booking.state === 'confirmed'" class="change">{{ change }}</p>
-      <div v-if="stands && (data.afterwards.text || data.afterwards.address)" class="afterwards">
+      <div v-if="doing !== 'moving' && stands && (data.afterwards.text || data.afterwards.address)" class="afterwards">
         <p v-if="data.afterwards.text">{{ data.afterwards.text }}</p>
         <p v-if="data.afterwards.address" role="status">
           <template v-if="leadsOn">{{ texts.youWillBeTakenOn(onward) }} <button type="button" class="word" @click="leadsOn = false">{{ texts.stayHere }}</button></template>
           <a v-else :href="data.afterwards.address" rel="noopener">{{ texts.continueTo(onward) }}</a>
         </p>
       </div>
-      <dl>
+      <dl v-if="doing !== 'moving'">
         <dt>{{ texts.what }}</dt>
         <dd>{{ withHosts(data.eventType.name, booking.hosts) }}</dd>
         <template v-if="booking.state === 'confirmed' && booking.place.kind === 'video'">
@@ -181,6 +181,8 @@ const deadlines = computed(() => {
     </div>
   </ClientFrame>
 </template>
+
+<style src="~/components/client/actions.css"></style>
 
 <style scoped>
 .afterwards {
@@ -252,17 +254,6 @@ dd {
 .numbers {
   display: block;
   margin-top: 8px;
-}
-
-.actions {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 10px 22px;
-}
-
-.actions .word {
-  min-height: 24px;
 }
 
 @media (max-width: 720px) {

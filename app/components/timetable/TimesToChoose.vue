@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { texts } from '~/locales/client'
+import { texts } from '~/locales/timetable'
 import { DAY } from '~~/core/time/civil'
 import { nextClockChange, formatDay, formatMonthDay, formatZone } from '~~/core/time/format'
 import { startsByDay } from '~~/core/timetable/suggestions'
-import PhoneTimetable from '~/components/timetable/PhoneTimetable.vue'
-import TimeTable from '~/components/timetable/TimeTable.vue'
+import PhoneTimetable from './PhoneTimetable.vue'
+import TimeTable from './TimeTable.vue'
 import { VIEW_DAYS } from '~/composables/event-type-openings'
 
 /** The timetable of some days, turned back and forth; times at night are folded away until asked for. */
@@ -71,4 +71,4 @@ const clockChange = computed(() => {
   <p v-if="clockChange" class="foot narrow quiet">{{ clockChange }}</p>
 </template>
 
-<style src="~/components/client/times.css"></style>
+<style src="./times.css"></style>

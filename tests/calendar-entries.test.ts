@@ -82,21 +82,31 @@ describe.each([
     await expect.poll(async () => (await texts(one)).map(found => /SEQUENCE:(\d+)/.exec(found)?.[1]), soon).toEqual(['2'])
   })
 
-  it('tells of a moved entry, whose both times are taken until it is put back', async () => {
+  it('tells of a moved entry, whose both times are taken until it is put back, or followed: then the session moves', async () => {
     const one = await booked(makeCalendar)
     await expect.poll(() => texts(one), soon).toHaveLength(1)
     const [[name = '', text = ''] = []] = await one.calendar.list()
     const moved = text.replace(/DTSTART[^\r\n]*/, `DTSTART:${at(14).replaceAll(/[-:]/g, '')}`).replace(/DTEND[^\r\n]*/, `DTEND:${at(15).replaceAll(/[-:]/g, '')}`)
-    await new Promise(resolve => setTimeout(resolve, 1100))
-    await one.calendar.put(name, moved)
-    await one.look()
-    expect(await one.attention()).toMatchObject([{ kind: 'entry', what: 'moved' }])
-    expect(await one.openHours()).toEqual(allBut(9, 14))
+    const moveIt = async () => {
+      await new Promise(resolve => setTimeout(resolve, 1100))
+      await one.calendar.put(name, moved)
+      await one.look()
+      expect(await one.attention()).toMatchObject([{ kind: 'entry', what: 'moved' }])
+      expect(await one.openHours()).toEqual(allBut(9, 14))
+    }
+    await moveIt()
     expect((await post(`${own.url}/api/desk/sessions/${one.sessionId}/entry/put-back`, {}, one.headers)).status).toBe(200)
     await expect.poll(async () => (await texts(one))[0]?.includes(at(9).replaceAll(/[-:]/g, '')), soon).toBe(true)
     await one.look()
     expect(await one.attention()).toEqual([])
     expect(await one.openHours()).toEqual(allBut(9))
+    await moveIt()
+    expect((await post(`${own.url}/api/desk/sessions/${one.sessionId}/entry/follow`, {}, one.headers)).status).toBe(200)
+    expect((await call(`${own.url}/api/public/bookings/${one.token}`)).body.booking.start).toBe(at(14))
+    await expect.poll(async () => Number(/SEQUENCE:(\d+)/.exec((await texts(one))[0] ?? '')?.[1]), soon).toBeGreaterThan(0)
+    await one.look()
+    expect(await one.attention()).toEqual([])
+    expect(await one.openHours()).toEqual(allBut(14))
   })
 
   it('tells of a deleted entry, which is put back, or followed: then its client hears of it', async () => {

@@ -106,7 +106,7 @@ describe('a client moves', () => {
     expect(given).toContain('METHOD:CANCEL')
     expect(given).toContain('you no longer host it')
     expect((await textsOf(emailOf(after))).findLast(text => text.includes(`UID:${booking.sessionId}`))).toContain('Who hosts it now')
-    expect((await textsOf(booking.email)).at(-1)).toContain('You now meet')
+    expect((await textsOf(booking.email)).some(text => text.includes('You now meet'))).toBe(true)
     // With neither free nothing moves, and the nearest other times are given.
     const busy = later(booking.start, 3)
     await Promise.all([1, 2].map(() => book(app, `${workspace.slug}/talk`, request(busy))))

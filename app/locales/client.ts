@@ -67,7 +67,7 @@ export const texts = {
   where: 'Where',
   byVideo: 'By video',
   whatHappensNow: 'What happens now',
-  hostsApproveOrDecline: (list: string | number) => `${list} will approve or decline it. You get a mail either way.`,
+  hostsApproveOrDecline: (hosts: string, until: string) => `${hosts} will approve or decline it; the time is held ${until || 'for you'}. You get a mail either way.`,
   forWhom: 'For',
   reason: 'Reason',
   addToCalendar: 'Add to calendar',

@@ -63,6 +63,7 @@ export const texts = {
   nothingWaitsForYou: 'Nothing waits for you.',
   approve: (eventType: string | number, moment: string | number) => `Approve: ${eventType}, ${moment}`,
   waitingSince: (client: string | number, join: string | number, moment: string | number) => `${client}${join}. Waiting since ${moment}.`,
+  expires: (when: string) => ` Expires ${when}.`,
   approveNow: 'Approve',
   decline: 'Decline',
   seeIt: 'See it',

@@ -15,6 +15,7 @@ export const texts = {
   from: (source: string | number) => `, from ${source}`,
   approve: 'Approve',
   cancelThisBooking: 'Cancel this booking',
+  answerBy: 'Answer by',
   moveIt: 'Move to another time',
   moveTitle: (client: string) => `Another time for ${client}`,
   nowAt: (time: string) => `Now: ${time}.`,

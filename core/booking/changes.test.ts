@@ -3,12 +3,15 @@ import { occasionTable } from '../messages/occasions'
 import {
   type Change,
   type ChangeKind,
+  type ChangeRefusal,
   changeRefusal,
   changeTable,
+  clientRefusal,
   type LaterChangeKind,
+  requestExpiry,
 } from './changes'
 import { type Effect, effectsOf, type Situation } from './effects'
-import { bookingMayBecome, bookingStates } from './states'
+import { bookingMayBecome, type BookingState, bookingStates } from './states'
 
 const at = 1_800_000_000
 const situation = (change: Partial<Situation> = {}): Situation => ({
@@ -70,7 +73,65 @@ describe('changes', () => {
   })
 })
 
+describe('clients', () => {
+  const terms = { moveUntilMinutes: 120, cancelUntilMinutes: null }
+  const booking = (state: BookingState, ahead: number) => ({ state, start: at + ahead * 60, end: at + (ahead + 30) * 60 })
+
+  it.each<['moved' | 'cancelled', BookingState, number, ChangeRefusal | null]>([
+    ['moved', 'confirmed', 120, null],
+    ['moved', 'confirmed', 119, 'pastDeadline'],
+    ['moved', 'confirmed', 0, 'hasBegun'],
+    ['moved', 'confirmed', -30, 'sessionOver'],
+    ['moved', 'awaitingApproval', 1, null],
+    ['moved', 'cancelled', 500, 'wrongState'],
+    ['cancelled', 'confirmed', 100_000, 'pastDeadline'],
+    ['cancelled', 'awaitingApproval', 1, null],
+    ['cancelled', 'attended', 100, 'wrongState'],
+  ])('what would be %s, is %s and starts in %i minutes: %s', (kind, state, minutes, refusal) => {
+    expect(clientRefusal(kind, booking(state, minutes), terms, at)).toBe(refusal)
+  })
+
+  it('may change it up to the start where the event type has no deadline', () => {
+    const free = { moveUntilMinutes: 0, cancelUntilMinutes: 0 }
+    for (const kind of ['moved', 'cancelled'] as const) expect(clientRefusal(kind, booking('confirmed', 1), free, at)).toBeNull()
+  })
+
+  it('wait for an answer as long as the event type says, but never beyond the start', () => {
+    expect([requestExpiry(at + 7200, at, null), requestExpiry(at + 7200, at, 1), requestExpiry(at + 7200, at, 3)])
+      .toEqual([at + 7200, at + 3600, at + 7200])
+  })
+})
+
 describe('what follows', () => {
+  const move = { from: { start: at, end: at + 60 }, to: { start: at + 3600, end: at + 3660 }, hasOtherHosts: false }
+  const by = { kind: 'client' as const, name: 'Ana' }
+
+  it('from a move of a session is its room brought up to date, or made anew for another host', () => {
+    const moved: Change = { kind: 'moved', by, at, move, hosts: null, assigned: [] }
+    const stays = effectsOf(moved, situation({ roomState: 'ready', hostsHaveEntry: true }))
+    expect(kindsOf(stays).filter(kind => kind !== 'message'))
+      .toEqual(['reviseEntry', 'reviseEntry', 'writeEntries', 'changeRoom', 'trail'])
+    expect(messages(stays)).toEqual([['moved', 0], ['moved', 0], ['moved', 0], ['movedAway', 0]])
+    const goes = effectsOf(moved, situation({ roomState: 'ready', hostsHaveEntry: true, roomMoves: true }))
+    expect(kindsOf(goes)).toContain('replaceRoom')
+    expect(messages(goes), 'those who stay wait for the new room').toEqual([['moved', 20], ['moved', 20], ['moved', 0], ['movedAway', 0]])
+  })
+
+  it('from leaving a session is its end with the last one, whose turn is given back whatever the workspace counts', () => {
+    const left: Change = { kind: 'left', by, at, client: 'Ana', move }
+    expect(kindsOf(effectsOf(left, situation({ roomState: 'ready' })))).not.toContain('endSession')
+    expect(kindsOf(effectsOf(left, situation({ roomState: 'ready', isLast: true, countsCancelled: true }))))
+      .toEqual(expect.arrayContaining(['endSession', 'returnTurns', 'withdrawRoom']))
+  })
+
+  it('from joining one with a request is no room, and word at once', () => {
+    const joined: Change = { kind: 'joined', by, at, move, hosts: null, assigned: [] }
+    expect(kindsOf(effectsOf(joined, situation()))).toContain('makeRoom')
+    const request = effectsOf(joined, situation({ isRequest: true }))
+    expect(kindsOf(request)).not.toContain('makeRoom')
+    expect(messages(request)).toEqual([['moved', 0]])
+  })
+
   it('from a booking by video is its room, and a confirmation that waits for it', () => {
     expect(kindsOf(effectsOf(booked, situation()))).toEqual(['makeRoom', 'writeEntries', 'trail', 'message'])
     expect(messages(effectsOf(booked, situation()))).toEqual([['booked', 20]])

@@ -79,6 +79,7 @@ const words: { [Code in InputCode]: (values: InputFaultValues[Code]) => string }
   dateOrder: () => 'The last date must not be before the first',
   awayTooLong: () => 'A year at most; add another stretch for the rest',
   spanOrder: () => 'The end must not be before the start',
+  inThePast: () => 'This time is over already',
   leadTimeRange: () => 'At most 365 days',
   rulePart: ({ part }) => `A rule has no part called ${part || 'nothing'}`,
   ruleValue: ({ part }) => `${part} needs one value`,

@@ -18,7 +18,7 @@ export interface MessageFields {
   workspace: { name: string }
   eventType: { name: string, page: string }
   client: { name: string, email: string, phone: string }
-  booking: { page: string, canMove: boolean, canCancel: boolean, isRequest: boolean }
+  booking: { page: string, canMove: boolean, canCancel: boolean, isRequest: boolean, heldUntil: number | null }
   /** Who made the change that the message is about. */
   actor: string
   session: { page: string }
@@ -60,6 +60,7 @@ export function renderMessage(occasion: Occasion, audience: Audience, fields: Me
     ...fields,
     session: { ...fields.session, title: withHosts(fields.eventType.name, fields.hostNames) },
     hosts: formatList(fields.hostNames),
+    booking: { ...fields.booking, heldUntil: heldUntil(fields) },
     when: {
       short: `${formatDay(start, readerZone, locale)} ${formatTime(start, readerZone, locale)}`,
       other: other ? formatSessionTime(other.start, other.end, readerZone, locale) : '',
@@ -78,6 +79,13 @@ export function renderMessage(occasion: Occasion, audience: Audience, fields: Me
       .concat('\n'),
     html: htmlMessage(subject, opening, facts, closing),
   }
+}
+
+/** Until when a request waits, where that is before its start; empty otherwise. */
+function heldUntil({ booking, when: { start, readerZone, locale } }: MessageFields): string {
+  const until = booking.heldUntil
+  if (until === null || until >= start) return ''
+  return `${formatDay(until, readerZone, locale)}, ${formatTime(until, readerZone, locale)} ${formatZone(readerZone)} time`
 }
 
 /** The moment in the reader's zone, and in the other one where they differ: "Sunday 28 March 2027, 15:20 to 15:40 Kolkata time". */

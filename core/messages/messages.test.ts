@@ -6,7 +6,7 @@ const fields = (change: Partial<MessageFields> = {}): MessageFields => ({
   workspace: { name: 'Fernhollow' },
   eventType: { name: 'Triage', page: 'https://book.example/f/triage' },
   client: { name: 'Ana', email: 'ana@place.example', phone: '' },
-  booking: { page: 'https://book.example/bookings/t', canMove: true, canCancel: true, isRequest: false },
+  booking: { page: 'https://book.example/bookings/t', canMove: true, canCancel: true, isRequest: false, heldUntil: null },
   actor: 'Ana',
   session: { page: 'https://book.example/desk/sessions/s' },
   hostNames: ['Ottoline Marsh'],
@@ -39,6 +39,21 @@ describe('messages', () => {
     const without = renderMessage('booked', 'client', fields({ room: { expected: true, link: '', number: '', passcode: '', underMainUser: false } }))
     expect(without.text).toContain('The video link is still being made')
     expect(without.text).not.toContain('Link:')
+  })
+
+  it('of a move say the time before in the reader’s zone, and who hosts it where that has changed', () => {
+    const other = { start: instantToSeconds('2027-03-28T09:30:00Z'), end: instantToSeconds('2027-03-28T09:50:00Z') }
+    const moved = (hasOtherHosts: boolean) => renderMessage('moved', 'client', fields({ hasOtherHosts, when: { ...fields().when, other } })).text
+    expect(moved(false)).toContain('The time before was Sunday 28 March 2027, 15:00 to 15:20 Kolkata time')
+    expect(moved(false)).not.toContain('You now meet')
+    expect(moved(true)).toContain('You now meet Ottoline Marsh.')
+  })
+
+  it('of a request say until when it waits, unless that is its start', () => {
+    const asked = (heldUntil: string) =>
+      renderMessage('awaitingApproval', 'host', fields({ booking: { ...fields().booking, isRequest: true, heldUntil: instantToSeconds(heldUntil) } })).text
+    expect(asked('2027-03-21T09:00:00Z')).toContain('expires on Sunday 21 March 2027, 14:30 Kolkata time')
+    expect(asked('2027-03-29T09:30:00Z')).not.toContain('expires')
   })
 
   it.each(occasions)('keep what people write as text (%s)', (occasion) => {

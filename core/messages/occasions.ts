@@ -79,12 +79,12 @@ export const occasionTable: Record<Occasion, OccasionRow> = {
       client: {
         subject: 'Requested: {{ eventType.name }}, {{ when.short }}',
         opening:
-          'Hello {{ client.name }},\n\nThank you for requesting {{ eventType.name }}. The time is held for you until {{ hosts }} approves or declines it. You will get a mail either way.',
+          'Hello {{ client.name }},\n\nThank you for requesting {{ eventType.name }}. The time is held for you until {{ hosts }} approves or declines it{% if booking.heldUntil != "" %}, but not beyond {{ booking.heldUntil }}{% endif %}. You will get a mail either way.',
         closing: '{% if booking.page != "" %}See or withdraw your request: {{ booking.page }}\n\n{% endif %}{{ workspace.name }}',
       },
       host: {
         subject: 'To approve: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
-        opening: '{{ client.name }} requests {{ eventType.name }}. The time is held until you approve or decline.',
+        opening: '{{ client.name }} requests {{ eventType.name }}. The time is held until you approve or decline{% if booking.heldUntil != "" %}; without an answer the request expires on {{ booking.heldUntil }}{% endif %}.',
         closing: 'Approve or decline here: {{ session.page }}',
       },
     },

@@ -64,6 +64,7 @@ const values = {
   dateOrder: none,
   awayTooLong: none,
   spanOrder: none,
+  inThePast: none,
   // Hours
   leadTimeRange: none,
   rulePart: part,

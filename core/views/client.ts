@@ -113,6 +113,8 @@ export const clientPageViewSchema = z.strictObject({
   mayMove: z.boolean(),
   mayCancel: z.boolean(),
   /** Until when, where the event type has a deadline for it. */
+  /** Until when a request waits for an answer. */
+  heldUntil: instant.nullable(),
   moveUntil: instant.nullable(),
   cancelUntil: instant.nullable(),
 })

@@ -126,6 +126,8 @@ const sessionCardSchema = z.strictObject({
       client: text,
       state: z.enum(bookingStates),
       createdAt: instant,
+      /** When a request expires without an answer. */
+      expiresAt: instant.nullable(),
       firstAnswers: z.array(text),
     }),
   ),
@@ -254,6 +256,8 @@ export const sessionViewSchema = z.strictObject({
       client: z.strictObject({ name: text, email: text, phone: text.nullable(), timeZone: text }),
       source: text.nullable(),
       createdAt: instant,
+      /** When a request expires without an answer. */
+      expiresAt: instant.nullable(),
       cancelReason: text.nullable(),
       /** Where the client would like to meet. */
       suggestion: text.nullable(),

@@ -77,6 +77,7 @@ export async function viewSession(context: Context, member: SignedIn, id: string
       client: { name: booking.clientName, email: booking.clientEmail, phone: booking.clientPhone, timeZone: booking.timeZone },
       source: booking.source,
       createdAt: secondsOf(booking.createdAt),
+      expiresAt: booking.state === 'awaitingApproval' && booking.expiresAt ? secondsOf(booking.expiresAt) : null,
       cancelReason: booking.cancelReason,
       suggestion: booking.placeSuggestion,
       answers: answered.map(formatAnswer),

@@ -1,6 +1,7 @@
 import { and, eq, inArray, isNotNull } from 'drizzle-orm'
 import type { Actor } from '../../core/booking/changes'
 import { takingStates } from '../../core/booking/states'
+import { putBack } from '../calendar-sync'
 import { changeBooking } from '../changes'
 import { type Context, secondsOf } from '../context'
 import { bookings, sessionEntries } from '../database/schema'
@@ -24,7 +25,10 @@ export async function followEntry(context: Context, workspaceId: string, session
     if (!entry.noticedStart) return 'unchanged'
     const start = secondsOf(entry.noticedStart)
     const outcome = await moveBooking(context, workspaceId, { bookingId: first.id, start, whole: true, despite: true }, { by, zone: 'UTC', locale: 'en-GB' })
-    return outcome.kind === 'moved' ? 'followed' : outcome.kind === 'notFound' ? 'unchanged' : 'inTheWay'
+    if (outcome.kind !== 'moved') return outcome.kind === 'notFound' ? 'unchanged' : 'inTheWay'
+    // What else the entry says is the session's again.
+    await putBack(context, workspaceId, sessionId)
+    return 'followed'
   }
   for (const { id } of standing) await changeBooking(context, workspaceId, id, 'cancelled', by)
   return 'followed'

@@ -7,7 +7,7 @@ import { type SessionList, SESSIONS_A_PAGE } from '../../core/views/session-list
 import { type Context, dateOf, secondsOf } from '../context'
 import { among } from '../database/among'
 import { bookings, eventTypes, hosts, searchText, sessionHosts, sessions } from '../database/schema'
-import { notOver, over, reachedOf, sessionsOf, settingOf } from './scope'
+import { notOver, over, reachedOf, sessionsOf, settingOf, stillBooked } from './scope'
 
 /** The sessions of a workspace, as many as a page holds, found by whom, when, with whom and what. */
 
@@ -30,6 +30,7 @@ export async function listSessions({ db, now }: Context, member: SignedIn, filte
   const isComing = filter.when === 'coming'
   const conditions: (SQL | undefined)[] = [
     sessionsOf(db, member, 'times'),
+    stillBooked,
     isComing ? notOver(now()) : over(now()),
     filter.from === undefined ? undefined : gte(sessions.startsAt, dateOf(filter.from)),
     filter.to === undefined ? undefined : lt(sessions.startsAt, dateOf(filter.to)),

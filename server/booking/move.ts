@@ -12,7 +12,7 @@ import { Batch } from '../database/batch'
 import type { Database } from '../database/connection'
 import { isConstraintFault, Overtaken, withRetries } from '../database/faults'
 import { lockSessionWithHosts } from '../database/lock'
-import { bookings, hosts, sessionHosts, sessions } from '../database/schema'
+import { bookings, hosts, rooms, sessionHosts, sessions } from '../database/schema'
 import { type BookingDetails, loadAttendees, loadBookingDetails } from '../details'
 import { hostIdsOf, isOpen, type PoolChair, shareEventType } from '../event-types'
 import { loadTurns, recordAssignments, returnTurns } from '../rotation'
@@ -166,6 +166,8 @@ async function moveSession(context: Context, tx: Database, plan: Plan): Promise<
     .where(and(eq(sessions.workspaceId, workspace.id), eq(sessions.id, session.id)))
   await tx.update(bookings).set({ expiresAt: expiry(eventType, moved.startsAt) })
     .where(and(eq(bookings.workspaceId, workspace.id), eq(bookings.sessionId, session.id), eq(bookings.state, 'awaitingApproval')))
+  // Whoever was warned of a missing link is warned anew before the new time.
+  await tx.update(rooms).set({ warnings: 0 }).where(and(eq(rooms.workspaceId, workspace.id), eq(rooms.sessionId, session.id)))
   const batch = new Batch()
   batch.insert(sessionHosts, seatsOf(eventType, moved, filled))
   recordAssignments(batch, { workspaceId: workspace.id, sessionId: session.id, kind: 'moved', at: now }, anew)

@@ -15,7 +15,7 @@ import { answers, bookings, calendarAccounts, eventTypes, hosts, hoursPlans, roo
 import { isRoomOfSession } from '../details'
 import { areJobsRun } from '../jobs/presence'
 import { countFailingJobs, listAttention } from './attention'
-import { notOver, reachedOf, sessionsOf, settingOf } from './scope'
+import { notOver, reachedOf, sessionsOf, settingOf, stillBooked } from './scope'
 
 /** A day of sessions with what waits for a person and what comes next. */
 
@@ -78,7 +78,7 @@ async function listCards(db: Database, member: SignedIn, condition: SQL | undefi
   }).from(sessions)
     .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, sessions.workspaceId), eq(eventTypes.id, sessions.eventTypeId)))
     .leftJoin(rooms, isRoomOfSession)
-    .where(and(sessionsOf(db, member, 'times'), condition))
+    .where(and(sessionsOf(db, member, 'times'), stillBooked, condition))
     .orderBy(asc(sessions.startsAt))
     .limit(limit)
   const ids = found.map(row => row.session.id)
@@ -90,6 +90,7 @@ async function listCards(db: Database, member: SignedIn, condition: SQL | undefi
   const changeable = await reachedOf(db, member, ids, 'change')
   const booked = await db.select({
     id: bookings.id, sessionId: bookings.sessionId, clientName: bookings.clientName, state: bookings.state, createdAt: bookings.createdAt,
+    expiresAt: bookings.expiresAt,
   }).from(bookings)
     .where(and(eq(bookings.workspaceId, workspaceId), among(bookings.sessionId, open)))
     .orderBy(asc(bookings.createdAt))
@@ -122,6 +123,7 @@ async function listCards(db: Database, member: SignedIn, condition: SQL | undefi
         client: booking.clientName,
         state: booking.state,
         createdAt: secondsOf(booking.createdAt),
+        expiresAt: booking.state === 'awaitingApproval' && booking.expiresAt ? secondsOf(booking.expiresAt) : null,
         firstAnswers: (answersOf.get(booking.id) ?? []).slice(0, 2).map(answer => formatAnswer(answer).text),
       })),
   }))

@@ -58,6 +58,7 @@ export function clientPageView(context: Context, details: BookingDetails): Clien
     afterwards: eventType.settings.afterwards,
     mayMove: clientMay('moved', details, context.now()),
     mayCancel: clientMay('cancelled', details, context.now()),
+    heldUntil: booking.state === 'awaitingApproval' && booking.expiresAt ? formatInstant(secondsOf(booking.expiresAt)) : null,
     moveUntil: until(moveUntilMinutes),
     cancelUntil: until(cancelUntilMinutes),
   }

@@ -11,6 +11,10 @@ export type JobSubject = z.infer<typeof subject>
 export const jobNames = ['makeRoom', 'changeRoom', 'withdrawRoom', 'lookAtVideoAccount', 'deliver', 'lookAtCalendars', 'writeEntries'] as const
 export type JobName = (typeof jobNames)[number]
 
+/** What nobody waits for runs after everything else that is due: whole installations are looked at in one go. */
+const LATER = 10
+const priorities: Partial<Record<JobName, number>> = { lookAtVideoAccount: LATER, lookAtCalendars: LATER }
+
 export function readJobSubject(payload: unknown): JobSubject {
   return subject.parse(payload)
 }
@@ -39,9 +43,10 @@ export function addJobs(jobs: readonly PlannedJob[]): SQL {
 }
 
 function specsOf(jobs: readonly PlannedJob[]): SQL {
-  const specs = jobs.map(({ name, about, at }) => ({ name, payload: about, run_at: dateOf(at).toISOString(), key: jobKey(name, about) }))
-  return sql`select (name, payload, null, run_at, ${MOST_RUNS}::smallint, key, null, null)::graphile_worker.job_spec
-    from json_to_recordset(${JSON.stringify(specs)}::json) as spec(name text, payload json, run_at timestamptz, key text)
+  const specs = jobs.map(({ name, about, at }) =>
+    ({ name, payload: about, run_at: dateOf(at).toISOString(), key: jobKey(name, about), priority: priorities[name] ?? 0 }))
+  return sql`select (name, payload, null, run_at, ${MOST_RUNS}::smallint, key, priority, null)::graphile_worker.job_spec
+    from json_to_recordset(${JSON.stringify(specs)}::json) as spec(name text, payload json, run_at timestamptz, key text, priority int)
     where ${jobs[0]?.where ?? sql`true`}`
 }
 

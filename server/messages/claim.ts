@@ -1,4 +1,4 @@
-import { and, eq, sql } from 'drizzle-orm'
+import { and, eq, gt, sql } from 'drizzle-orm'
 import { isOccasion, messageDeadline, type Occasion, occasionTable } from '../../core/messages/occasions'
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
@@ -66,7 +66,9 @@ async function claimBookingMail(
   const occasion = delivery && isOccasion(delivery.occasion) ? delivery.occasion : null
   if (!delivery || !details || !occasion) return null
   const about = { workspaceId, sessionId, bookingId }
-  if (!occasionTable[occasion].states.includes(details.booking.state) || !isForHost(delivery, occasion, details)) {
+  const isOvertaken = !occasionTable[occasion].states.includes(details.booking.state) || !isForHost(delivery, occasion, details)
+    || (occasion === 'moved' && await hasMovedSince(tx, delivery))
+  if (isOvertaken) {
     await updateDelivery(tx, delivery, { state: 'overtaken', nextTryAt: null })
     await recordTrail(tx, about, context.now(), 'messageOvertaken', { occasion, address: delivery.address })
     return null
@@ -99,6 +101,14 @@ async function loadDetails(tx: Database, { workspaceId, sessionId }: Delivery, b
   const details = await loadBookingDetails(tx, workspaceId, bookingId)
   const told = sessionId === null ? null : await loadSession(tx, workspaceId, sessionId)
   return details && { ...details, ...told }
+}
+
+/** Whether a later mail tells the same reader of a later move: two at once would come in any order. */
+async function hasMovedSince(tx: Database, { workspaceId, bookingId, address, createdAt }: Delivery): Promise<boolean> {
+  return await tx.$count(deliveries, and(
+    eq(deliveries.workspaceId, workspaceId), bookingId === null ? undefined : eq(deliveries.bookingId, bookingId),
+    eq(deliveries.address, address), eq(deliveries.occasion, 'moved'), gt(deliveries.createdAt, createdAt),
+  )) > 0
 }
 
 /** Whether a host's message is still theirs: a session that went to somebody else since is no longer, and may have come back. */

@@ -124,6 +124,7 @@ function messageFields(
       canMove: clientMay('moved', details, context.now()),
       canCancel: clientMay('cancelled', details, context.now()),
       isRequest: booking.state === 'awaitingApproval',
+      heldUntil: booking.expiresAt && secondsOf(booking.expiresAt),
     },
     session: { page: `${baseUrl}/desk/sessions/${session.id}` },
     actor: cause?.actorName ?? booking.clientName,

@@ -90,6 +90,8 @@ async function startAttempt(context: Context, db: Database, subject: JobSubject)
       userId: way.userId,
       waitsFor: null,
       askedAt: way.account ? dateOf(context.now()) : null,
+      // A process that ended while it asked has heard no answer either.
+      unansweredAt: room.state === 'making' ? room.askedAt ?? room.unansweredAt : room.unansweredAt,
       nextTryAt: null,
     }
     const batch = new Batch()
@@ -163,6 +165,11 @@ export function faultOf(name: string, error: unknown): { by: string, fault: Faul
   return error instanceof VideoFault ? { by: name, fault: error.fault } : { by: OURSELVES, fault: unexpectedFault(error) }
 }
 
+/** Whether a fault says that the service has made no room: it answered, or was not asked at all. */
+function isAnswer({ code }: Fault): boolean {
+  return code === 'answered' || code === 'tooManyCalls' || code === 'notApproved' || code === 'unknownInstallation' || code === 'consentUnreadable'
+}
+
 /** Any error leads to a state that is shown and tried again, this way or another; one that nobody foresaw too. */
 async function afterFault(context: Context, attempt: Attempt, error: unknown): Promise<void> {
   const { room, session, way, another } = attempt
@@ -177,6 +184,7 @@ async function afterFault(context: Context, attempt: Attempt, error: unknown): P
   const subject = { workspaceId: room.workspaceId, id: room.id }
   await context.db.transaction(async (tx) => {
     const found = await lockRoom(tx, room)
+    if (way.account && !isAnswer(fault)) await updateRoom(tx, room, { unansweredAt: room.askedAt })
     if (kind === 'accessLost' && way.account) await markLost(tx, way.account)
     if (isRefused && way.account) await markRefused(context, tx, way.account, { by, fault }, kind)
     if (found?.room.state !== 'making') {

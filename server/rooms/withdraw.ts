@@ -46,7 +46,9 @@ async function afterWithdrawal(context: Context, room: Room, service: string, fo
     await updateRoom(tx, room, { externalId: null, joinUrl: null, hostUrl: null, lastFault: null, nextTryAt: null })
     if (found)
       await recordTrail(tx, { workspaceId: room.workspaceId, sessionId: room.sessionId }, context.now(), 'roomWithdrawn', { service })
-    if (!found && room.askedAt && context.now() < secondsOf(room.askedAt) + LOST_ANSWER * context.settings.retryPace) {
+    // Where it was asked more than once, what was found may not be all.
+    const isRecent = (at: Date | null) => at !== null && context.now() < secondsOf(at) + LOST_ANSWER * context.settings.retryPace
+    if ((!found && isRecent(room.askedAt)) || isRecent(room.unansweredAt)) {
       const attempts = room.attempts + 1
       await updateRoom(tx, room, { attempts })
       await planJob(

@@ -78,7 +78,7 @@ function decline(bookingId: string, client: string): void {
     <p v-if="count === 0" class="quiet item">{{ texts.nothingWaitsForYou }}</p>
     <div v-for="{ card, booking } in approvals" :key="booking.id" class="item">
       <h3>{{ texts.approve(card.eventType, moment(card.start)) }}</h3>
-      <p class="quiet" dir="auto">{{ texts.waitingSince(booking.client, booking.firstAnswers.map(answer => ` · ${answer}`).join(''), moment(booking.createdAt)) }}</p>
+      <p class="quiet" dir="auto">{{ texts.waitingSince(booking.client, booking.firstAnswers.map(answer => ` · ${answer}`).join(''), moment(booking.createdAt)) }}{{ booking.expiresAt ? texts.expires(moment(booking.expiresAt)) : '' }}</p>
       <p class="actions">
         <LinkButton @click="approve(booking.id, booking.client)">{{ texts.approveNow }}</LinkButton>
         <LinkButton @click="decline(booking.id, booking.client)">{{ texts.decline }}</LinkButton>

@@ -25,6 +25,10 @@ const emit = defineEmits<{ approve: [], move: [], attendance: [state: 'attended'
       </template>
       <dt>{{ texts.booked }}</dt>
       <dd>{{ capitalise(stamp(booking.createdAt)) }}{{ booking.source ? texts.from(booking.source) : '' }}</dd>
+      <template v-if="booking.expiresAt">
+        <dt>{{ texts.answerBy }}</dt>
+        <dd>{{ capitalise(stamp(booking.expiresAt)) }}</dd>
+      </template>
       <template v-if="booking.suggestion">
         <dt>{{ texts.suggests }}</dt>
         <dd dir="auto">{{ booking.suggestion }}</dd>

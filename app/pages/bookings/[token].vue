@@ -95,6 +95,10 @@ async function done(what: 'moved' | 'cancelled'): Promise<void> {
   if (what === 'moved') window.scrollTo({ top: 0, behavior: 'smooth' })
 }
 
+const heldUntil = computed(() => {
+  const until = data.value?.heldUntil ? instantToSeconds(data.value.heldUntil) : start.value
+  return until < start.value ? texts.until(formatDay(until, zone.value, locale.value, now.value), formatTime(until, zone.value, locale.value)) : ''
+})
 /** Until when the client may move or cancel it themselves, where there is a deadline. */
 const deadlines = computed(() => {
   const say = (until: string | null | undefined) => (until
@@ -149,7 +153,7 @@ const deadlines = computed(() => {
         </template>
         <template v-if="booking.state === 'awaitingApproval'">
           <dt>{{ texts.whatHappensNow }}</dt>
-          <dd>{{ texts.hostsApproveOrDecline(formatList(booking.hosts)) }}</dd>
+          <dd>{{ texts.hostsApproveOrDecline(formatList(booking.hosts), heldUntil) }}</dd>
         </template>
         <dt>{{ texts.forWhom }}</dt>
         <dd dir="auto">{{ data.client.name }} <span class="quiet">{{ data.client.email }}</span></dd>

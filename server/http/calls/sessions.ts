@@ -104,7 +104,7 @@ export const sessionsCalls = {
     summary: 'Move a booking, or its whole session; everybody it concerns is told',
     right: 'changeSessions', subject: { kind: 'booking', needs: 'change' }, body: deskMoveSchema, answer: movedSchema,
     problems: {
-      ...bad, ...missing,
+      ...bad, ...missing, 422: 'The time is over already',
       409: 'It is not open then: with `reasons` it can be moved all the same (`despite`), else another session is in the way; `nearest` gives other times. Or it has ended',
     },
   },

@@ -3,12 +3,13 @@ import { englishLocale, withClock } from '../../../../../core/time/format'
 import { instantToSeconds } from '../../../../../core/time/civil'
 import { readBodyOf } from '../../../../http/body'
 import { defineDeskCall } from '../../../../http/member'
-import { idParam, notFound, problem } from '../../../../http/problem'
+import { idParam, notFound, problem, refuse } from '../../../../http/problem'
 import { deskMoveSchema } from '../../../../http/requests'
 
 export default defineDeskCall('POST /api/desk/bookings/{id}/move', async (event, context, member) => {
   const bookingId = idParam(event, 'id')
   const { start, whole, despite } = await readBodyOf(event, deskMoveSchema)
+  if (instantToSeconds(start) <= context.now()) throw refuse(422, 'start', 'inThePast', {})
   const outcome = await moveBooking(
     context, member.workspaceId, { bookingId, start: instantToSeconds(start), whole, despite },
     { by: { kind: 'member', name: member.name }, zone: member.timeZone, locale: withClock(englishLocale(undefined), member.clock) },

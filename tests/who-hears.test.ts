@@ -1,0 +1,149 @@
+import { eq } from 'drizzle-orm'
+import { afterAll, beforeAll, expect, inject, it } from 'vitest'
+import { until } from '../scripts/run/processes'
+import { expireRequests } from '../server/booking'
+import type { Context } from '../server/context'
+import { bookings, sessionHosts } from '../server/database/schema'
+import { closeContext, makeContext } from '../server/start'
+import { book, call, inbox, mailText, post, request, signIn } from './support/http'
+import { type Booked, bookedOf, bookNext, deliveriesOf, tokenOf } from './support/sessions'
+import { makeWorkspace, type TestWorkspace } from './support/workspace'
+
+/** For every change and every person: which message they get, and with which method for their calendar. */
+
+const app = inject('app')
+let context: Context
+beforeAll(async () => (context = await makeContext(inject('environment'))))
+afterAll(() => closeContext(context))
+
+const settings = {
+  places: [{ key: 'here', kind: 'address' as const, label: 'here', detail: 'Here 1' }],
+  durations: [60], startEveryMinutes: 60, bufferAfterMinutes: 0,
+}
+const hour = (start: string, hours: number) => new Date(Date.parse(start) + hours * 3_600_000).toISOString().replace('.000', '')
+
+interface Scene {
+  workspace: TestWorkspace
+  headers: { cookie: string }
+  booking: Booked
+  /** Somebody else in the same session, or in another one where there is one seat. */
+  neighbour: Booked
+  hostId: string
+}
+type Person = 'client' | 'guest' | 'host' | 'otherHost' | 'neighbour'
+/** The first word of the subject and the method, or nothing. */
+type Heard = Partial<Record<Person, [subject: string, method: 'REQUEST' | 'CANCEL' | null]>>
+
+const desk = ({ headers }: Scene, path: string, body: object = {}) => post(`${app}/api/desk/${path}`, body, headers)
+const publicly = ({ booking }: Scene, what: string, body: object = {}) => post(`${app}/api/public/bookings/${tokenOf(booking)}/${what}`, body)
+const toOther = (scene: Scene) =>
+  desk(scene, `hosts/${scene.hostId}/hand-over`, { seats: [{ sessionId: scene.booking.sessionId, to: null }] })
+
+/** Another session of the same host is in the way at the new time, so that the other one takes over. */
+async function moveToOther(scene: Scene) {
+  const { workspace, booking, hostId } = scene
+  const start = hour(booking.start, 3)
+  for (const answer of [await book(app, `${workspace.slug}/talk`, request(start)), await book(app, `${workspace.slug}/talk`, request(start))]) {
+    const made = await bookedOf(context, answer.body)
+    const [seat] = await context.db.select().from(sessionHosts).where(eq(sessionHosts.sessionId, made.sessionId))
+    await allSent(made)
+    if (seat?.hostId === hostId) continue
+    await post(`${app}/api/public/bookings/${tokenOf(made)}/cancel`, {})
+    await allSent(made)
+  }
+  await forget(scene)
+  return publicly(scene, 'move', { start })
+}
+
+async function expire(scene: Scene) {
+  await context.db.update(bookings).set({ expiresAt: new Date(Date.now() - 60_000) }).where(eq(bookings.id, scene.booking.bookingId))
+  await expireRequests(context)
+  return { status: 200 }
+}
+
+const table: [change: string, kind: 'talk' | 'asked' | 'shared', act: (scene: Scene) => Promise<{ status: number }>, heard: Heard][] = [
+  ['a client moves', 'talk', scene => publicly(scene, 'move', { start: hour(scene.booking.start, 1) }),
+    { client: ['New time', 'REQUEST'], guest: ['New time', 'REQUEST'], host: ['New time', 'REQUEST'] }],
+  ['a member moves', 'talk', scene => desk(scene, `bookings/${scene.booking.bookingId}/move`, { start: hour(scene.booking.start, 1) }),
+    { client: ['New time', 'REQUEST'], guest: ['New time', 'REQUEST'], host: ['New time', 'REQUEST'] }],
+  ['a client moves to where the host is not free', 'talk', moveToOther,
+    { client: ['New time', 'REQUEST'], guest: ['New time', 'REQUEST'], host: ['No longer yours', 'CANCEL'], otherHost: ['New time', 'REQUEST'] }],
+  ['a member hands over', 'talk', toOther,
+    { client: ['Another host', 'REQUEST'], guest: ['Another host', 'REQUEST'], host: ['No longer yours', 'CANCEL'], otherHost: ['Handed over', 'REQUEST'] }],
+  ['a client cancels', 'talk', scene => publicly(scene, 'cancel'),
+    { client: ['Cancelled', 'CANCEL'], guest: ['Cancelled', 'CANCEL'], host: ['Cancelled', 'CANCEL'] }],
+  ['a member cancels', 'talk', scene => desk(scene, `bookings/${scene.booking.bookingId}/close`, { state: 'cancelled' }),
+    { client: ['Cancelled', 'CANCEL'], guest: ['Cancelled', 'CANCEL'], host: ['Cancelled', 'CANCEL'] }],
+  ['a member approves', 'asked', scene => desk(scene, `bookings/${scene.booking.bookingId}/approve`),
+    { client: ['Asked', 'REQUEST'], guest: ['Asked', 'REQUEST'], host: ['Ana', 'REQUEST'] }],
+  ['a member declines', 'asked', scene => desk(scene, `bookings/${scene.booking.bookingId}/close`, { state: 'declined' }),
+    { client: ['Not possible', null], guest: ['Not possible', null], host: ['Declined', null] }],
+  ['nobody answers', 'asked', expire, { client: ['No answer', null], guest: ['No answer', null], host: ['Expired', null] }],
+  ['a client withdraws a request', 'asked', scene => publicly(scene, 'cancel'),
+    { client: ['Cancelled', null], guest: ['Cancelled', null], host: ['Cancelled', null] }],
+  ['a client moves a request', 'asked', scene => publicly(scene, 'move', { start: hour(scene.booking.start, 1) }),
+    { client: ['New time', null], guest: ['New time', null], host: ['New time', null] }],
+  ['one of two cancels', 'shared', scene => publicly(scene, 'cancel'),
+    { client: ['Cancelled', 'CANCEL'], guest: ['Cancelled', 'CANCEL'], host: ['Cancelled', 'REQUEST'] }],
+  ['a member moves two', 'shared', scene =>
+    desk(scene, `bookings/${scene.booking.bookingId}/move`, { start: hour(scene.booking.start, 1), whole: true }),
+  { client: ['New time', 'REQUEST'], guest: ['New time', 'REQUEST'], host: ['New time', 'REQUEST'], neighbour: ['New time', 'REQUEST'] }],
+]
+
+let known = new Map<string, number>()
+const people = ({ workspace, booking, neighbour, hostId }: Scene): Record<Person, string> => ({
+  client: booking.email, guest: `guest-of-${booking.email}`, neighbour: neighbour.email,
+  host: workspace.hosts.find(host => host.id === hostId)?.email ?? '',
+  otherHost: workspace.hosts.find(host => host.id !== hostId)?.email ?? '',
+})
+
+/** What has come so far is not looked at. */
+async function forget(scene: Scene): Promise<void> {
+  known = new Map(await Promise.all(Object.values(people(scene)).map(async address =>
+    [address, (await inbox(address)).length] as [string, number])))
+}
+
+async function allSent({ bookingId }: Booked): Promise<void> {
+  await until(async () => (await deliveriesOf(context, bookingId)).every(({ state }) => state === 'sent'), 30, 'Not everybody hears of it')
+}
+
+async function heardSince(scene: Scene): Promise<Heard> {
+  const heard: Heard = {}
+  for (const [person, address] of Object.entries(people(scene)) as [Person, string][]) {
+    const mails = await inbox(address)
+    const fresh = mails.slice(0, mails.length - (known.get(address) ?? 0))
+    expect(fresh.length, `${person} hears of it once at most`).toBeLessThan(2)
+    const [mail] = fresh
+    if (!mail) continue
+    const text = await mailText(mail.id)
+    const method = /^METHOD:(\w+)/m.exec(text)?.[1]
+    heard[person] = [mail.subject.split(':')[0]?.split(',')[0] ?? '', method === 'REQUEST' || method === 'CANCEL' ? method : null]
+    // Nobody reads the address of a client whom they do not host.
+    const strangers = person === 'client' || person === 'guest' ? [scene.neighbour.email] : person === 'neighbour' ? [scene.booking.email] : []
+    for (const stranger of strangers) expect(text.replace(/\r?\n /g, '')).not.toContain(stranger)
+  }
+  return heard
+}
+
+it.each(table)('%s', async (_, kind, act, heard) => {
+  const workspace = await makeWorkspace(context, {
+    hosts: 2, zone: 'UTC', hours: 'Mo-Su 08:00-18:00',
+    eventTypes: [
+      { slug: 'talk', settings }, { slug: 'asked', settings: { ...settings, name: 'Asked', approval: true } },
+      { slug: 'shared', settings: { ...settings, seats: 3 } },
+    ],
+  })
+  const email = `ana@${workspace.slug}.example`
+  const client = { name: 'Ana', email }
+  const booking = await bookNext(app, context, workspace, kind, { client, guests: [{ name: 'Gil', email: `guest-of-${email}` }] })
+  const start = kind === 'shared' ? booking.start : hour(booking.start, 7)
+  const neighbour = await bookedOf(context, (await book(app, `${workspace.slug}/${kind}`, request(start))).body)
+  const [seat] = await context.db.select().from(sessionHosts).where(eq(sessionHosts.sessionId, booking.sessionId))
+  const scene = { workspace, booking, neighbour, headers: await signIn(app, workspace.owner), hostId: seat?.hostId ?? '' }
+  for (const one of [booking, neighbour]) await allSent(one)
+  expect((await call(`${app}/api/public/bookings/${tokenOf(booking)}`)).status).toBe(200)
+  await forget(scene)
+  expect((await act(scene)).status).toBe(200)
+  for (const one of [booking, neighbour]) await allSent(one)
+  expect(await heardSince(scene)).toEqual(heard)
+})

@@ -49,6 +49,12 @@ describe('messages', () => {
     expect(moved(true)).toContain('You now meet Ottoline Marsh.')
   })
 
+  it.each([[true, true, 'See, move or cancel this'], [true, false, 'See or move this'], [false, true, 'See or cancel this'], [false, false, 'See this']])(
+    'offer what can still be done: move %s, cancel %s', (canMove, canCancel, words) => {
+      expect(renderMessage('booked', 'client', fields({ booking: { ...fields().booking, canMove, canCancel } })).text).toContain(words)
+    },
+  )
+
   it('of a request say until when it waits, unless that is its start', () => {
     const asked = (heldUntil: string) =>
       renderMessage('awaitingApproval', 'host', fields({ booking: { ...fields().booking, isRequest: true, heldUntil: instantToSeconds(heldUntil) } })).text

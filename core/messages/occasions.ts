@@ -43,11 +43,14 @@ const CONFIRMED = ['confirmed', 'attended', 'missed'] as const
 
 // Guests have no page of their own, and what can no longer be changed is not offered for change.
 const manage =
-  '{% if booking.page != "" %}See{% if booking.canMove %}, move{% endif %}{% if booking.canCancel %} or cancel{% endif %} this booking, or add it to your calendar: {{ booking.page }}\n\n{% endif %}'
+  '{% if booking.page != "" %}See{% if booking.canMove and booking.canCancel %}, move or cancel{% elsif booking.canMove %} or move{% elsif booking.canCancel %} or cancel{% endif %} this booking, or add it to your calendar: {{ booking.page }}\n\n{% endif %}'
 const linkFollows =
   '{% if room.expected and room.link == "" %} The video link is still being made and follows in another mail.{% endif %}'
 
 const toHostsOnly: Wording = { subject: '', opening: '', closing: '' }
+const toFormerHosts = {
+  states: [...CONFIRMED, 'awaitingApproval'], calendar: 'CANCEL', lasts: 'end', withAnswers: false, isForFormerHosts: true,
+} as const
 
 export const occasionTable: Record<Occasion, OccasionRow> = {
   booked: {
@@ -129,7 +132,7 @@ export const occasionTable: Record<Occasion, OccasionRow> = {
     },
   },
   expired: {
-    name: 'the word that the request has expired',
+    name: 'the notice of expiry',
     states: ['expired'],
     calendar: null,
     lasts: 'dayOrStart',
@@ -169,11 +172,7 @@ export const occasionTable: Record<Occasion, OccasionRow> = {
   },
   movedAway: {
     name: 'the move to another host',
-    states: [...CONFIRMED, 'awaitingApproval'],
-    calendar: 'CANCEL',
-    lasts: 'end',
-    withAnswers: false,
-    isForFormerHosts: true,
+    ...toFormerHosts,
     wording: {
       client: toHostsOnly,
       host: {
@@ -184,7 +183,7 @@ export const occasionTable: Record<Occasion, OccasionRow> = {
     },
   },
   left: {
-    name: 'the word that a client moved elsewhere',
+    name: 'the notice of departure',
     states: [...CONFIRMED, 'awaitingApproval', 'cancelled', 'declined', 'expired'],
     calendar: 'CANCEL',
     lasts: 'end',
@@ -193,7 +192,7 @@ export const occasionTable: Record<Occasion, OccasionRow> = {
       client: toHostsOnly,
       host: {
         subject: 'Moved elsewhere: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
-        opening: '{{ client.name }} has moved to another time, {{ when.other }}, and no longer comes to this session.',
+        opening: '{{ client.name }} now has another time, {{ when.other }}, and no longer comes to this session.',
         closing: 'The session: {{ session.page }}',
       },
     },
@@ -310,11 +309,7 @@ export const occasionTable: Record<Occasion, OccasionRow> = {
   },
   handedAway: {
     name: 'the hand-over',
-    states: [...CONFIRMED, 'awaitingApproval'],
-    calendar: 'CANCEL',
-    lasts: 'end',
-    withAnswers: false,
-    isForFormerHosts: true,
+    ...toFormerHosts,
     wording: {
       client: toHostsOnly,
       host: {

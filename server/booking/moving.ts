@@ -77,16 +77,12 @@ export async function openingsToMoveTo(context: Context, moving: Moving, from: n
   return found.filter(opening => suits(moving, opening))
 }
 
-const MOST_DAYS = 92
-
 /** The times of some days that a booking can move to, as its client and members see them. */
 export async function viewMoveOpenings(
   context: Context, moving: Moving, { from, to, timeZone }: { from: string, to: string, timeZone: string },
 ): Promise<MoveOpenings> {
   const zone = zoneOf(timeZone)
-  const first = dateToDays(from)
-  const last = Math.min(dateToDays(to), first + MOST_DAYS - 1)
-  const openings = await openingsToMoveTo(context, moving, zone.startOfDay(first), zone.startOfDay(last + 1))
+  const openings = await openingsToMoveTo(context, moving, zone.startOfDay(dateToDays(from)), zone.startOfDay(dateToDays(to) + 1))
   return { openings: openings.map(opening => ({ ...publicOpening(opening), sameHosts: keepsHosts(moving, opening) })) }
 }
 

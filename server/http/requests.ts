@@ -7,7 +7,7 @@ import { calendarSchema, storedPlanSchema } from '../../core/hours/plan'
 import { emailSchema } from '../../core/intake'
 import { editedSetSchema } from '../../core/intake/question-sets'
 import { zoneName } from '../../core/openings'
-import { parseClock, weekdays } from '../../core/time/civil'
+import { dateToDays, parseClock, weekdays } from '../../core/time/civil'
 import { dateSchema, instantSchema } from '../../core/time/instant-schema'
 import { clockFaces } from '../../core/time/format'
 import { fault, faultIssue, noRepeats } from '../../core/validation'
@@ -145,19 +145,24 @@ export const newHoursSchema = z.strictObject({
 })
 export const sharingSchema = z.strictObject({ hostIds: z.array(z.uuid()).max(1000).superRefine(noRepeats()) })
 
+const MOST_DAYS = 92
+/** Dates of `timeZone`, inclusive. */
+const dateSpan = { from: dateSchema, to: dateSchema, timeZone: zoneName }
+
+function checkSpan({ from, to }: { from: string, to: string }, context: z.RefinementCtx): void {
+  if (from > to) context.addIssue(faultIssue(['to'], 'dateOrder', {}))
+  else if (dateToDays(to) - dateToDays(from) >= MOST_DAYS) context.addIssue(faultIssue(['to'], 'tooManyDays', { most: MOST_DAYS }))
+}
+
 export const openingsQuerySchema = z.object({
-  from: dateSchema,
-  to: dateSchema,
-  timeZone: zoneName,
+  ...dateSpan,
   duration: z.coerce.number().int().min(1).max(1440).optional(),
   host: z.string().max(64).optional(),
-}).refine(query => query.from <= query.to, { path: ['to'], message: fault('dateOrder') })
+}).superRefine(checkSpan)
 
-const moveQuery = { from: dateSchema, to: dateSchema, timeZone: zoneName }
-/** Which times a booking could move to; dates are those of `timeZone`, inclusive. */
-export const moveQuerySchema = z.object(moveQuery).refine(query => query.from <= query.to, { path: ['to'], message: fault('dateOrder') })
-export const deskMoveQuerySchema = z.object({ ...moveQuery, whole: z.enum(['yes', 'no']).default('no') })
-  .refine(query => query.from <= query.to, { path: ['to'], message: fault('dateOrder') })
+/** Which times a booking could move to. */
+export const moveQuerySchema = z.object(dateSpan).superRefine(checkSpan)
+export const deskMoveQuerySchema = z.object({ ...dateSpan, whole: z.enum(['yes', 'no']).default('no') }).superRefine(checkSpan)
 export const moveSchema = z.strictObject({ start: instantSchema })
 export const deskMoveSchema = z.strictObject({
   start: instantSchema,

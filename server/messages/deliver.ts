@@ -20,7 +20,10 @@ const inFlight = new Set<string>()
 /** The job that sends one planned delivery. Mails about one booking to one address go out one after the other. */
 export async function deliver(context: Context, subject: JobSubject): Promise<void> {
   const [planned] = await context.db
-    .select({ bookingId: deliveries.bookingId, memberId: deliveries.memberId, address: deliveries.address, sessionId: sql<string | null>`coalesce(${deliveries.sessionId}, ${bookings.sessionId})` })
+    .select({
+      bookingId: deliveries.bookingId, memberId: deliveries.memberId, address: deliveries.address,
+      sessionId: sql<string | null>`coalesce(${deliveries.sessionId}, ${bookings.sessionId})`,
+    })
     .from(deliveries)
     .leftJoin(bookings, and(eq(bookings.workspaceId, deliveries.workspaceId), eq(bookings.id, deliveries.bookingId)))
     .where(isDelivery(subject))

@@ -145,7 +145,7 @@ const over = computed(() => (session.value ? session.value.end < desk.now : fals
     <HandOverDialog
       v-if="handingOver" :model-value="true" :host="handingOver" :session-id="id" @update:model-value="handingOver = null" @done="load"
     />
-    <MoveDialog v-if="moving" :session="session!" :booking="moving" @moved="moved" @close="moving = null" />
+    <MoveDialog v-if="moving && session" :session="session" :booking="moving" @moved="moved" @close="moving = null" />
     <CloseBooking
       v-if="closing" :client="closing.booking.client.name" :state="closing.state" :busy="busy" @close="close"
       @keep="closing = null"

@@ -11,8 +11,6 @@ import { check, refuse } from '../../../../http/problem'
 import { eventTypeOfPath, isPreview } from '../../../../http/public'
 import { openingsQuerySchema } from '../../../../http/requests'
 
-const MOST_DAYS = 92
-
 /** Answers that are asked for again before anything changes: a page that many look at, or one that looks again. */
 const remembered = new LRUCache<string, JsonText<{ openings: PublicOpening[] }>>({
   maxSize: 20_000_000,
@@ -23,7 +21,6 @@ export default defineCall('GET /api/public/{workspace}/{eventType}/openings', as
   const { snapshot, eventType } = await eventTypeOfPath(event, context)
   const query = check(openingsQuerySchema, getQuery(event))
   const [first, last] = [dateToDays(query.from), dateToDays(query.to)]
-  if (last - first >= MOST_DAYS) throw refuse(400, 'to', 'tooManyDays', { most: MOST_DAYS })
   if (query.duration !== undefined && !eventType.settings.durations.includes(query.duration)) {
     throw refuse(400, 'duration', 'durationNotOffered', { durations: eventType.settings.durations })
   }

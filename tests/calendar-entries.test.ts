@@ -155,19 +155,24 @@ it('goes into the calendar that an event type names, and back into the one that 
   await expect.poll(async () => (await named.list()).size, soon).toBe(0)
 })
 
-it('is there once although the answer was lost, and is retried while the server is down', async () => {
+it('is there once although the answer was lost, and is retried while the server is down or answers nonsense', async () => {
   await setFault(copperplate, { kind: 'none' })
   const one = await booked(name => copperplateCalendar(copperplate, name))
   await expect.poll(() => texts(one), soon).toHaveLength(1)
   await setFault(copperplate, { kind: 'losing', left: '1' })
   await again(one)
   await expect.poll(async () => (await texts(one)).map(found => /SEQUENCE:(\d+)/.exec(found)?.[1]), soon).toEqual(['1'])
-  await setFault(copperplate, { kind: 'failing' })
-  await post(`${own.url}/api/public/bookings/${one.token}/cancel`, {})
-  await expect.poll(async () => {
-    const { rows } = await own.context.db.execute(sql`select 1 from trail where session_id = ${one.sessionId} and code = 'entryFailed'`)
-    return rows.length > 0
-  }, soon).toBe(true)
-  await setFault(copperplate, { kind: 'none' })
+  const whileServer = async (kind: string, work: () => Promise<unknown>) => {
+    const failures = async () => (await own.context.db.execute(sql`
+      select 1 from trail where session_id = ${one.sessionId} and code = 'entryFailed'`)).rows.length
+    const before = await failures()
+    await setFault(copperplate, { kind })
+    await work()
+    await expect.poll(failures, soon).toBeGreaterThan(before)
+    await setFault(copperplate, { kind: 'none' })
+  }
+  await whileServer('garbled', () => again(one))
+  await expect.poll(async () => (await texts(one)).map(found => /SEQUENCE:(\d+)/.exec(found)?.[1]), soon).toEqual(['2'])
+  await whileServer('failing', () => post(`${own.url}/api/public/bookings/${one.token}/cancel`, {}))
   await expect.poll(() => texts(one), soon).toEqual([])
 })

@@ -66,6 +66,37 @@ describe('a room', () => {
     expect((await roomOf(own.context, booked.sessionId))?.state).toBe('withdrawn')
   })
 
+  it('is still there while the service answers nonsense to its withdrawal, which is tried again', async () => {
+    const who = somebody()
+    const booked = await bookNext(own.url, own.context, workspace, 'talk', who)
+    await expect.poll(async () => (await roomOf(own.context, booked.sessionId))?.state, soon).toBe('ready')
+    await setFault('lantern', 'garbled', 1)
+    await cancel(booked)
+    await expect.poll(() => roomsAtService(who.client.name), soon).toBe(0)
+    await expect.poll(() => trailOf(own.context, workspace, booked.sessionId), soon).toEqual(expect.arrayContaining([
+      expect.stringMatching(/Lantern Rooms .*an answer that cannot be read/), 'Lantern Rooms withdrew the room.',
+    ]))
+  })
+
+  it('is looked for again where the process died while it asked once more, long after a first answer was lost', async () => {
+    await setFault('lantern', 'losing', 1)
+    const who = somebody()
+    const booked = await bookNext(own.url, own.context, workspace, 'talk', who)
+    await expect.poll(() => roomsAtService(who.client.name), soon).toBe(1)
+    await setFault('lantern', 'failing')
+    await expect.poll(async () => (await roomOf(own.context, booked.sessionId))?.attempts, soon).toBeGreaterThan(1)
+    await own.context.db.update(rooms).set({ unansweredAt: new Date(0) }).where(eq(rooms.sessionId, booked.sessionId))
+    await setFault('lantern', 'slow', 1, 8)
+    const attempts = (await roomOf(own.context, booked.sessionId))?.attempts ?? 0
+    await expect.poll(async () => (await roomOf(own.context, booked.sessionId))?.attempts, soon).toBeGreaterThan(attempts)
+    await own.process.stop('SIGKILL')
+    await own.start()
+    await cancel(booked)
+    const withdrawals = async () => (await trailOf(own.context, workspace, booked.sessionId)).filter(line => line === 'Lantern Rooms withdrew the room.')
+    await expect.poll(withdrawals, soon).toHaveLength(2)
+    expect(await roomsAtService(who.client.name)).toBe(0)
+  })
+
   it('that the service answers nonsense for is failing, shown, tried again, and never links to a script', async () => {
     await setFault('lantern', 'garbled')
     const booked = await bookNext(own.url, own.context, workspace, 'talk', somebody())

@@ -87,7 +87,7 @@ async function forgetCredentials(context: Context, db: Database, account: VideoA
       eq(rooms.workspaceId, account.workspaceId), eq(rooms.accountId, account.id),
       or(
         and(ne(rooms.state, 'withdrawn'), gt(sessions.endsAt, dateOf(now))),
-        and(eq(rooms.state, 'withdrawn'), or(isNotNull(rooms.externalId), gt(rooms.askedAt, dateOf(now - LOST_ANSWER)))),
+        and(eq(rooms.state, 'withdrawn'), or(isNotNull(rooms.externalId), gt(rooms.unansweredAt, dateOf(now - LOST_ANSWER)))),
       ),
     ))
   if ((left?.rooms ?? 0) > 0) return

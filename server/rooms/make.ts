@@ -38,6 +38,8 @@ export async function makeRoom(context: Context, subject: JobSubject): Promise<v
 
 interface Attempt {
   room: Room
+  /** When it was last asked without an answer before this try. */
+  unansweredBefore: Date | null
   session: Session
   request: RoomRequest
   way: SessionWay
@@ -90,8 +92,8 @@ async function startAttempt(context: Context, db: Database, subject: JobSubject)
       userId: way.userId,
       waitsFor: null,
       askedAt: way.account ? dateOf(context.now()) : null,
-      // A process that ended while it asked has heard no answer either.
-      unansweredAt: room.state === 'making' ? room.askedAt ?? room.unansweredAt : room.unansweredAt,
+      // Until there is an answer: this process may end before.
+      unansweredAt: way.account ? dateOf(context.now()) : room.unansweredAt,
       nextTryAt: null,
     }
     const batch = new Batch()
@@ -102,7 +104,8 @@ async function startAttempt(context: Context, db: Database, subject: JobSubject)
     }
     await batch.write(tx)
     const request = await describeSession(context, tx, session, { ...room, ...change })
-    return { room: { ...room, ...change }, session, request, way, another: anotherWay(open, order, room.givenUp, way) }
+    const another = anotherWay(open, order, room.givenUp, way)
+    return { room: { ...room, ...change }, unansweredBefore: room.unansweredAt, session, request, way, another }
   })
 }
 
@@ -139,7 +142,7 @@ async function saveRoom(context: Context, attempt: Attempt, details: RoomDetails
   const { workspaceId, id, sessionId, attempts } = attempt.room
   await context.db.transaction(async (tx) => {
     const found = await lockRoom(tx, attempt.room)
-    const known = { accountId: account?.id ?? null, externalId: details.externalId || null }
+    const known = { accountId: account?.id ?? null, externalId: details.externalId || null, unansweredAt: attempt.unansweredBefore }
     if (!found || !roomMayBecome(found.room.state, 'ready')) {
       // The session was cancelled while the service worked: what it made is withdrawn again.
       await updateRoom(tx, attempt.room, known)
@@ -184,7 +187,7 @@ async function afterFault(context: Context, attempt: Attempt, error: unknown): P
   const subject = { workspaceId: room.workspaceId, id: room.id }
   await context.db.transaction(async (tx) => {
     const found = await lockRoom(tx, room)
-    if (way.account && !isAnswer(fault)) await updateRoom(tx, room, { unansweredAt: room.askedAt })
+    if (isAnswer(fault)) await updateRoom(tx, room, { unansweredAt: attempt.unansweredBefore })
     if (kind === 'accessLost' && way.account) await markLost(tx, way.account)
     if (isRefused && way.account) await markRefused(context, tx, way.account, { by, fault }, kind)
     if (found?.room.state !== 'making') {

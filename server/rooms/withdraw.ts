@@ -46,9 +46,9 @@ async function afterWithdrawal(context: Context, room: Room, service: string, fo
     await updateRoom(tx, room, { externalId: null, joinUrl: null, hostUrl: null, lastFault: null, nextTryAt: null })
     if (found)
       await recordTrail(tx, { workspaceId: room.workspaceId, sessionId: room.sessionId }, context.now(), 'roomWithdrawn', { service })
-    // Where it was asked more than once, what was found may not be all.
-    const isRecent = (at: Date | null) => at !== null && context.now() < secondsOf(at) + LOST_ANSWER * context.settings.retryPace
-    if ((!found && isRecent(room.askedAt)) || isRecent(room.unansweredAt)) {
+    // Whatever was found, the service may still be making what it was asked for without an answer.
+    const { unansweredAt } = room
+    if (unansweredAt && context.now() < secondsOf(unansweredAt) + LOST_ANSWER * context.settings.retryPace) {
       const attempts = room.attempts + 1
       await updateRoom(tx, room, { attempts })
       await planJob(

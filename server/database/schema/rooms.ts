@@ -83,7 +83,7 @@ export const rooms = pgTable('rooms', {
   triedSince: timestamp('tried_since', { withTimezone: true }),
   /** When the service was last asked for it, whether or not it answered. */
   askedAt: timestamp('asked_at', { withTimezone: true }),
-  /** When it was last asked and did not answer: it may still make a room that nobody has heard of. */
+  /** When it was last asked and has not answered, be it that the try is under way: it may make a room that nobody has heard of. */
   unansweredAt: timestamp('unanswered_at', { withTimezone: true }),
   /** Warnings about its absence that its hosts have been sent: one under 24 hours before the start, one under an hour. */
   warnings: integer('warnings').notNull().default(0),

@@ -27,6 +27,7 @@ export function isSuccess(status: number): boolean {
 function codeOf(status: number, { credentials }: OutsideRequest): AccountFaultCode {
   if (status === 401) return credentials?.authorization.startsWith('Bearer ') ? 'consentLost' : 'wrongPassword'
   if (status === 404 || status === 410) return 'notFound'
+  if (status < 300) return 'unreadableAnswer'
   return status >= 500 || status === 429 ? 'serverError' : 'refused'
 }
 

@@ -157,8 +157,8 @@ export function calDavAccess(
     const address = new URL(href, calendar.href).href
     const condition: Record<string, string> = etag === null ? { 'if-none-match': '*' } : ifMatch(etag)
     const headers = { 'content-type': 'text/calendar; charset=utf-8', ...condition }
-    const answer = await dav.send(address, 'PUT', headers, text, status => isSuccess(status) || [403, 404, 409, 412].includes(status))
-    if (isSuccess(answer.status)) return { kind: 'written', etag: answer.headers.get('etag') }
+    const answer = await dav.send(address, 'PUT', headers, text, status => isDone(status) || [403, 404, 409, 412].includes(status))
+    if (isDone(answer.status)) return { kind: 'written', etag: answer.headers.get('etag') }
     if (answer.status === 412 || answer.status === 404) return { kind: 'stale' }
     const conflict = conflictingHref(answer.text)
     if (conflict === null) throw new CalendarFault('refused', hostOf(address), answer.status)
@@ -167,11 +167,16 @@ export function calDavAccess(
 
   const remove: CalendarWriting['remove'] = async (calendar, href, etag) => {
     const address = new URL(href, calendar.href).href
-    const { status } = await dav.send(address, 'DELETE', ifMatch(etag), undefined, status => isSuccess(status) || [404, 410, 412].includes(status))
-    return isSuccess(status) ? 'removed' : status === 412 ? 'stale' : 'gone'
+    const { status } = await dav.send(address, 'DELETE', ifMatch(etag), undefined, status => isDone(status) || [404, 410, 412].includes(status))
+    return isDone(status) ? 'removed' : status === 412 ? 'stale' : 'gone'
   }
 
   return { describe, isUnchanged, changesSince, load, listWithin, writing: { put, remove } }
+}
+
+/** Whether a change was made; one that answers for parts of it (207, RFC 4918 §9.6.1) was not, as a whole. */
+function isDone(status: number): boolean {
+  return isSuccess(status) && status !== 207
 }
 
 /** The object that has a UID already (RFC 4791 §5.3.2.1); null where something else was refused. */

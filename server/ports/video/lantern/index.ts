@@ -47,6 +47,8 @@ const roomListSchema = z.object({
 })
 
 const problemSchema = z.object({ error: z.object({ code: z.string(), message: z.string() }) })
+const missingSchema = z.object({ error: z.object({ code: z.literal('no_room') }) })
+const withdrawnSchema = z.union([z.object({ withdrawn: z.literal(true) }), missingSchema])
 
 /** Tokens are renewed when less than this is left of them. */
 const RENEW_BEFORE_SECONDS = 120
@@ -88,11 +90,11 @@ function lanternRooms(url: string, environment: LanternEnvironment, timeoutSecon
     },
     changeRoom: async (credentials, externalId, request) => {
       const found = await call(credentials, { method: 'GET', path: pathOf(externalId), accepted: [404] })
-      if (problemSchema.safeParse(found).success) return 'gone'
+      if (missingSchema.safeParse(found).success) return 'gone'
       read(roomSchema, found)
       const body = differences(describe(request), found)
       if (Object.keys(body).length === 0) return 'same'
-      await call(credentials, { method: 'PATCH', path: pathOf(externalId), body })
+      read(roomSchema, await call(credentials, { method: 'PATCH', path: pathOf(externalId), body }))
       return 'changed'
     },
     listRooms: async (credentials) => {
@@ -100,7 +102,7 @@ function lanternRooms(url: string, environment: LanternEnvironment, timeoutSecon
       return rooms.map(({ id, reference, title, starts_at: start, ends_at: end }) => ({ externalId: id, reference, title, start, end }))
     },
     withdrawRoom: async (credentials, externalId) => {
-      await call(credentials, { method: 'DELETE', path: pathOf(externalId), accepted: [404] })
+      read(withdrawnSchema, await call(credentials, { method: 'DELETE', path: pathOf(externalId), accepted: [404] }))
     },
   }
 

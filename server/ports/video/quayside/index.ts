@@ -39,6 +39,8 @@ const meetingListSchema = z.object({
 })
 
 const problemSchema = z.object({ problem: z.string(), detail: z.string() })
+const missingSchema = z.object({ problem: z.enum(['no_meeting', 'no_user']) })
+const removedSchema = z.union([z.object({ deleted: z.literal(true) }), z.object({ removed: z.literal(true) }), missingSchema])
 
 const CALLS_AT_ONCE = 10
 
@@ -79,7 +81,7 @@ function quaysideVideo(url: string, timeoutSeconds: number): VideoService {
       invite: async (credentials, { name, email }) =>
         userFrom(read(userSchema, await call(credentials, { method: 'POST', path: '/v2/users', body: { name, address: email } })), false),
       withdraw: async (credentials, userId) => {
-        await call(credentials, { method: 'DELETE', path: `/v2/users/${encodeURIComponent(userId)}`, accepted: [404] })
+        read(removedSchema, await call(credentials, { method: 'DELETE', path: `/v2/users/${encodeURIComponent(userId)}`, accepted: [404] }))
       },
     },
     readAccount: async (credentials) => {
@@ -94,7 +96,7 @@ function quaysideVideo(url: string, timeoutSeconds: number): VideoService {
     },
     changeRoom: async (credentials, externalId, request) => {
       const found = await call(credentials, { method: 'GET', path: pathOf(externalId), accepted: [404] })
-      if (problemSchema.safeParse(found).success) return 'gone'
+      if (missingSchema.safeParse(found).success) return 'gone'
       const { organizer, code, ...wanted } = describe(request)
       const meeting = read(meetingSchema, found)
       const isSame = Object.keys(differences(wanted, found)).length === 0 && (meeting.code !== null) === code
@@ -109,7 +111,7 @@ function quaysideVideo(url: string, timeoutSeconds: number): VideoService {
         ({ externalId: key, reference, title: topic, start: begin, end: begin + minutes * 60 }))
     },
     withdrawRoom: async (credentials, externalId) => {
-      await call(credentials, { method: 'DELETE', path: pathOf(externalId), accepted: [404] })
+      read(removedSchema, await call(credentials, { method: 'DELETE', path: pathOf(externalId), accepted: [404] }))
     },
   }
 

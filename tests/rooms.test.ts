@@ -86,16 +86,17 @@ describe('a room', () => {
     await setFault('lantern', 'failing')
     await expect.poll(async () => (await roomOf(own.context, booked.sessionId))?.attempts, soon).toBeGreaterThan(1)
     await own.context.db.update(rooms).set({ unansweredAt: new Date(0) }).where(eq(rooms.sessionId, booked.sessionId))
-    await setFault('lantern', 'slow', 1, 8)
+    // Long enough for a restart on a busy machine.
+    await setFault('lantern', 'slow', 1, 20)
     const attempts = (await roomOf(own.context, booked.sessionId))?.attempts ?? 0
     await expect.poll(async () => (await roomOf(own.context, booked.sessionId))?.attempts, soon).toBeGreaterThan(attempts)
     await own.process.stop('SIGKILL')
     await own.start()
     await cancel(booked)
     const withdrawals = async () => (await trailOf(own.context, workspace, booked.sessionId)).filter(line => line === 'Lantern Rooms withdrew the room.')
-    await expect.poll(withdrawals, soon).toHaveLength(2)
+    await expect.poll(withdrawals, { timeout: 80_000, interval: 200 }).toHaveLength(2)
     expect(await roomsAtService(who.client.name)).toBe(0)
-  })
+  }, 120_000)
 
   it('that the service answers nonsense for is failing, shown, tried again, and never links to a script', async () => {
     await setFault('lantern', 'garbled')

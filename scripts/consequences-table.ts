@@ -46,6 +46,10 @@ const examples: { [Kind in ChangeKind]: Extract<Change, { kind: Kind }> } = {
   moved: { ...moved, kind: 'moved' },
   left: { kind: 'left', by: moved.by, at: 0, client: 'Ana', move: moved.move },
   joined: { ...moved, kind: 'joined' },
+  guestsChanged: {
+    kind: 'guestsChanged', by: moved.by, at: 0,
+    guests: { added: [{ name: 'Dov', email: 'dov@client.example' }], removed: [{ name: 'Eda', email: 'eda@client.example' }] },
+  },
   handedOver: {
     kind: 'handedOver', by: { kind: 'member', name: 'Bo' }, at: 0, chair: 'Host', from: 'Bo', to: 'Cai', code: 'onlyOne', able: ['Cai'],
   },
@@ -62,6 +66,7 @@ const whenWords = {
 } as const
 const roomWords = {
   make: 'made, where the place is by video',
+  keepInStep: 'told of the change',
   withdrawWithLast: 'withdrawn with the last booking',
   moveWithHost: 'made anew where it was the former host’s',
   remove: 'withdrawn',

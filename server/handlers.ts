@@ -5,10 +5,10 @@ import { LockBusy } from './database/lock'
 import { type JobName, type JobSubject, planJob, readJobSubject } from './jobs/queue'
 import { type FaultReport, silent } from './log'
 import { auditNightly } from './audit'
-import { expireRequests } from './booking'
+import { expireRequests, sendList } from './booking'
 import { lookAtAccount, lookFailed, writeEntries, writingFailed } from './calendar-sync'
 import { cleanUp } from './maintenance'
-import { deliver, deliveryFailed } from './messages'
+import { deliver, deliveryFailed, planReminders } from './messages'
 import { changeRoom, changingFailed, lookAtVideoAccount, makeRoom, planLooks, roomJobFailed, sweepRooms, warnOfMissingLinks, withdrawalFailed, withdrawRoom } from './rooms'
 
 /** What runs for each kind of job. The queue itself knows none of it. */
@@ -27,6 +27,8 @@ const handlers: Record<JobName, Handler> = {
   withdrawRoom: { run: withdrawRoom, failed: withdrawalFailed },
   lookAtCalendars: { run: lookAtAccount, failed: lookFailed },
   writeEntries: { run: writeEntries, failed: writingFailed },
+  // Tried again by the queue itself: nobody waits for it whom an error could be shown.
+  sendList: { run: sendList, failed: async (_context, _subject, error) => Promise.reject(error) },
   deliver: { run: deliver, failed: deliveryFailed },
 }
 
@@ -47,6 +49,7 @@ export function taskListFor(context: Context, report: FaultReport = silent): Tas
         await handler.failed(context, subject, error)
       }
     }])),
+    planReminders: async () => planReminders(context),
     expireRequests: async () => expireRequests(context),
     cleanUp: async () => cleanUp(context),
     lookAtVideoAccounts: async () => planLooks(context),

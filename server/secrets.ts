@@ -83,6 +83,36 @@ export function feedToken(secret: string, use: 'feed' | 'free/busy', host: { wor
   return tokenFor(host.workspaceId, mac(secret, use, `${host.workspaceId} ${host.id} ${host.feedSeed}`).subarray(0, 24))
 }
 
+/** The token of a client's list of bookings: workspace (16 bytes), one of the bookings (16), when it ends (4), 160 bits over them. */
+export function listToken(secret: string, { workspaceId, id }: { workspaceId: string, id: string }, expiresAt: number): string {
+  const end = Buffer.alloc(4)
+  end.writeUInt32BE(expiresAt)
+  const about = Buffer.concat([Buffer.from(`${workspaceId}${id}`.replaceAll('-', ''), 'hex'), end])
+  return Buffer.concat([about, mac(secret, 'list of bookings', about.toString('hex')).subarray(0, 20)]).toString('base64url')
+}
+
+/** The booking whose client's list a token opens, and until when (seconds); null for any other text. */
+export function readListToken(secret: string, token: string): { workspaceId: string, id: string, expiresAt: number } | null {
+  if (!/^[A-Za-z0-9_-]{75}$/.test(token)) return null
+  const bytes = Buffer.from(token, 'base64url')
+  const read = { workspaceId: uuidOf(bytes), id: uuidOf(bytes.subarray(16)), expiresAt: bytes.readUInt32BE(32) }
+  return tokensMatch(listToken(secret, read, read.expiresAt), token) ? read : null
+}
+
+/** The token in a reminder that ends reminders: the workspace (16 bytes), the delivery (16 bytes) and 128 bits over both. */
+export function reminderToken(secret: string, { workspaceId, id }: { workspaceId: string, id: string }): string {
+  const ids = Buffer.from(`${workspaceId}${id}`.replaceAll('-', ''), 'hex')
+  return Buffer.concat([ids, mac(secret, 'reminders', ids.toString('hex')).subarray(0, 16)]).toString('base64url')
+}
+
+/** The delivery whose token it is; null for any other text. */
+export function deliveryOfReminderToken(secret: string, token: string): { workspaceId: string, id: string } | null {
+  if (!/^[A-Za-z0-9_-]{64}$/.test(token)) return null
+  const bytes = Buffer.from(token, 'base64url')
+  const delivery = { workspaceId: uuidOf(bytes), id: uuidOf(bytes.subarray(16)) }
+  return tokensMatch(reminderToken(secret, delivery), token) ? delivery : null
+}
+
 function tokenFor(id: string, unguessable: Buffer): string {
   return Buffer.concat([Buffer.from(id.replaceAll('-', ''), 'hex'), unguessable]).toString('base64url')
 }

@@ -192,6 +192,7 @@ const rows: [call: string, allowed: number, stranger: number, body?: string][] =
   ['POST /api/desk/bookings/{ownBooking}/close', 400, 404, '{}'],
   ['GET /api/desk/bookings/{ownBooking}/openings?from=2031-03-03&to=2031-03-04&timeZone=UTC', 200, 404],
   ['POST /api/desk/bookings/{ownBooking}/move', 400, 404, '{}'],
+  ['POST /api/desk/bookings/{ownBooking}/guests', 400, 404, '{"add":0}'],
   ['POST /api/desk/bookings/{ownBooking}/approve', 409, 404, '{}'],
   ['POST /api/desk/bookings/{ownBooking}/attendance', 400, 404, '{}'],
   ['POST /api/desk/confirm/send', 409, 409, '{}'],

@@ -30,7 +30,7 @@ interface Scene {
   neighbour: Booked
   hostId: string
 }
-type Person = 'client' | 'guest' | 'host' | 'otherHost' | 'neighbour'
+type Person = 'client' | 'guest' | 'newGuest' | 'host' | 'otherHost' | 'neighbour'
 /** The first word of the subject and the method, or nothing. */
 type Heard = Partial<Record<Person, [subject: string, method: 'REQUEST' | 'CANCEL' | null]>>
 
@@ -83,6 +83,13 @@ const table: [change: string, kind: 'talk' | 'asked' | 'shared', act: (scene: Sc
     { client: ['Cancelled', null], guest: ['Cancelled', null], host: ['Cancelled', null] }],
   ['a client moves a request', 'asked', scene => publicly(scene, 'move', { start: hour(scene.booking.start, 1) }),
     { client: ['New time', null], guest: ['New time', null], host: ['New time', null] }],
+  ['a client takes a guest off the list', 'talk', scene => publicly(scene, 'guests', { remove: [`guest-of-${scene.booking.email}`] }),
+    { client: ['Guests changed', 'REQUEST'], guest: ['No longer invited', 'CANCEL'], host: ['Guests changed', 'REQUEST'] }],
+  ['a member invites another guest', 'shared', scene =>
+    desk(scene, `bookings/${scene.booking.bookingId}/guests`, { add: [{ email: people(scene).newGuest, name: 'Nia' }] }),
+  { client: ['Guests changed', 'REQUEST'], newGuest: ['Talk', 'REQUEST'], host: ['Guests changed', 'REQUEST'] }],
+  ['a client brings a guest along to a request', 'asked', scene => publicly(scene, 'guests', { add: [{ email: people(scene).newGuest }] }),
+    { client: ['Guests changed', null], newGuest: ['Asked', null], host: ['Guests changed', null] }],
   ['one of two cancels', 'shared', scene => publicly(scene, 'cancel'),
     { client: ['Cancelled', 'CANCEL'], guest: ['Cancelled', 'CANCEL'], host: ['Cancelled', 'REQUEST'] }],
   ['a member moves two', 'shared', scene =>
@@ -92,7 +99,7 @@ const table: [change: string, kind: 'talk' | 'asked' | 'shared', act: (scene: Sc
 
 let known = new Map<string, number>()
 const people = ({ workspace, booking, neighbour, hostId }: Scene): Record<Person, string> => ({
-  client: booking.email, guest: `guest-of-${booking.email}`, neighbour: neighbour.email,
+  client: booking.email, guest: `guest-of-${booking.email}`, newGuest: `new-guest-of-${booking.email}`, neighbour: neighbour.email,
   host: workspace.hosts.find(host => host.id === hostId)?.email ?? '',
   otherHost: workspace.hosts.find(host => host.id !== hostId)?.email ?? '',
 })
@@ -118,6 +125,7 @@ async function heardSince(scene: Scene): Promise<Heard> {
     const text = await mailText(mail.id)
     const method = /^METHOD:(\w+)/m.exec(text)?.[1]
     heard[person] = [mail.subject.split(':')[0]?.split(',')[0] ?? '', method === 'REQUEST' || method === 'CANCEL' ? method : null]
+    if (method) expect(text.replace(/\r?\n /g, ''), `the entry names ${person}`).toMatch(new RegExp(`^ATTENDEE.*mailto:${address}`, 'm'))
     // Nobody reads the address of a client whom they do not host.
     const strangers = person === 'client' || person === 'guest' ? [scene.neighbour.email] : person === 'neighbour' ? [scene.booking.email] : []
     for (const stranger of strangers) expect(text.replace(/\r?\n /g, '')).not.toContain(stranger)

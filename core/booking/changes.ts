@@ -3,6 +3,7 @@ import type { Occasion } from '../messages/occasions'
 import type { RoomWay } from '../rooms/ways'
 import type { AssignmentCode } from '../rotation'
 import { MINUTE } from '../time/civil'
+import { type GuestChange, nameGuest } from './guests'
 import type { BookingState } from './states'
 import type { TrailEntry, TrailValues } from './trail'
 
@@ -43,6 +44,8 @@ interface ChangeFields {
   /** A booking goes to another session than the one it shared with others; the two halves of that. */
   left: { client: string, move: Move }
   joined: Moved
+  /** Other people come along with the client. */
+  guestsChanged: { guests: GuestChange }
   attended: object
   missed: object
   roomReady: { way: RoomWay, service: string, number: string | null, attempt: number }
@@ -64,8 +67,8 @@ export type ChangeKind = keyof ChangeFields
 export type ChangeOf<Kind extends ChangeKind> = ChangeFields[Kind] & { kind: Kind, by: Actor, at: number }
 export type Change = { [Kind in ChangeKind]: ChangeOf<Kind> }[ChangeKind]
 
-/** `formerHosts` and `newHosts`: who no longer sits in a session after a change, and who does since. */
-export type Recipient = 'client' | 'guests' | 'hosts' | 'formerHosts' | 'newHosts'
+/** `former` and `new`: who no longer takes part in a session after a change, and who does since. */
+export type Recipient = 'client' | 'guests' | 'formerGuests' | 'newGuests' | 'hosts' | 'formerHosts' | 'newHosts'
 export const everybody: readonly Recipient[] = ['client', 'guests', 'hosts']
 
 export interface MessageConsequence {
@@ -95,8 +98,8 @@ interface ChangeRow<Kind extends ChangeKind> {
   messages: readonly MessageConsequence[]
   /** Whose calendar entries it alters: their SEQUENCE is raised. */
   revises: readonly ('client' | 'hosts')[]
-  /** What becomes of the session's room: made where the place is by video, or withdrawn with the last booking. */
-  room: 'make' | 'withdrawWithLast' | 'moveWithHost' | 'renew' | 'give' | 'remove' | 'followPlace' | null
+  /** What becomes of the session's room: made where the place is by video, told of the change, or withdrawn with the last booking. */
+  room: 'make' | 'keepInStep' | 'withdrawWithLast' | 'moveWithHost' | 'renew' | 'give' | 'remove' | 'followPlace' | null
   /** When it can be made: until the session is over, from its start on, or at any time. */
   during: 'untilEnd' | 'fromStart' | 'always'
 }
@@ -190,6 +193,21 @@ export const changeTable: { [Kind in ChangeKind]: ChangeRow<Kind> } = {
     messages: [{ occasion: 'moved', to: everybody, when: 'withRoom' }],
     revises: ['client', 'hosts'],
     room: 'make',
+    during: 'untilEnd',
+  },
+  guestsChanged: {
+    subject: 'booking', from: ['awaitingApproval', 'confirmed'], to: null,
+    trail: ({ by, guests }) => [{
+      code: 'guestsChanged',
+      values: { by: by.kind === 'client' ? 'client' : 'member', name: by.name, added: guests.added.map(nameGuest), removed: guests.removed.map(nameGuest) },
+    }],
+    messages: [
+      { occasion: 'guestAdded', to: ['newGuests'], when: 'withRoom' },
+      { occasion: 'guestRemoved', to: ['formerGuests'], when: 'now' },
+      { occasion: 'guestsChanged', to: ['client', 'hosts'], when: 'now' },
+    ],
+    revises: ['client', 'hosts'],
+    room: 'keepInStep',
     during: 'untilEnd',
   },
   attended: {
@@ -309,7 +327,7 @@ export interface BookingTimes {
 /**
  * Whether a change may be made to a booking as it stands; views, use cases and messages all ask here. Instants in seconds.
  */
-export function changeRefusal(kind: LaterChangeKind | 'joined', booking: BookingTimes, now: number): ChangeRefusal | null {
+export function changeRefusal(kind: LaterChangeKind | 'joined' | 'guestsChanged', booking: BookingTimes, now: number): ChangeRefusal | null {
   const { from, during } = changeTable[kind]
   if (!from.includes(booking.state)) return 'wrongState'
   if (during === 'fromStart') return booking.start <= now ? null : 'notBegun'
@@ -337,7 +355,10 @@ export function clientRefusal(kind: 'moved' | 'cancelled', booking: BookingTimes
   return until === null || now > booking.start - until * MINUTE ? 'pastDeadline' : null
 }
 
-/** What a message or a page tells of a move. */
-export function moveOf(change: Change): Move | null {
-  return change.kind === 'moved' || change.kind === 'left' || change.kind === 'joined' ? change.move : null
+/** What a message or a page tells of a change beyond what the booking is since. */
+export function tellingOf(change: Change): { move: Move | null, guests: GuestChange | null } {
+  return {
+    move: change.kind === 'moved' || change.kind === 'left' || change.kind === 'joined' ? change.move : null,
+    guests: change.kind === 'guestsChanged' ? change.guests : null,
+  }
 }

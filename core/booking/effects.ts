@@ -82,7 +82,7 @@ export function effectsOf(change: Change, situation: Situation): Effect[] {
   if (revises.includes('hosts') && !situation.isOver) effects.push({ kind: 'writeEntries', at })
   const roomMoves = room === 'moveWithHost' && situation.roomMoves
   const isRenewed = room === 'renew'
-  const staysWithService = room === 'make' || (room === 'withdrawWithLast' && !situation.isLast) || (room === 'moveWithHost' && !roomMoves)
+  const staysWithService = room === 'make' || room === 'keepInStep' || (room === 'withdrawWithLast' && !situation.isLast) || (room === 'moveWithHost' && !roomMoves)
   if (staysWithService && revises.includes('hosts') && situation.roomState === 'ready' && !situation.isOver) effects.push({ kind: 'changeRoom', at })
   if (change.kind === 'roomGiven') effects.push({ kind: 'giveRoom', at, link: change.link })
   if (roomMoves || isRenewed) {

@@ -32,6 +32,7 @@ const entrySchemas = {
   }),
   /** A client went from this session to one at another time. */
   left: z.object({ client: text, to: z.number() }),
+  guestsChanged: z.object({ by: z.enum(['client', 'member']), name: text, added: z.array(text), removed: z.array(text) }),
   attended: z.object({ member: text }),
   missed: z.object({ member: text }),
   cancelled: z.object({ by: z.enum(['client', 'member']), name: text, reason: text.nullable() }),
@@ -86,7 +87,7 @@ const unionMembers = [
   member('roomAsked'), member('roomReady'), member('roomFailed'), member('roomRenewed'), member('roomUnowned'), member('roomWithdrawn'),
   member('roomNotWithdrawn'), member('roomRemoved'), member('placeChanged'), member('linkMissing'), member('roomLost'), member('roomChanged'), member('roomNotChanged'), member('roomWaits'), member('messageSent'), member('messageFailed'), member('messageUnknown'), member('messageOvertaken'),
   member('messageHeld'), member('titleFailed'), member('handedOver'),
-  member('attended'), member('missed'), member('expired'), member('moved'), member('left'),
+  member('attended'), member('missed'), member('expired'), member('moved'), member('left'), member('guestsChanged'),
   member('entryWritten'), member('entryRemoved'), member('entryFailed'), member('entryNoticed'),
 ] as const
 

@@ -52,6 +52,12 @@ export function formatTrailEntry(entry: TrailEntry, zone: string, locale: string
     }
     case 'left':
       return `${entry.values.client} moved to ${day(entry.values.to)}.`
+    case 'guestsChanged': {
+      const { by, name, added, removed } = entry.values
+      const who = by === 'member' ? capital(name) : name
+      const did = [...added.length > 0 ? [`invited ${formatList(added)}`] : [], ...removed.length > 0 ? [`took ${formatList(removed)} off the guests`] : []]
+      return `${who} ${did.join(' and ')}.`
+    }
     case 'attended':
       return `${capital(entry.values.member)} marked it as attended.`
     case 'missed':

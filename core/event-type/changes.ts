@@ -3,6 +3,7 @@ import type { Definition } from './definition'
 import { formatDurations } from '../catalogue/event-type'
 import { describeRoomOptions, wayWords } from '../catalogue/rooms'
 import type { Panel } from './panels'
+import { describeReminders } from './reminders'
 import { describeChairs, describeHorizon, describePlaces, describeHours, describeTerms } from './sentence'
 import type { Settings } from './settings'
 
@@ -103,6 +104,7 @@ const parts: readonly Part[] = [
     (approvalHours === null ? 'until the start' : formatDuration(approvalHours * 60))),
   setting('guests', 'Guests', 'guests', settings => (settings.guests ? 'allowed' : 'not allowed')),
   setting('clientTerms', 'Moving and cancelling', 'clientTerms', ({ clientTerms }) => describeTerms(clientTerms)),
+  setting('reminders', 'Reminders', 'reminders', ({ reminders }) => or(describeReminders(reminders, 'en-GB'), 'none')),
   setting('questions', 'Questions', 'questions', settings =>
     or(formatList(settings.questions.map(question => `“${question.label}”`)), 'none'),
   ),

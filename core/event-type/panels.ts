@@ -15,6 +15,7 @@ export const panels = [
   'approval',
   'guests',
   'clientTerms',
+  'reminders',
   'questions',
   'afterwards',
   'address',

@@ -7,6 +7,7 @@ import { formatDurations, placeWords } from '../catalogue/event-type'
 import { allQuestions } from '../intake/question-sets'
 import { panels } from './panels'
 import { poolIdOf } from './groups'
+import { describeReminders, PRESET_REMINDERS, reminderKey } from './reminders'
 import type { Chair, Settings, StoredHorizon } from './settings'
 
 /** The sentence that describes an event type; each phrase names the panel that edits it. */
@@ -29,7 +30,7 @@ export function sentenceOf(settings: Settings, chairs: readonly Chair[], locale:
     { text: ', starting ' },
     { text: formatRepeatInterval(settings.startEveryMinutes), panel: 'startEvery' },
     ...describeBuffers(settings),
-    ...describeExtras(settings),
+    ...describeExtras(settings, locale),
   ]
   const asked = allQuestions(settings).length
   if (asked > 0) phrases.push({ text: ', and answer ' }, { text: plural(asked, 'question'), panel: 'questions' })
@@ -152,7 +153,10 @@ export function describeTerms({ moveUntilMinutes, cancelUntilMinutes }: Terms): 
   ])
 }
 
-function describeExtras(settings: Settings): Phrase[] {
+const isPreset = (reminders: Settings['reminders']) =>
+  reminders.map(reminderKey).sort().join() === PRESET_REMINDERS.map(reminderKey).sort().join()
+
+function describeExtras(settings: Settings, locale: string): Phrase[] {
   const perHost = describeLimits(settings.dailyLimit, settings.weeklyLimit)
   const inTotal = describeLimits(settings.totalDailyLimit, settings.totalWeeklyLimit)
   const limits = [...(perHost ? [`${perHost} for each host`] : []), ...(inTotal ? [`${inTotal} in total`] : [])]
@@ -165,6 +169,10 @@ function describeExtras(settings: Settings): Phrase[] {
     ...(settings.approval ? [{ text: describeApproval(settings), panel: 'approval' as const }] : []),
     ...(settings.guests ? [] : [{ text: 'without guests', panel: 'guests' as const }]),
     ...(hasTerms(settings.clientTerms) ? [{ text: describeTerms(settings.clientTerms), panel: 'clientTerms' as const }] : []),
+    ...(isPreset(settings.reminders) ? [] : [{
+      text: settings.reminders.length > 0 ? `with reminders ${describeReminders(settings.reminders, locale)}` : 'without reminders',
+      panel: 'reminders' as const,
+    }]),
     ...describeRoom(settings).map(text => ({ text, panel: 'place' as const })),
   ]
   return extras.flatMap(extra => [{ text: ', ' }, extra])

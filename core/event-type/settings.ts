@@ -10,6 +10,7 @@ import { fault, faultIssue, noRepeats } from '../validation'
 import { roomOptionsSchema } from '../rooms/options'
 import { linkSchema, waysSchema } from '../rooms/ways'
 import { placeKinds } from './place-kinds'
+import { PRESET_REMINDERS, remindersSchema } from './reminders'
 
 /** What an event type's owner decides, apart from who sits in its chairs. */
 
@@ -98,6 +99,7 @@ export const settingsSchema = z.strictObject({
     moveUntilMinutes: whole(0, MOST_TERM_MINUTES).nullable(),
     cancelUntilMinutes: whole(0, MOST_TERM_MINUTES).nullable(),
   }).default({ moveUntilMinutes: 0, cancelUntilMinutes: 0 }),
+  reminders: remindersSchema.default([...PRESET_REMINDERS]),
   /** Whether clients may bring people along. */
   guests: z.boolean().default(true),
   hours: z.discriminatedUnion('mode', [

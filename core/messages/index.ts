@@ -18,13 +18,20 @@ export interface MessageFields {
   workspace: { name: string }
   eventType: { name: string, page: string }
   client: { name: string, email: string, phone: string }
-  booking: { page: string, canMove: boolean, canCancel: boolean, isRequest: boolean, heldUntil: number | null }
+  /** `client`: who has booked, whoever reads it. */
+  booking: { client: string, page: string, canMove: boolean, canCancel: boolean, isRequest: boolean, heldUntil: number | null }
   /** Who made the change that the message is about. */
   actor: string
   session: { page: string }
   hostNames: readonly string[]
   /** Whether other people host it than before a move. */
   hasOtherHosts: boolean
+  /** Where the reader of a reminder ends reminders. */
+  remindersPage: string
+  /** Where a client finds all their bookings, in the mail that gives the link. */
+  listPage: string
+  /** Who comes along with the client, and who does so or no longer does since the change. */
+  guests: { all: readonly string[], added: readonly string[], removed: readonly string[] }
   reason: string
   place: string
   /** What whoever has booked should know about the place. */
@@ -61,6 +68,7 @@ export function renderMessage(occasion: Occasion, audience: Audience, fields: Me
     session: { ...fields.session, title: withHosts(fields.eventType.name, fields.hostNames) },
     hosts: formatList(fields.hostNames),
     booking: { ...fields.booking, heldUntil: heldUntil(fields) },
+    guests: { added: formatList(fields.guests.added), removed: formatList(fields.guests.removed) },
     when: {
       short: `${formatDay(start, readerZone, locale)} ${formatTime(start, readerZone, locale)}`,
       other: other ? formatSessionTime(other.start, other.end, readerZone, locale) : '',
@@ -94,6 +102,7 @@ export function formatSessionTime(start: number, end: number, zone: string, loca
 }
 
 function factsOf(occasion: Occasion, audience: Audience, fields: MessageFields): [string, string][] {
+  if (occasionTable[occasion].isGeneral) return []
   const { start, end, now, readerZone, otherZone, locale } = fields.when
   const facts: [string, string][] = [['When', formatSessionTime(start, end, readerZone, locale)]]
   // Two zones with the same clock need not be told apart.
@@ -111,6 +120,7 @@ function factsOf(occasion: Occasion, audience: Audience, fields: MessageFields):
     facts.push(['Client', fields.client.name], ['E-mail', fields.client.email])
     if (fields.client.phone) facts.push(['Phone', fields.client.phone])
   }
+  if (fields.guests.all.length > 0) facts.push(['Guests', formatList(fields.guests.all)])
   if (occasionTable[occasion].withAnswers) {
     for (const answer of fields.answers) facts.push([answer.label, answer.text])
   }

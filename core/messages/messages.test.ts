@@ -6,11 +6,11 @@ const fields = (change: Partial<MessageFields> = {}): MessageFields => ({
   workspace: { name: 'Fernhollow' },
   eventType: { name: 'Triage', page: 'https://book.example/f/triage' },
   client: { name: 'Ana', email: 'ana@place.example', phone: '' },
-  booking: { page: 'https://book.example/bookings/t', canMove: true, canCancel: true, isRequest: false, heldUntil: null },
+  booking: { client: 'Ana', page: 'https://book.example/bookings/t', canMove: true, canCancel: true, isRequest: false, heldUntil: null },
   actor: 'Ana',
   session: { page: 'https://book.example/desk/sessions/s' },
   hostNames: ['Ottoline Marsh'],
-  hasOtherHosts: false, reason: '',
+  hasOtherHosts: false, reason: '', remindersPage: '', listPage: '', guests: { all: [], added: [], removed: [] },
   place: 'By video', placeNote: '',
   room: { expected: true, link: 'https://rooms.example/r/1', number: '123 456', passcode: '987', underMainUser: false },
   answers: [],
@@ -47,6 +47,16 @@ describe('messages', () => {
     expect(moved(false)).toContain('The time before was Sunday 28 March 2027, 15:00 to 15:20 Kolkata time')
     expect(moved(false)).not.toContain('You now meet')
     expect(moved(true)).toContain('You now meet Ottoline Marsh.')
+  })
+
+  it('of a change of guests say who comes and who no longer does', () => {
+    const guests = { all: ['Bo (bo@place.example)'], added: ['Bo (bo@place.example)'], removed: ['cai@place.example'] }
+    const toClient = renderMessage('guestsChanged', 'client', fields({ guests })).text
+    expect(toClient).toContain('You have changed who comes with you to Triage with Ottoline Marsh.')
+    expect(toClient).toContain('Now invited: Bo (bo@place.example). No longer invited: cai@place.example.')
+    const toHost = renderMessage('guestsChanged', 'host', fields({ guests, actor: 'Ottoline Marsh' })).text
+    expect(toHost).toContain('Ottoline Marsh has changed who comes with Ana to Triage.')
+    expect(toHost).toContain('Guests: Bo (bo@place.example)')
   })
 
   it.each([[true, true, 'See, move or cancel this'], [true, false, 'See or move this'], [false, true, 'See or cancel this'], [false, false, 'See this']])(

@@ -1,10 +1,11 @@
-import type { BookingState } from '../booking/states'
+import { type BookingState, bookingStates } from '../booking/states'
 
 /** The messages that go out by themselves: when each is still true, what goes with it, and its words in Liquid. */
 
 export const occasions = [
   'booked', 'awaitingApproval', 'declined', 'expired', 'cancelled', 'moved', 'movedAway', 'left', 'linkFollows', 'newLink', 'linkRemoved',
   'placeChanged', 'linkMissing', 'handedOver', 'handedAway',
+  'guestAdded', 'guestRemoved', 'guestsChanged', 'before', 'bookingsList',
 ] as const
 export type Occasion = (typeof occasions)[number]
 
@@ -30,12 +31,14 @@ interface OccasionRow {
   states: readonly BookingState[]
   /** iTIP method (RFC 5546) of the calendar entry that goes with it; null where there is no entry. */
   calendar: 'REQUEST' | 'CANCEL' | null
-  /** Until when sending makes sense: the session's start or end, or a day after it was planned where that is later. */
-  lasts: 'start' | 'end' | 'dayOrStart'
+  /** Until when sending makes sense: the session's start or end, a day after it was planned, or that where it is later than the start. */
+  lasts: 'start' | 'end' | 'dayOrStart' | 'day'
+  /** Whether it tells of something else than the one booking. */
+  isGeneral?: true
   /** Whether the client's answers stand in it. */
   withAnswers: boolean
-  /** Whether it goes to those who hosted the session before, and no longer do. */
-  isForFormerHosts?: true
+  /** Whether it goes to those who hosted the session or came along before, and no longer do. */
+  isFarewell?: true
   wording: Record<Audience, Wording>
 }
 
@@ -47,9 +50,12 @@ const manage =
 const linkFollows =
   '{% if room.expected and room.link == "" %} The video link is still being made and follows in another mail.{% endif %}'
 
-const toHostsOnly: Wording = { subject: '', opening: '', closing: '' }
-const toFormerHosts = {
-  states: [...CONFIRMED, 'awaitingApproval'], calendar: 'CANCEL', lasts: 'end', withAnswers: false, isForFormerHosts: true,
+const guestsSince =
+  '{% if guests.added != "" %} Now invited: {{ guests.added }}.{% endif %}{% if guests.removed != "" %} No longer invited: {{ guests.removed }}.{% endif %}'
+
+const notSent: Wording = { subject: '', opening: '', closing: '' }
+const farewell = {
+  states: [...CONFIRMED, 'awaitingApproval'], calendar: 'CANCEL', lasts: 'end', withAnswers: false, isFarewell: true,
 } as const
 
 export const occasionTable: Record<Occasion, OccasionRow> = {
@@ -172,9 +178,9 @@ export const occasionTable: Record<Occasion, OccasionRow> = {
   },
   movedAway: {
     name: 'the move to another host',
-    ...toFormerHosts,
+    ...farewell,
     wording: {
-      client: toHostsOnly,
+      client: notSent,
       host: {
         subject: 'No longer yours: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
         opening: '{{ actor }} has moved {{ eventType.name }}{% if actor != client.name %} with {{ client.name }}{% endif %} from {{ when.other }} to a time when you are not free, so you no longer host it. Who hosts it now: {{ hosts }}.',
@@ -189,7 +195,7 @@ export const occasionTable: Record<Occasion, OccasionRow> = {
     lasts: 'end',
     withAnswers: false,
     wording: {
-      client: toHostsOnly,
+      client: notSent,
       host: {
         subject: 'Moved elsewhere: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
         opening: '{{ client.name }} now has another time, {{ when.other }}, and no longer comes to this session.',
@@ -280,7 +286,7 @@ export const occasionTable: Record<Occasion, OccasionRow> = {
     lasts: 'end',
     withAnswers: false,
     wording: {
-      client: toHostsOnly,
+      client: notSent,
       host: {
         subject: 'No video link yet: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
         opening: '{% if room.link != "" %}The video link for {{ eventType.name }} with {{ client.name }} has just come.{% else %}There is still no video link for {{ eventType.name }} with {{ client.name }}. Temporia goes on trying, and your client knows that the link follows. You can paste a link of your own, or meet elsewhere.{% endif %}',
@@ -309,13 +315,90 @@ export const occasionTable: Record<Occasion, OccasionRow> = {
   },
   handedAway: {
     name: 'the hand-over',
-    ...toFormerHosts,
+    ...farewell,
     wording: {
-      client: toHostsOnly,
+      client: notSent,
       host: {
         subject: 'No longer yours: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
         opening: '{{ actor }} has handed over {{ eventType.name }} with {{ client.name }}, so you no longer host it. Who hosts it now: {{ hosts }}.',
         closing: '{{ workspace.name }}',
+      },
+    },
+  },
+  before: {
+    name: 'the reminder',
+    states: ['confirmed'],
+    calendar: null,
+    lasts: 'start',
+    withAnswers: false,
+    wording: {
+      client: {
+        subject: 'Reminder: {{ eventType.name }}, {{ when.short }}',
+        opening: `Hello {{ client.name }},\n\nA reminder of your {{ session.title }}.${linkFollows}`,
+        closing: `${manage}{{ workspace.name }}\n\nIf you would rather not be reminded: {{ remindersPage }}`,
+      },
+      host: notSent,
+    },
+  },
+  bookingsList: {
+    name: 'the list of bookings',
+    states: bookingStates,
+    calendar: null,
+    lasts: 'day',
+    isGeneral: true,
+    withAnswers: false,
+    wording: {
+      client: {
+        subject: 'Your bookings with {{ workspace.name }}',
+        opening: 'Hello {{ client.name }},\n\nHere is the link to all your bookings with {{ workspace.name }}, to see, move or cancel them. It works for 24 hours, as often as you like. If you have not asked for it, you need not do anything.',
+        closing: 'Your bookings: {{ listPage }}\n\n{{ workspace.name }}',
+      },
+      host: notSent,
+    },
+  },
+  guestAdded: {
+    name: 'the invitation',
+    states: [...CONFIRMED, 'awaitingApproval'],
+    calendar: 'REQUEST',
+    lasts: 'end',
+    withAnswers: false,
+    wording: {
+      client: {
+        subject: '{{ eventType.name }}, {{ when.short }}',
+        opening: `Hello {{ client.name }},\n\n{{ booking.client }} brings you along to {% if booking.isRequest %}{{ eventType.name }}. {{ hosts }} still has to approve it; you will get a mail either way.{% else %}{{ session.title }}.${linkFollows}{% endif %}`,
+        closing: '{{ workspace.name }}',
+      },
+      host: notSent,
+    },
+  },
+  guestRemoved: {
+    name: 'the end of the invitation',
+    ...farewell,
+    wording: {
+      client: {
+        subject: 'No longer invited: {{ eventType.name }}, {{ when.short }}',
+        opening: 'Hello {{ client.name }},\n\nYou were to come along to {{ eventType.name }} with {{ booking.client }}. {{ actor }} has taken you off the list, so you are not expected any more.',
+        closing: '{{ workspace.name }}',
+      },
+      host: notSent,
+    },
+  },
+  guestsChanged: {
+    name: 'the change of guests',
+    states: [...CONFIRMED, 'awaitingApproval'],
+    calendar: 'REQUEST',
+    lasts: 'end',
+    withAnswers: false,
+    wording: {
+      client: {
+        subject: 'Guests changed: {{ eventType.name }}, {{ when.short }}',
+        opening: `Hello {{ client.name }},\n\n{% if actor == client.name %}You have{% else %}{{ actor }} has{% endif %} changed who comes with you to {{ session.title }}.${guestsSince}`,
+        closing: `${manage}{{ workspace.name }}`,
+      },
+      host: {
+        subject: 'Guests changed: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
+        opening: `{{ actor }} has changed who comes {% if actor == client.name %}along{% else %}with {{ client.name }}{% endif %} to {{ eventType.name }}.${guestsSince}`,
+        closing: 'Everything about this session: {{ session.page }}',
       },
     },
   },
@@ -335,5 +418,6 @@ const DAY = 24 * 3600
 /** Until when sending makes sense. Instants in seconds. */
 export function messageDeadline(occasion: Occasion, session: { start: number, end: number }, plannedAt: number): number {
   const { lasts } = occasionTable[occasion]
+  if (lasts === 'day') return plannedAt + DAY
   return lasts === 'dayOrStart' ? Math.max(session.start, plannedAt + DAY) : session[lasts]
 }

@@ -98,6 +98,8 @@ export const bookingViewSchema = z.strictObject({
 /** What the client's side of the HTTP interface says of a booking. */
 export type BookingView = z.infer<typeof bookingViewSchema>
 
+export const guestsViewSchema = z.array(z.strictObject({ name: text, email: text }))
+
 export const clientPageViewSchema = z.strictObject({
   booking: bookingViewSchema,
   workspace: z.strictObject({ slug: text, name: text, colour: text }),
@@ -105,6 +107,10 @@ export const clientPageViewSchema = z.strictObject({
   client: z.strictObject({ name: text, email: text }),
   hostZone: text,
   answers: z.array(answerTextSchema),
+  guests: guestsViewSchema,
+  /** Whether the client may change the list, and invite further ones. */
+  mayChangeGuests: z.boolean(),
+  mayInvite: z.boolean(),
   cancelReason: text.nullable(),
   /** Where the client would like to meet, until the host has said where. */
   suggestion: text.nullable(),
@@ -120,3 +126,20 @@ export const clientPageViewSchema = z.strictObject({
 })
 /** What the client's own page shows, in one piece. */
 export type ClientPageView = z.infer<typeof clientPageViewSchema>
+
+/** Whether an address is reminded of its bookings with a workspace. */
+export const remindersViewSchema = z.strictObject({
+  workspace: z.strictObject({ slug: text, name: text }), address: text, wanted: z.boolean(),
+})
+export type RemindersView = z.infer<typeof remindersViewSchema>
+
+/** All bookings of an address with a workspace, the latest start first; `page` is the path of each one's own page. */
+export const clientListViewSchema = z.strictObject({
+  workspace: z.strictObject({ slug: text, name: text }), address: text,
+  /** Whether the link is too old; then nothing is listed. */
+  hasEnded: z.boolean(),
+  bookings: z.array(z.strictObject({
+    page: text, eventType: text, hosts: z.array(text), state: z.enum(bookingStates), timeZone: text, start: instant, end: instant,
+  })),
+})
+export type ClientListView = z.infer<typeof clientListViewSchema>

@@ -10,7 +10,7 @@ import { storedPlanSchema } from '../hours/plan'
 import { placeKinds } from '../event-type/place-kinds'
 import { occasions } from '../messages/occasions'
 import { roomWays } from '../rooms/ways'
-import { answerTextSchema } from './client'
+import { answerTextSchema, guestsViewSchema } from './client'
 import { assignmentViewSchema } from './rotation'
 
 /** What the desk's calls answer, shared by the server that fills it and the screens that show it. Instants in seconds. */
@@ -261,6 +261,7 @@ export const sessionViewSchema = z.strictObject({
       cancelReason: text.nullable(),
       /** Where the client would like to meet. */
       suggestion: text.nullable(),
+      guests: guestsViewSchema,
       answers: z.array(answerTextSchema),
       /** The client's own page. */
       page: text.nullable(),

@@ -9,6 +9,7 @@ import { bookingPage, formatPlace, loadBookingDetails, loadSessionBookings } fro
 import { viewAssignments } from '../rotation'
 import { readTrail } from '../trail'
 import { reachesSession, sessionsOf } from './scope'
+import { guestsView } from './view'
 
 /** What members see of one session. */
 
@@ -71,7 +72,7 @@ export async function viewSession(context: Context, member: SignedIn, id: string
       fault: room.lastFault,
       nextTryAt: room.nextTryAt ? secondsOf(room.nextTryAt) : null,
     },
-    bookings: booked.map(({ booking, answers: answered }) => ({
+    bookings: booked.map(({ booking, answers: answered, guests }) => ({
       id: booking.id,
       state: booking.state,
       client: { name: booking.clientName, email: booking.clientEmail, phone: booking.clientPhone, timeZone: booking.timeZone },
@@ -81,6 +82,7 @@ export async function viewSession(context: Context, member: SignedIn, id: string
       cancelReason: booking.cancelReason,
       suggestion: booking.placeSuggestion,
       answers: answered.map(formatAnswer),
+      guests: guestsView({ guests }),
       page: mayChange ? bookingPage(context, { workspace: first.workspace, booking }) : null,
       messages: sent.filter(delivery => delivery.bookingId === booking.id).map(delivery => ({
         id: delivery.id,

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { MOST_GUESTS } from '../../core/booking/guests'
 import type { Place } from '../../core/event-type/settings'
 import { type Answer, checkAnswers, emailSchema, phoneNumber } from '../../core/intake'
 import { allQuestions } from '../../core/intake/question-sets'
@@ -18,6 +19,17 @@ const localeSchema = z.string().max(35).refine(isLocale, fault('language'))
 /** Mails to people who never asked for them would carry the link. */
 const nameSchema = oneLine(120).refine(text => !text.includes('://'), fault('webAddressInName'))
 
+const guestsSchema = z.array(z.strictObject({ email: emailSchema, name: nameSchema.optional() }))
+  .max(MOST_GUESTS)
+  .refine(guests => new Set(guests.map(guest => guest.email.toLowerCase())).size === guests.length, fault('repeatedAddress'))
+
+export const guestsRequestSchema = z.strictObject({
+  add: guestsSchema.default([]),
+  /** Addresses. */
+  remove: z.array(z.string().max(254)).max(MOST_GUESTS).default([]),
+})
+export type GuestsRequest = z.output<typeof guestsRequestSchema>
+
 export const bookingRequestSchema = z.strictObject({
   start: instantSchema,
   duration: z.int().min(1).max(1440).optional(),
@@ -33,10 +45,7 @@ export const bookingRequestSchema = z.strictObject({
     phone: z.string().trim().max(40).optional(),
     locale: localeSchema.optional(),
   }),
-  guests: z.array(z.strictObject({ email: emailSchema, name: nameSchema.optional() }))
-    .max(10)
-    .refine(guests => new Set(guests.map(guest => guest.email.toLowerCase())).size === guests.length, fault('repeatedAddress'))
-    .optional(),
+  guests: guestsSchema.optional(),
   answers: z.record(z.string().max(40), z.unknown()),
 })
 export type BookingRequest = z.infer<typeof bookingRequestSchema>

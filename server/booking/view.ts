@@ -1,4 +1,5 @@
 import { and, eq } from 'drizzle-orm'
+import { MOST_GUESTS } from '../../core/booking/guests'
 import { formatAnswer } from '../../core/intake'
 import { formatInstant, MINUTE } from '../../core/time/civil'
 import type { Opening } from '../../core/openings'
@@ -8,6 +9,7 @@ import type { Database } from '../database/connection'
 import { bookings } from '../database/schema'
 import { type BookingDetails, clientMay, loadBookingDetails } from '../details'
 import { hashToken, idOfToken } from '../secrets'
+import { guestsRefusal } from './guests'
 
 export function publicOpening({ start, end, seatsLeft }: Opening): PublicOpening {
   return { start, end, seatsLeft }
@@ -42,9 +44,14 @@ export async function findBookingByToken(db: Database, token: string): Promise<B
   return found ? loadBookingDetails(db, workspaceId, found.id) : null
 }
 
+export function guestsView({ guests }: Pick<BookingDetails, 'guests'>): ClientPageView['guests'] {
+  return guests.map(({ name, email }) => ({ name, email }))
+}
+
 export function clientPageView(context: Context, details: BookingDetails): ClientPageView {
   const { workspace, eventType, booking, session } = details
   const { moveUntilMinutes, cancelUntilMinutes } = eventType.settings.clientTerms
+  const mayChangeGuests = guestsRefusal(details, 'client', context.now()) === null
   const until = (minutes: number | null) => (booking.state === 'confirmed' && minutes ? formatInstant(secondsOf(session.startsAt) - minutes * MINUTE) : null)
   return {
     booking: bookingView(details),
@@ -54,6 +61,9 @@ export function clientPageView(context: Context, details: BookingDetails): Clien
     suggestion: session.place.kind === 'clientSuggests' ? booking.placeSuggestion : null,
     hostZone: details.hosts[0]?.timeZone ?? workspace.timeZone,
     answers: details.answers.map(formatAnswer),
+    guests: guestsView(details),
+    mayChangeGuests: mayChangeGuests && (eventType.settings.guests || details.guests.length > 0),
+    mayInvite: mayChangeGuests && eventType.settings.guests && details.guests.length < MOST_GUESTS,
     cancelReason: booking.cancelReason,
     afterwards: eventType.settings.afterwards,
     mayMove: clientMay('moved', details, context.now()),

@@ -32,18 +32,23 @@ interface Part {
   place: string
 }
 
+/** Who no longer takes part: a cancellation for them names them alone (RFC 5546 §3.2.5). */
+type Leaving = { name: string, email: string } | null
+
+const leavingAttendee = ({ name, email }: NonNullable<Leaving>) => ({ name, email, accepted: false })
+
 /** The entry of a client or guest. `mailed` entries link to the page in the way that shows whose address it is. */
 export function clientEntry(
   context: Context,
   details: BookingDetails,
   method: Method,
-  reader: { isGuest: boolean, mailed: boolean },
+  reader: { isGuest: boolean, mailed: boolean, leaving?: Leaving },
 ): EntryOutcome {
   const { booking, session, answers, guests } = details
   const room = details.room?.state === 'ready' && booking.state === 'confirmed' ? details.room : null
   const page = reader.isGuest ? null : reader.mailed ? mailedBookingPage(context, details) : bookingPage(context, details)
   const { title, fault } = titleOf(details, booking.clientName)
-  const attendees = [
+  const attendees = reader.leaving ? [leavingAttendee(reader.leaving)] : [
     { name: booking.clientName, email: booking.clientEmail, accepted: true },
     ...guests.map(({ name, email }) => ({ name, email, accepted: false })),
     ...details.hosts.map(({ name, email }) => ({ name, email, accepted: true })),
@@ -74,12 +79,12 @@ export function hostEntry(
   details: BookingDetails,
   host: Reader,
   expected: readonly SessionBooking[],
-  /** CANCEL for whoever no longer hosts it. */
-  forced: 'CANCEL' | null = null,
+  /** Whoever no longer hosts it, for whom it is cancelled. */
+  leaving: Leaving = null,
 ): EntryOutcome {
-  const method = forced ?? (expected.length > 0 ? 'REQUEST' : 'CANCEL')
+  const method = leaving || expected.length === 0 ? 'CANCEL' : 'REQUEST'
   const { fault, ...part } = hostPart(context, details, host, expected, false)
-  const attendees = [
+  const attendees = leaving ? [leavingAttendee(leaving)] : [
     ...details.hosts.map(({ name, email }) => ({ name, email, accepted: true })),
     ...expected.flatMap(({ booking, guests }) => [
       { name: booking.clientName, email: booking.clientEmail, accepted: true },

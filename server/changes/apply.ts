@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { and, asc, eq, inArray, sql } from 'drizzle-orm'
-import { type Change, changeTable, moveOf } from '../../core/booking/changes'
+import { type Change, changeTable, tellingOf } from '../../core/booking/changes'
+import type { GuestChange } from '../../core/booking/guests'
 import { type Effect, effectsOf, type Situation } from '../../core/booking/effects'
 import type { BookingState } from '../../core/booking/states'
 import { isAboutSession } from '../../core/booking/trail'
@@ -27,6 +28,8 @@ interface Target {
   requests: readonly BookingDetails[]
   room: BookingDetails['room']
   reseated: Reseated | null
+  /** Who comes along with the client since, and who no longer does. */
+  guests: GuestChange | null
   /** Who else is told, read once where somebody is. */
   observers?: Promise<Observer[]>
   /** Their confirmations, read once where they are asked for. */
@@ -55,7 +58,10 @@ export async function applyBookingChange(
   return apply(
     context,
     tx,
-    { workspaceId: booking.workspaceId, session, bookingId: booking.id, affected: [details], requests: [], room, reseated: null },
+    {
+      workspaceId: booking.workspaceId, session, bookingId: booking.id, affected: [details], requests: [], room, reseated: null,
+      guests: tellingOf(change).guests,
+    },
     change,
     from,
     facts,
@@ -78,7 +84,7 @@ export async function applySessionChange(
   const session = first?.session ?? (await tx.select().from(sessions).where(isSession(workspaceId, sessionId)))[0]
   if (!session) return
   const facts = { isLast: false, hostsHaveEntry: affected.length > 0, countsCancelled: false, countsMissed: true, othersMissed: false }
-  const target = { workspaceId, session, bookingId: null, affected, requests, room: first?.room ?? null, reseated }
+  const target = { workspaceId, session, bookingId: null, affected, requests, room: first?.room ?? null, reseated, guests: null }
   await apply(context, tx, target, change, null, facts, new Batch())
 }
 
@@ -113,7 +119,7 @@ async function apply(
       actorName: change.by.name,
       fromState: from,
       toState: changeTable[change.kind].to,
-      move: moveOf(change),
+      ...tellingOf(change),
       at: dateOf(change.at),
     },
   ])
@@ -211,7 +217,7 @@ async function collect(context: Context, tx: Database, batch: Batch, target: Tar
       }[effect.per]
       for (const details of about) {
         const observers = effect.to.includes('hosts') ? await (target.observers ??= loadObservers(tx, details)) : []
-        const people = recipientsOf(details, effect.to, target.reseated, observers)
+        const people = recipientsOf(details, effect.to, { ...target, observers })
           .filter(person => among === null || among.has(recipientKey(details.booking.id, person)))
         planDeliveries(
           batch,
@@ -249,7 +255,7 @@ function confirmationsOf(tx: Database, target: Target): NonNullable<Target['conf
   const { workspaceId, affected } = target
   return target.confirmations ??= tx.select().from(deliveries).where(and(
     eq(deliveries.workspaceId, workspaceId),
-    inArray(deliveries.occasion, ['booked', 'handedOver', 'newLink', 'placeChanged', 'moved']),
+    inArray(deliveries.occasion, ['booked', 'handedOver', 'newLink', 'placeChanged', 'moved', 'guestAdded']),
     inArray(deliveries.bookingId, affected.map(({ booking }) => booking.id)),
   )).orderBy(asc(deliveries.createdAt)).execute()
 }

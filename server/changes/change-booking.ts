@@ -59,7 +59,7 @@ export async function changeBooking(
 }
 
 /** Reads a booking under its session's lock, so that two bookings of one session that end at once count its seats one after the other. */
-async function lockBooking(tx: Database, workspaceId: string, bookingId: string): Promise<BookingDetails | null> {
+export async function lockBooking(tx: Database, workspaceId: string, bookingId: string): Promise<BookingDetails | null> {
   const [known] = await tx.select({ sessionId: bookings.sessionId }).from(bookings)
     .where(and(eq(bookings.workspaceId, workspaceId), eq(bookings.id, bookingId)))
   if (!known) return null

@@ -8,11 +8,15 @@ import { deliveries } from '../database/schema'
 /** What a message tells of: a change, and the booking or the member it is about. */
 export interface Cause {
   workspaceId: string
-  changeId: string
+  /** Null where nothing has changed. */
+  changeId: string | null
   bookingId: string | null
   /** The session, where the booking goes to another one by the same change. */
   sessionId: string | null
   memberId: string | null
+  /** Of a reminder: which one, and the start it reminds of. */
+  reminder?: string
+  remindsOf?: Date
 }
 
 interface Addressee {
@@ -25,6 +29,7 @@ interface Addressee {
 /** Plans one message to each of some people. The same change never plans the same message to an address twice. */
 export function planDeliveries(
   batch: Batch, context: Context, cause: Cause, occasion: Occasion | AccountOccasion, people: readonly Addressee[], at: number,
+  priority?: number,
 ): void {
   const domain = context.settings.mailFrom.split('@')[1] ?? 'localhost'
   const planned = people.map((person) => {
@@ -39,5 +44,5 @@ export function planDeliveries(
     }
   })
   batch.insert(deliveries, planned, { onConflict: sql`do nothing` })
-  batch.plan(...planned.map(({ id }) => ({ name: 'deliver' as const, about: { workspaceId: cause.workspaceId, id }, at })))
+  batch.plan(...planned.map(({ id }) => ({ name: 'deliver' as const, about: { workspaceId: cause.workspaceId, id }, at, priority })))
 }

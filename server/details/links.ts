@@ -5,7 +5,7 @@ import type { BookingDetails } from './load'
 /** The client's own page, which can be opened with its token alone. */
 export function bookingPage(
   { settings }: Pick<Context, 'settings'>,
-  { workspace, booking }: Pick<BookingDetails, 'workspace' | 'booking'>,
+  { workspace, booking }: { workspace: Pick<BookingDetails['workspace'], 'id'>, booking: Pick<BookingDetails['booking'], 'tokenSeed'> },
 ): string {
   return `${settings.baseUrl}/bookings/${bookingToken(settings.secret, workspace.id, booking.tokenSeed)}`
 }

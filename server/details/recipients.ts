@@ -1,5 +1,6 @@
 import { and, eq, inArray, isNotNull } from 'drizzle-orm'
 import type { Recipient } from '../../core/booking/changes'
+import type { GuestChange } from '../../core/booking/guests'
 import type { Database } from '../database/connection'
 import { members } from '../database/schema'
 import type { BookingDetails } from './load'
@@ -28,12 +29,25 @@ export async function loadObservers(db: Database, { workspace, eventType }: Pick
     .where(and(eq(members.workspaceId, workspace.id), inArray(members.id, ids), isNotNull(members.accountId)))
 }
 
+/** As far as it says whom a booking concerns. */
+interface Booked {
+  booking: Pick<BookingDetails['booking'], 'clientName' | 'clientEmail'>
+  hosts: readonly Host[]
+  guests: readonly Pick<BookingDetails['guests'][number], 'name' | 'email'>[]
+}
+
+/** Who is there since a change and who no longer is, and who else is told. */
+interface Others {
+  reseated: { former: readonly Host[], newHostIds: readonly string[] } | null
+  guests: GuestChange | null
+  observers: readonly Observer[]
+}
+
 /** Who is notified of a booking: one mail an address; a guest who is also the client or a host is notified as that. */
 export function recipientsOf(
-  { booking, hosts, guests }: Pick<BookingDetails, 'booking' | 'hosts' | 'guests'>,
+  { booking, hosts, guests: brought }: Booked,
   groups: readonly Recipient[],
-  reseated: { former: readonly Host[], newHostIds: readonly string[] } | null = null,
-  observers: readonly Observer[] = [],
+  { reseated, guests, observers }: Others = { reseated: null, guests: null, observers: [] },
 ): Person[] {
   const people: Person[] = []
   if (groups.includes('client')) people.push({ audience: 'client', hostId: null, name: booking.clientName, address: booking.clientEmail })
@@ -45,13 +59,15 @@ export function recipientsOf(
   }
   if (groups.includes('newHosts')) people.push(...hosts.filter(host => reseated?.newHostIds.includes(host.id)).map(toPerson))
   if (groups.includes('formerHosts') && reseated) people.push(...reseated.former.map(toPerson))
-  if (groups.includes('guests')) {
-    const seen = new Set([booking.clientEmail, ...hosts.map(host => host.email)].map(address => address.toLowerCase()))
-    for (const { name, email } of guests) {
-      if (seen.has(email.toLowerCase())) continue
-      seen.add(email.toLowerCase())
-      people.push({ audience: 'guest', hostId: null, name, address: email })
-    }
+  const seen = new Set([booking.clientEmail, ...hosts.map(host => host.email)].map(address => address.toLowerCase()))
+  const told = [
+    ...groups.includes('guests') ? brought : [], ...groups.includes('newGuests') ? guests?.added ?? [] : [],
+    ...groups.includes('formerGuests') ? guests?.removed ?? [] : [],
+  ]
+  for (const { name, email } of told) {
+    if (seen.has(email.toLowerCase())) continue
+    seen.add(email.toLowerCase())
+    people.push({ audience: 'guest', hostId: null, name, address: email })
   }
   return people
 }

@@ -6,8 +6,10 @@ import { signedInMember } from './session'
 
 /** What a public address leads to. Unknown pages and those nobody may see yet are answered alike. Throws Problem 404. */
 
-export async function workspaceOfPath(event: H3Event, context: Context): Promise<WorkspaceSnapshot> {
-  const snapshot = await loadSnapshot(context.db, param(event, 'workspace'))
+export const workspaceOfPath = (event: H3Event, context: Context) => workspaceOfSlug(event, context, param(event, 'workspace'))
+
+export async function workspaceOfSlug(event: H3Event, context: Context, slug: string): Promise<WorkspaceSnapshot> {
+  const snapshot = await loadSnapshot(context.db, slug)
   if (!snapshot) throw notFound()
   // Before its owner has confirmed the address, a workspace is seen by its members only.
   const { id, confirmed } = snapshot.workspace

@@ -25,6 +25,9 @@ const plainName = z.string().trim().min(1).max(120).refine(text => !text.include
 const password = z.string().min(1).max(200)
 const token = z.string().max(100)
 
+/** Whose list of bookings is mailed to them. */
+export const listRequestSchema = z.strictObject({ workspace: z.string().min(1).max(80), email: emailSchema })
+export const remindersSchema = z.strictObject({ wanted: z.boolean() })
 export const cancelSchema = z.strictObject({ reason })
 export const attendanceSchema = z.strictObject({ state: z.enum(['attended', 'missed']) })
 export const closeSchema = z.strictObject({ state: z.enum(['cancelled', 'declined']), reason })

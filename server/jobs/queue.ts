@@ -8,9 +8,11 @@ import type { Database } from '../database/connection'
 const subject = z.object({ workspaceId: z.string(), id: z.string() })
 export type JobSubject = z.infer<typeof subject>
 
-export const jobNames = ['makeRoom', 'changeRoom', 'withdrawRoom', 'lookAtVideoAccount', 'deliver', 'lookAtCalendars', 'writeEntries'] as const
+export const jobNames = ['makeRoom', 'changeRoom', 'withdrawRoom', 'lookAtVideoAccount', 'deliver', 'sendList', 'lookAtCalendars', 'writeEntries'] as const
 export type JobName = (typeof jobNames)[number]
 
+/** Mails that thousands may be due of at once go out after those that somebody waits for. */
+export const AFTER_OTHERS = 5
 /** What nobody waits for runs after everything else that is due: whole installations are looked at in one go. */
 const LATER = 10
 const priorities: Partial<Record<JobName, number>> = { lookAtVideoAccount: LATER, lookAtCalendars: LATER }
@@ -31,6 +33,8 @@ export interface PlannedJob {
   about: JobSubject
   /** When it runs, in seconds since the epoch. */
   at: number
+  /** Higher ones run after lower ones that are due. */
+  priority?: number | undefined
   /** It is planned only where this holds. */
   where?: SQL
 }
@@ -43,8 +47,8 @@ export function addJobs(jobs: readonly PlannedJob[]): SQL {
 }
 
 function specsOf(jobs: readonly PlannedJob[]): SQL {
-  const specs = jobs.map(({ name, about, at }) =>
-    ({ name, payload: about, run_at: dateOf(at).toISOString(), key: jobKey(name, about), priority: priorities[name] ?? 0 }))
+  const specs = jobs.map(({ name, about, at, priority = priorities[name] ?? 0 }) =>
+    ({ name, payload: about, run_at: dateOf(at).toISOString(), key: jobKey(name, about), priority }))
   return sql`select (name, payload, null, run_at, ${MOST_RUNS}::smallint, key, priority, null)::graphile_worker.job_spec
     from json_to_recordset(${JSON.stringify(specs)}::json) as spec(name text, payload json, run_at timestamptz, key text, priority int)
     where ${jobs[0]?.where ?? sql`true`}`

@@ -23,6 +23,7 @@ import {
   hosts,
   hoursPlans,
   idempotencyKeys,
+  listRequests,
   memberSessions,
   members,
   questionSets,
@@ -33,6 +34,7 @@ import {
   sessions,
   trail,
   turns,
+  unreminded,
   videoAccounts,
   videoUsers,
   workspaceAddresses,
@@ -42,7 +44,8 @@ import {
 /** Whatever belongs to a workspace, in an order in which nothing refers to what is gone. */
 const tables = [
   sessionEntries, receivingCalendars, calendarAccounts,
-  deliveries, trail, changes, assignments, turns, rooms, answers, guests, idempotencyKeys, bookings, sessionHosts, sessions,
+  unreminded, listRequests, deliveries, trail, changes, assignments, turns, rooms, answers, guests, idempotencyKeys,
+  bookings, sessionHosts, sessions,
   memberSessions, eventTypeDrafts, eventTypeVersions, eventTypeAddresses, chairGroups, chairHosts, chairs, eventTypes, questionSets,
   groupHosts, hostGroups, videoUsers, videoAccounts, hostPlans, hoursPlans, hostPictures, hosts, members, workspaceAddresses,
 ] as const

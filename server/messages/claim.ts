@@ -11,6 +11,7 @@ import type { Mail } from '../ports/mail'
 import { recordTrail } from '../trail'
 import { composeAccountMail } from './account-mail'
 import { type Cause, composeMail, linkState } from './compose'
+import { wantsReminders } from './reminders-wanted'
 import { recordTitleFault } from './title-fault'
 import { countUnopened } from './unopened'
 
@@ -66,8 +67,8 @@ async function claimBookingMail(
   const occasion = delivery && isOccasion(delivery.occasion) ? delivery.occasion : null
   if (!delivery || !details || !occasion) return null
   const about = { workspaceId, sessionId, bookingId }
-  const isOvertaken = !occasionTable[occasion].states.includes(details.booking.state) || !isForHost(delivery, occasion, details)
-    || (occasion === 'moved' && await hasMovedSince(tx, delivery))
+  const isOvertaken = !occasionTable[occasion].states.includes(details.booking.state) || !isStillFor(delivery, occasion, details)
+    || isOfOtherStart(delivery, details) || (occasion === 'before' && !await wantsReminders(tx, delivery)) || (isRepeatable(occasion) && await isToldSince(tx, delivery))
   if (isOvertaken) {
     await updateDelivery(tx, delivery, { state: 'overtaken', nextTryAt: null })
     await recordTrail(tx, about, context.now(), 'messageOvertaken', { occasion, address: delivery.address })
@@ -103,17 +104,29 @@ async function loadDetails(tx: Database, { workspaceId, sessionId }: Delivery, b
   return details && { ...details, ...told }
 }
 
-/** Whether a later mail tells the same reader of a later move: two at once would come in any order. */
-async function hasMovedSince(tx: Database, { workspaceId, bookingId, address, createdAt }: Delivery): Promise<boolean> {
+/** Whether it reminds of a start that is no longer the session's. */
+function isOfOtherStart({ remindsOf }: Delivery, { session }: BookingDetails): boolean {
+  return remindsOf !== null && secondsOf(remindsOf) !== secondsOf(session.startsAt)
+}
+
+const isRepeatable = (occasion: Occasion) => occasion === 'moved' || occasion === 'before'
+
+/** Whether a later mail tells the same reader of a later move, or reminds them later: two at once would come in any order. */
+async function isToldSince(tx: Database, { workspaceId, bookingId, address, occasion, createdAt }: Delivery): Promise<boolean> {
   return await tx.$count(deliveries, and(
     eq(deliveries.workspaceId, workspaceId), bookingId === null ? undefined : eq(deliveries.bookingId, bookingId),
-    eq(deliveries.address, address), eq(deliveries.occasion, 'moved'), gt(deliveries.createdAt, createdAt),
+    eq(deliveries.address, address), eq(deliveries.occasion, occasion), gt(deliveries.createdAt, createdAt),
   )) > 0
 }
 
-/** Whether a host's message is still theirs: a session that went to somebody else since is no longer, and may have come back. */
-function isForHost({ audience, hostId }: Delivery, occasion: Occasion, { hosts }: BookingDetails): boolean {
-  return audience !== 'host' || hosts.some(host => host.id === hostId) !== (occasionTable[occasion].isForFormerHosts === true)
+/**
+ * Whether a message to a host or a guest is still theirs: a session that went to somebody else since is no longer, and may have
+ * come back; and so with who comes along.
+ */
+function isStillFor({ audience, hostId, address }: Delivery, occasion: Occasion, { hosts, guests }: BookingDetails): boolean {
+  if (audience !== 'host' && audience !== 'guest') return true
+  const takesPart = audience === 'host' ? hosts.some(host => host.id === hostId) : guests.some(guest => guest.email === address)
+  return takesPart !== (occasionTable[occasion].isFarewell === true)
 }
 
 /** Locks the session, where there is one, and then the delivery, and reads it with the change that it tells of. */

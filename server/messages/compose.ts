@@ -1,5 +1,6 @@
 import { and, eq } from 'drizzle-orm'
 import type { Fault } from '../../core/validation'
+import { nameGuest } from '../../core/booking/guests'
 import { isConfirmed } from '../../core/booking/states'
 import { formatAnswer } from '../../core/intake'
 import { type MessageFields, occasionTable, renderMessage } from '../../core/messages'
@@ -12,6 +13,7 @@ import type { Database } from '../database/connection'
 import { type changes, type deliveries, hosts, members } from '../database/schema'
 import { type BookingDetails, clientMay, formatPlace, formatPlaceLabel, loadAttendees, loadObservers, mailedBookingPage } from '../details'
 import type { Mail } from '../ports/mail'
+import { listToken, reminderToken } from '../secrets'
 
 /** The mail of one delivery about a booking, from the booking as it stands. */
 
@@ -47,10 +49,22 @@ export async function composeMail(
       replyTo: reader ? { name: details.booking.clientName, address: details.booking.clientEmail }
         : answering ? { name: answering.name, address: answering.email } : null,
       ...message,
+      unsubscribe: occasion === 'before' ? stopPage(context, delivery) : null,
       calendar: entry && { method: entry.method, content: entry.text },
     },
     titleFault: entry?.titleFault ?? null,
   }
+}
+
+/** Where the reader of a reminder ends reminders. */
+function stopPage({ settings }: Context, delivery: Delivery): string {
+  return `${settings.baseUrl}/bookings/reminders/${reminderToken(settings.secret, delivery)}`
+}
+
+const LIST_LASTS = 24 * 3600
+
+function listPage({ settings }: Context, { workspaceId, bookingId, createdAt }: Delivery): string {
+  return `${settings.baseUrl}/bookings/all/${listToken(settings.secret, { workspaceId, id: bookingId ?? '' }, secondsOf(createdAt) + LIST_LASTS)}`
 }
 
 /** Who reads a mail on the hosts' side. */
@@ -86,16 +100,17 @@ async function entryOf(
   cause: Cause,
   locale: string,
 ): Promise<EntryOutcome | null> {
-  const { calendar: method, isForFormerHosts = false } = occasionTable[occasion]
+  const { calendar: method, isFarewell = false } = occasionTable[occasion]
   // What was never confirmed is in nobody's calendar, so there is nothing to put there or to take out.
-  const isKnown = method === 'REQUEST' || isForFormerHosts ? isConfirmed(details.booking.state) : cause === null || cause.fromState === 'confirmed'
+  const isKnown = method === 'REQUEST' || isFarewell ? isConfirmed(details.booking.state) : cause === null || cause.fromState === 'confirmed'
   if (method === null || !isKnown) return null
-  if (!reader) return clientEntry(context, details, method, { isGuest: delivery.audience === 'guest', mailed: true })
+  const leaving = isFarewell ? { name: delivery.name, email: delivery.address } : null
+  if (!reader) return clientEntry(context, details, method, { isGuest: delivery.audience === 'guest', mailed: true, leaving })
   // Where the session itself is written into their calendar, an invitation would stand there beside it.
   const { workspaceId, eventTypeId, id } = details.session
   if (delivery.hostId !== null && await hasReceivingCalendar(db, workspaceId, delivery.hostId, eventTypeId)) return null
   const attendees = await loadAttendees(db, workspaceId, id)
-  return hostEntry(context, details, { ...reader, locale }, attendees, isForFormerHosts ? 'CANCEL' : null)
+  return hostEntry(context, details, { ...reader, locale }, attendees, leaving)
 }
 
 /** The fields of a message for one reader. The link is given only where the room is ready and the booking confirmed. */
@@ -110,7 +125,7 @@ function messageFields(
 ): MessageFields {
   const { baseUrl } = context.settings
   const { booking, session, eventType, workspace, room } = details
-  const shown = room?.state === 'ready' && isConfirmed(booking.state) ? room : null
+  const shown = room?.state === 'ready' && isConfirmed(booking.state) && !occasionTable[occasion].isFarewell ? room : null
   const hostZone = details.hosts[0]?.timeZone ?? workspace.timeZone
   const isGuest = delivery.audience === 'guest'
   const [start, end] = [secondsOf(session.startsAt), secondsOf(session.endsAt)]
@@ -120,6 +135,7 @@ function messageFields(
     client: { name: isGuest ? delivery.name : booking.clientName, email: booking.clientEmail, phone: booking.clientPhone ?? '' },
     // A guest sees the booking but cannot change it, so the client's own page is not theirs.
     booking: {
+      client: booking.clientName,
       page: delivery.audience === 'client' ? mailedBookingPage(context, details) : '',
       canMove: clientMay('moved', details, context.now()),
       canCancel: clientMay('cancelled', details, context.now()),
@@ -130,6 +146,13 @@ function messageFields(
     actor: cause?.actorName ?? booking.clientName,
     hostNames: details.hosts.map(host => host.name),
     hasOtherHosts: cause?.move?.hasOtherHosts ?? false,
+    remindersPage: occasion === 'before' ? stopPage(context, delivery) : '',
+    listPage: occasion === 'bookingsList' ? listPage(context, delivery) : '',
+    guests: {
+      all: isGuest ? [] : details.guests.map(nameGuest),
+      added: cause?.guests?.added.map(nameGuest) ?? [],
+      removed: cause?.guests?.removed.map(nameGuest) ?? [],
+    },
     reason: booking.cancelReason ?? '',
     place: reader || isConfirmed(booking.state) ? formatPlace(session.place, booking.clientPhone) : formatPlaceLabel(session.place),
     placeNote: isConfirmed(booking.state) ? session.place.note ?? '' : '',

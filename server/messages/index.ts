@@ -1,3 +1,5 @@
 export { deliver, deliveryFailed, sendAgain } from './deliver'
+export { planReminders } from './remind'
+export { remindersWanted, setRemindersWanted } from './reminders-wanted'
 export { recordTitleFault } from './title-fault'
 export { forgetUnopened, markOpened } from './unopened'

@@ -16,6 +16,7 @@ import LimitsPanel from './LimitsPanel.vue'
 import NumberField from './NumberField.vue'
 import PlacePanel from './PlacePanel.vue'
 import QuestionsPanel from './QuestionsPanel.vue'
+import RemindersPanel from './RemindersPanel.vue'
 import TeamPanel from './TeamPanel.vue'
 import TermsPanel from './TermsPanel.vue'
 import TimeSpanField from './TimeSpanField.vue'
@@ -47,6 +48,7 @@ const titles: Record<Panel, string> = {
   approval: texts.mustEachBookingBeApproved,
   guests: texts.mayClientsBringOthers,
   clientTerms: texts.mayClientsMoveAndCancel,
+  reminders: texts.whenAreClientsReminded,
   questions: texts.whatDoClientsAnswer,
   afterwards: texts.whatHappensAfterBooking,
   address: texts.whoCanBookItAndWhere,
@@ -165,6 +167,7 @@ function readDurations(text: string): void {
       <p class="quiet hint">{{ texts.guestsHint }}</p>
     </template>
     <TermsPanel v-else-if="panel === 'clientTerms'" v-model="settings" :errors="errors" />
+    <RemindersPanel v-else-if="panel === 'reminders'" v-model="settings" :errors="errors" />
     <QuestionsPanel v-else-if="panel === 'questions'" v-model="settings" :errors="errors" />
     <AfterwardsPanel v-else-if="panel === 'afterwards'" v-model="settings" :errors="errors" />
     <AddressPanel v-else-if="panel === 'address' && bench.view" v-model="definition" :errors="errors" :published="bench.view.definition" :page="bench.view.page" />

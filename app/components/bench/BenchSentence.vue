@@ -19,6 +19,7 @@ const more: { panel: Panel, label: string }[] = [
   { panel: 'approval', label: 'approval' },
   { panel: 'guests', label: 'guests' },
   { panel: 'clientTerms', label: texts.movingAndCancelling },
+  { panel: 'reminders', label: 'reminders' },
   { panel: 'questions', label: 'questions' },
   { panel: 'afterwards', label: texts.afterBooking },
   { panel: 'team', label: texts.notesForTheTeam },

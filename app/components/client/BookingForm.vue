@@ -9,6 +9,7 @@ import { zoneOf } from '~~/core/time/zone'
 import type { EventTypePage } from '~~/core/views/client'
 import { fieldErrors, problemOf } from '~/composables/problem'
 import { installVuetify } from '~/ui/vuetify'
+import GuestFields from '~/components/GuestFields.vue'
 import QuestionFields from './QuestionFields.vue'
 
 const props = defineProps<{
@@ -169,18 +170,7 @@ async function showFirstError(): Promise<boolean> {
         <fieldset v-if="eventType.guests" class="guests">
           <legend>{{ texts.guests }} <span class="quiet">{{ texts.optional }}</span></legend>
           <p v-if="guests.length === 0" class="quiet help">{{ texts.theyGetTheConfirmationToo }}</p>
-          <div v-for="(guest, index) in guests" :key="index" class="guest">
-            <VTextField
-              v-model="guests[index]" type="email" :aria-label="texts.eMailOfGuest(index + 1)"
-              :placeholder="texts.namePlaceExample" :error-messages="errors[`guests.${index}.email`]"
-            />
-            <button
-              type="button" class="word" :aria-label="texts.removeNamed(guest || texts.guest(index + 1))"
-              @click="guests.splice(index, 1)"
-            >{{ texts.removeAGuest }}</button>
-          </div>
-          <p v-if="errors['guests']" class="broken">{{ errors['guests'] }}</p>
-          <button v-if="guests.length < 10" type="button" class="word" @click="guests.push('')">{{ texts.addAGuest }}</button>
+          <GuestFields v-model="guests" :errors="errors" :may-add="true" />
         </fieldset>
         <div aria-live="assertive">
           <p v-if="message" class="message broken">{{ message }}</p>

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { texts } from '~/locales/session'
 import { VBtn } from 'vuetify/components'
+import { nameGuest } from '~~/core/booking/guests'
 import { bookingStateWords, isConfirmed } from '~~/core/booking/states'
+import { formatList } from '~~/core/time/format'
 import type { SessionView } from '~~/core/views/desk'
 import { capitalise } from '~~/core/catalogue/capitalise'
 import { useDecisions } from '~/stores/decisions'
@@ -10,7 +12,7 @@ import { useDecisions } from '~/stores/decisions'
 
 defineProps<{ booking: SessionView['bookings'][number], mayChange: boolean, begun: boolean, over: boolean, busy: boolean, stamp: (instant: number) => string }>()
 const decisions = useDecisions()
-const emit = defineEmits<{ approve: [], move: [], attendance: [state: 'attended' | 'missed'], close: [state: 'cancelled' | 'declined'] }>()
+const emit = defineEmits<{ approve: [], move: [], guests: [], attendance: [state: 'attended' | 'missed'], close: [state: 'cancelled' | 'declined'] }>()
 </script>
 
 <template>
@@ -28,6 +30,10 @@ const emit = defineEmits<{ approve: [], move: [], attendance: [state: 'attended'
       <template v-if="booking.expiresAt">
         <dt>{{ texts.answerBy }}</dt>
         <dd>{{ capitalise(stamp(booking.expiresAt)) }}</dd>
+      </template>
+      <template v-if="booking.guests.length > 0">
+        <dt>{{ texts.guests }}</dt>
+        <dd dir="auto">{{ formatList(booking.guests.map(nameGuest)) }}</dd>
       </template>
       <template v-if="booking.suggestion">
         <dt>{{ texts.suggests }}</dt>
@@ -50,6 +56,9 @@ const emit = defineEmits<{ approve: [], move: [], attendance: [state: 'attended'
       <LinkButton
         v-if="mayChange && (booking.state === 'confirmed' || booking.state === 'awaitingApproval') && !over" @click="emit('move')"
       >{{ texts.moveIt }}</LinkButton>
+      <LinkButton
+        v-if="mayChange && (booking.state === 'confirmed' || booking.state === 'awaitingApproval') && !over" @click="emit('guests')"
+      >{{ booking.guests.length > 0 ? texts.changeGuests : texts.inviteGuests }}</LinkButton>
       <LinkButton
         v-if="mayChange && booking.state === 'confirmed' && !over" @click="emit('close', 'cancelled')"
       >{{ texts.cancelThisBooking }}</LinkButton>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { texts } from '~/locales/client'
+import AskForBookings from '~/components/client/AskForBookings.vue'
 import ClientFrame from '~/components/client/ClientFrame.vue'
 import EventTypeList from '~/components/client/EventTypeList.vue'
 import ZonePicker from '~/components/client/ZonePicker.vue'
@@ -32,11 +33,25 @@ const { zone, chooseZone } = useClientZone(data.value.workspace.timeZone)
       <EventTypeList
         :event-types="data.eventTypes.map(eventType => ({ ...eventType, to: { path: `/${slug}/${eventType.slug}` } }))" :zone="zone" :locale="locale" :now="now"
       />
+      <details class="known">
+        <summary>{{ texts.alreadyBooked }} <span class="word">{{ texts.haveMyBookingsMailed }}</span></summary>
+        <AskForBookings :workspace="slug" />
+      </details>
     </div>
   </ClientFrame>
 </template>
 
 <style scoped>
+.known {
+  margin-top: 28px;
+}
+
+.known summary {
+  cursor: pointer;
+  width: fit-content;
+  margin-bottom: 10px;
+}
+
 .about {
   max-width: 46rem;
   margin-top: 8px;

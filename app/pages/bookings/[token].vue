@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { texts } from '~/locales/client'
+import { nameGuest } from '~~/core/booking/guests'
 import { describeClockChange } from '~~/core/messages/clock-change'
 import { instantToSeconds } from '~~/core/time/civil'
 import { formatDay, formatList, formatTime, formatZone, zoneDifference } from '~~/core/time/format'
@@ -11,6 +12,7 @@ import { pageError } from '~/composables/page-error'
 import { useReaderLocale } from '~/composables/reader-locale'
 import { useSessionChanges } from '~/composables/session-changes'
 
+const ChangeGuests = defineAsyncComponent(() => import('~/components/client/ChangeGuests.vue'))
 const MoveBooking = defineAsyncComponent(() => import('~/components/client/MoveBooking.vue'))
 
 definePageMeta({ ui: 'light' })
@@ -86,11 +88,11 @@ onMounted(() => {
   onBeforeUnmount(() => clearTimeout(timer))
 })
 
-const doing = ref<'moving' | 'cancelling' | null>(null)
+const doing = ref<'moving' | 'cancelling' | 'inviting' | null>(null)
 
-async function done(what: 'moved' | 'cancelled'): Promise<void> {
+async function done(what: 'moved' | 'cancelled' | 'invited'): Promise<void> {
   doing.value = null
-  hasMoved.value = what === 'moved'
+  hasMoved.value ||= what === 'moved'
   await refresh()
   if (what === 'moved') window.scrollTo({ top: 0, behavior: 'smooth' })
 }
@@ -157,6 +159,10 @@ const deadlines = computed(() => {
         </template>
         <dt>{{ texts.forWhom }}</dt>
         <dd dir="auto">{{ data.client.name }} <span class="quiet">{{ data.client.email }}</span></dd>
+        <template v-if="data.guests.length > 0">
+          <dt>{{ texts.guests }}</dt>
+          <dd dir="auto">{{ formatList(data.guests.map(nameGuest)) }}</dd>
+        </template>
         <template v-for="answer in data.answers" :key="answer.label">
           <dt dir="auto">{{ answer.label }}</dt>
           <dd dir="auto" class="answer">{{ answer.text }}</dd>
@@ -169,6 +175,9 @@ const deadlines = computed(() => {
       <div v-if="doing === null" class="actions">
         <a v-if="booking.state === 'confirmed'" class="press light" :href="`${path}/calendar.ics`">{{ texts.addToCalendar }}</a>
         <button v-if="data.mayMove" type="button" class="press light" @click="doing = 'moving'">{{ texts.moveThisBooking }}</button>
+        <button v-if="data.mayChangeGuests" type="button" class="word" @click="doing = 'inviting'">{{
+          data.guests.length > 0 ? texts.changeGuests : texts.inviteGuests
+        }}</button>
         <button v-if="data.mayCancel" type="button" class="word" @click="doing = 'cancelling'">{{ texts.cancelThisBooking }}</button>
         <NuxtLink
           v-if="!stands" class="press light" :to="`/${data.workspace.slug}/${data.eventType.slug}`"
@@ -178,6 +187,7 @@ const deadlines = computed(() => {
       <MoveBooking
         v-if="doing === 'moving'" :path="path" :page="data" :locale="locale" :now="now" @moved="done('moved')" @keep="doing = null"
       />
+      <ChangeGuests v-if="doing === 'inviting'" :path="path" :page="data" @changed="done('invited')" @keep="doing = null" />
       <CancelBooking
         v-if="doing === 'cancelling'" :path="path" :hosts="formatList(booking.hosts)"
         :time="texts.cancel(formatDay(start, zone, locale, now), formatTime(start, zone, locale))" @cancelled="done('cancelled')" @keep="doing = null"

@@ -46,6 +46,7 @@ export const sessions = pgTable('sessions', {
   primaryKey({ columns: [table.workspaceId, table.id] }),
   foreignKey({ columns: [table.workspaceId, table.eventTypeId], foreignColumns: [eventTypes.workspaceId, eventTypes.id] }),
   index('sessions_time').on(table.workspaceId, table.startsAt),
+  index('sessions_start').on(table.startsAt).where(sql`not ${table.cancelled}`),
   index('sessions_event_type').on(table.workspaceId, table.eventTypeId, table.startsAt),
   check('sessions_forward', sql`${table.endsAt} > ${table.startsAt}`),
   check('sessions_seats', sql`${table.seatsTaken} between 0 and ${table.seats}`),
@@ -103,6 +104,7 @@ export const bookings = pgTable('bookings', {
   index('bookings_session').on(table.workspaceId, table.sessionId),
   index('bookings_waiting').on(table.workspaceId, table.sessionId).where(sql`${table.state} = 'awaitingApproval'`),
   index('bookings_expiring').on(table.expiresAt).where(sql`${table.state} = 'awaitingApproval'`),
+  index('bookings_client').on(table.workspaceId, sql`lower(${table.clientEmail})`),
   index('bookings_created').on(table.workspaceId, table.createdAt),
   index('bookings_search').using('gin', sql`${searchText(table)} gin_trgm_ops`),
 ])

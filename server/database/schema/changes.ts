@@ -1,6 +1,7 @@
 import { sql } from 'drizzle-orm'
 import { check, foreignKey, index, jsonb, pgTable, primaryKey, text, timestamp, uuid } from 'drizzle-orm/pg-core'
 import type { Move } from '../../../core/booking/changes'
+import type { GuestChange } from '../../../core/booking/guests'
 import { bookingStates } from '../../../core/booking/states'
 import { bookings, sessions } from './booking'
 import { members, workspaces } from './people'
@@ -19,6 +20,8 @@ export const changes = pgTable('changes', {
   toState: text('to_state', { enum: bookingStates }),
   /** Of a move: from when to when. */
   move: jsonb('move').$type<Move>(),
+  /** Of a change of guests: who comes along since, and who no longer does. */
+  guests: jsonb('guests').$type<GuestChange>(),
   at: timestamp('at', { withTimezone: true }).notNull(),
 }, table => [
   primaryKey({ columns: [table.workspaceId, table.id] }),

@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm'
-import { boolean, check, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp, unique, uuid } from 'drizzle-orm/pg-core'
+import { boolean, check, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp, unique, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
 import type { Fault } from '../../../core/faults'
 import { accountOccasions, occasions } from '../../../core/messages/occasions'
 import { bookings, sessions } from './booking'
@@ -23,6 +23,9 @@ export const deliveries = pgTable('deliveries', {
   /** The session it tells of, where that is not the one that the booking is in by now. */
   sessionId: uuid('session_id'),
   memberId: uuid('member_id'),
+  /** Of a reminder: which of the event type's, and the start that it reminds of. */
+  reminder: text('reminder'),
+  remindsOf: timestamp('reminds_of', { withTimezone: true }),
   occasion: text('occasion', { enum: [...occasions, ...accountOccasions] }).notNull(),
   audience: text('audience', { enum: ['client', 'guest', 'host', 'observer', 'member'] }).notNull(),
   hostId: uuid('host_id'),
@@ -50,5 +53,23 @@ export const deliveries = pgTable('deliveries', {
   check('deliveries_subject', sql`num_nonnulls(${table.bookingId}, ${table.memberId}) = 1`),
   index('deliveries_open').on(table.workspaceId, table.state).where(sql`${table.state} not in ('sent', 'overtaken')`),
   index('deliveries_booking').on(table.workspaceId, table.bookingId),
+  uniqueIndex('deliveries_reminder_unique').on(table.workspaceId, table.bookingId, table.channel, table.address, table.reminder, table.remindsOf)
+    .where(sql`${table.reminder} is not null`),
   unique('deliveries_cause_unique').on(table.workspaceId, table.changeId, table.bookingId, table.occasion, table.channel, table.address),
 ])
+
+/** Addresses that want no reminders from a workspace any more. */
+export const unreminded = pgTable('unreminded', {
+  workspaceId: uuid('workspace_id').notNull().references(() => workspaces.id),
+  /** In small letters. */
+  address: text('address').notNull(),
+  at: timestamp('at', { withTimezone: true }).notNull(),
+}, table => [primaryKey({ columns: [table.workspaceId, table.address] })])
+
+/** Somebody asks for the list of their bookings; whether there are any is looked at later, so that the answer does not tell. */
+export const listRequests = pgTable('list_requests', {
+  workspaceId: uuid('workspace_id').notNull().references(() => workspaces.id),
+  id: uuid('id').notNull().defaultRandom(),
+  address: text('address').notNull(),
+  at: timestamp('at', { withTimezone: true }).notNull(),
+}, table => [primaryKey({ columns: [table.workspaceId, table.id] })])

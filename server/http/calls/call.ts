@@ -27,7 +27,7 @@ export interface Call {
   answer: z.ZodType
   type?: 'text/calendar' | 'text/event-stream' | 'image/webp'
   redirects?: true
-  status?: '201' | '204'
+  status?: '201' | '202' | '204'
   /** Statuses of problems and what they mean, beside those that the right implies. */
   problems?: Record<string, string>
 }

@@ -1,15 +1,18 @@
 import { z } from 'zod'
 import {
   bookingViewSchema,
+  clientListViewSchema,
   clientPageViewSchema,
   eventTypePageSchema,
+  guestsViewSchema,
   hostPageSchema,
   moveOpeningsSchema,
   openingsSchema,
+  remindersViewSchema,
   workspacePageSchema,
 } from '../../../core/views/client'
-import { bookingRequestSchema } from '../../booking'
-import { cancelSchema, moveQuerySchema, moveSchema, openingsQuerySchema, pageQuerySchema } from '../requests'
+import { bookingRequestSchema, guestsRequestSchema } from '../../booking'
+import { cancelSchema, listRequestSchema, moveQuerySchema, moveSchema, openingsQuerySchema, pageQuerySchema, remindersSchema } from '../requests'
 import { type Call, missing, bad, limited, text, done } from './call'
 
 /** What clients and anybody may ask. */
@@ -52,6 +55,21 @@ export const publicCalls = {
       422: 'The answers do not satisfy the questions, or the key came with another body before',
     },
   },
+  'POST /api/public/bookings/lists': {
+    summary: 'Have the link to all bookings of an address with a workspace mailed to it; the answer does not tell whether there are any',
+    body: listRequestSchema, answer: done('asked'), status: '202', problems: { ...missing, ...bad, ...limited },
+  },
+  'GET /api/public/bookings/lists/{token}': {
+    summary: 'All bookings of the client whom the link was mailed to, for 24 hours',
+    answer: clientListViewSchema, problems: { ...missing, ...limited },
+  },
+  'GET /api/public/bookings/reminders/{token}': {
+    summary: 'Whether the reader of a reminder wants further ones', answer: remindersViewSchema, problems: { ...missing, ...limited },
+  },
+  'POST /api/public/bookings/reminders/{token}': {
+    summary: 'End reminders of a workspace for the reader of one, or have them again',
+    body: remindersSchema, answer: remindersViewSchema, problems: { ...missing, ...bad, ...limited },
+  },
   'GET /api/public/bookings/{token}': { summary: 'The client’s booking', answer: bookingSchema, problems: { ...missing, ...limited } },
   'GET /api/public/bookings/{token}/page': {
     summary: 'What the client’s own page shows',
@@ -72,6 +90,12 @@ export const publicCalls = {
     body: moveSchema,
     answer: bookingSchema,
     problems: { ...missing, ...bad, ...limited, 409: 'The start is no longer open (`nearest` gives others), or it is too late to move it' },
+  },
+  'POST /api/public/bookings/{token}/guests': {
+    summary: 'Invite guests, or take them off the list; who is invited already, or is not, changes nothing',
+    body: guestsRequestSchema,
+    answer: z.strictObject({ guests: guestsViewSchema }),
+    problems: { ...missing, ...bad, ...limited, 409: 'The session has begun, or the booking has ended', 422: 'The event type allows no guests, or they are too many' },
   },
   'POST /api/public/bookings/{token}/cancel': {
     summary: 'Cancel the booking; again changes nothing',

@@ -1,11 +1,12 @@
 import { z } from 'zod'
-import { moveOpeningsSchema } from '../../../core/views/client'
+import { guestsViewSchema, moveOpeningsSchema } from '../../../core/views/client'
 import { ledgerSchema } from '../../../core/rotation/ledger'
 import { roomWayViewSchema, sessionViewSchema, todayViewSchema } from '../../../core/views/desk'
 import { handOverResultSchema, handOverViewSchema } from '../../../core/views/rotation'
 import { sessionListSchema } from '../../../core/views/session-list'
 import { givenLinkSchema } from '../../../core/rooms/ways'
 import { attendanceSchema, closeSchema, deskMoveQuerySchema, deskMoveSchema, handOverSchema, newPlaceSchema, renewedRoomSchema, sessionsQuerySchema, todayQuerySchema } from '../requests'
+import { guestsRequestSchema } from '../../booking'
 import { type Call, missing, bad, done } from './call'
 
 const movedSchema = z.strictObject({ moved: z.literal(true), sessionId: z.string() })
@@ -107,6 +108,12 @@ export const sessionsCalls = {
       ...bad, ...missing, 422: 'The time is over already',
       409: 'It is not open then: with `reasons` it can be moved all the same (`despite`), else another session is in the way; `nearest` gives other times. Or it has ended',
     },
+  },
+  'POST /api/desk/bookings/{id}/guests': {
+    summary: 'Invite guests of a client, or take them off the list; everybody it concerns is told',
+    right: 'changeSessions', subject: { kind: 'booking', needs: 'change' },
+    body: guestsRequestSchema, answer: z.strictObject({ guests: guestsViewSchema }),
+    problems: { ...bad, ...missing, 409: 'It has ended, or its session is over', 422: 'They are too many' },
   },
   'POST /api/desk/bookings/{id}/close': {
     summary: 'Cancel a booking or decline a request',

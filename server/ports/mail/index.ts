@@ -10,6 +10,8 @@ export interface Mail {
   subject: string
   text: string
   html: string
+  /** Where its reader can end mails like it, by a page and by one click (RFC 8058). */
+  unsubscribe?: string | null
   calendar: { method: 'REQUEST' | 'CANCEL' | 'PUBLISH', content: string } | null
 }
 

@@ -15,6 +15,7 @@ import { useDecisions } from '~/stores/decisions'
 import { useDesk } from '~/stores/desk'
 
 const MoveDialog = defineAsyncComponent(() => import('~/components/session/MoveDialog.vue'))
+const GuestsDialog = defineAsyncComponent(() => import('~/components/session/GuestsDialog.vue'))
 const HandOverDialog = defineAsyncComponent(() => import('~/components/people/HandOverDialog.vue'))
 
 definePageMeta({ layout: 'desk' })
@@ -26,6 +27,7 @@ const session = ref<SessionView | null>(null)
 const fault = ref('')
 type Booking = SessionView['bookings'][number]
 const closing = ref<{ booking: Booking, state: 'cancelled' | 'declined' } | null>(null)
+const inviting = shallowRef<Booking | null>(null)
 const moving = shallowRef<Booking | null>(null)
 const handingOver = shallowRef<{ id: string, name: string } | null>(null)
 const busy = ref(false)
@@ -134,6 +136,7 @@ const over = computed(() => (session.value ? session.value.end < desk.now : fals
         <SessionBooking
           v-for="booking in session.bookings" :key="booking.id" :booking="booking" :may-change="session.mayChange"
           :begun="session.start <= desk.now" :over="over" :busy="busy" :stamp="stamp" @approve="approve(booking)" @move="moving = booking"
+          @guests="inviting = booking"
           @attendance="act(`/api/desk/bookings/${booking.id}/attendance`, { state: $event })" @close="closing = { booking, state: $event }"
         />
       </section>
@@ -146,6 +149,7 @@ const over = computed(() => (session.value ? session.value.end < desk.now : fals
       v-if="handingOver" :model-value="true" :host="handingOver" :session-id="id" @update:model-value="handingOver = null" @done="load"
     />
     <MoveDialog v-if="moving && session" :session="session" :booking="moving" @moved="moved" @close="moving = null" />
+    <GuestsDialog v-if="inviting" :booking="inviting" @changed="inviting = null, load()" @keep="inviting = null" />
     <CloseBooking
       v-if="closing" :client="closing.booking.client.name" :state="closing.state" :busy="busy" @close="close"
       @keep="closing = null"

@@ -54,7 +54,10 @@ function messageOf(mail: Mail) {
     subject: mail.subject,
     text: mail.text,
     html: mail.html,
-    headers: { 'Auto-Submitted': 'auto-generated' },
+    headers: {
+      'Auto-Submitted': 'auto-generated',
+      ...(mail.unsubscribe ? { 'List-Unsubscribe': `<${mail.unsubscribe}>`, 'List-Unsubscribe-Post': 'List-Unsubscribe=One-Click' } : {}),
+    },
     ...(mail.calendar ? { icalEvent: { method: mail.calendar.method, filename: 'session.ics', content: mail.calendar.content } } : {}),
   }
 }

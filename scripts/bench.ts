@@ -11,7 +11,7 @@ import { benchOf, queryOf, type Work } from './bench/work'
 /**
  * How fast openings are computed. Fails on an answer that is not the oracle's, never on a slow one.
  * `--json` prints the results and nothing else; `--http` measures the whole application from outside instead, `--rooms` a hundred
- * sessions that need rooms at once.
+ * sessions that need rooms at once, `--reminders` thousands that are due at once.
  */
 
 const RUNS = 300
@@ -103,6 +103,10 @@ function printResult({ name, medianMs, p99Ms, goalMs, oracleMs }: Result): void 
 
 if (process.argv.includes('--rooms')) {
   await (await import('./bench/rooms')).measureRooms(print)
+  process.exit(0)
+}
+if (process.argv.includes('--reminders')) {
+  await (await import('./bench/reminders')).measureReminders(print)
   process.exit(0)
 }
 if (process.argv.includes('--http')) {

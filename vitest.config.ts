@@ -14,9 +14,6 @@ const whole = {
   fileParallelism: false,
   testTimeout: 90_000,
   hookTimeout: 120_000,
-  // Several installations share the machine, and what waits for retries may run out of its time: a second run tells. The log
-  // names each test that needed one.
-  retry: 1,
 }
 
 export default defineConfig({

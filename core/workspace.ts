@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { calendarLinksSchema } from './calendar/links'
 import { slugSchema } from './event-type/definition'
 import { reachSchema } from './account/rights'
 import { zoneName } from './openings/schema'
@@ -32,6 +33,8 @@ export const workspaceSettingsSchema = z.strictObject({
   roomWays: waysSchema,
   /** The address of rooms on a meeting server of its own, with `{room}` for a part that nobody can guess; empty without one. */
   roomPattern: patternSchema,
+  /** Links to calendars on the web that clients are offered. */
+  calendarLinks: calendarLinksSchema,
   /** How far hosts reach with what is other hosts'. */
   hostReach: reachSchema,
 })

@@ -8,7 +8,7 @@ import { members, workspaces } from '../server/database/schema'
 import { cleanUp } from '../server/maintenance'
 import { closeContext, makeContext } from '../server/start'
 import { book, call, request, signIn, startsOf } from './support/http'
-import { deliveriesOf } from './support/sessions'
+import { bookNext, deliveriesOf, tokenOf } from './support/sessions'
 import { addMember, makeWorkspace } from './support/workspace'
 
 const app = inject('app')
@@ -106,4 +106,20 @@ it('a workspace is deleted 30 days after it was asked for, and not a second befo
     expect([table, left.rows.length]).toEqual([table, 0])
   }
   expect(await context.db.$count(members, eq(members.workspaceId, workspace.id))).toBe(0)
+})
+
+it('offers clients the calendars on the web that its owner knows, with the session and without links that are the client’s', async () => {
+  const places = [{ key: 'here', kind: 'address' as const, label: 'here', detail: 'Quay 1 & 2' }]
+  const workspace = await makeWorkspace(context, { hosts: 1, eventTypes: [{ slug: 'talk', settings: { places } }] })
+  const owner = await signIn(app, workspace.owner)
+  const { base: _base, earlier: _earlier, deletion: _none, ...settings } = (await call(`${app}/api/desk/workspace`, { headers: owner })).body
+  const save = (address: string) => put(owner, { ...settings, calendarLinks: [{ name: 'Web calendar', address }] })
+  expect((await save('https://{title}.example/{start}')).body.errors).toMatchObject([{ path: 'calendarLinks.0.address', code: 'calendarLink' }])
+  expect((await save('https://calendar.example/new?title={title}&from={start}&at={place}')).status).toBe(200)
+  const booked = await bookNext(app, context, workspace)
+  const { body: page } = await call(`${app}/api/public/bookings/${tokenOf(booked)}/page`)
+  const from = booked.start.replaceAll(/[-:]/g, '')
+  expect(page.calendarLinks).toEqual([
+    { name: 'Web calendar', address: `https://calendar.example/new?title=Talk%20with%20Host%200&from=${from}&at=Quay%201%20%26%202` },
+  ])
 })

@@ -59,6 +59,8 @@ const words: { [Code in InputCode]: (values: InputFaultValues[Code]) => string }
   webAddressInName: () => 'A name cannot contain a web address',
   email: () => 'Enter an address such as name@place.example',
   roomLink: () => 'Enter the whole link, such as https://meet.example.org/room',
+  calendarLink: () =>
+    'Enter an address such as https://calendar.example/new?title={title}&start={start}&end={end}; {start} must be in it, and {place} may be',
   roomPattern: () => 'Enter an address such as https://meet.example.org/{room}, with {room} once, after the server’s name',
   webAddress: () => 'Enter an address such as https://place.example/thanks',
   phone: () => 'Enter the number with its country code, for example +351 21 000 0000',

@@ -41,6 +41,7 @@ const values = {
   email: none,
   webAddress: none,
   roomPattern: none,
+  calendarLink: none,
   roomLink: none,
   phone: none,
   notAPicture: none,

@@ -114,6 +114,8 @@ export const clientPageViewSchema = z.strictObject({
   cancelReason: text.nullable(),
   /** Where the client would like to meet, until the host has said where. */
   suggestion: text.nullable(),
+  /** Calendars on the web that it can be put into. */
+  calendarLinks: z.array(z.strictObject({ name: text, address: text })),
   /** What the event type says to those who have booked. */
   afterwards: z.strictObject({ text, address: text }),
   mayMove: z.boolean(),

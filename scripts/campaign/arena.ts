@@ -32,6 +32,10 @@ export interface CampaignRecord {
   refused: number
   cancelled: number
   moved: number
+  /** Times a client invited somebody or took them off the list again. */
+  invited: number
+  handedOver: number
+  reminded: number
   approved: number
   declined: number
   byHand: number

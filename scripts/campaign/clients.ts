@@ -1,11 +1,11 @@
 import { randomUUID } from 'node:crypto'
-import { and, eq } from 'drizzle-orm'
-import { bookings } from '../../server/database/schema'
+import { and, eq, sql } from 'drizzle-orm'
+import { bookings, changes, guests, sessionHosts } from '../../server/database/schema'
 import { DAY, formatDate } from '../../core/time/civil'
 import { type Arena, pause, type CampaignRecord } from './arena'
 import type { Random } from './random'
 
-/** Clients who book and cancel, and members who approve, decline and change links by hand, all at the same time. */
+/** Clients who book, move, invite and cancel, and members who approve, hand over and change links, all at the same time. */
 
 interface Mine {
   bookingId: string
@@ -23,6 +23,7 @@ export async function client(arena: Arena, record: CampaignRecord, random: Rando
     const last = kind < 0.2 ? mine.splice(random.below(mine.length), 1)[0] : undefined
     if (last) await cancel(arena, record, random, last)
     else if (kind < 0.4) await move(arena, record, random, random.pick(mine))
+    else if (kind < 0.5) await invite(arena, record, random, random.pick(mine))
     else await book(arena, record, random, mine, name)
     await pause(random.below(400))
   }
@@ -90,6 +91,29 @@ async function move(arena: Arena, record: CampaignRecord, random: Random, { toke
   if (response.ok) record.moved += 1
 }
 
+async function invite(arena: Arena, record: CampaignRecord, random: Random, { token, bookingId }: Mine): Promise<void> {
+  const brought = await arena.context.db.select({ email: guests.email }).from(guests).where(eq(guests.bookingId, bookingId))
+  const isLeaving = brought.length > 0 && random.next() < 0.6
+  const body = isLeaving ? { remove: [random.pick(brought).email] } : { add: [{ email: `${randomUUID().slice(0, 12)}@guest.example` }] }
+  const response = await ask(arena, record, random, `/api/public/bookings/${token}/guests`, {
+    method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body),
+  })
+  if (response.ok) record.invited += 1
+}
+
+/** Makes some bookings older, now and then, so that reminders of them become due. */
+export async function passTime({ context: { db }, workspace }: Arena, random: Random, isOver: () => boolean): Promise<void> {
+  while (!isOver()) {
+    const confirmed = await db.select({ sessionId: bookings.sessionId }).from(bookings)
+      .where(and(eq(bookings.workspaceId, workspace.id), eq(bookings.state, 'confirmed'))).limit(200)
+    if (confirmed.length > 0) {
+      const older = and(eq(changes.workspaceId, workspace.id), eq(changes.sessionId, random.pick(confirmed).sessionId))
+      await db.update(changes).set({ at: sql`${changes.at} - interval '40 days'` }).where(older)
+    }
+    await pause(500 + random.below(1000))
+  }
+}
+
 async function cancel(arena: Arena, record: CampaignRecord, random: Random, { token }: Mine): Promise<void> {
   const response = await ask(arena, record, random, `/api/public/bookings/${token}/cancel`, {
     method: 'POST', headers: { 'content-type': 'application/json' }, body: '{}',
@@ -116,19 +140,30 @@ export async function owner(arena: Arena, record: CampaignRecord, random: Random
       if (answer.ok) record[approves ? 'approved' : 'declined'] += 1
     } else {
       const confirmed = await arena.context.db.select({ sessionId: bookings.sessionId }).from(bookings).where(isOurs('confirmed')).limit(200)
-      if (confirmed.length > 0) await changeLink(record, random, desk, random.pick(confirmed).sessionId)
+      if (confirmed.length > 0) {
+        const { sessionId } = random.pick(confirmed)
+        await (random.next() < 0.4 ? handOver(arena, record, desk, sessionId) : changeLink(arena, record, random, desk, sessionId))
+      }
     }
     await pause(200 + random.below(600))
   }
 }
 
+type Desk = (method: string, path: string, body?: object) => Promise<Response>
+
+async function handOver({ context }: Arena, record: CampaignRecord, desk: Desk, sessionId: string): Promise<void> {
+  const [seat] = await context.db.select({ hostId: sessionHosts.hostId }).from(sessionHosts).where(eq(sessionHosts.sessionId, sessionId))
+  const answer = await desk('POST', `hosts/${seat?.hostId}/hand-over`, { seats: [{ sessionId, to: null }] })
+  if (answer.ok) record.handedOver += 1
+}
+
 async function changeLink(
-  record: CampaignRecord, random: Random, desk: (method: string, path: string, body?: object) => Promise<Response>, sessionId: string,
+  { standIns }: Arena, record: CampaignRecord, random: Random, desk: Desk, sessionId: string,
 ): Promise<void> {
   const room = `sessions/${sessionId}/room`
   const [method, path, body]: [string, string, object?] = random.pick([
     ['POST', `${room}/renew`, { way: null }], ['POST', `${room}/renew`, { way: null }],
-    ['POST', `${room}/link`, { link: `https://meet.example.org/given-${randomUUID()}` }], ['DELETE', room],
+    ['POST', `${room}/link`, { link: `${standIns.lantern}/given-${randomUUID()}` }], ['DELETE', room],
   ] satisfies [string, string, object?][])
   if ((await desk(method, path, body)).ok) record.byHand += 1
 }

@@ -7,7 +7,7 @@ import { connectLantern, makeWorkspace, type TestWorkspace } from '../../tests/s
 import { connectQuayside, makeQuaysideAccount } from '../../tests/support/quayside'
 import type { Arena, CampaignRecord } from './arena'
 import { kill, misbehave, watchQueue } from './chaos'
-import { client, owner } from './clients'
+import { client, owner, passTime } from './clients'
 import { randomFrom } from './random'
 import { type Finding, settle, verify } from './verify'
 
@@ -22,9 +22,11 @@ export interface CampaignOptions {
 }
 
 /** Two hosts with accounts of their own, two without, an account of the workspace, and a meeting server for one event type. */
-export async function prepare(context: Context, { quayside }: Arena['standIns']): Promise<TestWorkspace> {
+export async function prepare(context: Context, { lantern, quayside }: Arena['standIns']): Promise<TestWorkspace> {
   const places = [{ key: 'video', kind: 'video' as const, label: '', detail: '' }]
-  const settings = { places, durations: [30], startEveryMinutes: 30, bufferAfterMinutes: 0 }
+  // Whatever is booked a while ago is reminded of.
+  const reminders = [{ kind: 'before' as const, minutes: 30 * 1440 }]
+  const settings = { places, durations: [30], startEveryMinutes: 30, bufferAfterMinutes: 0, reminders }
   const room = (ways: ('own' | 'workspace' | 'pattern')[]) => ({ ways, link: '', options: roomOptionsSchema.parse({}) })
   const workspace = await makeWorkspace(context, {
     hosts: 4, zone: 'UTC', hours: 'Mo-Su 06:00-22:00',
@@ -35,7 +37,7 @@ export async function prepare(context: Context, { quayside }: Arena['standIns'])
       { slug: 'asked', settings: { ...settings, approval: true, room: room(['workspace']) } },
     ],
   })
-  await context.db.update(workspaces).set({ roomPattern: 'https://meet.example.org/{room}' }).where(eq(workspaces.id, workspace.id))
+  await context.db.update(workspaces).set({ roomPattern: `${lantern}/pattern-{room}` }).where(eq(workspaces.id, workspace.id))
   for (const index of [0, 1]) await connectLantern(context, workspace.id, workspace.hosts[index]?.id ?? '', index)
   const users = workspace.hosts.slice(1, 3).map(({ email }) => ({ name: email, address: email }))
   await connectQuayside(context, workspace, await makeQuaysideAccount(quayside, users))
@@ -49,7 +51,8 @@ export interface CampaignOutcome {
 
 export async function runCampaign(arena: Arena, { seed, bookings, kills }: CampaignOptions): Promise<CampaignOutcome> {
   const record: CampaignRecord = {
-    booked: 0, refused: 0, cancelled: 0, moved: 0, approved: 0, declined: 0, byHand: 0, kills: 0, faults: 0, repeated: 0, leftToPeople: 0,
+    booked: 0, refused: 0, cancelled: 0, moved: 0, invited: 0, handedOver: 0, reminded: 0, approved: 0, declined: 0,
+    byHand: 0, kills: 0, faults: 0, repeated: 0, leftToPeople: 0,
     unconfirmed: [], jobs: new Set(),
   }
   let isOver = false
@@ -59,6 +62,7 @@ export async function runCampaign(arena: Arena, { seed, bookings, kills }: Campa
     kill(arena, record, random(2), kills, () => isOver),
     watchQueue(arena, record, () => isOver),
     owner(arena, record, random(3), () => isOver),
+    passTime(arena, random(4), () => isOver),
   ]
   await Promise.all(Array.from({ length: CLIENTS }, (_, index) => client(arena, record, random(10 + index), bookings, `Client ${index}`)))
   // As many kills as were asked for, however quickly all was booked.

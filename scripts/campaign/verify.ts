@@ -104,6 +104,7 @@ async function verifyMessages(
   for (const { messageId } of mails) arrived.set(messageId, (arrived.get(messageId) ?? 0) + 1)
   for (const delivery of await context.db.select().from(deliveries).where(eq(deliveries.workspaceId, workspace.id))) {
     const times = arrived.get(delivery.messageId) ?? 0
+    if (delivery.occasion === 'before' && delivery.state === 'sent') record.reminded += 1
     // Sent twice with an unknown outcome, as when its process was killed both times: a person decides, and is told.
     const isLeft = delivery.state === 'unknown' && delivery.unknowns > 1
     if (isLeft) record.leftToPeople += 1

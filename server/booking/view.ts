@@ -1,6 +1,8 @@
 import { and, eq } from 'drizzle-orm'
 import { MOST_GUESTS } from '../../core/booking/guests'
+import { fillCalendarLink } from '../../core/calendar/links'
 import { formatAnswer } from '../../core/intake'
+import { withHosts } from '../../core/messages/with-hosts'
 import { formatInstant, MINUTE } from '../../core/time/civil'
 import type { Opening } from '../../core/openings'
 import type { BookingView, ClientPageView, PublicOpening } from '../../core/views/client'
@@ -48,6 +50,16 @@ export function guestsView({ guests }: Pick<BookingDetails, 'guests'>): ClientPa
   return guests.map(({ name, email }) => ({ name, email }))
 }
 
+/** Neither the room's link nor the client's page goes to another service. */
+function calendarLinksOf({ workspace, eventType, session, hosts }: BookingDetails): ClientPageView['calendarLinks'] {
+  const [start, end] = [session.startsAt, session.endsAt].map(at => at.toISOString().replace(/[-:]|\.\d+/g, ''))
+  const values = {
+    title: withHosts(eventType.settings.name, hosts.map(host => host.name)), start: start ?? '', end: end ?? '',
+    place: session.place.kind === 'address' ? session.place.detail : '',
+  }
+  return workspace.calendarLinks.map(({ name, address }) => ({ name, address: fillCalendarLink(address, values) }))
+}
+
 export function clientPageView(context: Context, details: BookingDetails): ClientPageView {
   const { workspace, eventType, booking, session } = details
   const { moveUntilMinutes, cancelUntilMinutes } = eventType.settings.clientTerms
@@ -65,6 +77,7 @@ export function clientPageView(context: Context, details: BookingDetails): Clien
     mayChangeGuests: mayChangeGuests && (eventType.settings.guests || details.guests.length > 0),
     mayInvite: mayChangeGuests && eventType.settings.guests && details.guests.length < MOST_GUESTS,
     cancelReason: booking.cancelReason,
+    calendarLinks: booking.state === 'confirmed' ? calendarLinksOf(details) : [],
     afterwards: eventType.settings.afterwards,
     mayMove: clientMay('moved', details, context.now()),
     mayCancel: clientMay('cancelled', details, context.now()),

@@ -1,3 +1,4 @@
+import type { CalendarLink } from '../../core/calendar/links'
 import { and, asc, eq, inArray } from 'drizzle-orm'
 import { type Definition, definitionSchema } from '../../core/event-type/definition'
 import { type Chair, type EventTypeState, hostIdsOf as hostsOfChairs, type Settings, settingsSchema } from '../../core/event-type/settings'
@@ -22,6 +23,8 @@ export interface Workspace {
   countsCancelled: boolean
   /** Whether a session that all its clients missed counts as its host's turn. */
   countsMissed: boolean
+  /** Links to calendars on the web that clients are offered. */
+  calendarLinks: CalendarLink[]
   stamp: number
   /** Whether it is going to be deleted. */
   isClosing: boolean

@@ -50,9 +50,9 @@ interface RunningJobs {
 }
 
 /**
- * One run of the queue. Each of its workers holds a lock that ends with this process or with the connection to the
- * database; jobs that a worker without its lock left behind are given back to the queue. Ends when that connection does,
- * since others take its workers for dead from then on.
+ * One run of the queue. Its workers hold a lock that ends with this process or with the connection to the database; jobs that
+ * workers without their lock left behind are given back to the queue. Ends when that connection does, since others take its
+ * workers for dead from then on.
  */
 async function startRunner(context: Context, tasks: TaskList, report: FaultReport): Promise<RunningJobs> {
   const holder = await context.pool.connect()
@@ -67,8 +67,9 @@ async function startRunner(context: Context, tasks: TaskList, report: FaultRepor
   holder.on('end', lost)
   const events: WorkerEvents = new EventEmitter()
   let locking: Promise<unknown> = Promise.resolve()
-  events.on('worker:create', ({ worker }) => {
-    locking = locking.then(() => holder.query('select pg_advisory_lock($1, hashtext($2))', [WORKER_LOCK, worker.workerId])).catch(lost)
+  // Jobs are marked with the name of the pool of workers that took them.
+  events.on('pool:create', ({ workerPool }) => {
+    locking = holder.query('select pg_advisory_lock($1, hashtext($2))', [WORKER_LOCK, workerPool.id]).catch(lost)
   })
   // Two processes that look at once may meet in a deadlock; whoever is refused looks again a little later.
   const recover = () => recoverJobs(context.pool).then(() => {}, error => report('Looking for jobs left behind', error))
@@ -113,7 +114,10 @@ function pause(seconds: number): Promise<void> {
   return new Promise(resolve => setTimeout(resolve, seconds * 1000))
 }
 
-/** Gives back the jobs of workers that are gone. A young lock is left alone: its worker may still be starting. */
+/**
+ * Gives back the jobs of workers that are gone, under new numbers: where they do come to an end, they mark the old ones as done.
+ * A young lock is left alone: its workers may still be starting.
+ */
 export async function recoverJobs(pool: pg.Pool): Promise<string[]> {
   const { rows } = await pool.query<{ worker: string }>(
     `select distinct locked_by as worker from graphile_worker.jobs where locked_by is not null and locked_at < now() - interval '3 seconds'`,
@@ -131,7 +135,9 @@ export async function recoverJobs(pool: pg.Pool): Promise<string[]> {
       gone.push(worker)
       await client.query('select pg_advisory_unlock($1, hashtext($2))', [WORKER_LOCK, worker])
     }
-    if (gone.length > 0) await client.query('select graphile_worker.force_unlock_workers($1)', [gone])
+    if (gone.length > 0) {
+      await client.query('update graphile_worker._private_jobs set id = default, locked_by = null, locked_at = null where locked_by = any($1)', [gone])
+    }
   } catch (error) {
     broken = error instanceof Error ? error : new Error(String(error))
     throw error

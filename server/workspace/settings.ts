@@ -13,9 +13,9 @@ export async function viewWorkspace({ db, settings }: Context, workspaceId: stri
   if (!row) return null
   const earlier = await db.select({ slug: workspaceAddresses.slug }).from(workspaceAddresses)
     .where(eq(workspaceAddresses.workspaceId, workspaceId)).orderBy(workspaceAddresses.slug)
-  const { slug, name, about, timeZone, countsCancelled, countsMissed, stopsSilent, roomWays, roomPattern, hostReach } = row
+  const { slug, name, about, timeZone, countsCancelled, countsMissed, stopsSilent, roomWays, roomPattern, calendarLinks, hostReach } = row
   return {
-    slug, name, about, timeZone, countsCancelled, countsMissed, stopsSilent, roomWays, roomPattern, hostReach,
+    slug, name, about, timeZone, countsCancelled, countsMissed, stopsSilent, roomWays, roomPattern, calendarLinks, hostReach,
     base: settings.baseUrl, earlier: earlier.map(address => address.slug), deletion: deletionOf(row),
   }
 }

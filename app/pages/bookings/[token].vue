@@ -88,6 +88,9 @@ onMounted(() => {
   onBeforeUnmount(() => clearTimeout(timer))
 })
 
+/** Calendar programs that read this address again now and then show what the booking has become. */
+const subscription = `webcal://${useRequestURL().host}${path}/calendar.ics`
+
 const doing = ref<'moving' | 'cancelling' | 'inviting' | null>(null)
 
 async function done(what: 'moved' | 'cancelled' | 'invited'): Promise<void> {
@@ -173,7 +176,14 @@ const deadlines = computed(() => {
         </template>
       </dl>
       <div v-if="doing === null" class="actions">
-        <a v-if="booking.state === 'confirmed'" class="press light" :href="`${path}/calendar.ics`">{{ texts.addToCalendar }}</a>
+        <details v-if="booking.state === 'confirmed'" class="calendars">
+          <summary class="press light">{{ texts.addToCalendar }}</summary>
+          <ul>
+            <li><a :href="`${path}/calendar.ics`">{{ texts.asAFile }}</a></li>
+            <li><a :href="subscription">{{ texts.bySubscription }}</a> <span class="quiet">{{ texts.bySubscriptionHint }}</span></li>
+            <li v-for="link in data.calendarLinks" :key="link.address"><a :href="link.address" target="_blank" rel="noopener noreferrer">{{ link.name }}</a></li>
+          </ul>
+        </details>
         <button v-if="data.mayMove" type="button" class="press light" @click="doing = 'moving'">{{ texts.moveThisBooking }}</button>
         <button v-if="data.mayChangeGuests" type="button" class="word" @click="doing = 'inviting'">{{
           data.guests.length > 0 ? texts.changeGuests : texts.inviteGuests
@@ -217,6 +227,27 @@ const deadlines = computed(() => {
 
 .confirmation.moving {
   max-width: none;
+}
+
+.calendars summary {
+  list-style: none;
+}
+
+.calendars summary::-webkit-details-marker {
+  display: none;
+}
+
+.calendars[open] {
+  flex-basis: 100%;
+}
+
+.calendars ul {
+  list-style: none;
+  margin: 10px 0 4px;
+  padding: 0 0 0 14px;
+  border-left: 2px solid var(--line);
+  display: grid;
+  gap: 8px;
 }
 
 .deadlines {

@@ -8,6 +8,7 @@ import { type WorkspaceSettings, workspaceSettingsSchema, type WorkspaceSettings
 import SaveBar from '~/components/desk/SaveBar.vue'
 import RoomWays from '~/components/fields/RoomWays.vue'
 import ZoneField from '~/components/fields/ZoneField.vue'
+import CalendarLinks from '~/components/workspace/CalendarLinks.vue'
 import WorkspaceDeletion from '~/components/workspace/WorkspaceDeletion.vue'
 import { useSubmission } from '~/composables/submission'
 import { useCalls } from '~/composables/calls'
@@ -110,6 +111,7 @@ const save = () => submit(async () => {
         <VSelect v-model="edited.hostReach.hours" :disabled="!isOwner" :label="texts.othersHours" :items="hoursSteps" hide-details />
         <p class="quiet hint">{{ texts.hostsMayHint }}</p>
       </fieldset>
+      <CalendarLinks v-model="edited.calendarLinks" :faults="faults" :disabled="!isOwner" />
       </div>
       <SaveBar
         v-if="isOwner" :is-changed="isChanged" :is-sound="Object.keys(faults).length === 0" :sending="sending" :fault="fault" @save="save"

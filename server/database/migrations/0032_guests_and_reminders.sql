@@ -16,6 +16,7 @@ CREATE TABLE "unreminded" (
 ALTER TABLE "changes" ADD COLUMN "guests" jsonb;--> statement-breakpoint
 ALTER TABLE "deliveries" ADD COLUMN "reminder" text;--> statement-breakpoint
 ALTER TABLE "deliveries" ADD COLUMN "reminds_of" timestamp with time zone;--> statement-breakpoint
+ALTER TABLE "workspaces" ADD COLUMN "calendar_links" jsonb DEFAULT '[]'::jsonb NOT NULL;--> statement-breakpoint
 ALTER TABLE "list_requests" ADD CONSTRAINT "list_requests_workspace_id_workspaces_id_fk" FOREIGN KEY ("workspace_id") REFERENCES "public"."workspaces"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "unreminded" ADD CONSTRAINT "unreminded_workspace_id_workspaces_id_fk" FOREIGN KEY ("workspace_id") REFERENCES "public"."workspaces"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 CREATE INDEX "bookings_client" ON "bookings" USING btree ("workspace_id",lower("client_email"));--> statement-breakpoint

@@ -22,6 +22,7 @@ import type { StoredPlan } from '../../../core/hours/plan'
 import { clockFaces } from '../../../core/time/format'
 import type { Looks } from '../../../core/views/client'
 import { type FixedRoom, presetWays, type WayKind } from '../../../core/rooms/ways'
+import type { CalendarLink } from '../../../core/calendar/links'
 import { memberRoles } from '../../../core/views/desk'
 
 export const workspaces = pgTable('workspaces', {
@@ -45,6 +46,8 @@ export const workspaces = pgTable('workspaces', {
   brokenPromises: jsonb('broken_promises').$type<string[]>().notNull().default([]),
   /** The address of rooms on a meeting server of its own; empty where there is none. */
   roomPattern: text('room_pattern').notNull().default(''),
+  /** Links to calendars on the web that clients are offered. */
+  calendarLinks: jsonb('calendar_links').$type<CalendarLink[]>().notNull().default([]),
   /** How far its hosts reach with what is other hosts'. */
   hostReach: jsonb('host_reach').$type<Reach>().notNull().default(presetReach),
   /** When an owner asked for the workspace to be deleted, and who it was. It can be taken back for 30 days. */

@@ -1,3 +1,4 @@
+import { texts } from '~/locales/common'
 import { DAY, formatDate, instantToSeconds } from '~~/core/time/civil'
 import { problemOf } from '~/composables/problem'
 
@@ -9,6 +10,13 @@ const PART_DAYS = 5
 
 interface OpeningsAnswer {
   openings: { start: string, sameHosts?: boolean }[]
+}
+
+interface View {
+  /** In days since 1970-01-01. */
+  firstDay: number
+  /** Instants in seconds. */
+  starts: number[]
 }
 
 /** The openings of an event type, or for a booking that moves, around a view of days; at first those of the first view that has any. */
@@ -45,7 +53,7 @@ export function useEventTypeOpenings(
     })
   }
 
-  async function loadFirst(): Promise<{ firstDay: number, starts: number[] }> {
+  async function loadFirst(): Promise<View> {
     for (let firstDay = today; firstDay < today + SEARCHED_DAYS; firstDay += VIEW_DAYS) {
       const starts = await load(firstDay, VIEW_DAYS)
       const [first] = starts
@@ -57,6 +65,47 @@ export function useEventTypeOpenings(
   }
 
   return { today, load, loadFirst, withOtherHosts }
+}
+
+/** One view of days with its openings, which the timetable turns. `first`: the view that has been loaded already. */
+export function useTurnedOpenings({ today, load, loadFirst }: ReturnType<typeof useEventTypeOpenings>, first: View | null = null) {
+  const starts = ref(first?.starts ?? null)
+  const firstDay = ref(first?.firstDay ?? today)
+  const earliest = ref(firstDay.value)
+  /** Before the first opening there is nothing to turn to. */
+  const isAtStart = computed(() => firstDay.value <= earliest.value)
+  const fault = ref('')
+
+  async function show(find: () => Promise<View>): Promise<View | null> {
+    try {
+      const view = await find()
+      starts.value = view.starts
+      firstDay.value = view.firstDay
+      fault.value = ''
+      return view
+    } catch {
+      fault.value = texts.theTimesCouldNotBeLoaded
+      return null
+    }
+  }
+
+  async function begin(): Promise<View | null> {
+    const view = await show(loadFirst)
+    if (view) earliest.value = view.firstDay
+    return view
+  }
+
+  async function turn(views: number): Promise<void> {
+    const day = Math.max(today, firstDay.value + views * VIEW_DAYS)
+    await show(async () => ({ firstDay: day, starts: await load(day, VIEW_DAYS) }))
+  }
+
+  /** As they are by now, where somebody was quicker. */
+  async function reload(): Promise<void> {
+    starts.value = await load(firstDay.value, VIEW_DAYS).catch(() => starts.value)
+  }
+
+  return { starts, firstDay, isAtStart, fault, begin, turn, reload }
 }
 
 function isTooMany(error: unknown): boolean {

@@ -20,7 +20,6 @@ export const texts = {
   theDayAfter: 'The day after',
   mostChoice: 'Most choice',
   times: (relativeDay: string | number, count: string | number) => `${relativeDay}, ${count} times`,
-  theTimesCouldNotBeLoaded: 'The times could not be loaded. Please try again.',
   hostsIn: (list: string | number) => ` · hosts in ${list}`,
   previewOfADraft: 'Preview: your own draft as clients would see it. Nothing is booked here.',
   orChooseFromTheTimetable: 'Or choose from the timetable',

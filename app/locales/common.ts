@@ -12,4 +12,5 @@ export const texts = {
   discardChanges: 'Discard changes',
   save: 'Save',
   leaveWithoutSaving: 'Leave without saving? Your changes would be lost.',
+  theTimesCouldNotBeLoaded: 'The times could not be loaded. Please try again.',
 } as const

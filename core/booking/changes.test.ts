@@ -1,15 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { occasionTable } from '../messages/occasions'
-import {
-  type Change,
-  type ChangeKind,
-  type ChangeRefusal,
-  changeRefusal,
-  changeTable,
-  clientRefusal,
-  type LaterChangeKind,
-  requestExpiry,
-} from './changes'
+import { type Change, type ChangeKind, changeTable } from './changes'
+import { type ChangeRefusal, changeRefusal, clientRefusal, type LaterChangeKind, requestExpiry } from './refusals'
 import { type Effect, effectsOf, type Situation } from './effects'
 import { bookingMayBecome, type BookingState, bookingStates } from './states'
 

@@ -6,8 +6,8 @@ import { fault, faultIssue } from '../validation'
 
 /** When clients and their guests are reminded of a session, and which reminder is due. */
 
-/** Thirty days. */
-const MOST_MINUTES = 43_200
+/** The longest before: thirty days. */
+export const MOST_MINUTES = 43_200
 
 export const reminderSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('before'), minutes: z.int().min(10).max(MOST_MINUTES) }),

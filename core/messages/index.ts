@@ -3,6 +3,7 @@ import { formatDay, formatList, formatTime, formatZone, zoneDifference } from '.
 import { describeClockChange } from './clock-change'
 import { htmlMessage, type Message } from './html'
 import { type Audience, type Occasion, occasionTable } from './occasions'
+import { presets } from './presets'
 import { quoteContinuation } from './quoting'
 import { createTemplateEngine } from './templates'
 import { withHosts } from './with-hosts'
@@ -61,7 +62,7 @@ const engine = createTemplateEngine('message')
 
 /** Renders a message for its reader: subject on one line, text, and HTML in which all of the text is text. */
 export function renderMessage(occasion: Occasion, audience: Audience, fields: MessageFields): Message {
-  const wording = occasionTable[occasion].wording[audience]
+  const wording = presets[occasion][audience]
   const { start, readerZone, locale, other } = fields.when
   const scope = {
     ...fields,

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { sql } from 'drizzle-orm'
-import { type Actor, type Change, requestExpiry } from '../../core/booking/changes'
+import type { Actor, Change } from '../../core/booking/changes'
+import { requestExpiry } from '../../core/booking/refusals'
 import { type FilledChair, fillChairs } from '../../core/rotation/chairs'
 import { MINUTE } from '../../core/time/civil'
 import type { BookingView } from '../../core/views/client'

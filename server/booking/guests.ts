@@ -1,5 +1,6 @@
 import { and, eq, inArray } from 'drizzle-orm'
-import { type Actor, type ChangeRefusal, changeRefusal } from '../../core/booking/changes'
+import type { Actor } from '../../core/booking/changes'
+import { type ChangeRefusal, changeRefusal } from '../../core/booking/refusals'
 import { MOST_GUESTS } from '../../core/booking/guests'
 import type { BookingState } from '../../core/booking/states'
 import type { InputFault } from '../../core/validation'

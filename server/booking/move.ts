@@ -1,5 +1,6 @@
 import { and, eq, inArray, sql } from 'drizzle-orm'
-import { type Actor, type BookingTimes, type ChangeRefusal, changeRefusal, clientRefusal, type Move } from '../../core/booking/changes'
+import type { Actor, Move } from '../../core/booking/changes'
+import { type BookingTimes, type ChangeRefusal, changeRefusal, clientRefusal } from '../../core/booking/refusals'
 import type { Opening } from '../../core/openings'
 import { assignChosen } from '../../core/rotation'
 import { type FilledChair, fillChairs } from '../../core/rotation/chairs'

@@ -1,5 +1,6 @@
 import { and, eq, inArray, ne, sql } from 'drizzle-orm'
-import { type Actor, type ChangeRefusal, changeRefusal, changeTable, clientRefusal, type LaterChangeKind } from '../../core/booking/changes'
+import { type Actor, changeTable } from '../../core/booking/changes'
+import { type ChangeRefusal, changeRefusal, clientRefusal, type LaterChangeKind } from '../../core/booking/refusals'
 import { takingStates } from '../../core/booking/states'
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'

@@ -1,4 +1,4 @@
-import { clientRefusal } from '../../core/booking/changes'
+import { clientRefusal } from '../../core/booking/refusals'
 import { secondsOf } from '../context'
 import type { BookingDetails } from './load'
 

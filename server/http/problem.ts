@@ -1,6 +1,6 @@
 import { getRouterParam, type H3Event, setResponseHeader, setResponseStatus } from 'h3'
 import type { z } from 'zod'
-import type { ChangeRefusal } from '../../core/booking/changes'
+import type { ChangeRefusal } from '../../core/booking/refusals'
 import { formatInputFault } from '../../core/catalogue/input'
 import { formatProblem, type ProblemReason, type ProblemReasonValues } from '../../core/catalogue/problems'
 import { type InputCode, type InputFault, type InputFaultValues, inputFaults, joinPath } from '../../core/validation'

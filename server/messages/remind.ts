@@ -1,6 +1,6 @@
 import { sql } from 'drizzle-orm'
 import { changeTable } from '../../core/booking/changes'
-import { dueReminder, reminderKey, type Reminder } from '../../core/event-type/reminders'
+import { dueReminder, MOST_MINUTES, reminderKey, type Reminder } from '../../core/event-type/reminders'
 import { occasionTable } from '../../core/messages/occasions'
 import { planDeliveries } from '../changes'
 import { type Context, dateOf } from '../context'
@@ -91,7 +91,7 @@ async function loadCandidates(
     from sessions s
     join event_types e on e.workspace_id = s.workspace_id and e.id = s.event_type_id
     join bookings b on b.workspace_id = s.workspace_id and b.session_id = s.id and b.state = 'confirmed'
-    where not s.cancelled and s.starts_at > ${at}::timestamptz
+    where not s.cancelled and s.starts_at > ${at}::timestamptz and s.starts_at <= ${at}::timestamptz + ${MOST_MINUTES} * interval '1 minute'
       and s.starts_at <= ${at}::timestamptz + (
         select max(case r ->> 'kind' when 'before' then (r ->> 'minutes')::int else 3 * 1440 end) * interval '1 minute'
         from jsonb_array_elements(e.settings -> 'reminders') as r)

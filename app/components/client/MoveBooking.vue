@@ -4,7 +4,7 @@ import { formatInstant, instantToSeconds } from '~~/core/time/civil'
 import { formatDay, formatList, formatTime, formatZone, zoneDifference } from '~~/core/time/format'
 import type { ClientPageView } from '~~/core/views/client'
 import TimesToChoose from '~/components/timetable/TimesToChoose.vue'
-import { useEventTypeOpenings, VIEW_DAYS } from '~/composables/event-type-openings'
+import { useEventTypeOpenings, useTurnedOpenings } from '~/composables/event-type-openings'
 import { problemOf } from '~/composables/problem'
 
 /** Another time for a booking, from the same timetable as the first one. */
@@ -15,33 +15,11 @@ const emit = defineEmits<{ moved: [], keep: [] }>()
 const openings = useEventTypeOpenings(props.path, props.now, () => ({}))
 const zone = computed(() => props.page.booking.timeZone)
 const length = computed(() => instantToSeconds(props.page.booking.end) - instantToSeconds(props.page.booking.start))
-const starts = ref<number[] | null>(null)
-const firstDay = ref(openings.today)
-const earliest = ref(openings.today)
+const { starts, firstDay, isAtStart, fault: loadFault, begin, turn, reload } = useTurnedOpenings(openings)
+onMounted(begin)
 const chosen = ref<number | null>(null)
 const fault = ref('')
 const sending = ref(false)
-
-onMounted(async () => {
-  try {
-    const first = await openings.loadFirst()
-    starts.value = first.starts
-    firstDay.value = earliest.value = first.firstDay
-  } catch {
-    fault.value = texts.theTimesCouldNotBeLoaded
-  }
-})
-
-async function turn(views: number): Promise<void> {
-  const day = Math.max(openings.today, firstDay.value + views * VIEW_DAYS)
-  try {
-    starts.value = await openings.load(day, VIEW_DAYS)
-    firstDay.value = day
-    fault.value = ''
-  } catch {
-    fault.value = texts.theTimesCouldNotBeLoaded
-  }
-}
 
 function choose(at: number): void {
   chosen.value = at
@@ -64,7 +42,7 @@ async function move(): Promise<void> {
   } catch (error) {
     fault.value = problemOf(error).message
     // Somebody was quicker: the times as they are now.
-    starts.value = await openings.load(firstDay.value, VIEW_DAYS).catch(() => starts.value)
+    await reload()
     if (chosen.value !== null && !starts.value?.includes(chosen.value)) chosen.value = null
   } finally {
     sending.value = false
@@ -74,10 +52,10 @@ async function move(): Promise<void> {
 
 <template>
   <section class="move" :aria-label="texts.moveThisBooking">
-    <p v-if="starts === null && !fault" class="quiet">{{ texts.lookingForTimes }}</p>
-    <p v-else-if="starts?.length === 0 && firstDay === earliest" class="none">{{ texts.noOtherTimes(formatList(page.booking.hosts)) }}</p>
+    <p v-if="starts === null && !loadFault" class="quiet">{{ texts.lookingForTimes }}</p>
+    <p v-else-if="starts?.length === 0 && isAtStart" class="none">{{ texts.noOtherTimes(formatList(page.booking.hosts)) }}</p>
     <TimesToChoose
-      v-else-if="starts" :starts="starts" :first-day="firstDay" :is-at-start="firstDay <= earliest" :zone="zone" :other-zone="page.hostZone"
+      v-else-if="starts" :starts="starts" :first-day="firstDay" :is-at-start="isAtStart" :zone="zone" :other-zone="page.hostZone"
       :locale="locale" :now="now" :chosen="chosen" :title="texts.chooseTheNewTime(formatZone(zone))" :fault="''" @choose="choose" @turn="turn"
     />
     <div class="decide">
@@ -85,7 +63,7 @@ async function move(): Promise<void> {
         <p><span class="quiet">{{ texts.newTime }}</span> <strong>{{ whole(chosen, zone) }}</strong><span v-if="hostClock" class="quiet">, {{ hostClock }}</span></p>
         <p v-if="openings.withOtherHosts.has(chosen)">{{ texts.anotherHostTakesIt(formatList(page.booking.hosts)) }}</p>
       </div>
-      <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
+      <p v-if="fault || loadFault" class="broken" role="alert">{{ fault || loadFault }}</p>
       <div class="actions">
         <button type="button" class="press" :disabled="chosen === null || sending" @click="move">{{
           chosen === null ? texts.moveThisBooking : texts.moveTo(formatDay(chosen, zone, locale, now), formatTime(chosen, zone, locale))

@@ -8,7 +8,7 @@ import type { SessionView } from '~~/core/views/desk'
 import AskDialog from '~/components/desk/AskDialog.vue'
 import DateField from '~/components/fields/DateField.vue'
 import TimesToChoose from '~/components/timetable/TimesToChoose.vue'
-import { useEventTypeOpenings, VIEW_DAYS } from '~/composables/event-type-openings'
+import { useEventTypeOpenings, useTurnedOpenings } from '~/composables/event-type-openings'
 import { problemOf } from '~/composables/problem'
 import { useDesk } from '~/stores/desk'
 
@@ -25,31 +25,14 @@ const who = ref<'one' | 'all'>('one')
 const openings = useEventTypeOpenings(
   `/api/desk/bookings/${props.booking.id}`, desk.now, (): Record<string, string> => ({ whole: who.value === 'all' ? 'yes' : 'no' }),
 )
-const starts = ref<number[] | null>(null)
-const firstDay = ref(openings.today)
+const { starts, firstDay, isAtStart, fault: loadFault, begin, turn } = useTurnedOpenings(openings)
+onMounted(begin)
+watch(who, begin)
 const chosen = ref<number | null>(null)
 const fault = ref('')
 /** Why clients could not book the time; it can be moved there all the same. */
 const warnings = ref<string[]>([])
 const sending = ref(false)
-
-async function loadFirst(): Promise<void> {
-  try {
-    const first = await openings.loadFirst()
-    starts.value = first.starts
-    firstDay.value = first.firstDay
-    fault.value = ''
-  } catch (error) {
-    fault.value = problemOf(error).message
-  }
-}
-onMounted(loadFirst)
-watch(who, loadFirst)
-
-async function turn(views: number): Promise<void> {
-  firstDay.value = Math.max(openings.today, firstDay.value + views * VIEW_DAYS)
-  starts.value = await openings.load(firstDay.value, VIEW_DAYS).catch(() => [])
-}
 
 function choose(at: number): void {
   chosen.value = at
@@ -97,10 +80,10 @@ async function move(): Promise<void> {
       <VRadio value="one" :label="texts.onlyThisClient(booking.client.name)" />
       <VRadio value="all" :label="texts.everybodyOfTheSession(standing.length)" />
     </VRadioGroup>
-    <p v-if="starts === null && !fault" class="quiet">{{ texts.loading }}</p>
+    <p v-if="starts === null && !loadFault" class="quiet">{{ texts.loading }}</p>
     <div v-else-if="starts" class="times">
       <TimesToChoose
-        :starts="starts" :first-day="firstDay" :is-at-start="firstDay <= openings.today" :zone="desk.zone"
+        :starts="starts" :first-day="firstDay" :is-at-start="isAtStart" :zone="desk.zone"
         :other-zone="booking.client.timeZone" :locale="desk.locale" :now="desk.now" :chosen="chosen"
         :title="texts.openingsIn(formatZone(desk.zone))" fault="" @choose="choose" @turn="turn"
       />
@@ -117,7 +100,7 @@ async function move(): Promise<void> {
       <p>{{ texts.clientsCouldNotBookIt }}</p>
       <ul><li v-for="warning in warnings" :key="warning">{{ warning }}</li></ul>
     </div>
-    <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
+    <p v-if="fault || loadFault" class="broken" role="alert">{{ fault || loadFault }}</p>
     <template #actions>
       <VBtn
         :disabled="chosen === null" :loading="sending" @click="move"

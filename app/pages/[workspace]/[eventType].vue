@@ -16,7 +16,7 @@ import ClientFrame from '~/components/client/ClientFrame.vue'
 import TimesToChoose from '~/components/timetable/TimesToChoose.vue'
 import ZonePicker from '~/components/client/ZonePicker.vue'
 import { useClientZone } from '~/composables/client-zone'
-import { useEventTypeOpenings, VIEW_DAYS } from '~/composables/event-type-openings'
+import { useEventTypeOpenings, useTurnedOpenings } from '~/composables/event-type-openings'
 import { useReaderLocale } from '~/composables/reader-locale'
 import { pageError } from '~/composables/page-error'
 
@@ -67,12 +67,10 @@ const hostZones = computed(() => {
 })
 const otherZone = computed(() => hostZones.value[0] ?? eventType.timeZone)
 
-const starts = ref(first.starts)
+const { starts, firstDay, isAtStart, fault, begin, turn, reload } = useTurnedOpenings(openings, first)
 /** The first view's, from which suggestions are made, wherever the timetable has been turned to. */
 const soonest = ref(first.starts)
-const firstDay = ref(first.firstDay)
 const chosen = ref<number | null>(null)
-const fault = ref('')
 
 const suggestions = computed(() => suggestStarts(startsByDay(soonest.value, zone.value), zone.value).map(suggestion => ({
   ...suggestion,
@@ -95,38 +93,19 @@ function showPanel(): void {
   if (window.matchMedia('(max-width: 960px)').matches) panel.value?.scrollIntoView({ behavior: 'smooth', block: 'start' })
 }
 
-async function turn(views: number): Promise<void> {
-  const day = Math.max(openings.today, firstDay.value + views * VIEW_DAYS)
-  try {
-    starts.value = await openings.load(day, VIEW_DAYS)
-    firstDay.value = day
-    fault.value = ''
-  } catch {
-    fault.value = texts.theTimesCouldNotBeLoaded
-  }
-}
-
 async function refresh(): Promise<void> {
-  starts.value = await openings.load(firstDay.value, VIEW_DAYS).catch(() => starts.value)
-  if (firstDay.value === first.firstDay) soonest.value = starts.value
+  await reload()
+  if (isAtStart.value) soonest.value = starts.value ?? []
 }
 
 /** Another duration or host has other times; what was chosen stays where it still can be had. */
 async function chooseAnew(): Promise<void> {
-  try {
-    const found = await openings.loadFirst()
-    starts.value = found.starts
-    soonest.value = found.starts
-    firstDay.value = found.firstDay
-    if (chosen.value !== null && !found.starts.includes(chosen.value)) chosen.value = null
-    fault.value = ''
-  } catch {
-    fault.value = texts.theTimesCouldNotBeLoaded
-  }
+  const found = await begin()
+  if (!found) return
+  soonest.value = found.starts
+  if (chosen.value !== null && !found.starts.includes(chosen.value)) chosen.value = null
 }
 
-/** Before the first opening there is nothing to turn to. */
-const isAtStart = computed(() => firstDay.value <= first.firstDay)
 const facts = computed(() => [
   ...(eventType.durations.length === 1 ? [formatDuration(minutes.value)] : []),
   formatAlternatives(eventType.places.map(place => place.label)),
@@ -165,8 +144,9 @@ const facts = computed(() => [
         </div>
         <template v-if="soonest.length > 0">
           <TimesToChoose
-            :starts="starts" :first-day="firstDay" :is-at-start="isAtStart" :zone="zone" :other-zone="otherZone" :locale="locale" :now="now"
-            :chosen="chosen" :title="texts.orChooseFromTheTimetable" :fault="fault" @choose="choose" @turn="turn"
+            :starts="starts ?? []" :first-day="firstDay" :is-at-start="isAtStart" :zone="zone" :other-zone="otherZone"
+            :locale="locale" :now="now" :chosen="chosen" :title="texts.orChooseFromTheTimetable" :fault="fault"
+            @choose="choose" @turn="turn"
           />
         </template>
         <p v-else class="none">{{ texts.thereIsNoTimeToBook(workspace.name) }}</p>

@@ -70,6 +70,10 @@ export const publicCalls = {
     summary: 'End reminders of a workspace for the reader of one, or have them again',
     body: remindersSchema, answer: remindersViewSchema, problems: { ...missing, ...bad, ...limited },
   },
+  'POST /bookings/reminders/{token}': {
+    summary: 'End reminders by one click in a mail program (RFC 8058), which sends the address in each reminder; the body is not read',
+    answer: z.void(), status: '204', problems: { ...missing, ...limited },
+  },
   'GET /api/public/bookings/{token}': { summary: 'The client’s booking', answer: bookingSchema, problems: { ...missing, ...limited } },
   'GET /api/public/bookings/{token}/page': {
     summary: 'What the client’s own page shows',

@@ -6,7 +6,6 @@ export const texts = {
   removeNamed: (guest: string | number) => `Remove ${guest}`,
   remove: 'Remove',
   addAGuest: 'Add a guest',
-  guests: 'Guests',
   whoElseComes: 'Who else comes?',
   guestsOf: (client: string) => `Guests of ${client}`,
   whatGuestsGet: 'Whoever you add gets the time and place by mail, and the video link where there is one. Whoever you remove gets word too.',

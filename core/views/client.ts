@@ -120,9 +120,9 @@ export const clientPageViewSchema = z.strictObject({
   afterwards: z.strictObject({ text, address: text }),
   mayMove: z.boolean(),
   mayCancel: z.boolean(),
-  /** Until when, where the event type has a deadline for it. */
   /** Until when a request waits for an answer. */
   heldUntil: instant.nullable(),
+  /** Until when, where the event type has a deadline for it. */
   moveUntil: instant.nullable(),
   cancelUntil: instant.nullable(),
 })

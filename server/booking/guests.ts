@@ -2,7 +2,6 @@ import { and, eq, inArray } from 'drizzle-orm'
 import type { Actor } from '../../core/booking/changes'
 import { type ChangeRefusal, changeRefusal } from '../../core/booking/refusals'
 import { MOST_GUESTS } from '../../core/booking/guests'
-import type { BookingState } from '../../core/booking/states'
 import type { InputFault } from '../../core/validation'
 import { applyBookingChange, lockBooking } from '../changes'
 import { type Context, secondsOf } from '../context'
@@ -40,13 +39,12 @@ export async function changeGuests(
     if (errors.length > 0) return { kind: 'invalid', errors }
     if (added.length + removed.length === 0) return { kind: 'changed', details: before }
 
-    const own = { workspaceId, bookingId }
     if (removed.length > 0) {
       await tx.delete(guests).where(and(
         eq(guests.workspaceId, workspaceId), eq(guests.bookingId, bookingId), inArray(guests.email, removed.map(guest => guest.email)),
       ))
     }
-    if (added.length > 0) await tx.insert(guests).values(added.map(guest => ({ ...own, ...guest })))
+    if (added.length > 0) await tx.insert(guests).values(added.map(guest => ({ workspaceId, bookingId, ...guest })))
     const details = await loadBookingDetails(tx, workspaceId, bookingId) ?? before
     const { countsCancelled, countsMissed } = before.workspace
     await applyBookingChange(
@@ -55,7 +53,7 @@ export async function changeGuests(
       before.booking.state,
       { isLast: false, countsCancelled, countsMissed, othersMissed: false, hostsHaveEntry: before.booking.state === 'confirmed' },
     )
-    return { kind: 'changed', details: await loadBookingDetails(tx, workspaceId, bookingId) ?? details }
+    return { kind: 'changed', details }
   }))
 }
 
@@ -63,7 +61,6 @@ export async function changeGuests(
 export function guestsRefusal(
   { booking, session }: Pick<BookingDetails, 'booking' | 'session'>, by: Actor['kind'], now: number,
 ): ChangeRefusal | null {
-  const times: { state: BookingState, start: number, end: number } =
-    { state: booking.state, start: secondsOf(session.startsAt), end: secondsOf(session.endsAt) }
+  const times = { state: booking.state, start: secondsOf(session.startsAt), end: secondsOf(session.endsAt) }
   return changeRefusal('guestsChanged', times, now) ?? (by === 'client' && times.start <= now ? 'hasBegun' : null)
 }

@@ -12,8 +12,9 @@ const whole = {
   setupFiles: ['tests/support/seed.ts'],
   globalSetup: ['tests/support/installation.ts'],
   fileParallelism: false,
-  testTimeout: 90_000,
-  hookTimeout: 120_000,
+  // As above: so long only what hangs takes.
+  testTimeout: 240_000,
+  hookTimeout: 240_000,
 }
 
 export default defineConfig({

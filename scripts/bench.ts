@@ -142,7 +142,11 @@ results.push({ name: keystroke.name, ...await measure(throughWorker), goalMs: ke
 printResult(results.at(-1) as Result)
 await worker.terminate()
 
-if (!json) (await import('./bench/calendar')).measureCalendar(print)
+if (!json) {
+  const [{ measureCalendar }, { measureTemplates }] = await Promise.all([import('./bench/calendar'), import('./bench/templates')])
+  measureCalendar(print)
+  measureTemplates(print)
+}
 
 if (json) {
   process.stdout.write(`${JSON.stringify({ results })}\n`)

@@ -10,6 +10,7 @@ const rightWords: Record<Right, string> = {
   changeSessions: 'approve, cancel, hand over and send again',
   seeEventTypes: 'see event types and shared questions',
   changeEventTypes: 'change event types, shared questions, groups and shared hours',
+  changeMessages: 'change messages, and add some',
   seeHours: 'see and change hours',
   connectAccounts: 'connect calendars and video accounts',
   connectWorkspace: 'connect the workspace’s video account, invite its users and ask hosts to connect',

@@ -8,7 +8,7 @@ import { auditNightly } from './audit'
 import { expireRequests, sendList } from './booking'
 import { lookAtAccount, lookFailed, writeEntries, writingFailed } from './calendar-sync'
 import { cleanUp } from './maintenance'
-import { deliver, deliveryFailed, planReminders } from './messages'
+import { deliver, deliveryFailed, planOwnMessages, planReminders } from './messages'
 import { changeRoom, changingFailed, lookAtVideoAccount, makeRoom, planLooks, roomJobFailed, sweepRooms, warnOfMissingLinks, withdrawalFailed, withdrawRoom } from './rooms'
 
 /** What runs for each kind of job. The queue itself knows none of it. */
@@ -50,6 +50,7 @@ export function taskListFor(context: Context, report: FaultReport = silent): Tas
       }
     }])),
     planReminders: async () => planReminders(context),
+    planOwnMessages: async () => planOwnMessages(context),
     expireRequests: async () => expireRequests(context),
     cleanUp: async () => cleanUp(context),
     lookAtVideoAccounts: async () => planLooks(context),

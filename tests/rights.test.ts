@@ -83,6 +83,8 @@ beforeAll(async () => {
   ids.set('ownCalendarAccount', uploaded.kind === 'connected' ? uploaded.id : '')
   ids.set('ownCalendar', (await read('/api/desk/calendar-accounts')).accounts[0].calendars[0].id)
   ids.set('job', '999999')
+  ids.set('occasion', 'booked')
+  ids.set('audience', 'client')
   ids.set('eventType', (await read('/api/desk/event-types'))[0].id)
 })
 afterAll(() => closeContext(context))
@@ -124,6 +126,14 @@ const rows: [call: string, allowed: number, stranger: number, body?: string][] =
   ['POST /api/desk/event-types/{eventType}/archive', 400, 400, '{}'],
   ['POST /api/desk/event-types/{eventType}/state', 200, 404, '{"state":"open"}'],
   ['DELETE /api/desk/event-types/{eventType}', 409, 404],
+  ['GET /api/desk/messages', 200, 200],
+  ['GET /api/desk/messages/{occasion}/{audience}', 200, 200],
+  ['PUT /api/desk/messages/{occasion}/{audience}', 400, 400, '{}'],
+  ['POST /api/desk/messages/{occasion}/{audience}/preview', 400, 400, '{}'],
+  ['POST /api/desk/messages/{occasion}/{audience}/test', 400, 400, '{}'],
+  ['POST /api/desk/own-messages', 400, 400, '{}'],
+  ['PUT /api/desk/own-messages/{nothing}', 400, 400, '{}'],
+  ['DELETE /api/desk/own-messages/{nothing}', 404, 404],
   ['GET /api/desk/question-sets', 200, 200],
   ['POST /api/desk/question-sets', 400, 400, '{}'],
   ['POST /api/desk/question-sets/{nothing}', 400, 400, '{}'],

@@ -181,7 +181,7 @@ describe('by hand', () => {
     expect((await give('https://rooms.example.org/given')).status).toBe(200)
     await expect.poll(mails, soon).toEqual([false, false, true])
     expect(await subjects(client.email)).toEqual(['Talk', 'New video link', 'New video link'])
-    expect(await subjects(workspace.hosts[0]?.email ?? '')).toHaveLength(3)
+    await expect.poll(async () => (await subjects(workspace.hosts[0]?.email ?? '')).length, soon).toBe(3)
     expect(await trailOf(own.context, workspace, sessionId)).toEqual(expect.arrayContaining(['Test Owner asked for a new link.', 'Test Owner gave it a link by hand.']))
   })
 

@@ -96,7 +96,7 @@ describe('a room', () => {
     const withdrawals = async () => (await trailOf(own.context, workspace, booked.sessionId)).filter(line => line === 'Lantern Rooms withdrew the room.')
     await expect.poll(withdrawals, { timeout: 80_000, interval: 200 }).toHaveLength(2)
     expect(await roomsAtService(who.client.name)).toBe(0)
-  }, 120_000)
+  })
 
   it('that the service answers nonsense for is failing, shown, tried again, and never links to a script', async () => {
     await setFault('lantern', 'garbled')

@@ -112,6 +112,7 @@ async function leave(): Promise<void> {
             <VDivider />
           </template>
           <VListItem v-if="desk.member?.confirmed" :title="texts.newWorkspace" @click="isCreating = true" />
+          <VListItem v-if="desk.mayChangeEventTypes" :title="texts.messages" to="/desk/messages" />
           <VListItem :title="texts.workspaceSettings" to="/desk/workspace" />
           <VListItem :title="texts.yourSettings" to="/desk/account" />
           <VListItem>

@@ -124,6 +124,7 @@ export const texts = {
   removeIt: 'Remove',
   nobodyIsReminded: 'Nobody is reminded.',
   remindersHint: 'By mail, to clients and their guests, with the link, the time and how to move or cancel. Whoever has booked or been told of a change less than ten minutes before is not reminded as well.',
+  reminderWords: 'See and change what they say',
   clientsMayBringGuests: 'Clients may bring guests',
   guestsHint: 'Guests get the confirmation and the link. They take no seat of their own.',
   timeKeptFree: 'time kept free',

@@ -2,6 +2,7 @@ import { plural } from '~~/core/time/format'
 
 /** What these screens say. */
 export const texts = {
+  messages: 'Messages',
   sendingAMessage: 'Sending a message',
   makingAVideoRoom: 'Making a video room',
   withdrawingAVideoRoom: 'Withdrawing a video room',

@@ -9,6 +9,7 @@ export const rights = {
   changeSessions: ['owner', 'coordinator', 'host'],
   seeEventTypes: ['owner', 'coordinator', 'host'],
   changeEventTypes: ['owner', 'coordinator'],
+  changeMessages: ['owner', 'coordinator'],
   seeHours: ['owner', 'coordinator', 'host'],
   connectAccounts: ['owner', 'coordinator', 'host'],
   connectWorkspace: ['owner', 'coordinator'],

@@ -64,6 +64,7 @@ const entrySchemas = {
   messageOvertaken: z.object({ occasion: text, address: text }),
   messageHeld: z.object({ occasion: text, address: text, until: z.number() }),
   titleFailed: z.object({ fault: titleFaultSchema }),
+  wordingFailed: z.object({ occasion: text, part: z.enum(['subject', 'text']), line: z.number(), fault: storedFaultSchema }),
   entryWritten: z.object({ host: text, calendar: text, isNew: z.boolean() }),
   entryRemoved: z.object({ host: text, calendar: text }),
   entryFailed: z.object({ host: text, calendar: text, fault: accountFaultSchema, nextAt: z.number().nullable() }),
@@ -86,7 +87,7 @@ const unionMembers = [
   member('booked'), member('requested'), member('assigned'), member('approved'), member('declined'), member('cancelled'),
   member('roomAsked'), member('roomReady'), member('roomFailed'), member('roomRenewed'), member('roomUnowned'), member('roomWithdrawn'),
   member('roomNotWithdrawn'), member('roomRemoved'), member('placeChanged'), member('linkMissing'), member('roomLost'), member('roomChanged'), member('roomNotChanged'), member('roomWaits'), member('messageSent'), member('messageFailed'), member('messageUnknown'), member('messageOvertaken'),
-  member('messageHeld'), member('titleFailed'), member('handedOver'),
+  member('messageHeld'), member('titleFailed'), member('wordingFailed'), member('handedOver'),
   member('attended'), member('missed'), member('expired'), member('moved'), member('left'), member('guestsChanged'),
   member('entryWritten'), member('entryRemoved'), member('entryFailed'), member('entryNoticed'),
 ] as const

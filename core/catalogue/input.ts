@@ -106,9 +106,16 @@ const words: { [Code in InputCode]: (values: InputFaultValues[Code]) => string }
   placeNumber: () => 'Enter the number that clients call',
   placeNote: () => 'Write a note, so that people know what comes next',
   placeNoNumber: ({ clients }) => `${formatList(clients)} ${clients.length === 1 ? 'has' : 'have'} left no number to call`,
-  templateField: ({ name, fields }) => `There is no field “${name}”: write ${templateFields(fields)}`,
+  templateField: ({ name, fields }) => `There is no field “${name}”${templateFields(fields)}`,
   templateFilter: ({ name }) => `There is no filter “${name}”`,
   templateTag: ({ name }) => `“${name}” cannot be used here`,
+  tooManyMessages: ({ most }) => `There can be at most ${most} messages of your own`,
+  twoSides: () => 'Clients and hosts read different words: add one message for each',
+  templateLoop: ({ name, lists }) => `“${name}” is not a list${lists.length > 0 ? `: loop over ${lists.join(' or ')}` : ''}`,
+  templateNested: () => 'A loop cannot stand within a loop',
+  templateOpen: ({ tag }) => `“${tag}” is not closed: write {% end${tag} %} where it ends`,
+  templateTooDeep: () => 'Too many conditions within conditions',
+  templateTooMany: ({ most }) => `There can be at most ${most} fields, conditions and filters`,
   templateRange: () => 'Ranges such as (1..5) cannot be used here',
   templateFile: () => 'Templates cannot read files',
   templateTooLarge: () => 'The template produces too much text',
@@ -163,8 +170,9 @@ export function formatInputFault<Code extends InputCode>({ code, values }: { cod
   return words[code](values)
 }
 
-/** "{{ client.name }} or {{ eventType.name }}", and no more than a few. */
+/** ": write {{ client.name }} or {{ eventType.name }}" where there are few, and of many the one that was meant. */
 function templateFields(fields: readonly string[]): string {
   const written = fields.map(field => `{{ ${field} }}`)
-  return written.length > 4 ? `${written.slice(0, 4).join(', ')} …` : written.join(' or ')
+  if (written.length === 1) return `. Did you mean ${written[0]}?`
+  return written.length > 1 ? `: write ${written.join(' or ')}` : ''
 }

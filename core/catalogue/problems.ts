@@ -31,6 +31,9 @@ export interface ProblemReasonValues {
   changedAtOnce: object
   hoursChanged: object
   questionSetChanged: object
+  wordingChanged: object
+  wordingFaulty: object
+  testNotSent: object
   invitationOver: { state: 'accepted' | 'withdrawn' | 'expired' }
   invitationForAnother: { email: string }
   memberAlready: object
@@ -110,6 +113,10 @@ const words: { [Reason in ProblemReason]: (values: ProblemReasonValues[Reason]) 
   memberAlready: () => 'You are a member of this workspace already.',
   lastOwner: () => 'A workspace needs an owner: make somebody else an owner first.',
   confirmFirst: () => 'Please confirm your own address first: follow the link in the mail that was sent to you.',
+  wordingChanged: () =>
+    'Somebody else has changed this message since you opened it. Nothing of theirs was overwritten; load the page again to see it.',
+  wordingFaulty: () => 'The message cannot be sent before what is wrong with it is mended.',
+  testNotSent: () => 'The mail server did not take the message. Please try again in a moment.',
   questionSetChanged: () =>
     'Somebody else has changed these questions since you opened them. Nothing of theirs was overwritten; load the page again to see them.',
   factorNotPossible: () => 'A second factor is on already, or your address is not confirmed yet.',

@@ -117,6 +117,10 @@ export function formatTrailEntry(entry: TrailEntry, zone: string, locale: string
     }
     case 'titleFailed':
       return `The calendar title could not be made: ${formatTitleFault(entry.values.fault)}. The standard title is used.`
+    case 'wordingFailed': {
+      const { occasion, part, line, fault } = entry.values
+      return `The workspace’s own words of ${occasionName(occasion)} could not be used (${part}, line ${line}: ${formatTitleFault(fault)}). The standard words were sent.`
+    }
   }
 }
 

@@ -1,4 +1,5 @@
-import { htmlMessage, type Message } from './html'
+import { htmlMessage, type Message, partsOf } from './html'
+import { markValue } from './marked-text'
 import type { AccountOccasion } from './occasions'
 
 /**
@@ -62,5 +63,7 @@ const wordings: Record<AccountOccasion, (fields: AccountFields) => { subject: st
 export function renderAccountMessage(occasion: AccountOccasion, fields: AccountFields): Message {
   const line = (text: string) => text.replace(/\s+/g, ' ').trim()
   const { subject, opening, closing } = wordings[occasion]({ ...fields, workspace: line(fields.workspace), by: line(fields.by) })
-  return { subject, text: `${opening}\n\n${closing}\n`, html: htmlMessage(subject, opening, [], closing) }
+  const text = `${opening}\n\n${closing}`
+  const marked = markValue(text).replaceAll(fields.link, `\0)${markValue(fields.link)}\0(`)
+  return { subject, text: `${text}\n`, html: htmlMessage(subject, partsOf(marked, { facts: [], manage: null }, [fields.link])) }
 }

@@ -1,3 +1,5 @@
+import { segmentsOf } from './marked-text'
+
 /** The HTML of a message: all that people wrote is text in it. */
 
 export interface Message {
@@ -6,9 +8,65 @@ export interface Message {
   html: string
 }
 
-/** Facts are pairs of a name and a value; the closing is our own text, so an address at the end of its paragraphs becomes a link. */
-export function htmlMessage(title: string, opening: string, facts: readonly [string, string][], closing: string): string {
-  return htmlPage(title, paragraphs(opening, false), facts.length > 0 ? factList(facts) : '', paragraphs(closing, true))
+/** What stands in a message where its text names a block: facts are pairs of a name and a value, and one link has its words. */
+export interface Blocks {
+  facts: [string, string][]
+  manage: { words: string, link: string } | null
+}
+
+/** A stretch of a paragraph: an address that it leads to, if any, and whether a field has given it. */
+export interface Piece {
+  text: string
+  link: string | null
+  isValue: boolean
+}
+
+export type Part = { kind: 'paragraph', pieces: Piece[] } | { kind: 'facts', facts: [string, string][] }
+
+/**
+ * The paragraphs and blocks of a marked text. Addresses in the words of the template become links; of what fields have given,
+ * only `links` do.
+ */
+export function partsOf(marked: string, { facts, manage }: Blocks, links: readonly string[]): Part[] {
+  const parts: Part[] = []
+  let pieces: Piece[] = []
+  const endParagraph = () => {
+    const trimmed = trimPieces(pieces)
+    if (trimmed.length > 0) parts.push({ kind: 'paragraph', pieces: trimmed })
+    pieces = []
+  }
+  const add = (found: Piece[]) => {
+    for (const piece of found) {
+      piece.text.split(/\n{2,}/).forEach((text, index) => {
+        if (index > 0) endParagraph()
+        if (text) pieces.push({ ...piece, text })
+      })
+    }
+  }
+  segmentsOf(marked).forEach((segment, index, segments) => {
+    if (segment.kind === 'words') return add(linked(segment.text, segments[index + 1]?.kind === 'value'))
+    if (segment.kind === 'value') return add([{ text: segment.text, link: links.includes(segment.text) ? segment.text : null, isValue: true }])
+    endParagraph()
+    if (segment.name === 'details' && facts.length > 0) parts.push({ kind: 'facts', facts })
+    if (segment.name === 'manage' && manage) add([{ text: `${manage.words}: `, link: null, isValue: false }, { text: manage.link, link: manage.link, isValue: false }])
+    endParagraph()
+  })
+  endParagraph()
+  return parts
+}
+
+/** Without space at its ends; a link at its end has a line of its own. */
+function trimPieces(pieces: readonly Piece[]): Piece[] {
+  const kept = pieces.map((piece, index) => ({
+    ...piece, text: index === 0 ? piece.text.trimStart() : index === pieces.length - 1 && !piece.link ? piece.text.trimEnd() : piece.text,
+  })).filter(piece => piece.text !== '')
+  const [before, last] = kept.slice(-2)
+  if (before && last?.link) before.text = before.text.replace(/: $/, ':\n')
+  return kept
+}
+
+export function htmlMessage(title: string, parts: readonly Part[]): string {
+  return htmlPage(title, parts.map(part => (part.kind === 'facts' ? factList(part.facts) : paragraph(part.pieces))))
 }
 
 const style = {
@@ -19,13 +77,13 @@ const style = {
   value: 'margin:0;white-space:pre-line;overflow-wrap:break-word',
 }
 
-function htmlPage(title: string, ...parts: string[]): string {
+function htmlPage(title: string, parts: readonly string[]): string {
   return `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><title>${escape(title)}</title></head>`
     + `<body style="${style.body}"><div style="${style.card}">${parts.join('')}</div></body></html>`
 }
 
 /** Each name above its value, so that both have the whole width of a narrow screen. */
-function factList(facts: readonly [string, string][]): string {
+function factList(facts: [string, string][]): string {
   const rows = facts.map(
     ([name, value]) =>
       `<div style="${style.fact}"><p style="${style.name}" dir="auto">${escape(name)}</p><p style="${style.value}" dir="auto">${name === 'Link' ? anchor(value) : escape(value)}</p></div>`,
@@ -33,12 +91,18 @@ function factList(facts: readonly [string, string][]): string {
   return `<div style="margin:0 0 16px">${rows.join('')}</div>`
 }
 
-function paragraphs(text: string, withLinks: boolean): string {
-  return text.split(/\n{2,}/).map((paragraph) => {
-    const match = withLinks && /^(.*: )(https?:\/\/[^\s<>"']+)$/s.exec(paragraph)
-    const inner = match && match[1] && match[2] ? `${escape(match[1])}<br>${anchor(match[2])}` : escape(paragraph)
-    return `<p dir="auto" style="margin:0 0 16px">${inner.replaceAll('\n', '<br>')}</p>`
-  }).join('')
+function paragraph(pieces: readonly Piece[]): string {
+  const inner = pieces.map(({ text, link }) => (link ? anchor(link) : escape(text).replaceAll('\n', '<br>'))).join('')
+  return `<p dir="auto" style="margin:0 0 16px">${inner}</p>`
+}
+
+/** One that goes on with a field’s value is no link. */
+const ADDRESS = /(https?:\/\/[^\s<>"']*[^\s<>"'.,;:!?)])/
+
+function linked(words: string, goesOn: boolean): Piece[] {
+  const parts = words.split(ADDRESS)
+  const unfinished = goesOn && parts.at(-1) === '' ? parts.length - 2 : -1
+  return parts.map((text, index) => ({ text, link: index % 2 === 1 && index !== unfinished ? text : null, isValue: false }))
 }
 
 function anchor(url: string): string {

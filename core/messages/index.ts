@@ -1,105 +1,132 @@
-import type { AnswerText } from '../intake'
-import { formatDay, formatList, formatTime, formatZone, zoneDifference } from '../time/format'
+import { formatList, zoneDifference } from '../time/format'
 import { describeClockChange } from './clock-change'
-import { htmlMessage, type Message } from './html'
+import { formatSessionTime, hasField, largestFields, type MessageFields, templateFields } from './fields'
+import { type Blocks, htmlMessage, type Message, type Part, partsOf } from './html'
+import { blockNames, markValue, segmentsOf } from './marked-text'
 import { type Audience, type Occasion, occasionTable } from './occasions'
-import { presets } from './presets'
+import { presets, type Wording } from './presets'
 import { quoteContinuation } from './quoting'
+import { fieldNames, TemplateError, type TemplateFault, valueAt } from './template-faults'
 import { createTemplateEngine } from './templates'
-import { withHosts } from './with-hosts'
 
 export { type AccountFields, renderAccountMessage } from './account'
+export { fieldsFor, formatSessionTime, type MessageFields } from './fields'
 export { type Audience, isOccasion, type Occasion, occasions, occasionTable } from './occasions'
-export type { Message } from './html'
+export type { Message, Part, Piece } from './html'
+export { presets, type Wording } from './presets'
 export { quoteContinuation } from './quoting'
 export { PRESET_TITLE, renderTitle, type RenderedTitle, titleFault } from './title'
 
-/** What a message can speak of. All of it is plain text from people or from settings; links are absolute. */
-export interface MessageFields {
-  workspace: { name: string }
-  eventType: { name: string, page: string }
-  client: { name: string, email: string, phone: string }
-  /** `client`: who has booked, whoever reads it. */
-  booking: { client: string, page: string, canMove: boolean, canCancel: boolean, isRequest: boolean, heldUntil: number | null }
-  /** Who made the change that the message is about. */
-  actor: string
-  session: { page: string }
-  hostNames: readonly string[]
-  /** Whether other people host it than before a move. */
-  hasOtherHosts: boolean
-  /** Where the reader of a reminder ends reminders. */
-  remindersPage: string
-  /** Where a client finds all their bookings, in the mail that gives the link. */
-  listPage: string
-  /** Who comes along with the client, and who does so or no longer does since the change. */
-  guests: { all: readonly string[], added: readonly string[], removed: readonly string[] }
-  reason: string
-  place: string
-  /** What whoever has booked should know about the place. */
-  placeNote: string
-  room: {
-    expected: boolean
-    link: string
-    number: string
-    passcode: string
-    /** Whether it is under the main user of the workspace's account, not under its host. */
-    underMainUser: boolean
-  }
-  answers: AnswerText[]
-  when: {
-    start: number
-    end: number
-    now: number
-    readerZone: string
-    otherZone: string
-    locale: string
-    /** Of a move: the time before it, or to which a client went. */
-    other: { start: number, end: number } | null
+const engine = createTemplateEngine('message', markValue)
+
+/** A fault of a message's template, and where it stands. */
+export interface MessageFault extends TemplateFault {
+  part: 'subject' | 'text'
+}
+
+export interface RenderedMessage {
+  message: Message
+  /** The same as it is shown before it is sent, with what fields have given marked as such. */
+  preview: { subject: Part[], text: Part[] }
+  /** Why the preset stands in for the workspace's own wording, or null where it does not. */
+  fault: MessageFault | null
+}
+
+/**
+ * Renders a message for its reader: subject on one line, text, and HTML in which all of the text is text. A wording that fails
+ * gives way to the preset.
+ */
+export function renderMessage(
+  occasion: Occasion, audience: Audience, fields: MessageFields, own: Wording | null = null,
+): RenderedMessage {
+  const preset = presets[occasion][audience]
+  if (own === null) return { ...render(preset, occasion, audience, fields), fault: null }
+  try {
+    const rendered = render(own, occasion, audience, fields)
+    const { message } = rendered
+    const missing = message.subject === '' ? 'subject' : message.text.trim() === '' ? 'text' : null
+    if (missing === null) return { ...rendered, fault: null }
+    throw new PartError(missing, new TemplateError({ code: 'templateEmpty', values: {} }))
+  } catch (error) {
+    if (!(error instanceof PartError)) throw error
+    return { ...render(preset, occasion, audience, fields), fault: { part: error.part, ...error.found } }
   }
 }
 
-const engine = createTemplateEngine('message')
+/** What the names of a message’s fields give, as text; blocks and lists are left out. */
+export function templateValues(occasion: Occasion, audience: Audience, fields: MessageFields): Record<string, string> {
+  const values = templateFields(fields)
+  const blocks: readonly string[] = blockNames
+  const names = fieldNames(values).filter(name => !blocks.includes(name) && hasField(occasion, audience, name))
+  return Object.fromEntries(names.flatMap((name) => {
+    const value = valueAt(values, name.split('.'))
+    return typeof value === 'string' ? [[name, value]] : []
+  }))
+}
 
-/** Renders a message for its reader: subject on one line, text, and HTML in which all of the text is text. */
-export function renderMessage(occasion: Occasion, audience: Audience, fields: MessageFields): Message {
-  const wording = presets[occasion][audience]
-  const { start, readerZone, locale, other } = fields.when
-  const scope = {
-    ...fields,
-    session: { ...fields.session, title: withHosts(fields.eventType.name, fields.hostNames) },
-    hosts: formatList(fields.hostNames),
-    booking: { ...fields.booking, heldUntil: heldUntil(fields) },
-    guests: { added: formatList(fields.guests.added), removed: formatList(fields.guests.removed) },
-    when: {
-      short: `${formatDay(start, readerZone, locale)} ${formatTime(start, readerZone, locale)}`,
-      other: other ? formatSessionTime(other.start, other.end, readerZone, locale) : '',
-    },
+/** What is wrong with a wording in any of its branches; none where it can be sent to everybody. */
+export function findMessageFaults(
+  occasion: Occasion, audience: Audience, wording: Wording, questionKeys: readonly string[],
+): MessageFault[] {
+  const sample = largestFields(occasion, audience, questionKeys)
+  return (['subject', 'text'] as const).flatMap(part => engine.findFaults(wording[part], sample).map(found => ({ part, ...found })))
+}
+
+class PartError extends Error {
+  readonly found: TemplateFault
+  constructor(readonly part: 'subject' | 'text', { fault, line }: TemplateError) {
+    super(fault.code)
+    this.found = { fault, line }
   }
-  const render = (template: string) => engine.render(template, scope)
-  const subject = render(wording.subject).replace(/\s+/g, ' ').trim()
-  const opening = render(wording.opening)
-  const closing = render(wording.closing)
-  const facts = factsOf(occasion, audience, fields)
+}
+
+function render(wording: Wording, occasion: Occasion, audience: Audience, fields: MessageFields): Omit<RenderedMessage, 'fault'> {
+  const named = templateFields(fields)
+  const marked = (part: 'subject' | 'text') => {
+    try {
+      return engine.render(wording[part], withAnswers(named, wording[part]))
+    } catch (error) {
+      throw error instanceof TemplateError ? new PartError(part, error) : error
+    }
+  }
+  const noBlocks: Blocks = { facts: [], manage: null }
+  const blocks: Blocks = { facts: factsOf(occasion, audience, fields), manage: manageOf(audience, fields) }
+  const [heading, body] = [marked('subject').replace(/\s+/g, ' ').trim(), marked('text')]
+  const subject = plainText(heading, noBlocks).trim()
+  const parts = partsOf(body, blocks, linksOf(fields))
   return {
-    subject,
-    text: [opening, facts.map(([name, value]) => `${name}: ${quoteContinuation(value)}`).join('\n'), closing]
-      .filter(Boolean)
-      .join('\n\n')
-      .concat('\n'),
-    html: htmlMessage(subject, opening, facts, closing),
+    message: { subject, text: plainText(body, blocks), html: htmlMessage(subject, parts) },
+    preview: { subject: partsOf(heading, noBlocks, []), text: parts },
   }
 }
 
-/** Until when a request waits, where that is before its start; empty otherwise. */
-function heldUntil({ booking, when: { start, readerZone, locale } }: MessageFields): string {
-  const until = booking.heldUntil
-  if (until === null || until >= start) return ''
-  return `${formatDay(until, readerZone, locale)}, ${formatTime(until, readerZone, locale)} ${formatZone(readerZone)} time`
+/** The fields, and nothing for every answer that a template names and that was not given. */
+function withAnswers(fields: ReturnType<typeof templateFields>, template: string): ReturnType<typeof templateFields> {
+  const named = engine.fieldsOf(template).filter(([group]) => group === 'answers').map(([, key = '']) => [key, ''])
+  return named.length === 0 ? fields : { ...fields, answers: { ...Object.fromEntries(named), ...Object(fields.answers) } }
 }
 
-/** The moment in the reader's zone, and in the other one where they differ: "Sunday 28 March 2027, 15:20 to 15:40 Kolkata time". */
-export function formatSessionTime(start: number, end: number, zone: string, locale: string): string {
-  return `${formatDay(start, zone, locale)}, ${formatTime(start, zone, locale)} to ${formatTime(end, zone, locale)} ${formatZone(zone)} time`
+function plainText(marked: string, { facts, manage }: Blocks): string {
+  const block = {
+    details: facts.map(([name, value]) => `${name}: ${quoteContinuation(value)}`).join('\n'),
+    manage: manage ? `${manage.words}: ${manage.link}` : '',
+  }
+  const parts = segmentsOf(marked).map(segment => (segment.kind === 'block' ? `\n\n${block[segment.name]}\n\n` : segment.text))
+  return parts.join('').replace(/[^\S\n]+$/gm, '').replace(/\n{2,}[^\S\n]*/g, '\n\n').trim().concat('\n')
+}
+
+/** Where a client changes their booking; guests have no page of their own, and what can no longer be done is not offered. */
+function manageOf(audience: Audience, { booking }: MessageFields): Blocks['manage'] {
+  if (audience !== 'client' || booking.page === '') return null
+  if (booking.isRequest) return { words: booking.canCancel ? 'See or withdraw your request' : 'See your request', link: booking.page }
+  const verbs = ['see', ...booking.canMove ? ['move'] : [], ...booking.canCancel ? ['cancel'] : []]
+  const listed = verbs.length > 1 ? `${verbs.slice(0, -1).join(', ')} or ${verbs.at(-1)}` : 'see'
+  return { words: `${listed.replace('s', 'S')} this booking, or add it to your calendar`, link: booking.page }
+}
+
+/** Addresses that lead to ourselves or into the room. */
+function linksOf({ booking, session, eventType, room, remindersPage, listPage }: MessageFields): string[] {
+  return [booking.page, session.page, eventType.page, room.link, remindersPage, listPage].filter(Boolean)
 }
 
 function factsOf(occasion: Occasion, audience: Audience, fields: MessageFields): [string, string][] {

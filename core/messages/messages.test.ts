@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest'
+import { formatInputFault } from '../catalogue/input'
 import { instantToSeconds } from '../time/civil'
-import { type MessageFields, occasions, renderMessage } from '.'
+import { findMessageFaults, type MessageFields, occasions, presets, renderMessage as renderWording } from '.'
+import { audiences } from './occasions'
 
 const fields = (change: Partial<MessageFields> = {}): MessageFields => ({
   workspace: { name: 'Fernhollow' },
@@ -24,6 +26,8 @@ const fields = (change: Partial<MessageFields> = {}): MessageFields => ({
   },
   ...change,
 })
+
+const renderMessage = (...args: Parameters<typeof renderWording>) => renderWording(...args).message
 
 describe('messages', () => {
   it('say the moment in the reader’s zone first, the other beside it, and the clock change between', () => {
@@ -81,7 +85,7 @@ describe('messages', () => {
         fields({
           client: { name: nasty, email: 'a@b.example', phone: '' },
           reason: 'See: https://evil.example',
-          answers: [{ label: nasty, text: `${nasty}\nsecond line`, kind: 'paragraph' }],
+          answers: [{ key: 'a', label: nasty, text: `${nasty}\nsecond line`, kind: 'paragraph' }],
         }),
       )
       expect(html).not.toContain('<img')
@@ -89,5 +93,56 @@ describe('messages', () => {
       expect(subject).not.toMatch(/[\r\n]/)
       expect(subject + html).not.toContain('onerror=alert(1)> Fernhollow')
     }
+  })
+})
+
+describe('the wording of a workspace', () => {
+  const faultsOf = (text: string, questionKeys: string[] = ['material']) =>
+    findMessageFaults('booked', 'client', { subject: 'x', text }, questionKeys).map(({ line, fault }) => `${line}: ${formatInputFault(fault)}`)
+
+  it.each(occasions.flatMap(occasion => audiences.map(audience => [occasion, audience] as const)))('may be what the preset says: %s to the %s', (occasion, audience) => {
+    expect(findMessageFaults(occasion, audience, presets[occasion][audience], [])).toEqual([])
+  })
+
+  it.each([
+    ['Hello,\n\nyour {{ answers.materal }}', '3: There is no field “answers.materal”. Did you mean {{ answers.material }}?'],
+    ['{{ client.name }}\n{% for letter in client.name %}{{ letter }}{% endfor %}', '2: “client.name” is not a list: loop over guests.names or answerList'],
+    ['{% for a in answerList %}\n{% for b in guests.names %}{% endfor %}{% endfor %}', '2: A loop cannot stand within a loop'],
+    ['{% if place == "x" %}\n{% for a in answerList %}{% for b in answerList %}x{% endfor %}{% endfor %}{% endif %}', '2: A loop cannot stand within a loop'],
+    ['{% for i in (1..9) %}x{% endfor %}', '1: Ranges such as (1..5) cannot be used here'],
+    ['\n{% for a in answerList %}{% if a.label == "x" %}{{ a.wrong }}{% endif %}{% endfor %}', '2: There is no field “a.wrong”. Did you mean {{ a.label }}?'],
+    ['{% for a in answerList %}x{% else %}{{ nope }}{% endfor %}', '1: There is no field “nope”'],
+    ['Hello\n{% if room.link %}the link', '2: “if” is not closed: write {% endif %} where it ends'],
+    ['{{ session.page }}', '1: There is no field “session.page”'],
+    ['{% if room.link == "x" %}\n\n{{ client.name | shout }}{% endif %}', '3: There is no filter “shout”'],
+    [`{{ client.name${' | append: client.name | replace: "W", "WWWWWWWWWW"'.repeat(3)} }}`, '1: The template produces too much text'],
+    ['{% if client.name %}'.repeat(30) + '{% endif %}'.repeat(30), '1: Too many conditions within conditions'],
+  ])('is refused with its line and the reason: %s', (text, reason) => {
+    expect(faultsOf(text)[0]).toContain(reason.replace('. Did you mean {{ a.label }}?', ''))
+  })
+
+  it('knows the questions of its event type, and prints nothing for one that was not answered', () => {
+    const own = { subject: 'x', text: '[{{ answers.material }}][{{ answers.since }}]{% if answers.since %} since{% endif %}{% if room.link %} Open {{ room.link }}{% endif %}' }
+    expect(findMessageFaults('booked', 'client', own, ['material', 'since'])).toEqual([])
+    expect(faultsOf(own.text)[0]).toContain('answers.since')
+    const { message, fault } = renderWording('booked', 'client', fields({ answers: [{ key: 'material', label: 'Of what', text: 'paper', kind: 'text' }] }), own)
+    expect(fault).toBeNull()
+    expect(message.text).toBe('[paper][] Open https://rooms.example/r/1\n')
+    expect(message.html).toContain('Open <a href="https://rooms.example/r/1"')
+  })
+
+  it('gives way to the preset where it cannot be rendered or is empty', () => {
+    for (const own of [{ subject: 'x', text: '{{ nope }}' }, { subject: '{% if room.follows %}x{% endif %}', text: 'x' }, { subject: 'x', text: ' {% if room.follows %}x{% endif %}' }]) {
+      const { message, fault } = renderWording('booked', 'client', fields(), own)
+      expect(fault).not.toBeNull()
+      expect(message).toEqual(renderMessage('booked', 'client', fields()))
+    }
+  })
+
+  it('has its own addresses as links, and those that clients type as text', () => {
+    const own = { subject: 'x', text: 'Read https://book.example/prepare, {{ client.name }}.\n\nhttps://book.example/?for={{ client.name }}\n\n{{ details }} {{ client.name }}' }
+    const { html, text } = renderWording('booked', 'client', fields({ client: { name: 'https://evil.example', email: '', phone: '' } }), own).message
+    expect(html.match(/href="[^"]*"/g)).toEqual(['href="https://book.example/prepare"', 'href="https://rooms.example/r/1"'])
+    expect(text).toContain('Passcode: 987\n\nhttps://evil.example')
   })
 })

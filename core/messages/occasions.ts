@@ -5,7 +5,7 @@ import { type BookingState, bookingStates } from '../booking/states'
 export const occasions = [
   'booked', 'awaitingApproval', 'declined', 'expired', 'cancelled', 'moved', 'movedAway', 'left', 'linkFollows', 'newLink', 'linkRemoved',
   'placeChanged', 'linkMissing', 'handedOver', 'handedAway',
-  'guestAdded', 'guestRemoved', 'guestsChanged', 'before', 'bookingsList',
+  'guestAdded', 'guestRemoved', 'guestsChanged', 'before', 'bookingsList', 'own',
 ] as const
 export type Occasion = (typeof occasions)[number]
 
@@ -15,7 +15,9 @@ export const accountOccasions = [
 ] as const
 export type AccountOccasion = (typeof accountOccasions)[number]
 
-export type Audience = 'client' | 'host'
+/** For whom a message is worded; guests read what clients do, observers what hosts do. */
+export const audiences = ['client', 'host'] as const
+export type Audience = (typeof audiences)[number]
 
 interface OccasionRow {
   /** What its message is called within a sentence. */
@@ -153,6 +155,13 @@ export const occasionTable: Record<Occasion, OccasionRow> = {
     calendar: null,
     lasts: 'day',
     isGeneral: true,
+    withAnswers: false,
+  },
+  own: {
+    name: 'a message of the workspace’s own',
+    states: bookingStates,
+    calendar: null,
+    lasts: 'day',
     withAnswers: false,
   },
   guestAdded: {

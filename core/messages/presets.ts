@@ -1,235 +1,207 @@
 import type { Audience, Occasion } from './occasions'
 
-/** The words of messages, in Liquid. */
+/** The words of messages where a workspace has written none of its own, in Liquid. */
 
-/** Subject and body over the fields of `MessageFields`. */
+/** Subject and text over the fields of `templateFields`. */
 export interface Wording {
   subject: string
-  opening: string
-  closing: string
+  text: string
 }
 
-// Guests have no page of their own, and what can no longer be changed is not offered for change.
-const manage =
-  '{% if booking.page != "" %}See{% if booking.canMove and booking.canCancel %}, move or cancel{% elsif booking.canMove %} or move{% elsif booking.canCancel %} or cancel{% endif %} this booking, or add it to your calendar: {{ booking.page }}\n\n{% endif %}'
 const linkFollows =
-  '{% if room.expected and room.link == "" %} The video link is still being made and follows in another mail.{% endif %}'
+  '{% if room.follows %} The video link is still being made and follows in another mail.{% endif %}'
 
 const guestsSince =
-  '{% if guests.added != "" %} Now invited: {{ guests.added }}.{% endif %}{% if guests.removed != "" %} No longer invited: {{ guests.removed }}.{% endif %}'
+  '{% if guests.added %} Now invited: {{ guests.added }}.{% endif %}{% if guests.removed %} No longer invited: {{ guests.removed }}.{% endif %}'
 
-const notSent: Wording = { subject: '', opening: '', closing: '' }
+const notSent: Wording = { subject: '', text: '' }
 
 export const presets: Record<Occasion, Record<Audience, Wording>> = {
   booked: {
     client: {
       subject: '{{ eventType.name }}, {{ when.short }}',
-      opening: `Hello {{ client.name }},\n\nYour {{ session.title }} is booked.${linkFollows}`,
-      closing: `${manage}{{ workspace.name }}`,
+      text: `Hello {{ client.name }},\n\nYour {{ session.title }} is booked.${linkFollows}\n\n{{ details }}\n\n{{ manage }}\n\n{{ workspace.name }}`,
     },
     host: {
       subject: '{{ client.name }}: {{ eventType.name }}, {{ when.short }}',
-      opening: `{{ client.name }} has booked {{ session.title }}.${linkFollows}`,
-      closing: 'Everything about this session: {{ session.page }}',
+      text: `{{ client.name }} has booked {{ session.title }}.${linkFollows}\n\n{{ details }}\n\nEverything about this session: {{ session.page }}`,
     },
   },
   awaitingApproval: {
     client: {
       subject: 'Requested: {{ eventType.name }}, {{ when.short }}',
-      opening:
-        'Hello {{ client.name }},\n\nThank you for requesting {{ eventType.name }}. The time is held for you until {{ hosts }} approves or declines it{% if booking.heldUntil != "" %}, but not beyond {{ booking.heldUntil }}{% endif %}. You will get a mail either way.',
-      closing: '{% if booking.page != "" %}See or withdraw your request: {{ booking.page }}\n\n{% endif %}{{ workspace.name }}',
+      text: `Hello {{ client.name }},\n\nThank you for requesting {{ eventType.name }}. The time is held for you until {{ hosts }} approves or declines it{% if booking.heldUntil %}, but not beyond {{ booking.heldUntil }}{% endif %}. You will get a mail either way.\n\n{{ details }}\n\n{{ manage }}\n\n{{ workspace.name }}`,
     },
     host: {
       subject: 'To approve: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
-      opening: '{{ client.name }} requests {{ eventType.name }}. The time is held until you approve or decline{% if booking.heldUntil != "" %}; without an answer the request expires on {{ booking.heldUntil }}{% endif %}.',
-      closing: 'Approve or decline here: {{ session.page }}',
+      text: `{{ client.name }} requests {{ eventType.name }}. The time is held until you approve or decline{% if booking.heldUntil %}; without an answer the request expires on {{ booking.heldUntil }}{% endif %}.\n\n{{ details }}\n\nApprove or decline here: {{ session.page }}`,
     },
   },
   declined: {
     client: {
       subject: 'Not possible: {{ eventType.name }}, {{ when.short }}',
-      opening:
-        'Hello {{ client.name }},\n\nWe are sorry, {{ eventType.name }} is not possible at this time. You are welcome to choose another time.',
-      closing: 'Other times: {{ eventType.page }}\n\n{{ workspace.name }}',
+      text: `Hello {{ client.name }},\n\nWe are sorry, {{ eventType.name }} is not possible at this time. You are welcome to choose another time.\n\n{{ details }}\n\nOther times: {{ eventType.page }}\n\n{{ workspace.name }}`,
     },
     host: {
       subject: 'Declined: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
-      opening: 'The request of {{ client.name }} for {{ eventType.name }} was declined.',
-      closing: 'The session: {{ session.page }}',
+      text: `The request of {{ client.name }} for {{ eventType.name }} was declined.\n\n{{ details }}\n\nThe session: {{ session.page }}`,
     },
   },
   cancelled: {
     client: {
       subject: 'Cancelled: {{ eventType.name }}, {{ when.short }}',
-      opening: 'Hello {{ client.name }},\n\nYour {{ session.title }} is cancelled.',
-      closing: 'If you would like another time: {{ eventType.page }}\n\n{{ workspace.name }}',
+      text: `Hello {{ client.name }},\n\nYour {{ session.title }} is cancelled.\n\n{{ details }}\n\nIf you would like another time: {{ eventType.page }}\n\n{{ workspace.name }}`,
     },
     host: {
       subject: 'Cancelled: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
-      opening: '{{ actor }} has cancelled {{ eventType.name }}{% if actor != client.name %} with {{ client.name }}{% endif %}.',
-      closing: 'The session: {{ session.page }}',
+      text: `{{ actor }} has cancelled {{ eventType.name }}{% if actor != client.name %} with {{ client.name }}{% endif %}.\n\n{{ details }}\n\nThe session: {{ session.page }}`,
     },
   },
   expired: {
     client: {
       subject: 'No answer: {{ eventType.name }}, {{ when.short }}',
-      opening:
-        'Hello {{ client.name }},\n\nWe are sorry, nobody has answered your request for {{ eventType.name }} in time, so the time is no longer held for you. You are welcome to choose another one.',
-      closing: 'Other times: {{ eventType.page }}\n\n{{ workspace.name }}',
+      text: `Hello {{ client.name }},\n\nWe are sorry, nobody has answered your request for {{ eventType.name }} in time, so the time is no longer held for you. You are welcome to choose another one.\n\n{{ details }}\n\nOther times: {{ eventType.page }}\n\n{{ workspace.name }}`,
     },
     host: {
       subject: 'Expired: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
-      opening: 'Nobody has approved or declined the request of {{ client.name }} for {{ eventType.name }} in time. The client has been told, and the time is free again.',
-      closing: 'The session: {{ session.page }}',
+      text: `Nobody has approved or declined the request of {{ client.name }} for {{ eventType.name }} in time. The client has been told, and the time is free again.\n\n{{ details }}\n\nThe session: {{ session.page }}`,
     },
   },
   moved: {
     client: {
       subject: 'New time: {{ eventType.name }}, {{ when.short }}',
-      opening: `Hello {{ client.name }},\n\nYour {% if booking.isRequest %}request for {{ eventType.name }}{% else %}{{ session.title }}{% endif %} has moved. The time before was {{ when.other }}; please forget that one.{% if hasOtherHosts %} You now meet {{ hosts }}.{% endif %}${linkFollows}`,
-      closing: `${manage}{{ workspace.name }}`,
+      text: `Hello {{ client.name }},\n\nYour {% if booking.isRequest %}request for {{ eventType.name }}{% else %}{{ session.title }}{% endif %} has moved. The time before was {{ when.other }}; please forget that one.{% if hasOtherHosts %} You now meet {{ hosts }}.{% endif %}${linkFollows}\n\n{{ details }}\n\n{{ manage }}\n\n{{ workspace.name }}`,
     },
     host: {
       subject: 'New time: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
-      opening: `{{ actor }} has moved {{ eventType.name }}{% if actor != client.name %} with {{ client.name }}{% endif %}. The time before was {{ when.other }}.{% if hasOtherHosts %} Who hosts it now: {{ hosts }}.{% endif %}${linkFollows}`,
-      closing: 'Everything about this session: {{ session.page }}',
+      text: `{{ actor }} has moved {{ eventType.name }}{% if actor != client.name %} with {{ client.name }}{% endif %}. The time before was {{ when.other }}.{% if hasOtherHosts %} Who hosts it now: {{ hosts }}.{% endif %}${linkFollows}\n\n{{ details }}\n\nEverything about this session: {{ session.page }}`,
     },
   },
   movedAway: {
     client: notSent,
     host: {
       subject: 'No longer yours: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
-      opening: '{{ actor }} has moved {{ eventType.name }}{% if actor != client.name %} with {{ client.name }}{% endif %} from {{ when.other }} to a time when you are not free, so you no longer host it. Who hosts it now: {{ hosts }}.',
-      closing: '{{ workspace.name }}',
+      text: `{{ actor }} has moved {{ eventType.name }}{% if actor != client.name %} with {{ client.name }}{% endif %} from {{ when.other }} to a time when you are not free, so you no longer host it. Who hosts it now: {{ hosts }}.\n\n{{ details }}\n\n{{ workspace.name }}`,
     },
   },
   left: {
     client: notSent,
     host: {
       subject: 'Moved elsewhere: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
-      opening: '{{ client.name }} now has another time, {{ when.other }}, and no longer comes to this session.',
-      closing: 'The session: {{ session.page }}',
+      text: `{{ client.name }} now has another time, {{ when.other }}, and no longer comes to this session.\n\n{{ details }}\n\nThe session: {{ session.page }}`,
     },
   },
   linkFollows: {
     client: {
       subject: 'Your video link: {{ eventType.name }}, {{ when.short }}',
-      opening: 'Hello {{ client.name }},\n\nHere is the video link for your {{ session.title }}.',
-      closing: `${manage}{{ workspace.name }}`,
+      text: `Hello {{ client.name }},\n\nHere is the video link for your {{ session.title }}.\n\n{{ details }}\n\n{{ manage }}\n\n{{ workspace.name }}`,
     },
     host: {
       subject: 'The video link: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
-      opening: 'The room for {{ eventType.name }} with {{ client.name }} is ready.',
-      closing: 'Everything about this session: {{ session.page }}',
+      text: `The room for {{ eventType.name }} with {{ client.name }} is ready.\n\n{{ details }}\n\nEverything about this session: {{ session.page }}`,
     },
   },
   newLink: {
     client: {
       subject: 'New video link: {{ eventType.name }}, {{ when.short }}',
-      opening: `Hello {{ client.name }},\n\nThe video link for your {{ session.title }} has changed. Please use the new one; the old one no longer leads to us.${linkFollows}`,
-      closing: `${manage}{{ workspace.name }}`,
+      text: `Hello {{ client.name }},\n\nThe video link for your {{ session.title }} has changed. Please use the new one; the old one no longer leads to us.${linkFollows}\n\n{{ details }}\n\n{{ manage }}\n\n{{ workspace.name }}`,
     },
     host: {
       subject: 'New video link: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
-      opening: `{{ actor }} has changed the video link for {{ eventType.name }} with {{ client.name }}.${linkFollows}`,
-      closing: 'Everything about this session: {{ session.page }}',
+      text: `{{ actor }} has changed the video link for {{ eventType.name }} with {{ client.name }}.${linkFollows}\n\n{{ details }}\n\nEverything about this session: {{ session.page }}`,
     },
   },
   linkRemoved: {
     client: {
       subject: 'Video link removed: {{ eventType.name }}, {{ when.short }}',
-      opening: 'Hello {{ client.name }},\n\nThe video link for your {{ session.title }} no longer works. The time stays as it is; {{ hosts }} will tell you how you meet.',
-      closing: `${manage}{{ workspace.name }}`,
+      text: `Hello {{ client.name }},\n\nThe video link for your {{ session.title }} no longer works. The time stays as it is; {{ hosts }} will tell you how you meet.\n\n{{ details }}\n\n{{ manage }}\n\n{{ workspace.name }}`,
     },
     host: {
       subject: 'Video link removed: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
-      opening: '{{ actor }} has removed the video link for {{ eventType.name }} with {{ client.name }}. There is no other one.',
-      closing: 'Everything about this session: {{ session.page }}',
+      text: `{{ actor }} has removed the video link for {{ eventType.name }} with {{ client.name }}. There is no other one.\n\n{{ details }}\n\nEverything about this session: {{ session.page }}`,
     },
   },
   placeChanged: {
     client: {
       subject: 'Where we meet: {{ eventType.name }}, {{ when.short }}',
-      opening: `Hello {{ client.name }},\n\nHere is where your {{ session.title }} takes place. The time stays as it is.${linkFollows}`,
-      closing: `${manage}{{ workspace.name }}`,
+      text: `Hello {{ client.name }},\n\nHere is where your {{ session.title }} takes place. The time stays as it is.${linkFollows}\n\n{{ details }}\n\n{{ manage }}\n\n{{ workspace.name }}`,
     },
     host: {
       subject: 'Another place: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
-      opening: `{{ actor }} has changed where {{ eventType.name }} with {{ client.name }} takes place.${linkFollows}`,
-      closing: 'Everything about this session: {{ session.page }}',
+      text: `{{ actor }} has changed where {{ eventType.name }} with {{ client.name }} takes place.${linkFollows}\n\n{{ details }}\n\nEverything about this session: {{ session.page }}`,
     },
   },
   linkMissing: {
     client: notSent,
     host: {
       subject: 'No video link yet: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
-      opening: '{% if room.link != "" %}The video link for {{ eventType.name }} with {{ client.name }} has just come.{% else %}There is still no video link for {{ eventType.name }} with {{ client.name }}. Temporia goes on trying, and your client knows that the link follows. You can paste a link of your own, or meet elsewhere.{% endif %}',
-      closing: 'Mend it here: {{ session.page }}',
+      text: `{% if room.link %}The video link for {{ eventType.name }} with {{ client.name }} has just come.{% else %}There is still no video link for {{ eventType.name }} with {{ client.name }}. Temporia goes on trying, and your client knows that the link follows. You can paste a link of your own, or meet elsewhere.{% endif %}\n\n{{ details }}\n\nMend it here: {{ session.page }}`,
     },
   },
   handedOver: {
     client: {
       subject: 'Another host: {{ eventType.name }}, {{ when.short }}',
-      opening: `Hello {{ client.name }},\n\nYour host for {{ eventType.name }} has changed: you now meet {{ hosts }}. The time stays as it is.${linkFollows}`,
-      closing: `${manage}{{ workspace.name }}`,
+      text: `Hello {{ client.name }},\n\nYour host for {{ eventType.name }} has changed: you now meet {{ hosts }}. The time stays as it is.${linkFollows}\n\n{{ details }}\n\n{{ manage }}\n\n{{ workspace.name }}`,
     },
     host: {
       subject: 'Handed over: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
-      opening: `{{ actor }} has handed over {{ eventType.name }} with {{ client.name }}. Who hosts it now: {{ hosts }}.${linkFollows}`,
-      closing: 'Everything about this session: {{ session.page }}',
+      text: `{{ actor }} has handed over {{ eventType.name }} with {{ client.name }}. Who hosts it now: {{ hosts }}.${linkFollows}\n\n{{ details }}\n\nEverything about this session: {{ session.page }}`,
     },
   },
   handedAway: {
     client: notSent,
     host: {
       subject: 'No longer yours: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
-      opening: '{{ actor }} has handed over {{ eventType.name }} with {{ client.name }}, so you no longer host it. Who hosts it now: {{ hosts }}.',
-      closing: '{{ workspace.name }}',
+      text: `{{ actor }} has handed over {{ eventType.name }} with {{ client.name }}, so you no longer host it. Who hosts it now: {{ hosts }}.\n\n{{ details }}\n\n{{ workspace.name }}`,
     },
   },
   before: {
     client: {
       subject: 'Reminder: {{ eventType.name }}, {{ when.short }}',
-      opening: `Hello {{ client.name }},\n\nA reminder of your {{ session.title }}.${linkFollows}`,
-      closing: `${manage}{{ workspace.name }}\n\nIf you would rather not be reminded: {{ remindersPage }}`,
+      text: `Hello {{ client.name }},\n\nA reminder of your {{ session.title }}.${linkFollows}\n\n{{ details }}\n\n{{ manage }}\n\n{{ workspace.name }}\n\nIf you would rather not be reminded: {{ remindersPage }}`,
     },
     host: notSent,
   },
   bookingsList: {
     client: {
       subject: 'Your bookings with {{ workspace.name }}',
-      opening: 'Hello {{ client.name }},\n\nHere is the link to all your bookings with {{ workspace.name }}, to see, move or cancel them. It works for 24 hours, as often as you like. If you have not asked for it, you need not do anything.',
-      closing: 'Your bookings: {{ listPage }}\n\n{{ workspace.name }}',
+      text: `Hello {{ client.name }},\n\nHere is the link to all your bookings with {{ workspace.name }}, to see, move or cancel them. It works for 24 hours, as often as you like. If you have not asked for it, you need not do anything.\n\nYour bookings: {{ listPage }}\n\n{{ workspace.name }}`,
     },
     host: notSent,
+  },
+  // Has the words that its workspace gives it, and these where they fail.
+  own: {
+    client: {
+      subject: '{{ eventType.name }}, {{ when.short }}',
+      text: `Hello {{ client.name }},\n\nA word on your {{ session.title }}.\n\n{{ details }}\n\n{{ manage }}\n\n{{ workspace.name }}`,
+    },
+    host: {
+      subject: '{{ client.name }}: {{ eventType.name }}, {{ when.short }}',
+      text: '{{ details }}\n\nEverything about this session: {{ session.page }}',
+    },
   },
   guestAdded: {
     client: {
       subject: '{{ eventType.name }}, {{ when.short }}',
-      opening: `Hello {{ client.name }},\n\n{% if booking.isRequest %}{{ booking.client }} has asked for {{ eventType.name }} and invites you along. {{ hosts }} still has to approve it; you will get a mail either way.{% else %}{{ booking.client }} has invited you along to {{ session.title }}.${linkFollows}{% endif %}`,
-      closing: '{{ workspace.name }}',
+      text: `Hello {{ client.name }},\n\n{% if booking.isRequest %}{{ booking.client }} has asked for {{ eventType.name }} and invites you along. {{ hosts }} still has to approve it; you will get a mail either way.{% else %}{{ booking.client }} has invited you along to {{ session.title }}.${linkFollows}{% endif %}\n\n{{ details }}\n\n{{ workspace.name }}`,
     },
     host: notSent,
   },
   guestRemoved: {
     client: {
       subject: 'No longer invited: {{ eventType.name }}, {{ when.short }}',
-      opening: 'Hello {{ client.name }},\n\nYou were to come along to {{ eventType.name }} with {{ booking.client }}. {{ actor }} has taken you off the list, so you are not expected any more.',
-      closing: '{{ workspace.name }}',
+      text: `Hello {{ client.name }},\n\nYou were to come along to {{ eventType.name }} with {{ booking.client }}. {{ actor }} has taken you off the list, so you are not expected any more.\n\n{{ details }}\n\n{{ workspace.name }}`,
     },
     host: notSent,
   },
   guestsChanged: {
     client: {
       subject: 'Guests changed: {{ eventType.name }}, {{ when.short }}',
-      opening: `Hello {{ client.name }},\n\n{% if actor == client.name %}You have{% else %}{{ actor }} has{% endif %} changed who comes with you to {{ session.title }}.${guestsSince}`,
-      closing: `${manage}{{ workspace.name }}`,
+      text: `Hello {{ client.name }},\n\n{% if actor == client.name %}You have{% else %}{{ actor }} has{% endif %} changed who comes with you to {{ session.title }}.${guestsSince}\n\n{{ details }}\n\n{{ manage }}\n\n{{ workspace.name }}`,
     },
     host: {
       subject: 'Guests changed: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
-      opening: `{{ actor }} has changed who comes {% if actor == client.name %}along{% else %}with {{ client.name }}{% endif %} to {{ eventType.name }}.${guestsSince}`,
-      closing: 'Everything about this session: {{ session.page }}',
+      text: `{{ actor }} has changed who comes {% if actor == client.name %}along{% else %}with {{ client.name }}{% endif %} to {{ eventType.name }}.${guestsSince}\n\n{{ details }}\n\nEverything about this session: {{ session.page }}`,
     },
   },
 }

@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest'
 import { thrown } from '../../tests/support/thrown'
 import { formatInputFault } from '../catalogue/input'
 import type { Fault } from '../validation'
-import { createTemplateEngine, TemplateError } from './templates'
+import { TemplateError } from './template-faults'
+import { createTemplateEngine } from './templates'
 import { PRESET_TITLE, renderTitle, titleFault } from './title'
 
 const words = (fault: Fault | null) => (fault ? formatInputFault(fault) : null)

@@ -1,5 +1,6 @@
-import { createTemplateEngine, TemplateError } from './templates'
 import type { Fault } from '../validation'
+import { TemplateError } from './template-faults'
+import { createTemplateEngine } from './templates'
 
 /** Titles of calendar entries and rooms, from Liquid with the fields `client.name` and `eventType.name`. */
 
@@ -45,7 +46,7 @@ const TITLE_CHARACTERS = 500
 export function titleFault(template: string): Fault | null {
   const known = checked.get(template)
   if (known !== undefined) return known
-  const found = engine.findFault(template, { ...sample })
+  const found = engine.findFaults(template, { ...sample })[0]?.fault ?? null
   if (checked.size >= MOST_CHECKED) checked.clear()
   checked.set(template, found)
   return found

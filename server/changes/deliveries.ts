@@ -17,6 +17,8 @@ export interface Cause {
   /** Of a reminder: which one, and the start it reminds of. */
   reminder?: string
   remindsOf?: Date
+  /** Of a message of the workspace's own: which. */
+  ownId?: string
 }
 
 interface Addressee {

@@ -1,6 +1,6 @@
 import { and, eq, inArray } from 'drizzle-orm'
 import { type Context, dateOf } from '../context'
-import { chairGroups, chairHosts, chairs, eventTypeAddresses, eventTypeDrafts, eventTypes, eventTypeVersions, sessions } from '../database/schema'
+import { chairGroups, chairHosts, chairs, eventTypeAddresses, eventTypeDrafts, eventTypes, eventTypeVersions, messageTexts, ownMessages, sessions } from '../database/schema'
 
 /** The list of event types: its order, what is archived and what is deleted. */
 
@@ -43,7 +43,7 @@ export async function deleteEventType({ db }: Context, workspaceId: string, id: 
     const seats = tx.select({ id: chairs.id }).from(chairs).where(and(eq(chairs.workspaceId, workspaceId), eq(chairs.eventTypeId, id)))
     await tx.delete(chairGroups).where(and(eq(chairGroups.workspaceId, workspaceId), inArray(chairGroups.chairId, seats)))
     await tx.delete(chairHosts).where(and(eq(chairHosts.workspaceId, workspaceId), inArray(chairHosts.chairId, seats)))
-    for (const table of [chairs, eventTypeDrafts, eventTypeVersions, eventTypeAddresses])
+    for (const table of [chairs, messageTexts, ownMessages, eventTypeDrafts, eventTypeVersions, eventTypeAddresses])
       await tx.delete(table).where(and(eq(table.workspaceId, workspaceId), eq(table.eventTypeId, id)))
     await tx.delete(eventTypes).where(and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.id, id)))
     return 'deleted'

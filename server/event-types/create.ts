@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { and, asc, eq, isNull, max } from 'drizzle-orm'
+import { and, asc, desc, eq, isNull, max } from 'drizzle-orm'
 import { definitionSchema, slugFrom } from '../../core/event-type/definition'
 import { withCurrentGroups } from '../../core/event-type/groups'
 import { type ChairPolicy, type Settings, settingsSchema } from '../../core/event-type/settings'
@@ -8,7 +8,7 @@ import { PRESET_TITLE } from '../../core/messages'
 import type { SignedIn } from '../../core/views/desk'
 import { type Context, dateOf } from '../context'
 import type { Database } from '../database/connection'
-import { eventTypeAddresses, eventTypes, hosts } from '../database/schema'
+import { eventTypeAddresses, eventTypes, hosts, messageTexts, ownMessages } from '../database/schema'
 import { definitionOf, loadEventTypes, loadGroups } from './load'
 import { saveChairs, saveVersion } from './publish'
 
@@ -101,9 +101,36 @@ export async function duplicateEventType(context: Context, workspaceId: string, 
   if (!original) return null
   const copy = definitionOf(original)
   const name = `${copy.settings.name.slice(0, 110)} (copy)`
-  return context.db.transaction(async tx => createEventType(tx, workspaceId, {
-    ...copy, state: 'draft', slug: await freeSlug(tx, workspaceId, name), settings: { ...copy.settings, name },
-  }, by, dateOf(context.now())))
+  const at = dateOf(context.now())
+  return context.db.transaction(async (tx) => {
+    const created = await createEventType(tx, workspaceId, {
+      ...copy, state: 'draft', slug: await freeSlug(tx, workspaceId, name), settings: { ...copy.settings, name },
+    }, by, at)
+    await copyMessageTexts(tx, workspaceId, { from: id, to: created }, by, at)
+    return created
+  })
+}
+
+/** The messages that an event type has added, and the words that it has given to these and to others, as they are now. */
+async function copyMessageTexts(
+  tx: Database, workspaceId: string, { from, to }: { from: string, to: string }, by: string, at: Date,
+): Promise<void> {
+  const added = await tx.select().from(ownMessages)
+    .where(and(eq(ownMessages.workspaceId, workspaceId), eq(ownMessages.eventTypeId, from), isNull(ownMessages.removedAt)))
+  const copies = added.map(({ id, definition }) => (
+    { from: id, row: { workspaceId, id: randomUUID(), eventTypeId: to, definition, since: at } }
+  ))
+  if (copies.length > 0) await tx.insert(ownMessages).values(copies.map(({ row }) => row))
+  const latest = await tx.selectDistinctOn([messageTexts.occasion, messageTexts.audience, messageTexts.ownId]).from(messageTexts)
+    .where(and(eq(messageTexts.workspaceId, workspaceId), eq(messageTexts.eventTypeId, from)))
+    .orderBy(messageTexts.occasion, messageTexts.audience, messageTexts.ownId, desc(messageTexts.version))
+  const worded = latest.filter(({ wording }) => wording !== null)
+  if (worded.length > 0) {
+    await tx.insert(messageTexts).values(worded.map(({ occasion, audience, ownId, wording }) => ({
+      workspaceId, eventTypeId: to, occasion, audience, wording, version: 1, at, memberName: by,
+      ownId: copies.find(copy => copy.from === ownId)?.row.id ?? ownId,
+    })))
+  }
 }
 
 /** A short address that no event type of the workspace has or had. */

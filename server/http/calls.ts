@@ -8,6 +8,7 @@ import { hoursCalls } from './calls/hours'
 import { calendarsCalls } from './calls/calendars'
 import { connectionsCalls } from './calls/connections'
 import { workspaceCalls } from './calls/workspace'
+import { messagesCalls } from './calls/messages'
 import { rotationCalls } from './calls/rotation'
 import type { Right } from '../../core/account/rights'
 import type { Call } from './calls/call'
@@ -22,6 +23,7 @@ export const calls = {
   ...peopleCalls,
   ...sessionsCalls,
   ...eventTypesCalls,
+  ...messagesCalls,
   ...rotationCalls,
   ...workspaceCalls,
   ...hoursCalls,

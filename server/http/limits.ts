@@ -10,7 +10,7 @@ import { problem } from './problem'
  * reads are counted in memory, which costs no write.
  */
 
-type Limit = 'code' | 'booking' | 'signIn' | 'signInSource' | 'signUp' | 'token' | 'invitation' | 'connect'
+type Limit = 'code' | 'booking' | 'signIn' | 'signInSource' | 'signUp' | 'token' | 'invitation' | 'connect' | 'testMail'
 
 const MINUTE = 60
 const QUARTER_HOUR = 15 * MINUTE
@@ -19,6 +19,8 @@ const HOUR = 60 * MINUTE
 const INVITATIONS_PER_HOUR = 100
 /** Calendar servers that a workspace has asked for. */
 const CONNECTIONS_PER_HOUR = 200
+/** Mails that somebody who words a message sends to themselves. */
+const TEST_MAILS_PER_HOUR = 60
 /** Wrong codes of the second factor for one account, from wherever: of a million, three fit at any time. */
 const WRONG_CODES_PER_QUARTER_HOUR = 20
 /** Accounts that one source may try in the time it may try one. */
@@ -33,6 +35,7 @@ function limiterFor({ pool, settings }: Context, limit: Limit): RateLimiterPostg
     token: [settings.tokenGuessesPerMinute, MINUTE],
     invitation: [INVITATIONS_PER_HOUR, HOUR],
     connect: [CONNECTIONS_PER_HOUR, HOUR],
+    testMail: [TEST_MAILS_PER_HOUR, HOUR],
     code: [WRONG_CODES_PER_QUARTER_HOUR, QUARTER_HOUR],
   } as const)[limit]
   return new RateLimiterPostgres({

@@ -27,6 +27,7 @@ const token = z.string().max(100)
 
 /** Whose list of bookings is mailed to them. */
 export const listRequestSchema = z.strictObject({ workspace: z.string().min(1).max(80), email: emailSchema })
+export const messagesQuerySchema = z.strictObject({ eventType: z.uuid().optional() })
 export const remindersSchema = z.strictObject({ wanted: z.boolean() })
 export const cancelSchema = z.strictObject({ reason })
 export const attendanceSchema = z.strictObject({ state: z.enum(['attended', 'missed']) })

@@ -26,6 +26,8 @@ import {
   listRequests,
   memberSessions,
   members,
+  messageTexts,
+  ownMessages,
   questionSets,
   receivingCalendars,
   rooms,
@@ -46,7 +48,8 @@ const tables = [
   sessionEntries, receivingCalendars, calendarAccounts,
   unreminded, listRequests, deliveries, trail, changes, assignments, turns, rooms, answers, guests, idempotencyKeys,
   bookings, sessionHosts, sessions,
-  memberSessions, eventTypeDrafts, eventTypeVersions, eventTypeAddresses, chairGroups, chairHosts, chairs, eventTypes, questionSets,
+  memberSessions, eventTypeDrafts, eventTypeVersions, eventTypeAddresses, chairGroups, chairHosts, chairs,
+  messageTexts, ownMessages, eventTypes, questionSets,
   groupHosts, hostGroups, videoUsers, videoAccounts, hostPlans, hoursPlans, hostPictures, hosts, members, workspaceAddresses,
 ] as const
 

@@ -1,4 +1,6 @@
 import { and, eq, gt, sql } from 'drizzle-orm'
+import type { BookingState } from '../../core/booking/states'
+import { isUnaskedFor, type OwnMessage, statesOfOwn } from '../../core/messages/own'
 import { isOccasion, messageDeadline, type Occasion, occasionTable } from '../../core/messages/occasions'
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
@@ -11,6 +13,7 @@ import type { Mail } from '../ports/mail'
 import { recordTrail } from '../trail'
 import { composeAccountMail } from './account-mail'
 import { type Cause, composeMail, linkState } from './compose'
+import { loadOwnMessage } from './own'
 import { wantsReminders } from './reminders-wanted'
 import { recordTitleFault } from './title-fault'
 import { countUnopened } from './unopened'
@@ -67,14 +70,18 @@ async function claimBookingMail(
   const occasion = delivery && isOccasion(delivery.occasion) ? delivery.occasion : null
   if (!delivery || !details || !occasion) return null
   const about = { workspaceId, sessionId, bookingId }
-  const isOvertaken = !occasionTable[occasion].states.includes(details.booking.state) || !isStillFor(delivery, occasion, details)
-    || isOfOtherStart(delivery, details) || (occasion === 'before' && !await wantsReminders(tx, delivery)) || (isRepeatable(occasion) && await isToldSince(tx, delivery))
+  const own = delivery.ownId === null ? null : (await loadOwnMessage(tx, workspaceId, delivery.ownId))?.definition ?? null
+  const isUnasked = occasion === 'before' || (own !== null && isUnaskedFor(own))
+  const isOvertaken = !statesOf(occasion, own).includes(details.booking.state) || !isStillFor(delivery, occasion, details)
+    || (isUnasked && (isOfOtherStart(delivery, details) || !await wantsReminders(tx, delivery)))
+    || (isRepeatable(occasion) && await isToldSince(tx, delivery))
   if (isOvertaken) {
     await updateDelivery(tx, delivery, { state: 'overtaken', nextTryAt: null })
     await recordTrail(tx, about, context.now(), 'messageOvertaken', { occasion, address: delivery.address })
     return null
   }
-  const deadline = deadlineOf(occasion, details.session, delivery)
+  const isBefore = own?.moment.kind === 'before' || own?.moment.kind === 'dayBefore'
+  const deadline = deadlineOf(isBefore ? 'before' : occasion, details.session, delivery)
   if (context.now() >= deadline) {
     const fault = delivery.fault ?? { code: 'tooLate' as const }
     await updateDelivery(tx, delivery, { state: 'failed', fault, nextTryAt: null })
@@ -92,8 +99,10 @@ async function claimBookingMail(
       return null
     }
   }
-  const { mail, titleFault } = await composeMail(context, tx, details, delivery, occasion, found?.cause ?? null)
+  const cause = found?.cause ?? null
+  const { mail, titleFault, wordingFault } = await composeMail(context, tx, details, delivery, { occasion, isUnasked, cause })
   if (titleFault) await recordTitleFault(tx, context, about, titleFault)
+  if (wordingFault) await recordTrail(tx, about, context.now(), 'wordingFailed', { occasion, part: wordingFault.part, line: wordingFault.line, fault: wordingFault.fault })
   return { delivery: await startSending(tx, delivery, linkState(details, occasion)), sessionId, mail, deadline }
 }
 
@@ -102,6 +111,11 @@ async function loadDetails(tx: Database, { workspaceId, sessionId }: Delivery, b
   const details = await loadBookingDetails(tx, workspaceId, bookingId)
   const told = sessionId === null ? null : await loadSession(tx, workspaceId, sessionId)
   return details && { ...details, ...told }
+}
+
+/** The states in which a message is still true; none for one of the workspace's own that was removed. */
+function statesOf(occasion: Occasion, own: OwnMessage | null): readonly BookingState[] {
+  return occasion === 'own' ? (own ? statesOfOwn(own) : []) : occasionTable[occasion].states
 }
 
 /** Whether it reminds of a start that is no longer the session's. */

@@ -1,19 +1,19 @@
 import { and, eq } from 'drizzle-orm'
 import type { Fault } from '../../core/validation'
-import { nameGuest } from '../../core/booking/guests'
 import { isConfirmed } from '../../core/booking/states'
-import { formatAnswer } from '../../core/intake'
-import { type MessageFields, occasionTable, renderMessage } from '../../core/messages'
+import { type MessageFault, occasionTable, renderMessage } from '../../core/messages'
 import type { Occasion } from '../../core/messages/occasions'
-import { type ClockFace, englishLocale, withClock } from '../../core/time/format'
+import { englishLocale, withClock } from '../../core/time/format'
 import { clientEntry, type EntryOutcome, hostEntry } from '../calendars'
 import { hasReceivingCalendar } from '../calendar-sync'
 import { type Context, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { type changes, type deliveries, hosts, members } from '../database/schema'
-import { type BookingDetails, clientMay, formatPlace, formatPlaceLabel, loadAttendees, loadObservers, mailedBookingPage } from '../details'
+import { type BookingDetails, loadAttendees, loadObservers, mailedBookingPage } from '../details'
 import type { Mail } from '../ports/mail'
 import { listToken, reminderToken } from '../secrets'
+import { messageFields, type TeamReader } from './fields'
+import { loadWording } from './wordings'
 
 /** The mail of one delivery about a booking, from the booking as it stands. */
 
@@ -31,14 +31,25 @@ export interface ComposedMail {
   mail: Mail
   /** Why the preset stands in for the event type's calendar title, if it does. */
   titleFault: Fault | null
+  /** Why the preset stands in for the words of the workspace or the event type, if it does. */
+  wordingFault: MessageFault | null
 }
 
 export async function composeMail(
-  context: Context, db: Database, details: BookingDetails, delivery: Delivery, occasion: Occasion, cause: Cause,
+  context: Context, db: Database, details: BookingDetails, delivery: Delivery,
+  { occasion, isUnasked, cause }: { occasion: Occasion, isUnasked: boolean, cause: Cause },
 ): Promise<ComposedMail> {
   const reader = await teamReader(db, details, delivery)
   const locale = reader ? withClock(englishLocale(undefined), reader.clock) : englishLocale(details.booking.locale)
-  const message = renderMessage(occasion, reader ? 'host' : 'client', messageFields(context, details, delivery, occasion, reader, cause, locale))
+  const pages = {
+    booking: mailedBookingPage(context, details),
+    reminders: isUnasked && !reader ? stopPage(context, delivery) : '',
+    list: occasion === 'bookingsList' ? listPage(context, delivery) : '',
+  }
+  const audience = reader ? 'host' : 'client'
+  const fields = messageFields(context, details, delivery, occasion, reader, cause, { locale, pages })
+  const own = await loadWording(db, delivery.workspaceId, details.session.eventTypeId, { occasion, audience, ownId: delivery.ownId })
+  const { message, fault } = renderMessage(occasion, audience, fields, own)
   const entry = await entryOf(context, db, details, delivery, reader, occasion, cause, locale)
   const [answering] = details.hosts
   return {
@@ -49,10 +60,11 @@ export async function composeMail(
       replyTo: reader ? { name: details.booking.clientName, address: details.booking.clientEmail }
         : answering ? { name: answering.name, address: answering.email } : null,
       ...message,
-      unsubscribe: occasion === 'before' ? stopPage(context, delivery) : null,
+      unsubscribe: pages.reminders || null,
       calendar: entry && { method: entry.method, content: entry.text },
     },
     titleFault: entry?.titleFault ?? null,
+    wordingFault: fault,
   }
 }
 
@@ -65,14 +77,6 @@ const LIST_LASTS = 24 * 3600
 
 function listPage({ settings }: Context, { workspaceId, bookingId, createdAt }: Delivery): string {
   return `${settings.baseUrl}/bookings/all/${listToken(settings.secret, { workspaceId, id: bookingId ?? '' }, secondsOf(createdAt) + LIST_LASTS)}`
-}
-
-/** Who reads a mail on the hosts' side. */
-interface TeamReader {
-  timeZone: string
-  clock: ClockFace | null
-  /** Whether they open the room as its host. */
-  isHost: boolean
 }
 
 /** The host or observer whom a mail is for, be it a host who has just handed the session over; null for clients and guests. */
@@ -111,65 +115,4 @@ async function entryOf(
   if (delivery.hostId !== null && await hasReceivingCalendar(db, workspaceId, delivery.hostId, eventTypeId)) return null
   const attendees = await loadAttendees(db, workspaceId, id)
   return hostEntry(context, details, { ...reader, locale }, attendees, leaving)
-}
-
-/** The fields of a message for one reader. The link is given only where the room is ready and the booking confirmed. */
-function messageFields(
-  context: Context,
-  details: BookingDetails,
-  delivery: Delivery,
-  occasion: Occasion,
-  reader: TeamReader | null,
-  cause: Cause,
-  locale: string,
-): MessageFields {
-  const { baseUrl } = context.settings
-  const { booking, session, eventType, workspace, room } = details
-  const shown = room?.state === 'ready' && isConfirmed(booking.state) && !occasionTable[occasion].isFarewell ? room : null
-  const hostZone = details.hosts[0]?.timeZone ?? workspace.timeZone
-  const isGuest = delivery.audience === 'guest'
-  const [start, end] = [secondsOf(session.startsAt), secondsOf(session.endsAt)]
-  return {
-    workspace: { name: workspace.name },
-    eventType: { name: eventType.settings.name, page: `${baseUrl}/${workspace.slug}/${eventType.slug}` },
-    client: { name: isGuest ? delivery.name : booking.clientName, email: booking.clientEmail, phone: booking.clientPhone ?? '' },
-    // A guest sees the booking but cannot change it, so the client's own page is not theirs.
-    booking: {
-      client: booking.clientName,
-      page: delivery.audience === 'client' ? mailedBookingPage(context, details) : '',
-      canMove: clientMay('moved', details, context.now()),
-      canCancel: clientMay('cancelled', details, context.now()),
-      isRequest: booking.state === 'awaitingApproval',
-      heldUntil: booking.expiresAt && secondsOf(booking.expiresAt),
-    },
-    session: { page: `${baseUrl}/desk/sessions/${session.id}` },
-    actor: cause?.actorName ?? booking.clientName,
-    hostNames: details.hosts.map(host => host.name),
-    hasOtherHosts: cause?.move?.hasOtherHosts ?? false,
-    remindersPage: occasion === 'before' ? stopPage(context, delivery) : '',
-    listPage: occasion === 'bookingsList' ? listPage(context, delivery) : '',
-    guests: {
-      all: isGuest ? [] : details.guests.map(nameGuest),
-      added: cause?.guests?.added.map(nameGuest) ?? [],
-      removed: cause?.guests?.removed.map(nameGuest) ?? [],
-    },
-    reason: booking.cancelReason ?? '',
-    place: reader || isConfirmed(booking.state) ? formatPlace(session.place, booking.clientPhone) : formatPlaceLabel(session.place),
-    placeNote: isConfirmed(booking.state) ? session.place.note ?? '' : '',
-    room: {
-      expected: session.place.kind === 'video' && room?.state !== 'withdrawn',
-      underMainUser: shown?.userId === '',
-      link: (reader?.isHost ? shown?.hostUrl ?? shown?.joinUrl : shown?.joinUrl) ?? '',
-      number: shown?.number ?? '',
-      passcode: shown?.passcode ?? '',
-    },
-    answers: isGuest ? [] : details.answers.map(formatAnswer),
-    when: {
-      start, end, now: context.now(),
-      readerZone: reader?.timeZone ?? booking.timeZone,
-      otherZone: reader ? booking.timeZone : hostZone,
-      locale,
-      other: cause?.move ? (occasion === 'left' ? cause.move.to : cause.move.from) : null,
-    },
-  }
 }

@@ -5,8 +5,9 @@ import { occasionTable } from '../../core/messages/occasions'
 import { planDeliveries } from '../changes'
 import { type Context, dateOf } from '../context'
 import { Batch } from '../database/batch'
-import { type Person, recipientsOf } from '../details'
+import { recipientsOf } from '../details'
 import { AFTER_OTHERS } from '../jobs/queue'
+import { bookedOf, type Candidate, candidateColumns, wanting } from './candidates'
 
 /**
  * Reminders are planned as they become due, from the bookings as they stand then: whatever has moved, was cancelled or could not
@@ -21,28 +22,20 @@ const telling = Object.entries(changeTable)
   .filter(([, { messages }]) => messages.some(({ to, occasion }) => to.includes('client') && occasionTable[occasion].calendar === 'REQUEST'))
   .map(([kind]) => kind)
 
-interface Candidate extends Record<string, unknown> {
-  workspaceId: string
-  bookingId: string
-  clientName: string
-  clientEmail: string
+interface DueCandidate extends Candidate {
   zone: string
   /** Seconds since the epoch. */
   start: number
   toldAt: number
   reminders: Reminder[]
-  hosts: { id: string, name: string, email: string }[]
-  guests: { name: string, email: string }[]
   /** Reminders of this start that are planned already. */
   planned: string[]
-  /** Addresses that want none, in small letters. */
-  unreminded: string[]
 }
 
 export async function planReminders(context: Context): Promise<void> {
-  let after: Pick<Candidate, 'start' | 'bookingId'> | null = null
+  let after: Pick<DueCandidate, 'start' | 'bookingId'> | null = null
   for (;;) {
-    const found: Candidate[] = await loadCandidates(context, after)
+    const found: DueCandidate[] = await loadCandidates(context, after)
     const batch = new Batch()
     for (const candidate of found) plan(context, batch, candidate)
     await batch.write(context.db)
@@ -51,7 +44,7 @@ export async function planReminders(context: Context): Promise<void> {
   }
 }
 
-function plan(context: Context, batch: Batch, candidate: Candidate): void {
+function plan(context: Context, batch: Batch, candidate: DueCandidate): void {
   const { workspaceId, bookingId, reminders, planned, start } = candidate
   const now = context.now()
   const reminder = dueReminder(reminders, candidate, now)
@@ -59,35 +52,22 @@ function plan(context: Context, batch: Batch, candidate: Candidate): void {
   if (key === null || planned.includes(key)) return
   planDeliveries(
     batch, context, { workspaceId, changeId: null, bookingId, sessionId: null, memberId: null, reminder: key, remindsOf: dateOf(start) },
-    'before', peopleOf(candidate), now, AFTER_OTHERS,
+    'before', wanting(recipientsOf(bookedOf(candidate), ['client', 'guests']), candidate), now, AFTER_OTHERS,
   )
-}
-
-function peopleOf({ clientName, clientEmail, hosts, guests, unreminded }: Candidate): Person[] {
-  return recipientsOf({ booking: { clientName, clientEmail }, hosts, guests }, ['client', 'guests'])
-    .filter(({ address }) => !unreminded.includes(address.toLowerCase()))
 }
 
 /** Confirmed bookings that a reminder may be due for, by start. */
 async function loadCandidates(
-  { db, now }: Context, after: Pick<Candidate, 'start' | 'bookingId'> | null,
-): Promise<Candidate[]> {
+  { db, now }: Context, after: Pick<DueCandidate, 'start' | 'bookingId'> | null,
+): Promise<DueCandidate[]> {
   const at = dateOf(now()).toISOString()
-  const { rows } = await db.execute<Candidate>(sql`
-    select b.workspace_id as "workspaceId", b.id as "bookingId", b.client_name as "clientName", b.client_email as "clientEmail",
+  const { rows } = await db.execute<DueCandidate>(sql`
+    select ${candidateColumns},
       b.time_zone as zone, extract(epoch from s.starts_at)::int as start, e.settings -> 'reminders' as reminders,
       coalesce((select extract(epoch from max(c.at))::int from changes c where c.workspace_id = b.workspace_id and c.session_id = s.id
         and (c.booking_id = b.id or c.booking_id is null) and c.kind = any(${sql.param(telling)})), 0) as "toldAt",
-      coalesce((select json_agg(json_build_object('id', h.id, 'name', h.name, 'email', h.email)) from session_hosts sh
-        join hosts h on h.workspace_id = sh.workspace_id and h.id = sh.host_id
-        where sh.workspace_id = s.workspace_id and sh.session_id = s.id), '[]') as hosts,
-      coalesce((select json_agg(json_build_object('name', g.name, 'email', g.email)) from guests g
-        where g.workspace_id = b.workspace_id and g.booking_id = b.id), '[]') as guests,
       array(select distinct d.reminder from deliveries d where d.workspace_id = b.workspace_id and d.booking_id = b.id
-        and d.reminds_of = s.starts_at) as planned,
-      array(select u.address from unreminded u where u.workspace_id = b.workspace_id and u.address = any(
-        array(select lower(g.email) from guests g where g.workspace_id = b.workspace_id and g.booking_id = b.id) || lower(b.client_email)
-      )) as unreminded
+        and d.reminds_of = s.starts_at) as planned
     from sessions s
     join event_types e on e.workspace_id = s.workspace_id and e.id = s.event_type_id
     join bookings b on b.workspace_id = s.workspace_id and b.session_id = s.id and b.state = 'confirmed'

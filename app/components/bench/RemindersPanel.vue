@@ -9,6 +9,7 @@ import TimeSpanField from './TimeSpanField.vue'
 
 defineProps<{ errors: Readonly<Record<string, string>> }>()
 const settings = defineModel<Settings>({ required: true })
+const route = useRoute()
 const MOST = 5
 const kinds = [{ title: texts.aLengthBefore, value: 'before' }, { title: texts.aTimeTheDayBefore, value: 'dayBefore' }]
 
@@ -45,7 +46,7 @@ const made = (kind: Reminder['kind']): Reminder => (kind === 'before' ? { kind, 
       >{{ texts.removeIt }}</button>
     </fieldset>
     <button v-if="settings.reminders.length < MOST" type="button" class="word" @click="save([...settings.reminders, made('before')])">{{ texts.addAReminder }}</button>
-    <p class="quiet hint">{{ texts.remindersHint }}</p>
+    <p class="quiet hint">{{ texts.remindersHint }} <NuxtLink :to="{ path: '/desk/messages', query: { eventType: route.params['id'], message: 'before.client' } }">{{ texts.reminderWords }}</NuxtLink></p>
   </div>
 </template>
 

@@ -30,4 +30,5 @@ export const changes = pgTable('changes', {
   foreignKey({ columns: [table.workspaceId, table.memberId], foreignColumns: [members.workspaceId, members.id] }),
   check('changes_subject', sql`num_nonnulls(${table.sessionId}, ${table.memberId}) = 1`),
   index('changes_session').on(table.workspaceId, table.sessionId, table.at),
+  index('changes_at').on(table.workspaceId, table.at),
 ])

@@ -1,9 +1,12 @@
 import { sql } from 'drizzle-orm'
 import { boolean, check, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp, unique, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
 import type { Fault } from '../../../core/faults'
-import { accountOccasions, occasions } from '../../../core/messages/occasions'
+import { accountOccasions, audiences, occasions } from '../../../core/messages/occasions'
+import type { OwnMessage } from '../../../core/messages/own'
+import type { Wording } from '../../../core/messages/presets'
 import { bookings, sessions } from './booking'
 import { changes } from './changes'
+import { eventTypes } from './event-types'
 import { hosts, members, workspaces } from './people'
 
 export const deliveryStates = ['planned', 'sending', 'sent', 'unknown', 'failed', 'overtaken'] as const
@@ -26,6 +29,8 @@ export const deliveries = pgTable('deliveries', {
   /** Of a reminder: which of the event type's, and the start that it reminds of. */
   reminder: text('reminder'),
   remindsOf: timestamp('reminds_of', { withTimezone: true }),
+  /** Of a message of the workspace's own: which. */
+  ownId: uuid('own_id'),
   occasion: text('occasion', { enum: [...occasions, ...accountOccasions] }).notNull(),
   audience: text('audience', { enum: ['client', 'guest', 'host', 'observer', 'member'] }).notNull(),
   hostId: uuid('host_id'),
@@ -73,3 +78,44 @@ export const listRequests = pgTable('list_requests', {
   address: text('address').notNull(),
   at: timestamp('at', { withTimezone: true }).notNull(),
 }, table => [primaryKey({ columns: [table.workspaceId, table.id] })])
+
+/** Messages that a workspace has added, for all its event types or for one. */
+export const ownMessages = pgTable('own_messages', {
+  workspaceId: uuid('workspace_id').notNull().references(() => workspaces.id),
+  id: uuid('id').notNull().defaultRandom(),
+  /** Null for all event types. */
+  eventTypeId: uuid('event_type_id'),
+  definition: jsonb('definition').$type<OwnMessage>().notNull(),
+  version: integer('version').notNull().default(1),
+  /** Whatever was due before is not sent. */
+  since: timestamp('since', { withTimezone: true }).notNull(),
+  removedAt: timestamp('removed_at', { withTimezone: true }),
+}, table => [
+  primaryKey({ columns: [table.workspaceId, table.id] }),
+  foreignKey({ columns: [table.workspaceId, table.eventTypeId], foreignColumns: [eventTypes.workspaceId, eventTypes.id] }),
+])
+
+/**
+ * The words that a workspace, or one of its event types, has given to a message: a row for each time that somebody saved them,
+ * the one with the highest version holds.
+ */
+export const messageTexts = pgTable('message_texts', {
+  workspaceId: uuid('workspace_id').notNull().references(() => workspaces.id),
+  id: uuid('id').notNull().defaultRandom(),
+  /** Null for the workspace’s own. */
+  eventTypeId: uuid('event_type_id'),
+  occasion: text('occasion', { enum: occasions }).notNull(),
+  audience: text('audience', { enum: audiences }).notNull(),
+  /** Which of the workspace’s own messages it words; null for those that everybody has. */
+  ownId: uuid('own_id'),
+  version: integer('version').notNull(),
+  /** Null where somebody went back to the words that hold without it. */
+  wording: jsonb('wording').$type<Wording>(),
+  at: timestamp('at', { withTimezone: true }).notNull(),
+  memberName: text('member_name').notNull(),
+}, table => [
+  primaryKey({ columns: [table.workspaceId, table.id] }),
+  foreignKey({ columns: [table.workspaceId, table.eventTypeId], foreignColumns: [eventTypes.workspaceId, eventTypes.id] }),
+  unique('message_texts_version').on(table.workspaceId, table.eventTypeId, table.occasion, table.audience, table.ownId, table.version).nullsNotDistinct(),
+  foreignKey({ columns: [table.workspaceId, table.ownId], foreignColumns: [ownMessages.workspaceId, ownMessages.id] }),
+])

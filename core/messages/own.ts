@@ -1,0 +1,100 @@
+import { z } from 'zod'
+import type { ChangeKind } from '../booking/changes'
+import type { BookingState } from '../booking/states'
+import { MOST_MINUTES } from '../event-type/reminders'
+import { parseClock } from '../time/civil'
+import { formatDuration, formatTimeOfDay } from '../time/format'
+import { fault, faultIssue, noRepeats } from '../validation'
+import type { Audience } from './occasions'
+import type { Wording } from './presets'
+
+/** Messages that a workspace adds to those that everybody has: how to prepare, a word of thanks, what to do after a missed session. */
+
+/** Occasions that one can be added to: the changes that are one, and the booking's states in which the message is still true. */
+export const ownOccasions = {
+  requested: { changes: ['requested'], states: ['awaitingApproval'] },
+  booked: { changes: ['booked', 'approved'], states: ['confirmed'] },
+  moved: { changes: ['moved', 'joined'], states: ['confirmed'] },
+  handedOver: { changes: ['handedOver'], states: ['confirmed'] },
+  cancelled: { changes: ['cancelled'], states: ['cancelled'] },
+  declined: { changes: ['declined'], states: ['declined'] },
+  expired: { changes: ['expired'], states: ['expired'] },
+  missed: { changes: ['missed'], states: ['missed'] },
+} as const satisfies Record<string, { changes: readonly ChangeKind[], states: readonly BookingState[] }>
+export type OwnOccasion = keyof typeof ownOccasions
+const ownOccasionNames = Object.keys(ownOccasions) as [OwnOccasion, ...OwnOccasion[]]
+
+const minutes = (least: number) => z.int().min(least).max(MOST_MINUTES)
+
+export const ownMomentSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('before'), minutes: minutes(10) }),
+  /** At a time of day in the client's zone. */
+  z.strictObject({ kind: z.literal('dayBefore'), at: z.string().max(10).refine(text => parseClock(text) !== null, fault('timeOfDay')) }),
+  /** After the end; `if`: whom it is for, by what the host has marked. */
+  z.strictObject({ kind: z.literal('after'), minutes: minutes(0), if: z.enum(['notMissed', 'attended', 'missed']) }),
+  z.strictObject({ kind: z.literal('on'), occasion: z.enum(ownOccasionNames) }),
+])
+export type OwnMoment = z.infer<typeof ownMomentSchema>
+
+/** States of bookings that a message after the session is for. */
+export const statesAfter = {
+  notMissed: ['confirmed', 'attended'], attended: ['attended'], missed: ['missed'],
+} as const satisfies Record<string, readonly BookingState[]>
+
+export const ownReaders = ['client', 'guests', 'hosts', 'observers'] as const
+export type OwnReader = (typeof ownReaders)[number]
+
+export const ownMessageSchema = z.strictObject({
+  /** What the team calls it. */
+  name: z.string().trim().min(1).max(80),
+  moment: ownMomentSchema,
+  to: z.array(z.enum(ownReaders)).min(1).superRefine(noRepeats()),
+}).superRefine(({ to }, context) => {
+  // Clients and hosts read different words.
+  if (new Set(to.map(sideOf)).size > 1) context.addIssue(faultIssue(['to'], 'twoSides', {}))
+})
+export type OwnMessage = z.infer<typeof ownMessageSchema>
+
+const sideOf = (reader: OwnReader): Audience => (reader === 'client' || reader === 'guests' ? 'client' : 'host')
+
+/** In whose words it is written. */
+export function audienceOf({ to }: Pick<OwnMessage, 'to'>): Audience {
+  return to.some(reader => sideOf(reader) === 'host') ? 'host' : 'client'
+}
+
+/** Whether its readers can end it together with reminders: what comes by itself, and not because something has happened. */
+export function isUnaskedFor({ moment }: Pick<OwnMessage, 'moment'>): boolean {
+  return moment.kind !== 'on'
+}
+
+/** The states of a booking in which it is still true. */
+export function statesOfOwn({ moment }: Pick<OwnMessage, 'moment'>): readonly BookingState[] {
+  switch (moment.kind) {
+    case 'before':
+    case 'dayBefore': return ['confirmed']
+    case 'after': return statesAfter[moment.if]
+    case 'on': return ownOccasions[moment.occasion].states
+  }
+}
+
+/** "2 hours before", "at 18:00 the day before", "1 day after". */
+export function describeOwnMoment(moment: Exclude<OwnMoment, { kind: 'on' }>, locale: string): string {
+  switch (moment.kind) {
+    case 'before': return `${formatDuration(moment.minutes)} before`
+    case 'dayBefore': return `at ${formatTimeOfDay(parseClock(moment.at) ?? 0, locale)} the day before`
+    case 'after': return moment.minutes === 0 ? 'at the end' : `${formatDuration(moment.minutes)} after`
+  }
+}
+
+/** Words to begin with. */
+export function firstWording({ moment, to }: Pick<OwnMessage, 'moment' | 'to'>): Wording {
+  if (audienceOf({ to }) === 'host') {
+    return { subject: '{{ client.name }}: {{ eventType.name }}, {{ when.short }}', text: '{{ details }}\n\nEverything about this session: {{ session.page }}' }
+  }
+  const ended = moment.kind === 'after' ? '\n\nIf you would rather not get such mails: {{ remindersPage }}' : ''
+  if (moment.kind === 'after' && moment.if !== 'missed')
+    return { subject: 'Thank you: {{ eventType.name }}', text: `Hello {{ client.firstName }},\n\nThank you for coming to {{ session.title }}.\n\n{{ workspace.name }}${ended}` }
+  if (moment.kind === 'after' || (moment.kind === 'on' && moment.occasion === 'missed'))
+    return { subject: 'We missed you: {{ eventType.name }}', text: `Hello {{ client.firstName }},\n\nWe are sorry that we did not meet. You are welcome to choose another time: {{ eventType.page }}\n\n{{ workspace.name }}${ended}` }
+  return { subject: '{{ eventType.name }}, {{ when.short }}', text: `Hello {{ client.firstName }},\n\nA word on your {{ session.title }}.\n\n{{ details }}\n\n{{ manage }}\n\n{{ workspace.name }}` }
+}

@@ -1,0 +1,38 @@
+import { z } from 'zod'
+import { audiences, occasions, occasionTable, type Audience, type Occasion } from './occasions'
+import { presets, type Wording } from './presets'
+
+/** What a workspace may word itself. */
+
+export const SUBJECT_CHARACTERS = 500
+export const TEXT_CHARACTERS = 10_000
+
+export const wordingSchema = z.strictObject({
+  subject: z.string().trim().min(1).max(SUBJECT_CHARACTERS),
+  text: z.string().max(TEXT_CHARACTERS).refine(text => text.trim() !== ''),
+})
+
+export interface WordedMessage {
+  occasion: Occasion
+  audience: Audience
+  /** Which of the workspace's own, where the occasion is that; null otherwise. */
+  ownId: string | null
+}
+
+/** The preset of a message; null where nothing is sent to such readers, or where an event type cannot have words of its own. */
+export function presetOf({ occasion, audience }: Pick<WordedMessage, 'occasion' | 'audience'>, ofEventType: boolean): Wording | null {
+  const preset = presets[occasion][audience]
+  return preset.subject === '' || (ofEventType && occasionTable[occasion].isGeneral) ? null : preset
+}
+
+export const wordedMessageSchema = z.strictObject({ occasion: z.enum(occasions).exclude(['own']), audience: z.enum(audiences) })
+
+/** What a preview can be tried with, beside a booking as it is. */
+export const variations = ['noLink', 'longName', 'otherZone', 'rightToLeft'] as const
+export type Variation = (typeof variations)[number]
+
+/** Names that are hard to lay out. */
+const LONG_NAME = 'Wilhelmina Constantina Featherstonehaugh-Villanueva de la Cruz y Santos-Albuquerque'
+const RIGHT_TO_LEFT_NAME = 'ליאת בן־ארי'
+
+export { LONG_NAME, RIGHT_TO_LEFT_NAME }

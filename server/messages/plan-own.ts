@@ -1,0 +1,119 @@
+import { sql } from 'drizzle-orm'
+import { isUnaskedFor, type OwnMessage, ownOccasions, type OwnReader, statesAfter } from '../../core/messages/own'
+import { planDeliveries } from '../changes'
+import { type Context, dateOf } from '../context'
+import { Batch } from '../database/batch'
+import { type Observer, type Person, recipientsOf } from '../details'
+import { AFTER_OTHERS } from '../jobs/queue'
+import { bookedOf, type Candidate, candidateColumns, wanting } from './candidates'
+
+/**
+ * Messages of a workspace's own are planned as they become due, like reminders: by the clock, or once a change has happened. One
+ * delivery for each booking, message, cause and address, whoever plans it.
+ */
+
+/** Bookings that are looked at in one go. */
+const PAGE = 1000
+
+interface OwnCandidate extends Candidate {
+  ownId: string
+  definition: OwnMessage
+  /** What it is planned once for: the session's start, or when the change was. Seconds since the epoch. */
+  cause: number
+  observers: Observer[]
+}
+
+export async function planOwnMessages(context: Context): Promise<void> {
+  for (const due of [dueByClock, dueByChange]) {
+    let after: OwnCandidate | null = null
+    do {
+      const { rows }: { rows: OwnCandidate[] } = await context.db.execute<OwnCandidate>(due(context.now(), after))
+      const batch = new Batch()
+      for (const candidate of rows) plan(context, batch, candidate)
+      await batch.write(context.db)
+      after = rows.length === PAGE ? rows.at(-1) ?? null : null
+    } while (after)
+  }
+}
+
+function plan(context: Context, batch: Batch, candidate: OwnCandidate): void {
+  const { workspaceId, bookingId, ownId, definition, cause } = candidate
+  const people = peopleOf(candidate)
+  planDeliveries(
+    batch, context,
+    {
+      workspaceId, changeId: null, bookingId, sessionId: null, memberId: null, ownId,
+      reminder: `own ${ownId}`, remindsOf: dateOf(cause),
+    },
+    'own', isUnaskedFor(definition) ? wanting(people, candidate) : people, context.now(), AFTER_OTHERS,
+  )
+}
+
+function peopleOf(candidate: OwnCandidate): Person[] {
+  const has = (reader: OwnReader) => candidate.definition.to.includes(reader)
+  const people = recipientsOf(bookedOf(candidate), [...has('client') ? ['client' as const] : [], ...has('guests') ? ['guests' as const] : [], 'hosts'], {
+    reseated: null, guests: null, observers: has('observers') ? candidate.observers : [],
+  })
+  return people.filter(({ audience }) => audience !== 'host' || has('hosts'))
+}
+
+const columns = sql`${candidateColumns}, m.id as "ownId", m.definition,
+  coalesce((select json_agg(json_build_object('name', o.name, 'email', o.email, 'timeZone', o.time_zone, 'clock', o.clock)) from members o
+    where o.workspace_id = s.workspace_id and o.account_id is not null and m.definition -> 'to' @> '["observers"]'
+      and o.id::text in (select observer ->> 'id' from jsonb_array_elements(e.settings -> 'observers') as observer)), '[]') as observers`
+
+/** Whether nothing was planned for the cause yet. */
+const isNew = (cause: ReturnType<typeof sql>) => sql`not exists (select from deliveries d where d.workspace_id = b.workspace_id and d.booking_id = b.id
+  and d.own_id = m.id and d.reminds_of = ${cause})`
+
+type Page = Pick<OwnCandidate, 'bookingId' | 'ownId'> | null
+const following = (after: Page) => (after ? sql`and (b.id, m.id) > (${after.bookingId}::uuid, ${after.ownId}::uuid)` : sql``)
+
+const isoOf = (now: number) => dateOf(now).toISOString()
+
+/** Before a session, and after it. */
+function dueByClock(now: number, after: Page) {
+  const at = sql`${isoOf(now)}::timestamptz`
+  const moment = sql`m.definition -> 'moment'`
+  const minutes = sql`(${moment} ->> 'minutes')::int * interval '1 minute'`
+  return sql`
+    select ${columns}, extract(epoch from s.starts_at)::int as cause
+    from own_messages m
+    join sessions s on s.workspace_id = m.workspace_id and (m.event_type_id is null or m.event_type_id = s.event_type_id) and not s.cancelled
+    join event_types e on e.workspace_id = s.workspace_id and e.id = s.event_type_id
+    join bookings b on b.workspace_id = s.workspace_id and b.session_id = s.id
+    cross join lateral (select case ${moment} ->> 'kind'
+      when 'before' then s.starts_at - ${minutes}
+      when 'dayBefore' then ((s.starts_at at time zone b.time_zone)::date - 1 + (${moment} ->> 'at')::time) at time zone b.time_zone
+      when 'after' then s.ends_at + ${minutes} end as at) due
+    where m.removed_at is null and ${moment} ->> 'kind' <> 'on'
+      and s.starts_at between ${at} - interval '${sql.raw(String(MOST_DAYS + LATE_DAYS + 1))} days' and ${at} + interval '${sql.raw(String(MOST_DAYS + 1))} days'
+      and due.at <= ${at} and greatest(due.at, b.created_at) >= m.since
+      and case when ${moment} ->> 'kind' = 'after'
+        then due.at > ${at} - interval '${sql.raw(String(LATE_DAYS))} days' and ${JSON.stringify(statesAfter)}::jsonb -> (${moment} ->> 'if') ? b.state
+        else s.starts_at > ${at} and b.state = 'confirmed' end
+      and ${isNew(sql`s.starts_at`)}
+      ${following(after)} order by b.id, m.id limit ${PAGE}`
+}
+
+/** The longest before or after. */
+const MOST_DAYS = 30
+/** So late a message after a session still makes sense: hosts may mark only then who came. */
+const LATE_DAYS = 3
+
+/** Once something has happened. */
+function dueByChange(now: number, after: Page) {
+  const at = sql`${isoOf(now)}::timestamptz`
+  const row = sql`${JSON.stringify(ownOccasions)}::jsonb -> (m.definition -> 'moment' ->> 'occasion')`
+  return sql`
+    select ${columns}, extract(epoch from c.at)::int as cause
+    from own_messages m
+    join changes c on c.workspace_id = m.workspace_id and c.at >= m.since and c.at > ${at} - interval '1 day'
+    join sessions s on s.workspace_id = c.workspace_id and s.id = c.session_id and (m.event_type_id is null or m.event_type_id = s.event_type_id)
+    join event_types e on e.workspace_id = s.workspace_id and e.id = s.event_type_id
+    join bookings b on b.workspace_id = s.workspace_id and b.session_id = s.id and (c.booking_id = b.id or c.booking_id is null)
+    where m.removed_at is null and m.definition -> 'moment' ->> 'kind' = 'on'
+      and ${row} -> 'changes' ? c.kind and ${row} -> 'states' ? b.state
+      and ${isNew(sql`c.at`)}
+      ${following(after)} order by b.id, m.id limit ${PAGE}`
+}

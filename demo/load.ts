@@ -12,12 +12,14 @@ import { createEventType, createGroup, createQuestionSet, findOpenings, loadEven
 import { insertPlan } from '../server/hosts-time'
 import { taskListFor } from '../server/handlers'
 import { createAccount, hashPassword, invite, loadMember, makePicture, savePicture } from '../server/people'
+import { addOwnMessage, saveWording } from '../server/messages'
 import { connectByCredentials, inviteUser, lookAtVideoAccount, returnPath, saveAccount } from '../server/rooms'
 import { answersFor, clients } from './clients'
 import { bookings, type DemoBooking } from './bookings'
 import { calendarAccounts } from './calendars'
 import { eventTypesAround, group, sharedQuestions } from './event-types'
 import { invitee, PASSWORD, people, planOf, studioHours, workspace } from './people'
+import { careAdvice, triageReminder } from './messages'
 import { drawPortrait } from './portraits'
 import { invitedThere, quaysideAccount } from './video'
 
@@ -35,6 +37,7 @@ export async function loadDemo(context: Context): Promise<void> {
   await connectCalendars(context, workspaceId, hostIds)
   await inviteColleague(context, workspaceId)
   await loadBookings(context, workspaceId)
+  await loadMessages(context, workspaceId)
   const accounts = await context.db.select({ workspaceId: videoAccounts.workspaceId, id: videoAccounts.id }).from(videoAccounts)
   for (const account of accounts) await lookAtVideoAccount(context, account)
 }
@@ -78,6 +81,21 @@ export async function loadSetUp(context: Context): Promise<{ workspaceId: string
     )
   }
   return { workspaceId, hostIds }
+}
+
+/** One event type with words of its own, and a message that it adds. */
+async function loadMessages(context: Context, workspaceId: string): Promise<void> {
+  const [triage] = await loadEventTypes(context.db, workspaceId, { slug: 'damage-triage' })
+  if (!triage) throw new Error('The event type is missing')
+  const by = { workspaceId, name: 'Ottoline Marsh' }
+  const worded = await saveWording(context, by, { occasion: 'before', audience: 'client', ownId: null }, {
+    eventType: triage.id, wording: triageReminder, basedOn: 0,
+  })
+  const added = await addOwnMessage(context, by, triage.id, careAdvice.message)
+  const advice = added.kind !== 'added' ? added : await saveWording(context, by, { occasion: 'own', audience: 'client', ownId: added.id }, {
+    eventType: triage.id, wording: careAdvice.wording, basedOn: 1,
+  })
+  if (worded.kind !== 'saved' || advice.kind !== 'saved') throw new Error('The messages were not saved')
 }
 
 /** Hours of the studio, which an event type takes as its own and two hosts can use. */

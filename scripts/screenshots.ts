@@ -50,8 +50,6 @@ try {
   const phone = await newPage('Asia/Kolkata', 390, 844)
   await phone.goto(`${app}/${workspace.slug}/damage-triage`)
   await take(phone, 'phone')
-  await client.goto(`${app}/${workspace.slug}/collection-review`)
-  await take(client, 'choice')
   const confirmed = await newPage('Asia/Kolkata', 390, 844)
   await confirmed.goto(`http://127.0.0.1:${installation.places.pigeonholePort}/inbox/n.bhowmik@lakeview.example`)
   const mail = await confirmed.waitForSelector('a[href*="/message/"]', { timeout: 30_000 })
@@ -101,6 +99,9 @@ try {
   await desk.goto(`${app}/desk/event-types/${rows[0]?.bench}?panel=questions`)
   await desk.waitForSelector('.preview')
   await take(desk, 'questions')
+  await desk.goto(`${app}/desk/messages?eventType=${rows[0]?.bench}&message=before.client`)
+  await desk.waitForSelector('.preview article')
+  await take(desk, 'messages')
   await desk.goto(`${app}/desk/hours/${rows[0]?.hours}`)
   const [from, to] = await Promise.all(
     [10, 23].map(async date =>

@@ -48,7 +48,7 @@ function notes(row: TimelineRow, side: Audience): string[] {
             <template v-if="index === 0">{{ texts.get(row.readers[side]) + ' ' }}</template>
             <template v-else>{{ `, ${texts.toReader(row.readers[side])} ` }}</template>
             <NuxtLink
-              :to="address(row, side)" :aria-label="texts.linkOf(nameOf(row), row.readers[side])"
+              :to="address(row, side)" :aria-label="texts.linkOf(nameOf(row), row.readers[side], index > 0)"
               :aria-current="isHere(row, side) ? 'true' : undefined" :class="{ here: isHere(row, side) }" replace
             >{{ index === 0 ? nameOf(row) : texts.theirs }}</NuxtLink>
             <span v-if="notes(row, side).length > 0" class="quiet">, {{ notes(row, side).join(', ') }}</span>

@@ -29,7 +29,7 @@ const definition = computed<OwnMessage>(() => ({
 const errors = computed(() => Object.fromEntries(
   inputFaults(ownMessageSchema.safeParse(definition.value).error, definition.value).map(fault => [fault.path, formatInputFault(fault)]),
 ))
-const shown = (path: string) => (wasPressed.value || path !== 'name' ? errors.value[path] ?? [] : [])
+const nameFault = computed(() => (wasPressed.value && !name.value.trim() ? texts.enterAName : []))
 
 const first: Record<OwnMoment['kind'], OwnMoment> = {
   before: { kind: 'before', minutes: 1440 }, dayBefore: { kind: 'dayBefore', at: '18:00' }, after: { kind: 'after', minutes: 120, if: 'notMissed' },
@@ -75,7 +75,7 @@ async function remove(): Promise<void> {
       <form @submit.prevent="save">
         <h2>{{ added ? texts.changeTitle(added.name) : texts.addTitle(messages.view?.eventType?.name ?? null) }}</h2>
         <label for="own-name">{{ texts.ownName }}</label>
-        <VTextField id="own-name" v-model="name" maxlength="80" :hint="texts.ownNameHint" persistent-hint :error-messages="shown('name')" hide-details="auto" autofocus />
+        <VTextField id="own-name" v-model="name" maxlength="80" :hint="texts.ownNameHint" persistent-hint :error-messages="nameFault" hide-details="auto" autofocus />
         <VSelect
           :label="texts.when" :model-value="moment.kind" :items="options(texts.moments)" hide-details @update:model-value="moment = first[$event as OwnMoment['kind']]"
         />
@@ -97,7 +97,7 @@ async function remove(): Promise<void> {
         </fieldset>
         <p v-if="messages.fault" class="broken" role="alert">{{ messages.fault }}</p>
         <div class="actions">
-          <VBtn type="submit" :loading="isSending">{{ added ? texts.save : texts.add }}</VBtn>
+          <VBtn type="submit" :loading="isSending">{{ added ? texts.saveChanges : texts.add }}</VBtn>
           <LinkButton @click="isOpen = false">{{ texts.close }}</LinkButton>
           <LinkButton v-if="added" class="remove" @click="remove">{{ texts.remove }}</LinkButton>
         </div>

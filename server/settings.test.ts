@@ -32,6 +32,8 @@ describe('settings from the environment', () => {
     ['BASE_URL', 'book', 'address'],
     ['SMTP_URL', 'http://mail', 'smtp'],
     ['MAIL_FROM', 'nobody', 'mail address'],
+    ['DKIM_KEY', 'not a key', 'private key'],
+    ['DKIM_DOMAIN', 'mail.example', 'needed together'],
     ['ROOM_WAIT_SECONDS', '-1', 'ROOM_WAIT_SECONDS'],
     ['BOOKINGS_PER_MINUTE', 'many', 'BOOKINGS_PER_MINUTE'],
   ])('refuse %s=%s in words', (name, value, words) => {

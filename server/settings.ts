@@ -1,3 +1,4 @@
+import { createPrivateKey } from 'node:crypto'
 import { z } from 'zod'
 import { type CalendarServer, calendarServersSchema } from './ports/calendar/servers'
 import { type Network, parseNetworks } from './networks'
@@ -17,6 +18,11 @@ const settingsSchema = z.object({
     .transform(url => url.replace(/\/$/, '')),
   SMTP_URL: z.string().startsWith('smtp', 'must be an smtp:// or smtps:// address'),
   MAIL_FROM: z.email('must be the mail address messages come from'),
+  /** Signing of mails (DKIM): domain, selector and private key, all or none. Line ends of the key may be written as \\n. */
+  DKIM_DOMAIN: z.string().default(''),
+  DKIM_SELECTOR: z.string().regex(/^[\w.-]*$/, 'must be a name within the domain').default(''),
+  DKIM_KEY: z.string().default('').transform(text => text.replaceAll('\\n', '\n'))
+    .refine(text => text === '' || isPrivateKey(text), 'must be a private key as PEM'),
   ...videoEnvironment,
   /** `host:port` of calendar servers that people may name though they are not on the public internet. */
   ALLOWED_HOSTS: z.string().default('').transform(text => text.split(',').map(part => part.trim().toLowerCase()).filter(Boolean))
@@ -59,6 +65,7 @@ export interface ServerSettings {
   baseUrl: string
   smtpUrl: string
   mailFrom: string
+  mailSigning: { domain: string, selector: string, privateKey: string } | null
   videoEnvironment: VideoEnvironment
   allowedHosts: string[]
   calendarServers: CalendarServer[]
@@ -89,6 +96,21 @@ function parseEnvironment(environment: Environment): z.output<typeof settingsSch
   throw new Error(`Invalid environment settings:\n${lines.join('\n')}`)
 }
 
+function signingOf({ DKIM_DOMAIN: domain, DKIM_SELECTOR: selector, DKIM_KEY: privateKey }: z.output<typeof settingsSchema>): ServerSettings['mailSigning'] {
+  const given = [domain, selector, privateKey].filter(Boolean).length
+  if (given === 0) return null
+  if (given < 3) throw new Error('Invalid environment settings:\n  DKIM_DOMAIN, DKIM_SELECTOR and DKIM_KEY are needed together, or none of them')
+  return { domain, selector, privateKey }
+}
+
+function isPrivateKey(text: string): boolean {
+  try {
+    return createPrivateKey(text).type === 'private'
+  } catch {
+    return false
+  }
+}
+
 /** Where and how the process listens. Settings at fault are named by `readSettings`; until then the defaults hold. */
 export function listenSettings(environment: Environment) {
   const schema = settingsSchema.pick({
@@ -117,6 +139,7 @@ export function readSettings(environment: Environment): ServerSettings {
     baseUrl: found.BASE_URL,
     smtpUrl: found.SMTP_URL,
     mailFrom: found.MAIL_FROM,
+    mailSigning: signingOf(found),
     videoEnvironment: z.object(videoEnvironment).parse(found),
     allowedHosts: found.ALLOWED_HOSTS,
     calendarServers: found.CALENDAR_SERVERS,

@@ -29,7 +29,7 @@ export async function makeContext(
     pool,
     settings,
     sessionChanges: listenToSessions(settings.databaseUrl),
-    mail: smtpMail(settings.smtpUrl, settings.mailTimeoutSeconds),
+    mail: smtpMail(settings.smtpUrl, settings.mailTimeoutSeconds, settings.mailSigning),
     video: createVideoServices(settings.videoEnvironment, settings.videoTimeoutSeconds),
     outside,
     calendars: createCalendarPort(outside),

@@ -5,8 +5,9 @@ import { expireRequests } from '../server/booking'
 import type { Context } from '../server/context'
 import { bookings, sessionHosts } from '../server/database/schema'
 import { closeContext, makeContext } from '../server/start'
-import { book, call, inbox, mailText, post, request, signIn } from './support/http'
+import { book, call, inbox, mailText, post, rawMail, request, signIn } from './support/http'
 import { type Booked, bookedOf, bookNext, deliveriesOf, tokenOf } from './support/sessions'
+import { findMailFaults } from './support/strict-mail'
 import { makeWorkspace, type TestWorkspace } from './support/workspace'
 
 /** For every change and every person: which message they get, and with which method for their calendar. */
@@ -123,6 +124,7 @@ async function heardSince(scene: Scene): Promise<Heard> {
     const [mail] = fresh
     if (!mail) continue
     const text = await mailText(mail.id)
+    expect(findMailFaults(await rawMail(mail.id), address), `the mail to ${person}`).toEqual([])
     const method = /^METHOD:(\w+)/m.exec(text)?.[1]
     heard[person] = [mail.subject.split(':')[0]?.split(',')[0] ?? '', method === 'REQUEST' || method === 'CANCEL' ? method : null]
     if (method) expect(text.replace(/\r?\n /g, ''), `the entry names ${person}`).toMatch(new RegExp(`^ATTENDEE.*mailto:${address}`, 'm'))
@@ -142,7 +144,8 @@ it.each(table)('%s', async (_, kind, act, heard) => {
     ],
   })
   const email = `ana@${workspace.slug}.example`
-  const client = { name: 'Ana', email }
+  // A name that mail programs have to be told apart from addresses.
+  const client = { name: 'Ana, "Ü–ß" <other@evil.example>', email }
   const booking = await bookNext(app, context, workspace, kind, { client, guests: [{ name: 'Gil', email: `guest-of-${email}` }] })
   const start = kind === 'shared' ? booking.start : hour(booking.start, 7)
   const neighbour = await bookedOf(context, (await book(app, `${workspace.slug}/${kind}`, request(start))).body)

@@ -91,7 +91,7 @@ describe('words of its own', () => {
     expect(text).toContain('is booked.')
     expect(await trailOf(context, workspace, sessionId)).toContainEqual(expect.stringMatching(/own words of the confirmation could not be used \(text, line 2: There is no field “gone”/))
     const { body: view } = await call(`${app}/api/desk/messages?eventType=${eventType}`, { headers })
-    expect(view.changed).toEqual([{ occasion: 'booked', audience: 'client', source: 'eventType', isFaulty: true }])
+    expect(view.changed).toEqual([{ occasion: 'booked', audience: 'client', ownId: null, source: 'eventType', isFaulty: true }])
     await context.db.delete(messageTexts).where(eq(messageTexts.version, 9))
   })
 })

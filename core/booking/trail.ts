@@ -61,6 +61,8 @@ const entrySchemas = {
   messageSent: z.object({ occasion: text, address: text, link: z.boolean().nullable() }),
   messageFailed: z.object({ occasion: text, address: text, fault: faultSchema, nextAt: z.number().nullable() }),
   messageUnknown: z.object({ occasion: text, address: text, fault: faultSchema, again: z.boolean().default(false) }),
+  /** It was taken by a server, and came back later. */
+  messageReturned: z.object({ occasion: text, address: text, fault: faultSchema }),
   messageOvertaken: z.object({ occasion: text, address: text }),
   messageHeld: z.object({ occasion: text, address: text, until: z.number() }),
   titleFailed: z.object({ fault: titleFaultSchema }),
@@ -86,7 +88,7 @@ export function readTrailEntry(code: string, values: unknown): TrailEntry {
 const unionMembers = [
   member('booked'), member('requested'), member('assigned'), member('approved'), member('declined'), member('cancelled'),
   member('roomAsked'), member('roomReady'), member('roomFailed'), member('roomRenewed'), member('roomUnowned'), member('roomWithdrawn'),
-  member('roomNotWithdrawn'), member('roomRemoved'), member('placeChanged'), member('linkMissing'), member('roomLost'), member('roomChanged'), member('roomNotChanged'), member('roomWaits'), member('messageSent'), member('messageFailed'), member('messageUnknown'), member('messageOvertaken'),
+  member('roomNotWithdrawn'), member('roomRemoved'), member('placeChanged'), member('linkMissing'), member('roomLost'), member('roomChanged'), member('roomNotChanged'), member('roomWaits'), member('messageSent'), member('messageFailed'), member('messageUnknown'), member('messageOvertaken'), member('messageReturned'),
   member('messageHeld'), member('titleFailed'), member('wordingFailed'), member('handedOver'),
   member('attended'), member('missed'), member('expired'), member('moved'), member('left'), member('guestsChanged'),
   member('entryWritten'), member('entryRemoved'), member('entryFailed'), member('entryNoticed'),

@@ -100,6 +100,8 @@ export function formatTrailEntry(entry: TrailEntry, zone: string, locale: string
       return `Could not mail ${occasionName(entry.values.occasion)} to ${entry.values.address}: ${describeFault(entry.values.fault)}; ${again(entry.values.nextAt)}.`
     case 'messageUnknown':
       return `Sending ${occasionName(entry.values.occasion)} to ${entry.values.address} broke off (${describeFault(entry.values.fault)}). It may or may not have arrived, and ${entry.values.again ? 'is sent once more as the same mail' : 'is not sent again by itself'}.`
+    case 'messageReturned':
+      return `${occasionName(entry.values.occasion).replace(/^./, letter => letter.toUpperCase())} did not reach ${entry.values.address}: ${describeFault(entry.values.fault)}.`
     case 'messageOvertaken':
       return `Did not mail ${occasionName(entry.values.occasion)} to ${entry.values.address}: the booking has changed since.`
     case 'messageHeld':

@@ -25,6 +25,10 @@ const schemas = [
   z.object({ code: z.literal('unknownInstallation'), settings: z.array(text) }),
   z.object({ code: z.literal('consentUnreadable'), account: text }),
   z.object({ code: z.literal('mailServer'), reply: text }),
+  /** Its server says that there is no such mailbox. */
+  z.object({ code: z.literal('addressUnknown'), reply: text }),
+  /** It was taken, and came back later. */
+  z.object({ code: z.literal('cameBack'), reply: text }),
   /** Recorded as a sentence, before faults had codes. */
   z.object({ code: z.literal('sentence'), text }),
 ] as const

@@ -6,6 +6,7 @@ import type { SignedIn } from '../../core/views/desk'
 import { type SessionList, SESSIONS_A_PAGE } from '../../core/views/session-list'
 import { type Context, dateOf, secondsOf } from '../context'
 import { among } from '../database/among'
+import type { Database } from '../database/connection'
 import { bookings, eventTypes, hosts, searchText, sessionHosts, sessions } from '../database/schema'
 import { notOver, over, reachedOf, sessionsOf, settingOf, stillBooked } from './scope'
 
@@ -49,25 +50,23 @@ export async function listSessions({ db, now }: Context, member: SignedIn, filte
     ))),
   ]
   const order = isComing ? asc : desc
+  // Settings are large: they are read for the rows of the page alone, and not for those that are passed over.
+  const shown = db.select({
+    id: sessions.id, startsAt: sessions.startsAt, endsAt: sessions.endsAt, cancelled: sessions.cancelled, eventTypeId: sessions.eventTypeId,
+  }).from(sessions)
+    .where(and(...conditions)).orderBy(order(sessions.startsAt), order(sessions.id))
+    .limit(SESSIONS_A_PAGE + 1).offset((filter.page - 1) * SESSIONS_A_PAGE).as('shown')
   const found = await db.select({
-    session: { id: sessions.id, startsAt: sessions.startsAt, endsAt: sessions.endsAt, cancelled: sessions.cancelled },
+    session: { id: shown.id, startsAt: shown.startsAt, endsAt: shown.endsAt, cancelled: shown.cancelled },
     name: settingOf('name'),
     teamName: settingOf('teamName'),
-  }).from(sessions)
-    .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, sessions.workspaceId), eq(eventTypes.id, sessions.eventTypeId)))
-    .where(and(...conditions)).orderBy(order(sessions.startsAt), order(sessions.id))
-    .limit(SESSIONS_A_PAGE + 1).offset((filter.page - 1) * SESSIONS_A_PAGE)
+  }).from(shown)
+    .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.id, shown.eventTypeId)))
+    .orderBy(order(shown.startsAt), order(shown.id))
   const page = found.slice(0, SESSIONS_A_PAGE)
   const ids = page.map(({ session }) => session.id)
   if (ids.length === 0) return { rows: [], hasMore: false }
-  const sitting = groupBy(await db.select({ sessionId: sessionHosts.sessionId, name: hosts.name }).from(sessionHosts)
-    .innerJoin(hosts, and(eq(hosts.workspaceId, sessionHosts.workspaceId), eq(hosts.id, sessionHosts.hostId)))
-    .where(and(eq(sessionHosts.workspaceId, workspaceId), among(sessionHosts.sessionId, ids)))
-    .orderBy(asc(hosts.name)), row => row.sessionId)
-  const open = await reachedOf(db, member, ids, 'clients')
-  const booked = groupBy(await db.select({ sessionId: bookings.sessionId, name: bookings.clientName, state: bookings.state }).from(bookings)
-    .where(and(eq(bookings.workspaceId, workspaceId), among(bookings.sessionId, open)))
-    .orderBy(asc(bookings.createdAt)), row => row.sessionId)
+  const [sitting, { open, booked }] = await Promise.all([sittingIn(db, workspaceId, ids), bookedIn(db, member, ids)])
   return {
     rows: page.map(({ session, name, teamName }) => ({
       id: session.id,
@@ -81,6 +80,23 @@ export async function listSessions({ db, now }: Context, member: SignedIn, filte
     })),
     hasMore: found.length > SESSIONS_A_PAGE,
   }
+}
+
+/** Who sits in sessions, by name. */
+async function sittingIn(db: Database, workspaceId: string, ids: readonly string[]) {
+  return groupBy(await db.select({ sessionId: sessionHosts.sessionId, name: hosts.name }).from(sessionHosts)
+    .innerJoin(hosts, and(eq(hosts.workspaceId, sessionHosts.workspaceId), eq(hosts.id, sessionHosts.hostId)))
+    .where(and(eq(sessionHosts.workspaceId, workspaceId), among(sessionHosts.sessionId, ids)))
+    .orderBy(asc(hosts.name)), row => row.sessionId)
+}
+
+/** Who has booked sessions, as far as the member may see that. */
+async function bookedIn(db: Database, member: SignedIn, ids: readonly string[]) {
+  const open = await reachedOf(db, member, ids, 'clients')
+  const booked = groupBy(await db.select({ sessionId: bookings.sessionId, name: bookings.clientName, state: bookings.state }).from(bookings)
+    .where(and(eq(bookings.workspaceId, member.workspaceId), among(bookings.sessionId, open)))
+    .orderBy(asc(bookings.createdAt)), row => row.sessionId)
+  return { open, booked }
 }
 
 /** Text in which `like` finds nothing but itself. */

@@ -34,13 +34,18 @@ export async function viewBench(
   const all = await knownEventTypes({ db }, workspaceId)
   const eventType = all.find(item => item.id === id)
   if (!eventType) return null
-  const [workspace] = await db.select({ slug: workspaces.slug }).from(workspaces).where(eq(workspaces.id, workspaceId))
-  const people = await benchHosts(db, member)
-  const [stored] = await db
-    .select()
-    .from(eventTypeDrafts)
-    .where(and(eq(eventTypeDrafts.workspaceId, workspaceId), eq(eventTypeDrafts.eventTypeId, id), eq(eventTypeDrafts.memberId, memberId)))
-  const shared = await loadShared(db, workspaceId)
+  const [[workspace], people, [stored], shared, members, booked, roomWays] = await Promise.all([
+    db.select({ slug: workspaces.slug }).from(workspaces).where(eq(workspaces.id, workspaceId)),
+    benchHosts(db, member),
+    db.select().from(eventTypeDrafts)
+      .where(and(
+        eq(eventTypeDrafts.workspaceId, workspaceId), eq(eventTypeDrafts.eventTypeId, id), eq(eventTypeDrafts.memberId, memberId),
+      )),
+    loadShared(db, workspaceId),
+    listMembers(db, workspaceId),
+    hasRight(member.role, 'changeEventTypes') ? bookedSessions(db, workspaceId, id, now()) : [],
+    loadRoomWays(context, workspaceId),
+  ])
   const draft = readDraft(stored?.definition, shared)
   const until = now() + BENCH_DAYS * DAY
   const seated = new Set([...hostIdsOf(eventType), ...hostsOfChairs(draft?.chairs ?? [])])
@@ -53,16 +58,16 @@ export async function viewBench(
     questionSets: [...shared.sets.values()],
     groups: [...shared.groups.values()],
     sharedPlans: [...shared.plans.values()],
-    members: await listMembers(db, workspaceId),
+    members,
     page: `${settings.baseUrl}/${workspace?.slug}/${eventType.slug}`,
     hosts: people,
     time: await benchTime(
       context, member, id, people.filter(host => seated.has(host.id)), [...eventType.settings.holds, ...draft?.settings.holds ?? []],
     ),
-    booked: hasRight(member.role, 'changeEventTypes') ? await bookedSessions(db, workspaceId, id, now()) : [],
+    booked,
     holidays: holidaysOf(eventType, now(), until),
     linkedFrom: linkedFrom(all, eventType, workspace?.slug ?? ''),
-    roomWays: await loadRoomWays(context, workspaceId),
+    roomWays,
     now: now(),
   }
 }
@@ -93,29 +98,29 @@ export function holidaysOf({ settings }: EventType, from: number, to: number): H
 
 /** All hosts with what checks and panels show of them, their plans as far as the member sees them. */
 export async function benchHosts(db: Database, { workspaceId, memberId, reach, role }: SignedIn): Promise<BenchHost[]> {
-  const known = await db
-    .select({
+  const [known, found, calendars] = await Promise.all([
+    db.select({
       id: hosts.id, name: hosts.name, timeZone: hosts.timeZone, own: sql<boolean>`coalesce(${hosts.memberId} = ${memberId}, false)`,
       fixedRoom: sql<boolean>`${hosts.fixedRoom} is not null`,
-    })
-    .from(hosts)
-    .where(and(eq(hosts.workspaceId, workspaceId), isNull(hosts.leftAt)))
-    .orderBy(asc(hosts.name))
-  const plans = groupBy(await db
-    .select({ id: hoursPlans.id, hostId: hostPlans.hostId, name: hoursPlans.name, plan: hoursPlans.plan }).from(hostPlans)
-    .innerJoin(hoursPlans, and(eq(hoursPlans.workspaceId, hostPlans.workspaceId), eq(hoursPlans.id, hostPlans.planId)))
-    .where(eq(hostPlans.workspaceId, workspaceId)), plan => plan.hostId)
-  const calendars = await blockingCalendars(db, workspaceId)
+    }).from(hosts)
+      .where(and(eq(hosts.workspaceId, workspaceId), isNull(hosts.leftAt)))
+      .orderBy(asc(hosts.name)),
+    // Plans are large, and little of them is shown.
+    db.select({
+      id: hoursPlans.id, hostId: hostPlans.hostId, name: hoursPlans.name, timeZone: sql<string>`${hoursPlans.plan} ->> 'timeZone'`,
+      holidays: sql<boolean>`jsonb_array_length(${hoursPlans.plan} -> 'holidays') > 0`,
+    }).from(hostPlans)
+      .innerJoin(hoursPlans, and(eq(hoursPlans.workspaceId, hostPlans.workspaceId), eq(hoursPlans.id, hostPlans.planId)))
+      .where(eq(hostPlans.workspaceId, workspaceId)),
+    blockingCalendars(db, workspaceId),
+  ])
+  const plans = groupBy(found, plan => plan.hostId)
   return known.map(({ fixedRoom, ...host }) => ({
     ...host,
     hasFixedRoom: fixedRoom,
     calendars: host.own || role !== 'host' ? calendars.get(host.id) ?? { blocking: 0, silentSince: null } : null,
-    plans: (host.own || reaches(reach, { hours: 'see' }) ? plans.get(host.id) ?? [] : []).map(({ id, name, plan }) => ({
-      id,
-      name,
-      timeZone: plan.timeZone,
-      holidays: plan.holidays.length > 0,
-    })),
+    plans: (host.own || reaches(reach, { hours: 'see' }) ? plans.get(host.id) ?? [] : [])
+      .map(({ hostId: _hostId, ...plan }) => plan),
   }))
 }
 

@@ -84,7 +84,7 @@ async function afterFault(context: Context, claimed: ClaimedDelivery, { fault, o
       return
     }
     const next = context.now() + waitAfter(delivery.attempts, context.settings.retryPace)
-    const isFinal = outcome === 'rejected' && delivery.attempts >= MOST_REJECTIONS
+    const isFinal = outcome === 'rejected' && (fault.code === 'addressUnknown' || delivery.attempts >= MOST_REJECTIONS)
     const again = !isFinal && next < claimed.deadline ? next : null
     await updateDelivery(tx, delivery, {
       state: again === null ? 'failed' : 'planned',

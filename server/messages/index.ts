@@ -1,3 +1,4 @@
+export { recordDeliveryReport } from './delivery-report'
 export { deliver, deliveryFailed, sendAgain } from './deliver'
 export { addOwnMessage, changeOwnMessage, loadOwnMessage, removeOwnMessage } from './own'
 export { planOwnMessages } from './plan-own'

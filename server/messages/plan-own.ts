@@ -1,4 +1,6 @@
 import { sql } from 'drizzle-orm'
+import { reminderDue } from '../../core/event-type/reminders'
+import { MINUTE } from '../../core/time/civil'
 import { isUnaskedFor, type OwnMessage, ownOccasions, type OwnReader, statesAfter } from '../../core/messages/own'
 import { planDeliveries } from '../changes'
 import { type Context, dateOf } from '../context'
@@ -20,6 +22,12 @@ interface OwnCandidate extends Candidate {
   definition: OwnMessage
   /** What it is planned once for: the session's start, or when the change was. Seconds since the epoch. */
   cause: number
+  /** Of one by the clock: when the session ends, when the message was added and when the booking was made, in seconds. */
+  end: number
+  since: number
+  bookedAt: number
+  /** The client's. */
+  zone: string
   observers: Observer[]
 }
 
@@ -38,6 +46,7 @@ export async function planOwnMessages(context: Context): Promise<void> {
 
 function plan(context: Context, batch: Batch, candidate: OwnCandidate): void {
   const { workspaceId, bookingId, ownId, definition, cause } = candidate
+  if (!isDue(candidate, context.now())) return
   const people = peopleOf(candidate)
   planDeliveries(
     batch, context,
@@ -47,6 +56,13 @@ function plan(context: Context, batch: Batch, candidate: OwnCandidate): void {
     },
     'own', isUnaskedFor(definition) ? wanting(people, candidate) : people, context.now(), AFTER_OTHERS,
   )
+}
+
+/** Whether it is due, and was not so already before the message was there. Seconds. */
+function isDue({ definition: { moment }, cause, end, zone, since, bookedAt }: OwnCandidate, now: number): boolean {
+  if (moment.kind === 'on') return true
+  const due = moment.kind === 'after' ? end + moment.minutes * MINUTE : reminderDue(moment, cause, zone)
+  return due <= now && Math.max(due, bookedAt) >= since
 }
 
 function peopleOf(candidate: OwnCandidate): Person[] {
@@ -71,29 +87,31 @@ const following = (after: Page) => (after ? sql`and (b.id, m.id) > (${after.book
 
 const isoOf = (now: number) => dateOf(now).toISOString()
 
-/** Before a session, and after it. */
+/**
+ * Before a session, and after it. Times of day are worked out where all zones are known: the database may not know one that a
+ * browser does.
+ */
 function dueByClock(now: number, after: Page) {
   const at = sql`${isoOf(now)}::timestamptz`
   const moment = sql`m.definition -> 'moment'`
-  const minutes = sql`(${moment} ->> 'minutes')::int * interval '1 minute'`
+  const days = (count: number) => sql`${count} * interval '1 day'`
   return sql`
-    select ${columns}, extract(epoch from s.starts_at)::int as cause
+    select ${columns}, extract(epoch from s.starts_at)::int as cause, b.time_zone as zone,
+      extract(epoch from s.ends_at)::int as "end", extract(epoch from m.since)::int as since, extract(epoch from b.created_at)::int as "bookedAt"
     from own_messages m
     join sessions s on s.workspace_id = m.workspace_id and (m.event_type_id is null or m.event_type_id = s.event_type_id) and not s.cancelled
     join event_types e on e.workspace_id = s.workspace_id and e.id = s.event_type_id
     join bookings b on b.workspace_id = s.workspace_id and b.session_id = s.id
-    cross join lateral (select case ${moment} ->> 'kind'
-      when 'before' then s.starts_at - ${minutes}
-      when 'dayBefore' then ((s.starts_at at time zone b.time_zone)::date - 1 + (${moment} ->> 'at')::time) at time zone b.time_zone
-      when 'after' then s.ends_at + ${minutes} end as at) due
-    where m.removed_at is null and ${moment} ->> 'kind' <> 'on'
-      and s.starts_at between ${at} - interval '${sql.raw(String(MOST_DAYS + LATE_DAYS + 1))} days' and ${at} + interval '${sql.raw(String(MOST_DAYS + 1))} days'
-      and due.at <= ${at} and greatest(due.at, b.created_at) >= m.since
-      and case when ${moment} ->> 'kind' = 'after'
-        then due.at > ${at} - interval '${sql.raw(String(LATE_DAYS))} days' and ${JSON.stringify(statesAfter)}::jsonb -> (${moment} ->> 'if') ? b.state
-        else s.starts_at > ${at} and b.state = 'confirmed' end
-      and ${isNew(sql`s.starts_at`)}
-      ${following(after)} order by b.id, m.id limit ${PAGE}`
+    cross join lateral (select (${moment} ->> 'minutes')::int * interval '1 minute' as span) lead
+    where m.removed_at is null and case ${moment} ->> 'kind'
+      when 'before' then s.starts_at > ${at} and s.starts_at <= ${at} + lead.span and b.state = 'confirmed'
+      when 'dayBefore' then s.starts_at > ${at} and s.starts_at <= ${at} + ${days(3)} and b.state = 'confirmed'
+      when 'after' then s.ends_at <= ${at} - lead.span and s.ends_at > ${at} - lead.span - ${days(LATE_DAYS)}
+        and ${JSON.stringify(statesAfter)}::jsonb -> (${moment} ->> 'if') ? b.state
+      else false end
+      and s.starts_at between ${at} - ${days(MOST_DAYS + LATE_DAYS + 1)} and ${at} + ${days(MOST_DAYS + 1)}
+      and ${isNew(sql`s.starts_at`)} ${following(after)}
+    order by b.id, m.id limit ${PAGE}`
 }
 
 /** The longest before or after. */

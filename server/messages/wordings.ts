@@ -1,4 +1,4 @@
-import { and, desc, eq, isNull, or, sql } from 'drizzle-orm'
+import { and, desc, eq, isNull, lt, or, sql } from 'drizzle-orm'
 import { nameForTeam } from '../../core/event-type/name-for-team'
 import { allQuestions } from '../../core/intake/question-sets'
 import { fieldsFor, findMessageFaults, type MessageFault, type Wording } from '../../core/messages'
@@ -13,6 +13,7 @@ import { type EventType, loadEventTypes } from '../event-types'
 
 /** The words of messages, by workspace and by event type. What nobody has worded follows the presets. */
 
+/** Versions that can be had again. */
 const MOST_VERSIONS = 20
 
 /** The words that hold for an event type; null where the preset does. */
@@ -131,17 +132,19 @@ export async function saveWording(
   if (eventType === undefined || !presetOf(message, eventTypeId !== null)) return { kind: 'notFound' }
   const faults = wording ? findMessageFaults(message.occasion, message.audience, wording, questionKeys(eventType)) : []
   if (faults.length > 0) return { kind: 'invalid', faults }
+  const isScoped = and(
+    eq(messageTexts.workspaceId, workspaceId), isMessage(message),
+    eventTypeId === null ? isNull(messageTexts.eventTypeId) : eq(messageTexts.eventTypeId, eventTypeId),
+  )
   try {
     return await db.transaction(async (tx) => {
       const [newest] = await tx.select({ version: messageTexts.version }).from(messageTexts)
-        .where(and(
-          eq(messageTexts.workspaceId, workspaceId), isMessage(message),
-          eventTypeId === null ? isNull(messageTexts.eventTypeId) : eq(messageTexts.eventTypeId, eventTypeId),
-        ))
+        .where(isScoped)
         .orderBy(desc(messageTexts.version)).limit(1)
       if ((newest?.version ?? 0) !== basedOn) return { kind: 'changedMeanwhile' }
       const version = basedOn + 1
       await tx.insert(messageTexts).values({ workspaceId, eventTypeId, ...message, version, wording, at: dateOf(now()), memberName: name })
+      await tx.delete(messageTexts).where(and(isScoped, lt(messageTexts.version, version - MOST_VERSIONS)))
       return { kind: 'saved', version }
     })
   } catch (error) {

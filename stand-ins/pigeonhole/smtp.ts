@@ -11,6 +11,9 @@ export function pigeonholeSmtp(store: PigeonholeStore, port: number): Promise<SM
     disabledCommands: ['AUTH', 'STARTTLS'],
     size: MOST_BYTES,
     logger: false,
+    onRcptTo({ address }, _session, done) {
+      done(/@nowhere\.example$/i.test(address) ? withCode(550, '5.1.1 No such mailbox') : null)
+    },
     onData(stream, session, done) {
       const chunks: Buffer[] = []
       stream.on('data', (chunk: Buffer) => chunks.push(chunk))
@@ -25,7 +28,7 @@ export function pigeonholeSmtp(store: PigeonholeStore, port: number): Promise<SM
     if (fault.kind === 'slow') await new Promise(resolve => setTimeout(resolve, fault.seconds * 1000))
     if (fault.kind === 'failing') return withCode(451, 'Pigeonhole is full for a moment')
     if (fault.kind === 'garbled') return withCode(599, '\u0007\u0007 200 OK perhaps')
-    if (fault.kind === 'refusing') return withCode(550, 'No such address here')
+    if (fault.kind === 'refusing') return withCode(550, 'Not taken here')
     const mail = await simpleParser(raw)
     store.add(raw, {
       to,

@@ -18,7 +18,7 @@ const stateWords: Record<string, string> = {
   failed: texts.notSent,
   overtaken: texts.notSentSinceTheBookingChanged,
 }
-const broken = new Set(['roomFailed', 'roomUnowned', 'roomNotWithdrawn', 'messageFailed', 'messageUnknown', 'titleFailed', 'entryFailed', 'entryNoticed'])
+const broken = new Set(['roomFailed', 'roomUnowned', 'roomNotWithdrawn', 'messageFailed', 'messageUnknown', 'messageReturned', 'titleFailed', 'entryFailed', 'entryNoticed'])
 </script>
 
 <template>

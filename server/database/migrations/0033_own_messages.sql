@@ -30,4 +30,5 @@ ALTER TABLE "message_texts" ADD CONSTRAINT "message_texts_workspace_id_event_typ
 ALTER TABLE "message_texts" ADD CONSTRAINT "message_texts_workspace_id_own_id_own_messages_workspace_id_id_fk" FOREIGN KEY ("workspace_id","own_id") REFERENCES "public"."own_messages"("workspace_id","id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "own_messages" ADD CONSTRAINT "own_messages_workspace_id_workspaces_id_fk" FOREIGN KEY ("workspace_id") REFERENCES "public"."workspaces"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "own_messages" ADD CONSTRAINT "own_messages_workspace_id_event_type_id_event_types_workspace_id_id_fk" FOREIGN KEY ("workspace_id","event_type_id") REFERENCES "public"."event_types"("workspace_id","id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
-CREATE INDEX "changes_at" ON "changes" USING btree ("workspace_id","at");
+CREATE INDEX "changes_at" ON "changes" USING btree ("workspace_id","at");--> statement-breakpoint
+CREATE INDEX "deliveries_message" ON "deliveries" USING btree ("message_id");

@@ -58,6 +58,8 @@ export const deliveries = pgTable('deliveries', {
   check('deliveries_subject', sql`num_nonnulls(${table.bookingId}, ${table.memberId}) = 1`),
   index('deliveries_open').on(table.workspaceId, table.state).where(sql`${table.state} not in ('sent', 'overtaken')`),
   index('deliveries_booking').on(table.workspaceId, table.bookingId),
+  // A report on a mail that came back names nothing else.
+  index('deliveries_message').on(table.messageId),
   uniqueIndex('deliveries_reminder_unique').on(table.workspaceId, table.bookingId, table.channel, table.address, table.reminder, table.remindsOf)
     .where(sql`${table.reminder} is not null`),
   unique('deliveries_cause_unique').on(table.workspaceId, table.changeId, table.bookingId, table.occasion, table.channel, table.address),

@@ -1,8 +1,17 @@
 import nodemailer from 'nodemailer'
+import { enhancedStatus, isUnknownAddress } from '../../../../core/messages/delivery-report'
 import { type Mail, MailFault, type MailPort } from '..'
 
+/** Signs mails, so that servers can tell that they come from their domain (DKIM, RFC 6376). */
+export interface MailSigning {
+  domain: string
+  selector: string
+  /** PEM. */
+  privateKey: string
+}
+
 /** Any SMTP server, by its address; with `?pool=true` one connection carries many mails, for a load that is watched. */
-export function smtpMail(url: string, timeoutSeconds: number): MailPort {
+export function smtpMail(url: string, timeoutSeconds: number, signing: MailSigning | null): MailPort {
   const parsed = new URL(url)
   const options = {
     host: parsed.hostname,
@@ -12,6 +21,7 @@ export function smtpMail(url: string, timeoutSeconds: number): MailPort {
     connectionTimeout: timeoutSeconds * 1000,
     greetingTimeout: timeoutSeconds * 1000,
     socketTimeout: timeoutSeconds * 1000,
+    ...signing && { dkim: { domainName: signing.domain, keySelector: signing.selector, privateKey: signing.privateKey } },
   }
   const pool =
     parsed.searchParams.get('pool') === 'true'
@@ -87,5 +97,6 @@ function faultFrom(error: unknown, textSent: boolean): MailFault {
   const outcome = code !== null && code >= 500 && code < 600 ? 'rejected' : code !== null || !textSent ? 'refused' : 'unknown'
   // What a server says is shown to the team and stored: one short line.
   const reply = [...message].filter(character => character >= ' ').join('').replace(/\s+/g, ' ').slice(0, 300)
-  return new MailFault({ code: 'mailServer', reply }, outcome)
+  const isUnknown = outcome === 'rejected' && isUnknownAddress(enhancedStatus(reply), reply)
+  return new MailFault({ code: isUnknown ? 'addressUnknown' : 'mailServer', reply }, outcome)
 }

@@ -5,19 +5,20 @@ import type { Context } from '../server/context'
 import { deliveries, ownMessages } from '../server/database/schema'
 import { planOwnMessages } from '../server/messages'
 import { closeContext, makeContext } from '../server/start'
-import { call, inbox, mailText, post, rawMail, signIn } from './support/http'
-import { type Booked, bookNext, shiftSession, tokenOf } from './support/sessions'
+import { book, call, inbox, mailText, post, rawMail, request, signIn } from './support/http'
+import { type Booked, bookedOf, bookNext, shiftSession, tokenOf } from './support/sessions'
 import { makeWorkspace, type TestWorkspace } from './support/workspace'
 
 /** Messages that a workspace adds: before and after sessions, and once something has happened. */
 
 const app = inject('app')
+const settings = { places: [{ key: 'here', kind: 'address' as const, label: 'here', detail: 'Here 1' }], reminders: [] }
 let context: Context
 let workspace: TestWorkspace
 let headers: { cookie: string }
 beforeAll(async () => {
   context = await makeContext(inject('environment'))
-  workspace = await makeWorkspace(context, { hosts: 1, zone: 'UTC', eventTypes: [{ slug: 'talk', settings: { places: [{ key: 'here', kind: 'address', label: 'here', detail: 'Here 1' }], reminders: [] } }] })
+  workspace = await makeWorkspace(context, { hosts: 1, zone: 'UTC', eventTypes: [{ slug: 'talk', settings }, { slug: 'shared', settings: { ...settings, seats: 3 } }] })
   headers = await signIn(app, workspace.owner)
 })
 afterAll(() => closeContext(context))
@@ -38,8 +39,8 @@ async function add(definition: OwnMessage, weekOld = true): Promise<string> {
 
 /** Each on a day of its own. */
 let day = 2
-async function bookedAs(name: string, more: Record<string, unknown> = {}): Promise<Booked> {
-  return bookNext(app, context, workspace, 'talk', { client: { name: 'Ana Reis', email: `${name}@${workspace.slug}.example` }, ...more }, ++day)
+async function bookedAs(name: string, more: Record<string, unknown> = {}, slug = 'talk'): Promise<Booked> {
+  return bookNext(app, context, workspace, slug, { client: { name: 'Ana Reis', email: `${name}@${workspace.slug}.example` }, ...more }, ++day)
 }
 const endedAgo = ({ sessionId }: Booked, hours: number) => {
   const end = Math.round(Date.now() / 60_000) * 60_000 - hours * HOUR
@@ -112,6 +113,24 @@ it('are due by the client’s clock the day before, and not for what was due bef
   await context.db.update(ownMessages).set({ since: new Date(Date.now() + HOUR) }).where(eq(ownMessages.id, late))
   await planOwnMessages(context)
   expect(await sentOf(booked, late)).toEqual([])
+})
+
+it('go to the hosts once for a session that several clients share, and to each of its clients', async () => {
+  const report = await add({ name: 'Report', moment: { kind: 'after', minutes: 0, if: 'notMissed' }, to: ['hosts'] })
+  const thanks = await add({ name: 'Thanks', moment: { kind: 'after', minutes: 0, if: 'notMissed' }, to: ['client'] })
+  const one = await bookedAs('one', {}, 'shared')
+  const client = { name: 'Bo', email: `two@${workspace.slug}.example` }
+  const two = await bookedOf(context, (await book(app, `${workspace.slug}/shared`, request(one.start, { client }))).body)
+  expect(two.sessionId).toBe(one.sessionId)
+  await endedAgo(one, 1)
+  await planOwnMessages(context)
+  const toHosts = async () => [...await sentOf(one, report), ...await sentOf(two, report)]
+  await expect.poll(toHosts, soon).toEqual(['host sent'])
+  for (const booked of [one, two]) await expect.poll(() => sentOf(booked, thanks), soon).toEqual(['client sent'])
+  // Whoever it was sent about is no longer there.
+  for (const booked of [one, two]) if ((await sentOf(booked, report)).length > 0) await mark(booked, 'missed')
+  await planOwnMessages(context)
+  expect(await toHosts()).toEqual(['host sent'])
 })
 
 it('are checked, changed over the version that was read, and worded for one side', async () => {

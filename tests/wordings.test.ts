@@ -118,6 +118,7 @@ describe('a preview', () => {
 
   it('says by line what is wrong, and is made up where nobody has booked yet', async () => {
     expect((await preview({ subject: 'x', text: 'a\n\n{% if place %}' })).body.faults).toEqual([{ part: 'text', line: 3, message: '“if” is not closed: write {% endif %} where it ends' }])
+    expect((await preview({ subject: ' ', text: 'a' })).body.faults).toEqual([{ part: 'subject', line: 1, message: 'The template produces no text' }])
     const empty = await makeWorkspace(context, { hosts: 1, eventTypes: [{ slug: 'talk' }] })
     const { body } = await post(`${booked}/preview`, { eventType: null, wording, booking: 3, variation: null }, await signIn(app, empty.owner))
     expect(body).toMatchObject({ client: null, faults: [] })

@@ -6,6 +6,11 @@ const openPaths = ['sign-in', 'sign-up', 'confirm', 'forgotten-password', 'new-p
 export default defineNuxtRouteMiddleware(async (to) => {
   if (import.meta.server || !/^\/desk(\/|$)/.test(to.path) || openPaths.includes(to.path)) return
   const desk = useDesk()
+  if (!desk.member) {
+    // Whatever the screen is made of comes while it is asked who is signed in, and not only then.
+    void import('~/ui/vuetify').catch(() => undefined)
+    void preloadRouteComponents(to.fullPath).catch(() => undefined)
+  }
   if (desk.member || await desk.load()) return
   return navigateTo({ path: '/desk/sign-in', query: { to: to.fullPath } })
 })

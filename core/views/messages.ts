@@ -38,8 +38,7 @@ export type MessagesView = z.infer<typeof messagesViewSchema>
 export const messageTextSchema = z.strictObject({
   wording: wordingSchema,
   source: z.enum(wordingSources),
-  /** What it would be without words of its own, and whose those are. */
-  inherited: wordingSchema,
+  /** Whose words it would have without its own. */
   inheritedFrom: z.enum(['preset', 'workspace']),
   /** Of the words that stand here; 0 where there were never any. */
   version: z.int(),

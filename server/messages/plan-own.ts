@@ -110,9 +110,15 @@ function dueByClock(now: number, after: Page) {
         and ${JSON.stringify(statesAfter)}::jsonb -> (${moment} ->> 'if') ? b.state
       else false end
       and s.starts_at between ${at} - ${days(MOST_DAYS + LATE_DAYS + 1)} and ${at} + ${days(MOST_DAYS + 1)}
-      and ${isNew(sql`s.starts_at`)} ${following(after)}
+      and ${isNew(sql`s.starts_at`)} and ${isFirstForHosts} ${following(after)}
     order by b.id, m.id limit ${PAGE}`
 }
+
+/** Clients get one each; hosts one for the session, whoever of its clients is still there by then. */
+const isFirstForHosts = sql.raw(`(m.definition -> 'to' ?| array['client', 'guests'] or not exists (select from bookings o
+  where o.workspace_id = b.workspace_id and o.session_id = b.session_id and (o.state = b.state and o.id < b.id
+    or exists (select from deliveries d where d.workspace_id = o.workspace_id and d.booking_id = o.id and d.own_id = m.id
+      and d.reminds_of = s.starts_at))))`)
 
 /** The longest before or after. */
 const MOST_DAYS = 30

@@ -66,12 +66,14 @@ async function renderRequest(
   const real = details ? fieldsOf(context, member, message, details)
     : madeUpFields(context, await workspaceName(context.db, workspaceId), eventType)
   const fields = variation ? vary(real, variation) : real
-  const faults = findMessageFaults(occasion, audience, wording, questionKeys(eventType))
-  const { message: rendered, preview } = renderMessage(occasion, audience, fields, faults.length > 0 ? null : wording)
+  const found = findMessageFaults(occasion, audience, wording, questionKeys(eventType))
+  const { message: rendered, preview, fault } = renderMessage(occasion, audience, fields, found.length > 0 ? null : wording)
+  // What is sound may come out empty.
+  const faults = [...found, ...fault ? [fault] : []]
   return {
     client: details?.booking.clientName ?? null,
     values: templateValues(occasion, audience, fields),
-    faults: faults.map(({ part, line, fault }) => ({ part, line, message: formatInputFault(fault) })),
+    faults: faults.map(item => ({ part: item.part, line: item.line, message: formatInputFault(item.fault) })),
     ...preview,
     message: rendered,
   }

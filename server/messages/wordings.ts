@@ -96,10 +96,9 @@ export async function viewWording(
   if (message.ownId !== null && rows.length === 0) return null
   const ofWorkspace = eventTypeId === null ? null : rows.find(row => row.eventTypeId === null)?.wording ?? null
   const own = versions[0]?.wording ?? null
-  const inherited = ofWorkspace ?? preset
   const inheritedFrom = ofWorkspace ? 'workspace' : 'preset'
   return {
-    wording: own ?? inherited, inherited, inheritedFrom,
+    wording: own ?? ofWorkspace ?? preset, inheritedFrom,
     source: own === null ? inheritedFrom : eventTypeId === null ? 'workspace' : 'eventType',
     version: versions[0]?.version ?? 0,
     fields: fieldsFor(message.occasion, message.audience, questionKeys(eventType)),

@@ -5,6 +5,7 @@ import GroupEditor from '~/components/people/GroupEditor.vue'
 import PoolShares from '~/components/people/PoolShares.vue'
 import ShareChart from '~/components/people/ShareChart.vue'
 import WhatIf from '~/components/people/WhatIf.vue'
+import { useAfterPaint } from '~/composables/after-paint'
 import { poolName, poolSubtitle } from '~/composables/pool-names'
 import { useDesk } from '~/stores/desk'
 import { useRotation } from '~/stores/rotation'
@@ -30,7 +31,9 @@ async function load(): Promise<void> {
   if (!isNew) await Promise.all([rotation.loadPool(days.value, id), rotation.loadGroups()])
   isLoaded.value = true
 }
-onMounted(load)
+void load()
+/** Everybody's weights are many fields. */
+const isPainted = useAfterPaint(() => pool.value !== null || isNew)
 watch(days, () => rotation.loadPool(days.value, id))
 
 /** Weights that were tried out and are to be saved. */
@@ -60,10 +63,10 @@ const canUse = computed(() => group.value !== null && desk.mayChangeEventTypes)
             <p class="numbers"><a :href="`/api/desk/rotation/${id}/ledger`" download="rotation.json">{{ texts.allNumbers }}</a> <span class="quiet">{{ texts.allNumbersHint }}</span></p>
           </section>
           <GroupEditor
-            v-if="(group || isNew) && desk.mayChangeEventTypes" :key="group?.version ?? 0" :group="group" :weights="weights" @saved="load"
+            v-if="isPainted && (group || isNew) && desk.mayChangeEventTypes" :key="group?.version ?? 0" :group="group" :weights="weights" @saved="load"
           />
         </div>
-        <WhatIf v-if="pool && desk.mayChangeEventTypes" :pool-id="id" :can-use="canUse" @use="weights = $event" />
+        <WhatIf v-if="isPainted && pool && desk.mayChangeEventTypes" :pool-id="id" :can-use="canUse" @use="weights = $event" />
       </div>
     </template>
   </div>

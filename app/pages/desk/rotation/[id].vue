@@ -63,7 +63,8 @@ const canUse = computed(() => group.value !== null && desk.mayChangeEventTypes)
             <p class="numbers"><a :href="`/api/desk/rotation/${id}/ledger`" download="rotation.json">{{ texts.allNumbers }}</a> <span class="quiet">{{ texts.allNumbersHint }}</span></p>
           </section>
           <GroupEditor
-            v-if="isPainted && (group || isNew) && desk.mayChangeEventTypes" :key="group?.version ?? 0" :group="group" :weights="weights" @saved="load"
+            v-if="isPainted && (group || isNew) && desk.mayChangeEventTypes" :key="group?.version ?? 0" :group="group" :weights="weights"
+            @saved="load"
           />
         </div>
         <WhatIf v-if="isPainted && pool && desk.mayChangeEventTypes" :pool-id="id" :can-use="canUse" @use="weights = $event" />

@@ -6,7 +6,8 @@ import { log, step } from './run/report'
 /**
  * Runs all checks and ends with what failed and the totals of the tests. With `--long`, campaigns and oracles run at full
  * length. What is long runs beside each other: inspection beside the build; then the tests of the whole system beside those
- * of its failures, its screens and its parts, whose output is shown when they are done.
+ * of its failures, its screens and its parts, whose output is shown when they are done. Of a long run these come one after the
+ * other, since it holds figures.
  */
 
 const projects = ['unit', 'screens', 'failures', 'system']
@@ -105,8 +106,9 @@ try {
   process.exit(1)
 }
 
-const beside = (['failures', 'screens', 'unit'] as const).map(project => ({ project, ...vitest(project, 'collected') }))
+const beside = (long ? [] : ['failures', 'screens', 'unit'] as const).map(project => ({ project, ...vitest(project, 'collected') }))
 const passed = [await vitest('system', 'shown').ended]
+if (long) for (const project of ['failures', 'screens', 'unit'] as const) passed.push(await vitest(project, 'shown').ended)
 for (const { project, ended, words } of beside) {
   passed.push(await step(`Waiting for the tests of ${project}`, () => ended))
   process.stdout.write(words())

@@ -140,6 +140,8 @@ it(`stands ${RUNS.toLocaleString('en')} calls made from the document: no error o
   const params: Record<string, string[]> = {
     workspace: [workspace.slug, 'nowhere', '%ff', '..'],
     eventType: ['talk', 'nothing', '\u0000'],
+    occasion: ['booked', 'moved', 'own', 'x'],
+    audience: ['client', 'host', 'x'],
     token: [token, `${token.slice(0, -1)}x`, 'x'],
     id: known,
   }

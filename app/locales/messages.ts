@@ -1,4 +1,3 @@
-import type { Audience } from '~~/core/messages/occasions'
 import { describeReminder } from '~~/core/event-type/reminders'
 import { describeOwnMoment, type OwnMoment, type OwnOccasion, type OwnReader } from '~~/core/messages/own'
 import type { Moment, Reader } from '~~/core/messages/timeline'
@@ -71,7 +70,6 @@ export const texts = {
   linkOf: (name: string, who: readonly Reader[], isSecond: boolean) =>
     `${isSecond ? `Theirs: ${name}` : capital(name)}, to ${formatList(who.map(reader => readers[reader]))}`,
   enterAName: 'Enter a name',
-  byMail: 'by mail',
   source: (source: WordingSource, isEventType: boolean) => ({ preset: '', workspace: isEventType ? '' : 'in your words', eventType: 'in its own words' })[source],
   broken: 'does not work any more',
   unsaved: 'not saved',
@@ -124,10 +122,8 @@ export const texts = {
   sendToMe: 'Send this to me',
   sent: (to: string) => `Sent to ${to}.`,
   previewFaulty: 'The standard words are shown until this is mended.',
-  choose: 'Choose a message on the left to read it as its readers do, and to change its words.',
   loading: 'Loading…',
   noSuchMessage: 'There is no such message.',
   only: 'Only owners and coordinators change messages.',
-  audienceName: { client: 'client', host: 'host' } satisfies Record<Audience, string>,
   leave: 'Leave without saving? What you typed on this screen is lost.',
 } as const

@@ -1,12 +1,11 @@
 import { z } from 'zod'
 import type { ChangeKind } from '../booking/changes'
 import type { BookingState } from '../booking/states'
-import { MOST_MINUTES } from '../event-type/reminders'
-import { parseClock } from '../time/civil'
-import { formatDuration, formatTimeOfDay } from '../time/format'
-import { fault, faultIssue, noRepeats } from '../validation'
+import { describeReminder, MOST_MINUTES, reminderSchema } from '../event-type/reminders'
+import { formatDuration } from '../time/format'
+import { faultIssue, noRepeats } from '../validation'
 import type { Audience } from './occasions'
-import type { Wording } from './presets'
+import { presets, type Wording } from './presets'
 
 /** Messages that a workspace adds to those that everybody has: how to prepare, a word of thanks, what to do after a missed session. */
 
@@ -24,14 +23,11 @@ export const ownOccasions = {
 export type OwnOccasion = keyof typeof ownOccasions
 const ownOccasionNames = Object.keys(ownOccasions) as [OwnOccasion, ...OwnOccasion[]]
 
-const minutes = (least: number) => z.int().min(least).max(MOST_MINUTES)
-
 export const ownMomentSchema = z.discriminatedUnion('kind', [
-  z.strictObject({ kind: z.literal('before'), minutes: minutes(10) }),
-  /** At a time of day in the client's zone. */
-  z.strictObject({ kind: z.literal('dayBefore'), at: z.string().max(10).refine(text => parseClock(text) !== null, fault('timeOfDay')) }),
+  // Before a session as reminders are; times of day are in the client's zone.
+  ...reminderSchema.options,
   /** After the end; `if`: whom it is for, by what the host has marked. */
-  z.strictObject({ kind: z.literal('after'), minutes: minutes(0), if: z.enum(['notMissed', 'attended', 'missed']) }),
+  z.strictObject({ kind: z.literal('after'), minutes: z.int().min(0).max(MOST_MINUTES), if: z.enum(['notMissed', 'attended', 'missed']) }),
   z.strictObject({ kind: z.literal('on'), occasion: z.enum(ownOccasionNames) }),
 ])
 export type OwnMoment = z.infer<typeof ownMomentSchema>
@@ -79,22 +75,17 @@ export function statesOfOwn({ moment }: Pick<OwnMessage, 'moment'>): readonly Bo
 
 /** "2 hours before", "at 18:00 the day before", "1 day after". */
 export function describeOwnMoment(moment: Exclude<OwnMoment, { kind: 'on' }>, locale: string): string {
-  switch (moment.kind) {
-    case 'before': return `${formatDuration(moment.minutes)} before`
-    case 'dayBefore': return `at ${formatTimeOfDay(parseClock(moment.at) ?? 0, locale)} the day before`
-    case 'after': return moment.minutes === 0 ? 'at the end' : `${formatDuration(moment.minutes)} after`
-  }
+  if (moment.kind !== 'after') return describeReminder(moment, locale)
+  return moment.minutes === 0 ? 'at the end' : `${formatDuration(moment.minutes)} after`
 }
 
 /** Words to begin with. */
 export function firstWording({ moment, to }: Pick<OwnMessage, 'moment' | 'to'>): Wording {
-  if (audienceOf({ to }) === 'host') {
-    return { subject: '{{ client.name }}: {{ eventType.name }}, {{ when.short }}', text: '{{ details }}\n\nEverything about this session: {{ session.page }}' }
-  }
+  if (audienceOf({ to }) === 'host') return presets.own.host
   const ended = moment.kind === 'after' ? '\n\nIf you would rather not get such mails: {{ remindersPage }}' : ''
   if (moment.kind === 'after' && moment.if !== 'missed')
     return { subject: 'Thank you: {{ eventType.name }}', text: `Hello {{ client.firstName }},\n\nThank you for coming to {{ session.title }}.\n\n{{ workspace.name }}${ended}` }
   if (moment.kind === 'after' || (moment.kind === 'on' && moment.occasion === 'missed'))
     return { subject: 'We missed you: {{ eventType.name }}', text: `Hello {{ client.firstName }},\n\nWe are sorry that we did not meet. You are welcome to choose another time: {{ eventType.page }}\n\n{{ workspace.name }}${ended}` }
-  return { subject: '{{ eventType.name }}, {{ when.short }}', text: `Hello {{ client.firstName }},\n\nA word on your {{ session.title }}.\n\n{{ details }}\n\n{{ manage }}\n\n{{ workspace.name }}` }
+  return presets.own.client
 }

@@ -32,7 +32,5 @@ export const variations = ['noLink', 'longName', 'otherZone', 'rightToLeft'] as 
 export type Variation = (typeof variations)[number]
 
 /** Names that are hard to lay out. */
-const LONG_NAME = 'Wilhelmina Constantina Featherstonehaugh-Villanueva de la Cruz y Santos-Albuquerque'
-const RIGHT_TO_LEFT_NAME = 'ליאת בן־ארי'
-
-export { LONG_NAME, RIGHT_TO_LEFT_NAME }
+export const LONG_NAME = 'Wilhelmina Constantina Featherstonehaugh-Villanueva de la Cruz y Santos-Albuquerque'
+export const RIGHT_TO_LEFT_NAME = 'ליאת בן־ארי'

@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { calendarLinksSchema } from './calendar/links'
 import { slugSchema } from './event-type/definition'
 import { reachSchema } from './account/rights'
+import { quietHoursSchema } from './messages/quiet-hours'
 import { zoneName } from './openings/schema'
 import { patternSchema, waysSchema } from './rooms/ways'
 
@@ -35,6 +36,8 @@ export const workspaceSettingsSchema = z.strictObject({
   roomPattern: patternSchema,
   /** Links to calendars on the web that clients are offered. */
   calendarLinks: calendarLinksSchema,
+  /** When nobody is sent a phone text, where its reader is; null for texts at any time. */
+  quietHours: quietHoursSchema.nullable(),
   /** How far hosts reach with what is other hosts'. */
   hostReach: reachSchema,
 })

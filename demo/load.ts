@@ -19,7 +19,7 @@ import { bookings, type DemoBooking } from './bookings'
 import { calendarAccounts } from './calendars'
 import { eventTypesAround, group, sharedQuestions } from './event-types'
 import { invitee, PASSWORD, people, planOf, studioHours, workspace } from './people'
-import { careAdvice, triageReminder } from './messages'
+import { callAhead, careAdvice, triageReminder } from './messages'
 import { drawPortrait } from './portraits'
 import { invitedThere, quaysideAccount } from './video'
 
@@ -83,19 +83,22 @@ export async function loadSetUp(context: Context): Promise<{ workspaceId: string
   return { workspaceId, hostIds }
 }
 
-/** One event type with words of its own, and a message that it adds. */
+/** One event type with words of its own, and messages that two of them add. */
 async function loadMessages(context: Context, workspaceId: string): Promise<void> {
-  const [triage] = await loadEventTypes(context.db, workspaceId, { slug: 'damage-triage' })
-  if (!triage) throw new Error('The event type is missing')
+  const [[triage], [loss]] = await Promise.all(['damage-triage', 'insurance-loss'].map(slug => loadEventTypes(context.db, workspaceId, { slug })))
+  if (!triage || !loss) throw new Error('The event type is missing')
   const by = { workspaceId, name: 'Ottoline Marsh' }
-  const worded = await saveWording(context, by, { occasion: 'before', audience: 'client', ownId: null }, {
+  const worded = await saveWording(context, by, { occasion: 'before', audience: 'client', by: 'mail', ownId: null }, {
     eventType: triage.id, wording: triageReminder, basedOn: 0,
   })
-  const added = await addOwnMessage(context, by, triage.id, careAdvice.message)
-  const advice = added.kind !== 'added' ? added : await saveWording(context, by, { occasion: 'own', audience: 'client', ownId: added.id }, {
-    eventType: triage.id, wording: careAdvice.wording, basedOn: 1,
-  })
-  if (worded.kind !== 'saved' || advice.kind !== 'saved') throw new Error('The messages were not saved')
+  if (worded.kind !== 'saved') throw new Error('The reminder was not saved')
+  for (const [eventType, { message, wording }] of [[triage, careAdvice], [loss, callAhead]] as const) {
+    const added = await addOwnMessage(context, by, eventType.id, message)
+    const saved = added.kind === 'added' && await saveWording(context, by, { occasion: 'own', audience: 'client', by: message.by, ownId: added.id }, {
+      eventType: eventType.id, wording, basedOn: 1,
+    })
+    if (!saved || saved.kind !== 'saved') throw new Error(`${message.name} was not saved`)
+  }
 }
 
 /** Hours of the studio, which an event type takes as its own and two hosts can use. */

@@ -21,7 +21,7 @@ If you would rather not be reminded: {{ remindersPage }}`,
 
 /** What follows a damage triage call. */
 export const careAdvice: { message: OwnMessage, wording: Wording } = {
-  message: { name: 'Care advice', moment: { kind: 'after', minutes: 120, if: 'attended' }, to: ['client'] },
+  message: { name: 'Care advice', moment: { kind: 'after', minutes: 120, if: 'attended' }, by: 'mail', to: ['client'] },
   wording: {
     subject: 'After our call: how to keep it safe',
     text: `Hello {{ client.name }},
@@ -31,5 +31,16 @@ thank you for showing us what has happened. Until we meet again: keep it flat, d
 {{ hosts }}, {{ workspace.name }}
 
 If you would rather not get such mails: {{ remindersPage }}`,
+  },
+}
+
+/** Before an insurance loss statement, whose client is called. */
+export const callAhead: { message: OwnMessage, wording: Wording } = {
+  message: { name: 'We call you soon', moment: { kind: 'before', minutes: 60 }, by: 'phone', to: ['client'] },
+  wording: {
+    subject: '',
+    text: `{{ workspace.name }}: we call you at {{ when.time }} ({{ when.zone }}) about your {{ eventType.name | downcase }}. Please have your policy number at hand.
+Move or cancel: {{ booking.page }}
+No more texts: {{ remindersPage }}`,
   },
 }

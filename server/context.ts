@@ -5,6 +5,7 @@ import type { CalendarReader } from './ports/calendar-reader'
 import type { CalendarPort } from './ports/calendar/services'
 import type { MailPort } from './ports/mail'
 import type { Outside } from './ports/outside'
+import type { PhoneTextPort } from './ports/phone-text'
 import type { VideoServices } from './ports/video'
 import type { ServerSettings } from './settings'
 
@@ -15,6 +16,8 @@ export interface Context {
   settings: ServerSettings
   sessionChanges: SessionChanges
   mail: MailPort
+  /** Null where the operator has set up no service for phone texts. */
+  phoneTexts: PhoneTextPort | null
   video: VideoServices
   /** The way to addresses that people give. */
   outside: Outside

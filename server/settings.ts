@@ -2,6 +2,7 @@ import { createPrivateKey } from 'node:crypto'
 import { z } from 'zod'
 import { type CalendarServer, calendarServersSchema } from './ports/calendar/servers'
 import { type Network, parseNetworks } from './networks'
+import type { PhoneTextService } from './ports/phone-text/http'
 import { type VideoEnvironment, videoEnvironment } from './ports/video/services'
 
 /** The application’s settings from the environment, checked once at start. */
@@ -23,6 +24,10 @@ const settingsSchema = z.object({
   DKIM_SELECTOR: z.string().regex(/^[\w.-]*$/, 'must be a name within the domain').default(''),
   DKIM_KEY: z.string().default('').transform(text => text.replaceAll('\\n', '\n'))
     .refine(text => text === '' || isPrivateKey(text), 'must be a private key as PEM'),
+  /** The service for phone texts: where it takes them, its token, and the sender that readers see; all or none. */
+  TEXTS_URL: z.union([z.literal(''), z.url({ protocol: /^https?$/, error: 'must be an http:// or https:// address' })]).default(''),
+  TEXTS_TOKEN: z.string().default(''),
+  TEXTS_SENDER: z.string().max(20, 'must be 20 characters at most').default(''),
   ...videoEnvironment,
   /** `host:port` of calendar servers that people may name though they are not on the public internet. */
   ALLOWED_HOSTS: z.string().default('').transform(text => text.split(',').map(part => part.trim().toLowerCase()).filter(Boolean))
@@ -66,6 +71,7 @@ export interface ServerSettings {
   smtpUrl: string
   mailFrom: string
   mailSigning: { domain: string, selector: string, privateKey: string } | null
+  phoneTexts: PhoneTextService | null
   videoEnvironment: VideoEnvironment
   allowedHosts: string[]
   calendarServers: CalendarServer[]
@@ -101,6 +107,12 @@ function signingOf({ DKIM_DOMAIN: domain, DKIM_SELECTOR: selector, DKIM_KEY: pri
   if (given === 0) return null
   if (given < 3) throw new Error('Invalid environment settings:\n  DKIM_DOMAIN, DKIM_SELECTOR and DKIM_KEY are needed together, or none of them')
   return { domain, selector, privateKey }
+}
+
+function textsOf({ TEXTS_URL: url, TEXTS_TOKEN: token, TEXTS_SENDER: sender }: z.output<typeof settingsSchema>): ServerSettings['phoneTexts'] {
+  if (!url && !token && !sender) return null
+  if (!url || !token || !sender) throw new Error('Invalid environment settings:\n  TEXTS_URL, TEXTS_TOKEN and TEXTS_SENDER are needed together, or none of them')
+  return { url, token, sender }
 }
 
 function isPrivateKey(text: string): boolean {
@@ -140,6 +152,7 @@ export function readSettings(environment: Environment): ServerSettings {
     smtpUrl: found.SMTP_URL,
     mailFrom: found.MAIL_FROM,
     mailSigning: signingOf(found),
+    phoneTexts: textsOf(found),
     videoEnvironment: z.object(videoEnvironment).parse(found),
     allowedHosts: found.ALLOWED_HOSTS,
     calendarServers: found.CALENDAR_SERVERS,

@@ -7,6 +7,7 @@ import { type CalendarReader, directReader } from './ports/calendar-reader'
 import { createCalendarPort } from './ports/calendar/services'
 import { smtpMail } from './ports/mail/smtp'
 import { makeOutside } from './ports/outside'
+import { httpPhoneTexts } from './ports/phone-text/http'
 import { createVideoServices } from './ports/video/services'
 import { readSettings } from './settings'
 
@@ -30,6 +31,7 @@ export async function makeContext(
     settings,
     sessionChanges: listenToSessions(settings.databaseUrl),
     mail: smtpMail(settings.smtpUrl, settings.mailTimeoutSeconds, settings.mailSigning),
+    phoneTexts: settings.phoneTexts && httpPhoneTexts(settings.phoneTexts, settings.mailTimeoutSeconds),
     video: createVideoServices(settings.videoEnvironment, settings.videoTimeoutSeconds),
     outside,
     calendars: createCalendarPort(outside),

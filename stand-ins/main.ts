@@ -9,6 +9,7 @@ import { lanternPages } from './lantern/pages'
 import { LanternStore } from './lantern/store'
 import { pigeonholePages } from './pigeonhole/pages'
 import { pigeonholeSmtp } from './pigeonhole/smtp'
+import { pigeonholeTexts } from './pigeonhole/texts'
 import { PigeonholeStore } from './pigeonhole/store'
 import { invitationMail } from './quayside/invitations'
 import { quaysideInterface } from './quayside/interface'
@@ -39,6 +40,8 @@ const settings = z
     QUAYSIDE_ACCOUNTS: z.string().default('[]').transform(text => z.array(accountSchema).parse(JSON.parse(text))),
     PIGEONHOLE_PORT: z.coerce.number().int(),
     SMTP_PORT: z.coerce.number().int(),
+    /** Whoever has it may send phone texts. */
+    TEXTS_TOKEN: z.string().min(1),
   })
   .parse(process.env)
 
@@ -58,7 +61,7 @@ const copperplate = new CopperplateStore(settings.STAND_INS_FOLDER, () => seedAc
 const copperplateApp = createApp()
   .use(copperplateInterface(copperplate))
   .use(copperplatePages(copperplate, { clientId: settings.COPPERPLATE_CLIENT_ID, clientSecret: settings.COPPERPLATE_CLIENT_SECRET }))
-const pigeonholeApp = createApp().use(pigeonholePages(pigeonhole))
+const pigeonholeApp = createApp().use(pigeonholeTexts(pigeonhole, settings.TEXTS_TOKEN)).use(pigeonholePages(pigeonhole))
 
 const lanternServer = await listen(lanternApp, settings.LANTERN_PORT)
 const quaysideServer = await listen(quaysideApp, settings.QUAYSIDE_PORT)

@@ -1,6 +1,7 @@
 import { and, eq } from 'drizzle-orm'
 import { afterAll, beforeAll, expect, inject, it } from 'vitest'
-import type { OwnMessage } from '../core/messages/own'
+import type { z } from 'zod'
+import type { ownMessageSchema } from '../core/messages/own'
 import type { Context } from '../server/context'
 import { deliveries, ownMessages } from '../server/database/schema'
 import { planOwnMessages } from '../server/messages'
@@ -29,8 +30,10 @@ const path = `${app}/api/desk/own-messages`
 const send = (method: string, url: string, body?: unknown) =>
   call(url, { method, headers: { ...headers, 'content-type': 'application/json' }, ...body === undefined ? {} : { body: JSON.stringify(body) } })
 
+type Definition = z.input<typeof ownMessageSchema>
+
 /** Adds a message as if it had been there for a week, and says its name in its words. */
-async function add(definition: OwnMessage, weekOld = true): Promise<string> {
+async function add(definition: Definition, weekOld = true): Promise<string> {
   const { status, body: { id } } = await post(path, { eventType: null, definition }, headers)
   expect(status).toBe(200)
   if (weekOld) await context.db.update(ownMessages).set({ since: new Date(Date.now() - 7 * 24 * HOUR) }).where(eq(ownMessages.id, id))
@@ -134,7 +137,7 @@ it('go to the hosts once for a session that several clients share, and to each o
 })
 
 it('are checked, changed over the version that was read, and worded for one side', async () => {
-  const definition: OwnMessage = { name: 'Note', moment: { kind: 'after', minutes: 0, if: 'notMissed' }, to: ['client'] }
+  const definition: Definition = { name: 'Note', moment: { kind: 'after', minutes: 0, if: 'notMissed' }, to: ['client'] }
   const id = await add(definition)
   expect(await send('PUT', `${path}/${id}`, { basedOn: 1, definition: { ...definition, name: 'Other' } })).toMatchObject({ status: 200, body: { version: 2 } })
   expect((await send('PUT', `${path}/${id}`, { basedOn: 1, definition })).status).toBe(409)

@@ -1,6 +1,7 @@
 import { describeReminder } from '~~/core/event-type/reminders'
 import { describeOwnMoment, type OwnMoment, type OwnOccasion, type OwnReader } from '~~/core/messages/own'
 import type { Moment, Reader } from '~~/core/messages/timeline'
+import type { Channel } from '~~/core/messages/occasions'
 import type { Variation } from '~~/core/messages/wording'
 import { formatList, plural } from '~~/core/time/format'
 import type { WordingSource } from '~~/core/views/messages'
@@ -35,7 +36,15 @@ export const texts = {
     }
   },
   get: (who: readonly Reader[]) => `${capital(formatList(who.map(reader => readers[reader])))} ${who.length > 1 || /s( |$)/.test(readers[who[0] ?? 'client']) ? 'get' : 'gets'}`,
-  to: (who: readonly Reader[]) => `To ${formatList(who.map(reader => readers[reader]))}, by mail`,
+  to: (who: readonly Reader[], by: Channel) => `To ${formatList(who.map(reader => readers[reader]))}, ${texts.ways[by]}`,
+  ways: { mail: 'by mail', phone: 'by phone text' } satisfies Record<Channel, string>,
+  byPhone: 'by phone text',
+  how: 'How',
+  howChoices: { mail: 'By mail', phone: 'By phone text' } satisfies Record<Channel, string>,
+  phoneHint: 'Only to those whose number is known, and not in the quiet hours set for the workspace.',
+  cannotText: 'not sent',
+  cannotTextHint: 'No service for phone texts is set up on this server, so this message is not sent.',
+  length: (characters: number, parts: number) => `${plural(characters, 'character')}, sent as ${plural(parts, 'text')}`,
   onlyIf: { notMissed: '', attended: ', if they came', missed: ', if they missed it' },
   whenOwn: (moment: OwnMoment, locale: string) => (moment.kind === 'on' ? texts.occasions[moment.occasion].toLowerCase()
     : describeOwnMoment(moment, locale) + (moment.kind === 'after' ? texts.onlyIf[moment.if] : '')),
@@ -90,7 +99,7 @@ export const texts = {
     'client.firstName': 'Client’s first name', 'client.name': 'Client’s name', 'client.email': 'Client’s address', 'client.phone': 'Client’s number',
     'when.date': 'The day', 'when.time': 'The time it starts', 'when.end': 'The time it ends', 'when.zone': 'The reader’s zone', 'when.short': 'Day and time',
     'when.other': 'The time before', 'hosts': 'Who hosts it', 'room.link': 'The video link', 'room.number': 'The room’s number', 'room.passcode': 'The room’s passcode',
-    'eventType.name': 'The event type', 'eventType.page': 'Its page', 'session.title': 'Event type and hosts', 'session.page': 'The session at the desk',
+    'eventType.name': 'The event type', 'eventType.page': 'The page where it is booked', 'session.title': 'Event type and hosts', 'session.page': 'The session at the desk',
     'place': 'Where it takes place', 'placeNote': 'What to know about the place', 'workspace.name': 'Your name', 'actor': 'Who changed it', 'reason': 'The reason given',
     'booking.client': 'Who has booked', 'booking.page': 'The client’s page', 'booking.heldUntil': 'Until when it is held', 'guests.added': 'New guests', 'guests.removed': 'Guests who no longer come',
     'remindersPage': 'Where reminders are ended', 'listPage': 'The list of bookings',

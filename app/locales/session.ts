@@ -43,6 +43,7 @@ export const texts = {
   beingSent: 'being sent',
   brokeOff: 'broke off: it may or may not have arrived',
   notSent: 'not sent',
+  notSentQuietHours: 'not sent: it would have come too late after the quiet hours',
   notSentSinceTheBookingChanged: 'not sent, since the booking changed',
   messages: 'Messages',
   to: (address: string | number) => `to ${address}`,

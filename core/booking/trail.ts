@@ -17,6 +17,9 @@ const roomWay = z.enum(roomWays)
 export const titleFaultSchema = z.union([text, storedFaultSchema])
 export type TitleFault = z.infer<typeof titleFaultSchema>
 
+/** Of a message: by phone where it was no mail, and what the team calls it where it is one of the workspace's own. */
+const named = { channel: z.literal('phone').optional(), name: text.optional() }
+
 const entrySchemas = {
   booked: z.object({ client: text, eventType: text, start: z.number() }),
   requested: z.object({ client: text, eventType: text, start: z.number() }),
@@ -58,13 +61,15 @@ const entrySchemas = {
   roomUnowned: z.object({ hosts: z.array(text) }),
   roomWithdrawn: z.object({ service: text }),
   roomNotWithdrawn: z.object({ service: text, fault: faultSchema, nextAt: z.number().nullable() }),
-  messageSent: z.object({ occasion: text, address: text, link: z.boolean().nullable() }),
-  messageFailed: z.object({ occasion: text, address: text, fault: faultSchema, nextAt: z.number().nullable() }),
-  messageUnknown: z.object({ occasion: text, address: text, fault: faultSchema, again: z.boolean().default(false) }),
+  messageSent: z.object({ ...named, occasion: text, address: text, link: z.boolean().nullable() }),
+  messageFailed: z.object({ ...named, occasion: text, address: text, fault: faultSchema, nextAt: z.number().nullable() }),
+  messageUnknown: z.object({ ...named, occasion: text, address: text, fault: faultSchema, again: z.boolean().default(false) }),
   /** It was taken by a server, and came back later. */
-  messageReturned: z.object({ occasion: text, address: text, fault: faultSchema }),
-  messageOvertaken: z.object({ occasion: text, address: text }),
-  messageHeld: z.object({ occasion: text, address: text, until: z.number() }),
+  messageReturned: z.object({ ...named, occasion: text, address: text, fault: faultSchema }),
+  messageOvertaken: z.object({ ...named, occasion: text, address: text }),
+  messageHeld: z.object({ ...named, occasion: text, address: text, until: z.number() }),
+  /** Held over quiet hours; `until` is null where it would come too late after them. */
+  messageQuiet: z.object({ ...named, occasion: text, address: text, until: z.number().nullable() }),
   titleFailed: z.object({ fault: titleFaultSchema }),
   wordingFailed: z.object({ occasion: text, part: z.enum(['subject', 'text']), line: z.number(), fault: storedFaultSchema }),
   entryWritten: z.object({ host: text, calendar: text, isNew: z.boolean() }),
@@ -89,7 +94,7 @@ const unionMembers = [
   member('booked'), member('requested'), member('assigned'), member('approved'), member('declined'), member('cancelled'),
   member('roomAsked'), member('roomReady'), member('roomFailed'), member('roomRenewed'), member('roomUnowned'), member('roomWithdrawn'),
   member('roomNotWithdrawn'), member('roomRemoved'), member('placeChanged'), member('linkMissing'), member('roomLost'), member('roomChanged'), member('roomNotChanged'), member('roomWaits'), member('messageSent'), member('messageFailed'), member('messageUnknown'), member('messageOvertaken'), member('messageReturned'),
-  member('messageHeld'), member('titleFailed'), member('wordingFailed'), member('handedOver'),
+  member('messageHeld'), member('messageQuiet'), member('titleFailed'), member('wordingFailed'), member('handedOver'),
   member('attended'), member('missed'), member('expired'), member('moved'), member('left'), member('guestsChanged'),
   member('entryWritten'), member('entryRemoved'), member('entryFailed'), member('entryNoticed'),
 ] as const

@@ -4,8 +4,8 @@ import { markdown } from '../markdown'
 import type { EventTypePage } from '../views/client'
 import { formatDurations, placeWordsForClients } from './event-type'
 
-/** An event type as its page shows it to clients: never a link, never a member's address. */
-export function clientEventType({ slug, settings, chairs }: Definition): EventTypePage['eventType'] {
+/** An event type as its page shows it to clients: never a link, never a member's address. `texts`: whether they get phone texts. */
+export function clientEventType({ slug, settings, chairs }: Definition, texts = false): EventTypePage['eventType'] {
   const choosable = chairs.filter(chair => chair.policy === 'client').flatMap(chair => chair.hosts)
   const description = settings.description || settings.summary || formatDurations(settings.durations)
   return {
@@ -15,6 +15,7 @@ export function clientEventType({ slug, settings, chairs }: Definition): EventTy
     descriptionHtml: markdown(description),
     colour: settings.colour,
     guests: settings.guests,
+    texts,
     durations: settings.durations,
     timeZone: settings.timeZone,
     seats: settings.seats,

@@ -22,6 +22,11 @@ export function describeFault(fault: Fault): string {
     case 'unknownInstallation': return `does not know this installation: the operator must correct ${fault.settings.join(' and ')}`
     case 'consentUnreadable': return `cannot be asked: the consent stored for ${fault.account} cannot be read any more`
     case 'mailServer': return fault.reply
+    case 'textService': return fault.reply
+    case 'numberUnknown': return `no phone has that number (${fault.reply})`
+    case 'noPhoneTexts': return 'no service for phone texts is set up'
+    case 'quietHours': return 'it would have come too late after the quiet hours'
+    case 'brokeOff': return 'the connection broke off'
     case 'addressUnknown': return `the address does not exist (${fault.reply})`
     case 'cameBack': return `it came back (${fault.reply})`
     case 'sentence': return fault.text

@@ -34,6 +34,7 @@ export interface ProblemReasonValues {
   wordingChanged: object
   wordingFaulty: object
   testNotSent: object
+  noOwnNumber: object
   invitationOver: { state: 'accepted' | 'withdrawn' | 'expired' }
   invitationForAnother: { email: string }
   memberAlready: object
@@ -116,7 +117,8 @@ const words: { [Reason in ProblemReason]: (values: ProblemReasonValues[Reason]) 
   wordingChanged: () =>
     'Somebody else has changed this message since you opened it. Nothing of theirs was overwritten; load the page again to see it.',
   wordingFaulty: () => 'The message cannot be sent before what is wrong with it is mended.',
-  testNotSent: () => 'The mail server did not take the message. Please try again in a moment.',
+  testNotSent: () => 'The message was not taken. Please try again in a moment.',
+  noOwnNumber: () => 'Your phone number is not known. Enter it on your page under People first.',
   questionSetChanged: () =>
     'Somebody else has changed these questions since you opened them. Nothing of theirs was overwritten; load the page again to see them.',
   factorNotPossible: () => 'A second factor is on already, or your address is not confirmed yet.',

@@ -18,6 +18,11 @@ const assignedBecause = {
   chosen: 'chosen by the client',
 }
 
+/** A message within a sentence. */
+function messageName({ occasion, name }: { occasion: string, name?: string | undefined }): string {
+  return name === undefined ? occasionName(occasion) : `“${name}”`
+}
+
 /** A plain sentence for one entry, with times in the given zone and locale; the member called `reader` is spoken to. */
 export function formatTrailEntry(entry: TrailEntry, zone: string, locale: string, reader: string | null = null): string {
   const named = (name: string) => (name === reader ? 'you' : name)
@@ -95,17 +100,22 @@ export function formatTrailEntry(entry: TrailEntry, zone: string, locale: string
     case 'roomNotWithdrawn':
       return `The room could not be withdrawn: ${entry.values.service} ${describeFault(entry.values.fault)}; ${again(entry.values.nextAt)}.`
     case 'messageSent':
-      return `Mailed ${occasionName(entry.values.occasion)} to ${entry.values.address}${entry.values.link === false ? ', saying that the video link follows' : ''}.`
+      return `${entry.values.channel === 'phone' ? 'Texted' : 'Mailed'} ${messageName(entry.values)} to ${entry.values.address}${entry.values.link === false ? ', saying that the video link follows' : ''}.`
     case 'messageFailed':
-      return `Could not mail ${occasionName(entry.values.occasion)} to ${entry.values.address}: ${describeFault(entry.values.fault)}; ${again(entry.values.nextAt)}.`
+      return `Could not ${entry.values.channel === 'phone' ? 'text' : 'mail'} ${messageName(entry.values)} to ${entry.values.address}: ${describeFault(entry.values.fault)}; ${again(entry.values.nextAt)}.`
     case 'messageUnknown':
-      return `Sending ${occasionName(entry.values.occasion)} to ${entry.values.address} broke off (${describeFault(entry.values.fault)}). It may or may not have arrived, and ${entry.values.again ? 'is sent once more as the same mail' : 'is not sent again by itself'}.`
+      return `Sending ${messageName(entry.values)} to ${entry.values.address} broke off (${describeFault(entry.values.fault)}). It may or may not have arrived, and ${entry.values.again ? `is sent once more as the same ${entry.values.channel === 'phone' ? 'text' : 'mail'}` : 'is not sent again by itself'}.`
     case 'messageReturned':
-      return `${occasionName(entry.values.occasion).replace(/^./, letter => letter.toUpperCase())} did not reach ${entry.values.address}: ${describeFault(entry.values.fault)}.`
+      return `${messageName(entry.values).replace(/^./, letter => letter.toUpperCase())} did not reach ${entry.values.address}: ${describeFault(entry.values.fault)}.`
     case 'messageOvertaken':
-      return `Did not mail ${occasionName(entry.values.occasion)} to ${entry.values.address}: the booking has changed since.`
+      return `Did not ${entry.values.channel === 'phone' ? 'text' : 'mail'} ${messageName(entry.values)} to ${entry.values.address}: the booking has changed since.`
     case 'messageHeld':
-      return `Holding ${occasionName(entry.values.occasion)} to ${entry.values.address} until ${time(entry.values.until)}: the address got several mails within the hour and has opened none.`
+      return `Holding ${messageName(entry.values)} to ${entry.values.address} until ${time(entry.values.until)}: the address got several messages within the hour and has opened none.`
+    case 'messageQuiet': {
+      const { until, address } = entry.values
+      return until === null ? `Did not text ${messageName(entry.values)} to ${address}: it would have come too late after the quiet hours.`
+        : `Holding ${messageName(entry.values)} to ${address} until the quiet hours end at ${time(until)}.`
+    }
     case 'entryWritten':
       return `${entry.values.isNew ? 'Wrote it into' : 'Changed it in'} ${entry.values.host === reader ? 'your' : `${entry.values.host}’s`} calendar “${entry.values.calendar}”.`
     case 'entryRemoved':

@@ -27,6 +27,14 @@ const schemas = [
   z.object({ code: z.literal('mailServer'), reply: text }),
   /** Its server says that there is no such mailbox. */
   z.object({ code: z.literal('addressUnknown'), reply: text }),
+  /** The service for phone texts says so, and that no phone has the number. */
+  z.object({ code: z.literal('textService'), reply: text }),
+  z.object({ code: z.literal('numberUnknown'), reply: text }),
+  z.object({ code: z.literal('noPhoneTexts') }),
+  /** It would have come too late after the quiet hours. */
+  z.object({ code: z.literal('quietHours') }),
+  /** The connection broke off before an answer came. */
+  z.object({ code: z.literal('brokeOff') }),
   /** It was taken, and came back later. */
   z.object({ code: z.literal('cameBack'), reply: text }),
   /** Recorded as a sentence, before faults had codes. */

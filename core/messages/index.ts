@@ -4,10 +4,12 @@ import { formatSessionTime, hasField, largestFields, type MessageFields, templat
 import { type Blocks, htmlMessage, type Message, type Part, partsOf } from './html'
 import { blockNames, markValue, segmentsOf } from './marked-text'
 import { type Audience, type Occasion, occasionTable } from './occasions'
-import { presets, type Wording } from './presets'
+import { fitPhoneText } from './phone-text'
+import { phonePresets, presets, type Wording } from './presets'
 import { quoteContinuation } from './quoting'
 import { fieldNames, TemplateError, type TemplateFault, valueAt } from './template-faults'
 import { createTemplateEngine } from './templates'
+import type { WordedMessage } from './wording'
 
 export { type AccountFields, renderAccountMessage } from './account'
 export { fieldsFor, formatSessionTime, type MessageFields } from './fields'
@@ -24,6 +26,9 @@ export interface MessageFault extends TemplateFault {
   part: 'subject' | 'text'
 }
 
+/** Which message is rendered. */
+export type MessageKind = Pick<WordedMessage, 'occasion' | 'audience' | 'by'>
+
 export interface RenderedMessage {
   message: Message
   /** The same as it is shown before it is sent, with what fields have given marked as such. */
@@ -33,23 +38,21 @@ export interface RenderedMessage {
 }
 
 /**
- * Renders a message for its reader: subject on one line, text, and HTML in which all of the text is text. A wording that fails
- * gives way to the preset.
+ * Renders a message for its reader: subject on one line, text, and HTML in which all of the text is text; of a phone text only the
+ * text, as short as such texts are. A wording that fails gives way to the preset.
  */
-export function renderMessage(
-  occasion: Occasion, audience: Audience, fields: MessageFields, own: Wording | null = null,
-): RenderedMessage {
-  const preset = presets[occasion][audience]
-  if (own === null) return { ...render(preset, occasion, audience, fields), fault: null }
+export function renderMessage(kind: MessageKind, fields: MessageFields, own: Wording | null = null): RenderedMessage {
+  const preset = kind.by === 'phone' ? phonePresets[kind.audience] : presets[kind.occasion][kind.audience]
+  if (own === null) return { ...render(preset, kind, fields), fault: null }
   try {
-    const rendered = render(own, occasion, audience, fields)
+    const rendered = render(own, kind, fields)
     const { message } = rendered
-    const missing = message.subject === '' ? 'subject' : message.text.trim() === '' ? 'text' : null
+    const missing = kind.by === 'mail' && message.subject === '' ? 'subject' : message.text.trim() === '' ? 'text' : null
     if (missing === null) return { ...rendered, fault: null }
     throw new PartError(missing, new TemplateError({ code: 'templateEmpty', values: {} }))
   } catch (error) {
     if (!(error instanceof PartError)) throw error
-    return { ...render(preset, occasion, audience, fields), fault: { part: error.part, ...error.found } }
+    return { ...render(preset, kind, fields), fault: { part: error.part, ...error.found } }
   }
 }
 
@@ -66,10 +69,14 @@ export function templateValues(occasion: Occasion, audience: Audience, fields: M
 
 /** What is wrong with a wording in any of its branches; none where it can be sent to everybody. */
 export function findMessageFaults(
-  occasion: Occasion, audience: Audience, wording: Wording, questionKeys: readonly string[],
+  { occasion, audience, by }: MessageKind, wording: Wording, questionKeys: readonly string[],
 ): MessageFault[] {
   const sample = largestFields(occasion, audience, questionKeys)
-  return (['subject', 'text'] as const).flatMap(part => engine.findFaults(wording[part], sample).map(found => ({ part, ...found })))
+  const parts = by === 'mail' ? ['subject', 'text'] as const : ['text'] as const
+  return parts.flatMap((part): MessageFault[] => {
+    if (wording[part].trim() === '') return [{ part, line: 1, fault: { code: 'templateEmpty', values: {} } }]
+    return engine.findFaults(wording[part], sample).map(found => ({ part, ...found }))
+  })
 }
 
 class PartError extends Error {
@@ -80,7 +87,7 @@ class PartError extends Error {
   }
 }
 
-function render(wording: Wording, occasion: Occasion, audience: Audience, fields: MessageFields): Omit<RenderedMessage, 'fault'> {
+function render(wording: Wording, { occasion, audience, by }: MessageKind, fields: MessageFields): Omit<RenderedMessage, 'fault'> {
   const named = templateFields(fields)
   const marked = (part: 'subject' | 'text') => {
     try {
@@ -91,7 +98,9 @@ function render(wording: Wording, occasion: Occasion, audience: Audience, fields
   }
   const noBlocks: Blocks = { facts: [], manage: null }
   const blocks: Blocks = { facts: factsOf(occasion, audience, fields), manage: manageOf(audience, fields) }
-  const [heading, body] = [marked('subject').replace(/\s+/g, ' ').trim(), marked('text')]
+  const [heading, body] = [by === 'mail' ? marked('subject').replace(/\s+/g, ' ').trim() : '', marked('text')]
+  if (by === 'phone')
+    return { message: { subject: '', text: fitPhoneText(plainText(body, blocks)), html: '' }, preview: { subject: [], text: partsOf(body, blocks, linksOf(fields)) } }
   const subject = plainText(heading, noBlocks).trim()
   const parts = partsOf(body, blocks, linksOf(fields))
   return {

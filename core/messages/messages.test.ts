@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest'
 import { formatInputFault } from '../catalogue/input'
 import { instantToSeconds } from '../time/civil'
 import { findMessageFaults, type MessageFields, occasions, presets, renderMessage as renderWording } from '.'
-import { audiences } from './occasions'
+import { type Audience, audiences, type Occasion } from './occasions'
+import { phonePresets, type Wording } from './presets'
 
 const fields = (change: Partial<MessageFields> = {}): MessageFields => ({
   workspace: { name: 'Fernhollow' },
@@ -27,7 +28,8 @@ const fields = (change: Partial<MessageFields> = {}): MessageFields => ({
   ...change,
 })
 
-const renderMessage = (...args: Parameters<typeof renderWording>) => renderWording(...args).message
+const kindOf = (occasion: Occasion, audience: Audience) => ({ occasion, audience, by: 'mail' as const })
+const renderMessage = (occasion: Occasion, audience: Audience, given: MessageFields) => renderWording(kindOf(occasion, audience), given).message
 
 describe('messages', () => {
   it('say the moment in the reader’s zone first, the other beside it, and the clock change between', () => {
@@ -98,10 +100,10 @@ describe('messages', () => {
 
 describe('the wording of a workspace', () => {
   const faultsOf = (text: string, questionKeys: string[] = ['material']) =>
-    findMessageFaults('booked', 'client', { subject: 'x', text }, questionKeys).map(({ line, fault }) => `${line}: ${formatInputFault(fault)}`)
+    findMessageFaults(kindOf('booked', 'client'), { subject: 'x', text }, questionKeys).map(({ line, fault }) => `${line}: ${formatInputFault(fault)}`)
 
   it.each(occasions.flatMap(occasion => audiences.map(audience => [occasion, audience] as const)))('may be what the preset says: %s to the %s', (occasion, audience) => {
-    expect(findMessageFaults(occasion, audience, presets[occasion][audience], [])).toEqual([])
+    expect(findMessageFaults(kindOf(occasion, audience), presets[occasion][audience], [])).toEqual([])
   })
 
   it.each([
@@ -123,9 +125,9 @@ describe('the wording of a workspace', () => {
 
   it('knows the questions of its event type, and prints nothing for one that was not answered', () => {
     const own = { subject: 'x', text: '[{{ answers.material }}][{{ answers.since }}]{% if answers.since %} since{% endif %}{% if room.link %} Open {{ room.link }}{% endif %}' }
-    expect(findMessageFaults('booked', 'client', own, ['material', 'since'])).toEqual([])
+    expect(findMessageFaults(kindOf('booked', 'client'), own, ['material', 'since'])).toEqual([])
     expect(faultsOf(own.text)[0]).toContain('answers.since')
-    const { message, fault } = renderWording('booked', 'client', fields({ answers: [{ key: 'material', label: 'Of what', text: 'paper', kind: 'text' }] }), own)
+    const { message, fault } = renderWording(kindOf('booked', 'client'), fields({ answers: [{ key: 'material', label: 'Of what', text: 'paper', kind: 'text' }] }), own)
     expect(fault).toBeNull()
     expect(message.text).toBe('[paper][] Open https://rooms.example/r/1\n')
     expect(message.html).toContain('Open <a href="https://rooms.example/r/1"')
@@ -133,7 +135,7 @@ describe('the wording of a workspace', () => {
 
   it('gives way to the preset where it cannot be rendered or is empty', () => {
     for (const own of [{ subject: 'x', text: '{{ nope }}' }, { subject: '{% if room.follows %}x{% endif %}', text: 'x' }, { subject: 'x', text: ' {% if room.follows %}x{% endif %}' }]) {
-      const { message, fault } = renderWording('booked', 'client', fields(), own)
+      const { message, fault } = renderWording(kindOf('booked', 'client'), fields(), own)
       expect(fault).not.toBeNull()
       expect(message).toEqual(renderMessage('booked', 'client', fields()))
     }
@@ -141,8 +143,25 @@ describe('the wording of a workspace', () => {
 
   it('has its own addresses as links, and those that clients type as text', () => {
     const own = { subject: 'x', text: 'Read https://book.example/prepare, {{ client.name }}.\n\nhttps://book.example/?for={{ client.name }}\n\n{{ details }} {{ client.name }}' }
-    const { html, text } = renderWording('booked', 'client', fields({ client: { name: 'https://evil.example', email: '', phone: '' } }), own).message
+    const { html, text } = renderWording(kindOf('booked', 'client'), fields({ client: { name: 'https://evil.example', email: '', phone: '' } }), own).message
     expect(html.match(/href="[^"]*"/g)).toEqual(['href="https://book.example/prepare"', 'href="https://rooms.example/r/1"'])
     expect(text).toContain('Passcode: 987\n\nhttps://evil.example')
+  })
+})
+
+describe('a phone text', () => {
+  const rendered = (text: string) => renderWording({ occasion: 'own', audience: 'client', by: 'phone' }, fields(), { subject: '', text }).message
+
+  it('is the words alone, and gives way to short ones', () => {
+    expect(rendered('{{ eventType.name }} at {{ when.time }}\n\n{{ details }}')).toMatchObject({ subject: '', html: '', text: expect.stringMatching(/^Triage at 15:00\nWhen: /) })
+    expect(rendered('{{ nope }}').text).toMatch(/^Fernhollow: Triage, Monday 29 March 2027 15:00 \(Kolkata\)\. Join: /)
+  })
+
+  it('needs words and no subject', () => {
+    const faultsOf = (by: 'mail' | 'phone', wording: Wording) => findMessageFaults({ occasion: 'own', audience: 'client', by }, wording, []).map(({ part }) => part)
+    expect(faultsOf('phone', { subject: '', text: 'x' })).toEqual([])
+    expect(faultsOf('phone', { subject: '', text: ' ' })).toEqual(['text'])
+    expect(faultsOf('mail', { subject: ' ', text: 'x' })).toEqual(['subject'])
+    for (const audience of audiences) expect(findMessageFaults({ occasion: 'own', audience, by: 'phone' }, phonePresets[audience], [])).toEqual([])
   })
 })

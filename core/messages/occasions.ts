@@ -15,6 +15,10 @@ export const accountOccasions = [
 ] as const
 export type AccountOccasion = (typeof accountOccasions)[number]
 
+/** How a message is sent: to a mail address, or as a text to a phone. */
+export const channels = ['mail', 'phone'] as const
+export type Channel = (typeof channels)[number]
+
 /** For whom a message is worded; guests read what clients do, observers what hosts do. */
 export const audiences = ['client', 'host'] as const
 export type Audience = (typeof audiences)[number]

@@ -4,8 +4,8 @@ import type { BookingState } from '../booking/states'
 import { describeReminder, MOST_MINUTES, reminderSchema } from '../event-type/reminders'
 import { formatDuration } from '../time/format'
 import { faultIssue, noRepeats } from '../validation'
-import type { Audience } from './occasions'
-import { presets, type Wording } from './presets'
+import { type Audience, channels } from './occasions'
+import { phonePresets, presets, type Wording } from './presets'
 
 /** Messages that a workspace adds to those that everybody has: how to prepare, a word of thanks, what to do after a missed session. */
 
@@ -44,8 +44,10 @@ export const ownMessageSchema = z.strictObject({
   /** What the team calls it. */
   name: z.string().trim().min(1).max(80),
   moment: ownMomentSchema,
+  by: z.enum(channels).default('mail'),
   to: z.array(z.enum(ownReaders)).min(1).superRefine(noRepeats()),
-}).superRefine(({ to }, context) => {
+}).superRefine(({ by, to }, context) => {
+  if (by === 'phone' && to.includes('guests')) context.addIssue(faultIssue(['to'], 'guestsByMail', {}))
   // Clients and hosts read different words.
   if (new Set(to.map(sideOf)).size > 1) context.addIssue(faultIssue(['to'], 'twoSides', {}))
 })
@@ -80,7 +82,8 @@ export function describeOwnMoment(moment: Exclude<OwnMoment, { kind: 'on' }>, lo
 }
 
 /** Words to begin with. */
-export function firstWording({ moment, to }: Pick<OwnMessage, 'moment' | 'to'>): Wording {
+export function firstWording({ moment, by, to }: Pick<OwnMessage, 'moment' | 'by' | 'to'>): Wording {
+  if (by === 'phone') return firstText({ moment, to })
   if (audienceOf({ to }) === 'host') return presets.own.host
   const ended = moment.kind === 'after' ? '\n\nIf you would rather not get such mails: {{ remindersPage }}' : ''
   if (moment.kind === 'after' && moment.if !== 'missed')
@@ -88,4 +91,10 @@ export function firstWording({ moment, to }: Pick<OwnMessage, 'moment' | 'to'>):
   if (moment.kind === 'after' || (moment.kind === 'on' && moment.occasion === 'missed'))
     return { subject: 'We missed you: {{ eventType.name }}', text: `Hello {{ client.firstName }},\n\nWe are sorry that we did not meet. You are welcome to choose another time: {{ eventType.page }}\n\n{{ workspace.name }}${ended}` }
   return presets.own.client
+}
+
+/** Of a phone text; one that comes by itself says how to end it. */
+function firstText({ moment, to }: Pick<OwnMessage, 'moment' | 'to'>): Wording {
+  const { subject, text } = phonePresets[audienceOf({ to })]
+  return { subject, text: audienceOf({ to }) === 'client' && moment.kind !== 'on' ? `${text}\nNo more texts: {{ remindersPage }}` : text }
 }

@@ -16,6 +16,18 @@ const guestsSince =
 
 const notSent: Wording = { subject: '', text: '' }
 
+/** Of phone texts, which have no subject and little room. */
+export const phonePresets: Record<Audience, Wording> = {
+  client: {
+    subject: '',
+    text: '{{ workspace.name }}: {{ eventType.name }}, {{ when.short }} ({{ when.zone }}).{% if room.link %} Join: {{ room.link }}{% endif %}\nMove or cancel: {{ booking.page }}',
+  },
+  host: {
+    subject: '',
+    text: '{{ client.name }}: {{ eventType.name }}, {{ when.short }}.{% if room.link %} Open: {{ room.link }}{% endif %}{% if client.phone %} {{ client.phone }}{% endif %}\n{{ session.page }}',
+  },
+}
+
 export const presets: Record<Occasion, Record<Audience, Wording>> = {
   booked: {
     client: {

@@ -1,7 +1,7 @@
 import { changeTable, type Recipient } from '../booking/changes'
 import type { Reminder } from '../event-type/reminders'
 import { parseClock } from '../time/civil'
-import type { Audience, Occasion } from './occasions'
+import type { Audience, Channel, Occasion } from './occasions'
 import type { OwnMessage, OwnMoment } from './own'
 
 /** Which messages go out when, in the order of a booking’s life. */
@@ -17,7 +17,7 @@ export interface TimelineRow {
   /** Who gets it, by whose words. */
   readers: Record<Audience, Reader[]>
   /** Of one that was added: which. */
-  own: { id: string, name: string } | null
+  own: { id: string, name: string, by: Channel } | null
 }
 
 export interface TimelineMoment {
@@ -90,9 +90,9 @@ function leadOf(moment: Reminder | Exclude<OwnMoment, { kind: 'on' }>): number {
   }
 }
 
-function ownRow({ id, name, to }: Added): TimelineRow {
+function ownRow({ id, name, by, to }: Added): TimelineRow {
   return {
-    occasion: 'own', own: { id, name },
+    occasion: 'own', own: { id, name, by },
     readers: { client: to.filter(reader => !hostSide.includes(reader)), host: to.filter(reader => hostSide.includes(reader)) },
   }
 }

@@ -1,6 +1,6 @@
 import { z } from 'zod'
-import { audiences, occasions, occasionTable, type Audience, type Occasion } from './occasions'
-import { presets, type Wording } from './presets'
+import { audiences, occasions, occasionTable, type Audience, type Channel, type Occasion } from './occasions'
+import { phonePresets, presets, type Wording } from './presets'
 
 /** What a workspace may word itself. */
 
@@ -8,19 +8,22 @@ export const SUBJECT_CHARACTERS = 500
 export const TEXT_CHARACTERS = 10_000
 
 export const wordingSchema = z.strictObject({
-  subject: z.string().trim().min(1).max(SUBJECT_CHARACTERS),
+  /** Empty in a phone text, and nowhere else. */
+  subject: z.string().trim().max(SUBJECT_CHARACTERS),
   text: z.string().max(TEXT_CHARACTERS).refine(text => text.trim() !== ''),
 })
 
 export interface WordedMessage {
   occasion: Occasion
   audience: Audience
+  by: Channel
   /** Which of the workspace's own, where the occasion is that; null otherwise. */
   ownId: string | null
 }
 
 /** The preset of a message; null where nothing is sent to such readers, or where an event type cannot have words of its own. */
-export function presetOf({ occasion, audience }: Pick<WordedMessage, 'occasion' | 'audience'>, ofEventType: boolean): Wording | null {
+export function presetOf({ occasion, audience, by }: Pick<WordedMessage, 'occasion' | 'audience' | 'by'>, ofEventType: boolean): Wording | null {
+  if (by === 'phone') return phonePresets[audience]
   const preset = presets[occasion][audience]
   return preset.subject === '' || (ofEventType && occasionTable[occasion].isGeneral) ? null : preset
 }

@@ -54,6 +54,8 @@ export const eventTypePageSchema = z.strictObject({
     descriptionHtml: text,
     colour: text,
     guests: z.boolean(),
+    /** Whether clients who give a phone number get texts. */
+    texts: z.boolean(),
     /** In minutes. */
     durations: z.array(z.int()),
     timeZone: text,

@@ -8,7 +8,7 @@ import { faultBySchema, faultSchema } from '../faults'
 import { accountFaultSchema } from './calendar-account'
 import { storedPlanSchema } from '../hours/plan'
 import { placeKinds } from '../event-type/place-kinds'
-import { occasions } from '../messages/occasions'
+import { channels, occasions } from '../messages/occasions'
 import { roomWays } from '../rooms/ways'
 import { answerTextSchema, guestsViewSchema } from './client'
 import { assignmentViewSchema } from './rotation'
@@ -269,9 +269,14 @@ export const sessionViewSchema = z.strictObject({
         z.strictObject({
           id: text,
           occasion: text,
+          /** What the team calls it, where it is one of the workspace's own. */
+          name: text.nullable(),
+          channel: z.enum(channels),
           audience: text,
           address: text,
           state: text,
+          /** Whether it was not sent because of quiet hours. */
+          isQuiet: z.boolean(),
           sentAt: instant.nullable(),
           nextTryAt: instant.nullable(),
           withLink: z.boolean().nullable(),

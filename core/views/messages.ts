@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { reminderSchema } from '../event-type/reminders'
-import { audiences, occasions } from '../messages/occasions'
+import { audiences, channels, occasions } from '../messages/occasions'
 import { ownMessageSchema, ownMomentSchema, ownReaders } from '../messages/own'
 import { SUBJECT_CHARACTERS, TEXT_CHARACTERS, variations, wordingSchema } from '../messages/wording'
 
@@ -24,9 +24,12 @@ export const messagesViewSchema = z.strictObject({
   guests: z.boolean(),
   video: z.boolean(),
   observers: z.array(text),
+  /** Whether the operator has set up a service for phone texts. */
+  canText: z.boolean(),
   /** Messages that were added, for all event types or for this one. */
   own: z.array(z.strictObject({
-    id: text, isOfEventType: z.boolean(), version: z.int(), name: text, moment: ownMomentSchema, to: z.array(z.enum(ownReaders)),
+    id: text, isOfEventType: z.boolean(), version: z.int(), name: text, moment: ownMomentSchema, by: z.enum(channels),
+    to: z.array(z.enum(ownReaders)),
   })),
   /** Messages whose words are not the preset’s, and whether those no longer work. */
   changed: z.array(z.strictObject({
@@ -84,5 +87,7 @@ export const messagePreviewSchema = z.strictObject({
   subject: z.array(part),
   text: z.array(part),
   plain: text,
+  /** Of a phone text: in how many parts it is sent; null for a mail. */
+  parts: z.int().nullable(),
 })
 export type MessagePreview = z.infer<typeof messagePreviewSchema>

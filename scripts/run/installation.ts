@@ -135,7 +135,7 @@ function loadOrCreateSecrets(folder: string): Secrets {
   const file = join(folder, 'secrets.json')
   const known: Partial<Secrets> = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : {}
   const secret = () => randomBytes(32).toString('hex')
-  const secrets = { secret: secret(), lanternSecret: secret(), copperplateSecret: secret(), ...known }
+  const secrets = { secret: secret(), lanternSecret: secret(), copperplateSecret: secret(), textsToken: secret(), ...known }
   writeFileSync(file, JSON.stringify(secrets), { mode: 0o600 })
   return secrets
 }

@@ -17,6 +17,7 @@ export interface Secrets {
   secret: string
   lanternSecret: string
   copperplateSecret: string
+  textsToken: string
 }
 
 /** Where the stand-ins keep what they were given, within the installation's folder. */
@@ -46,6 +47,9 @@ export function appEnvironment(
     BASE_URL: `http://127.0.0.1:${places.appPort}`,
     SMTP_URL: `smtp://127.0.0.1:${places.smtpPort}`,
     MAIL_FROM: 'bookings@fernhollow.example',
+    TEXTS_URL: `http://127.0.0.1:${places.pigeonholePort}/texts`,
+    TEXTS_TOKEN: secrets.textsToken,
+    TEXTS_SENDER: 'Fernhollow',
     LANTERN_URL: `http://127.0.0.1:${places.lanternPort}`,
     LANTERN_CLIENT_ID: LANTERN_CLIENT,
     LANTERN_CLIENT_SECRET: secrets.lanternSecret,
@@ -89,6 +93,7 @@ export async function startStandIns(places: Places, secrets: Secrets, accounts: 
       QUAYSIDE_ACCOUNTS: JSON.stringify(accounts.quayside),
       PIGEONHOLE_PORT: String(places.pigeonholePort),
       SMTP_PORT: String(places.smtpPort),
+      TEXTS_TOKEN: secrets.textsToken,
     },
   })
   await waitFor(started, `http://127.0.0.1:${places.pigeonholePort}/`, log)

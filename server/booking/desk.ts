@@ -1,10 +1,10 @@
-import { and, asc, desc, eq, inArray } from 'drizzle-orm'
+import { and, asc, desc, eq, getTableColumns, inArray, sql } from 'drizzle-orm'
 import { nameForTeam } from '../../core/event-type/name-for-team'
 import { formatAnswer } from '../../core/intake'
 import type { SessionView, SignedIn } from '../../core/views/desk'
 import { type Context, secondsOf } from '../context'
 import type { Database } from '../database/connection'
-import { bookings, changes, chairs, deliveries, hosts, members, sessionHosts, sessions } from '../database/schema'
+import { bookings, changes, chairs, deliveries, hosts, members, ownMessages, sessionHosts, sessions } from '../database/schema'
 import { bookingPage, formatPlace, loadBookingDetails, loadSessionBookings } from '../details'
 import { viewAssignments } from '../rotation'
 import { readTrail } from '../trail'
@@ -45,7 +45,8 @@ export async function viewSession(context: Context, member: SignedIn, id: string
     .innerJoin(chairs, and(eq(chairs.workspaceId, sessionHosts.workspaceId), eq(chairs.id, sessionHosts.chairId)))
     .where(and(eq(sessionHosts.workspaceId, workspaceId), eq(sessionHosts.sessionId, id)))
     .orderBy(asc(chairs.position))
-  const sent = await db.select().from(deliveries)
+  const sent = await db.select({ ...getTableColumns(deliveries), own: sql<string | null>`${ownMessages.definition} ->> 'name'` }).from(deliveries)
+    .leftJoin(ownMessages, and(eq(ownMessages.workspaceId, deliveries.workspaceId), eq(ownMessages.id, deliveries.ownId)))
     .where(and(eq(deliveries.workspaceId, workspaceId), inArray(deliveries.bookingId, booked.map(({ booking }) => booking.id))))
     .orderBy(asc(deliveries.createdAt), asc(deliveries.audience))
   const { room } = first
@@ -87,9 +88,12 @@ export async function viewSession(context: Context, member: SignedIn, id: string
       messages: sent.filter(delivery => delivery.bookingId === booking.id).map(delivery => ({
         id: delivery.id,
         occasion: delivery.occasion,
+        name: delivery.own,
+        channel: delivery.channel,
         audience: delivery.audience,
         address: delivery.address,
         state: delivery.state,
+        isQuiet: delivery.state === 'overtaken' && delivery.fault?.code === 'quietHours',
         sentAt: delivery.sentAt ? secondsOf(delivery.sentAt) : null,
         nextTryAt: delivery.nextTryAt ? secondsOf(delivery.nextTryAt) : null,
         withLink: delivery.withLink,

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { sql } from 'drizzle-orm'
-import type { AccountOccasion, Occasion } from '../../core/messages/occasions'
+import type { AccountOccasion, Channel, Occasion } from '../../core/messages/occasions'
 import { type Context, dateOf } from '../context'
 import type { Batch } from '../database/batch'
 import { deliveries } from '../database/schema'
@@ -22,6 +22,8 @@ export interface Cause {
 }
 
 interface Addressee {
+  /** Mail, unless it says otherwise; then the address is a phone number. */
+  channel?: Channel
   audience: 'client' | 'guest' | 'host' | 'observer' | 'member'
   hostId: string | null
   name: string
@@ -34,11 +36,11 @@ export function planDeliveries(
   priority?: number,
 ): void {
   const domain = context.settings.mailFrom.split('@')[1] ?? 'localhost'
-  const planned = people.map((person) => {
+  const planned = people.map(({ audience, hostId, name, address, channel = 'mail' as const }) => {
     const id = randomUUID()
     return {
       ...cause,
-      ...person,
+      audience, hostId, name, address, channel,
       id,
       occasion,
       createdAt: dateOf(context.now()),

@@ -12,7 +12,7 @@ export const isRoomOfSession = and(eq(rooms.workspaceId, sessions.workspaceId), 
 export type Guest = typeof guests.$inferSelect
 
 export interface BookingDetails {
-  workspace: Pick<typeof workspaces.$inferSelect, 'id' | 'slug' | 'name' | 'timeZone' | 'looks' | 'countsCancelled' | 'countsMissed' | 'calendarLinks'>
+  workspace: Pick<typeof workspaces.$inferSelect, 'id' | 'slug' | 'name' | 'timeZone' | 'looks' | 'countsCancelled' | 'countsMissed' | 'calendarLinks' | 'quietHours'>
   eventType: Pick<typeof eventTypes.$inferSelect, 'id' | 'slug' | 'settings' | 'state' | 'archivedAt'>
   session: typeof sessions.$inferSelect
   booking: typeof bookings.$inferSelect

@@ -2,7 +2,7 @@ import { and, eq, inArray, isNotNull } from 'drizzle-orm'
 import type { Recipient } from '../../core/booking/changes'
 import type { GuestChange } from '../../core/booking/guests'
 import type { Database } from '../database/connection'
-import { members } from '../database/schema'
+import { hosts, members } from '../database/schema'
 import type { BookingDetails } from './load'
 
 /** Somebody who is notified of a booking. */
@@ -11,27 +11,31 @@ export interface Person {
   hostId: string | null
   name: string
   address: string
+  /** E.164; null where it is not known. */
+  phone: string | null
 }
 
-type Host = Pick<BookingDetails['hosts'][number], 'id' | 'name' | 'email'>
+type Host = Pick<BookingDetails['hosts'][number], 'id' | 'name' | 'email' | 'phone'>
 
-const toPerson = ({ id, name, email }: Host): Person => ({ audience: 'host', hostId: id, name, address: email })
+const toPerson = ({ id, name, email, phone }: Host): Person => ({ audience: 'host', hostId: id, name, address: email, phone })
 
 /** A member who is told of an event type's sessions without sitting in them. */
-export type Observer = Pick<typeof members.$inferSelect, 'name' | 'email' | 'timeZone' | 'clock'>
+export type Observer = Pick<typeof members.$inferSelect, 'name' | 'email' | 'timeZone' | 'clock'> & { phone: string | null }
 
 /** The observers of an event type who are members still. */
 export async function loadObservers(db: Database, { workspace, eventType }: Pick<BookingDetails, 'workspace' | 'eventType'>): Promise<Observer[]> {
   // Settings that were saved before there were observers name none.
   const ids = (eventType.settings.observers as typeof eventType.settings.observers | undefined ?? []).map(observer => observer.id)
   if (ids.length === 0) return []
-  return db.select({ name: members.name, email: members.email, timeZone: members.timeZone, clock: members.clock }).from(members)
+  const { name, email, timeZone, clock } = members
+  return db.select({ name, email, timeZone, clock, phone: hosts.phone }).from(members)
+    .leftJoin(hosts, and(eq(hosts.workspaceId, members.workspaceId), eq(hosts.memberId, members.id)))
     .where(and(eq(members.workspaceId, workspace.id), inArray(members.id, ids), isNotNull(members.accountId)))
 }
 
 /** As far as it says whom a booking concerns. */
 interface Booked {
-  booking: Pick<BookingDetails['booking'], 'clientName' | 'clientEmail'>
+  booking: Pick<BookingDetails['booking'], 'clientName' | 'clientEmail' | 'clientPhone'>
   hosts: readonly Host[]
   guests: readonly Pick<BookingDetails['guests'][number], 'name' | 'email'>[]
 }
@@ -50,12 +54,12 @@ export function recipientsOf(
   { reseated, guests, observers }: Others = { reseated: null, guests: null, observers: [] },
 ): Person[] {
   const people: Person[] = []
-  if (groups.includes('client')) people.push({ audience: 'client', hostId: null, name: booking.clientName, address: booking.clientEmail })
+  if (groups.includes('client')) people.push({ audience: 'client', hostId: null, name: booking.clientName, address: booking.clientEmail, phone: booking.clientPhone })
   if (groups.includes('hosts')) {
     people.push(...hosts.map(toPerson))
     const told = new Set(hosts.map(host => host.email.toLowerCase()))
     people.push(...observers.filter(({ email }) => !told.has(email.toLowerCase()))
-      .map(({ name, email }) => ({ audience: 'observer' as const, hostId: null, name, address: email })))
+      .map(({ name, email, phone }) => ({ audience: 'observer' as const, hostId: null, name, address: email, phone })))
   }
   if (groups.includes('newHosts')) people.push(...hosts.filter(host => reseated?.newHostIds.includes(host.id)).map(toPerson))
   if (groups.includes('formerHosts') && reseated) people.push(...reseated.former.map(toPerson))
@@ -67,7 +71,7 @@ export function recipientsOf(
   for (const { name, email } of told) {
     if (seen.has(email.toLowerCase())) continue
     seen.add(email.toLowerCase())
-    people.push({ audience: 'guest', hostId: null, name, address: email })
+    people.push({ audience: 'guest', hostId: null, name, address: email, phone: null })
   }
   return people
 }

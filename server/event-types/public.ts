@@ -64,12 +64,12 @@ export async function hostPage(context: Context, snapshot: WorkspaceSnapshot, sl
   }
 }
 
-export function eventTypePage({ workspace, hosts }: WorkspaceSnapshot, eventType: EventType): EventTypePage {
+export function eventTypePage({ workspace, hosts, textsClients }: WorkspaceSnapshot, eventType: EventType): EventTypePage {
   const ids = new Set(eventType.chairs.flatMap(chair => chair.hosts.map(host => host.id)))
   const zones = hosts.filter(host => ids.has(host.id)).map(host => host.timeZone)
   const countIn = (zone: string) => zones.filter(candidate => candidate === zone).length
   return {
-    eventType: withDetails(clientEventType(definitionOf(eventType)), hosts),
+    eventType: withDetails(clientEventType(definitionOf(eventType), textsClients.has(null) || textsClients.has(eventType.id)), hosts),
     workspace: { slug: workspace.slug, name: workspace.name, looks: workspace.looks },
     hostZones: [...new Set(zones)].sort(
       (a, b) => countIn(b) - countIn(a) || Number(b === eventType.settings.timeZone) - Number(a === eventType.settings.timeZone),

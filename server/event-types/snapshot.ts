@@ -1,8 +1,8 @@
-import { and, asc, eq, ne, sql } from 'drizzle-orm'
+import { and, asc, eq, isNull, ne, sql } from 'drizzle-orm'
 import { LRUCache } from 'lru-cache'
 import type { Context } from '../context'
 import type { Database } from '../database/connection'
-import { calendarAccounts, eventTypeAddresses, eventTypeDrafts, hosts, workspaceAddresses, workspaces } from '../database/schema'
+import { calendarAccounts, eventTypeAddresses, eventTypeDrafts, hosts, ownMessages, workspaceAddresses, workspaces } from '../database/schema'
 import { loadStated, type StatedTime } from '../hosts-time'
 import { type EventType, isOpen, loadEventTypes, loadShared, readDraft, toPoolChair, type Workspace } from './load'
 
@@ -20,6 +20,8 @@ export interface WorkspaceSnapshot {
   stated: StatedTime
   /** Hosts with a calendar that can be looked at. */
   calendarHosts: ReadonlySet<string>
+  /** Event types whose clients are sent phone texts, by id; null stands for all. */
+  textsClients: ReadonlySet<string | null>
   /** Ids of event types by an address that they had before. */
   earlierAddresses: ReadonlyMap<string, string>
 }
@@ -55,11 +57,20 @@ async function snapshotOf(db: Database, found: { row: typeof workspaces.$inferSe
     stated: await loadStated(db, id),
     calendarHosts: new Set((await db.selectDistinct({ hostId: calendarAccounts.hostId }).from(calendarAccounts)
       .where(and(eq(calendarAccounts.workspaceId, id), ne(calendarAccounts.kind, 'file')))).map(({ hostId }) => hostId)),
+    textsClients: await loadTextsClients(db, id),
     earlierAddresses: new Map((await db.select().from(eventTypeAddresses).where(eq(eventTypeAddresses.workspaceId, id)))
       .map(address => [address.slug, address.eventTypeId])),
   }
   remembered.set(id, snapshot)
   return snapshot
+}
+
+async function loadTextsClients(db: Database, workspaceId: string): Promise<Set<string | null>> {
+  const rows = await db.selectDistinct({ id: ownMessages.eventTypeId }).from(ownMessages).where(and(
+    eq(ownMessages.workspaceId, workspaceId), isNull(ownMessages.removedAt),
+    sql`${ownMessages.definition} @> '{"by": "phone", "to": ["client"]}'`,
+  ))
+  return new Set(rows.map(row => row.id))
 }
 
 /** The workspace that had this address before. */

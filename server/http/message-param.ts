@@ -10,9 +10,9 @@ export async function messageParam(event: H3Event, { db }: Context, workspaceId:
   if (param(event, 'occasion') === 'own') {
     const found = await loadOwnMessage(db, workspaceId, idParam(event, 'audience'))
     if (!found) throw notFound()
-    return { occasion: 'own', audience: audienceOf(found.definition), ownId: found.id }
+    return { occasion: 'own', audience: audienceOf(found.definition), by: found.definition.by, ownId: found.id }
   }
   const named = wordedMessageSchema.safeParse({ occasion: param(event, 'occasion'), audience: param(event, 'audience') })
   if (!named.success) throw notFound()
-  return { ...named.data, ownId: null }
+  return { ...named.data, by: 'mail', ownId: null }
 }

@@ -8,26 +8,27 @@ export interface Candidate extends Record<string, unknown> {
   bookingId: string
   clientName: string
   clientEmail: string
-  hosts: { id: string, name: string, email: string }[]
+  clientPhone: string | null
+  hosts: { id: string, name: string, email: string, phone: string | null }[]
   guests: { name: string, email: string }[]
-  /** Addresses that want no reminders, in small letters. */
+  /** Addresses and numbers that want no reminders, in small letters. */
   unreminded: string[]
 }
 
 /** The columns of a candidate, over a booking `b` and its session `s`. */
-export const candidateColumns = sql.raw(`b.workspace_id as "workspaceId", b.id as "bookingId", b.client_name as "clientName", b.client_email as "clientEmail",
-  coalesce((select json_agg(json_build_object('id', h.id, 'name', h.name, 'email', h.email)) from session_hosts sh
+export const candidateColumns = sql.raw(`b.workspace_id as "workspaceId", b.id as "bookingId", b.client_name as "clientName", b.client_email as "clientEmail", b.client_phone as "clientPhone",
+  coalesce((select json_agg(json_build_object('id', h.id, 'name', h.name, 'email', h.email, 'phone', h.phone)) from session_hosts sh
     join hosts h on h.workspace_id = sh.workspace_id and h.id = sh.host_id
     where sh.workspace_id = s.workspace_id and sh.session_id = s.id), '[]') as hosts,
   coalesce((select json_agg(json_build_object('name', g.name, 'email', g.email)) from guests g
     where g.workspace_id = b.workspace_id and g.booking_id = b.id), '[]') as guests,
   array(select u.address from unreminded u where u.workspace_id = b.workspace_id and u.address = any(
-    array(select lower(g.email) from guests g where g.workspace_id = b.workspace_id and g.booking_id = b.id) || lower(b.client_email)
+    array(select lower(g.email) from guests g where g.workspace_id = b.workspace_id and g.booking_id = b.id) || lower(b.client_email) || coalesce(b.client_phone, '')
   )) as unreminded`)
 
 /** A candidate as those who are told of a booking are found from it. */
-export function bookedOf({ clientName, clientEmail, hosts, guests }: Candidate) {
-  return { booking: { clientName, clientEmail }, hosts, guests }
+export function bookedOf({ clientName, clientEmail, clientPhone, hosts, guests }: Candidate) {
+  return { booking: { clientName, clientEmail, clientPhone }, hosts, guests }
 }
 
 /** Of some people those who have not ended reminders. */

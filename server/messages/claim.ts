@@ -1,5 +1,6 @@
 import { and, eq, gt, sql } from 'drizzle-orm'
 import type { BookingState } from '../../core/booking/states'
+import { quietUntil } from '../../core/messages/quiet-hours'
 import { isUnaskedFor, type OwnMessage, statesOfOwn } from '../../core/messages/own'
 import { isOccasion, messageDeadline, type Occasion, occasionTable } from '../../core/messages/occasions'
 import { type Context, dateOf, secondsOf } from '../context'
@@ -9,10 +10,9 @@ import { preparedQuery } from '../database/prepared-query'
 import { changes, deliveries } from '../database/schema'
 import { type BookingDetails, loadBookingDetails, loadSession } from '../details'
 import { type JobSubject, planJob } from '../jobs/queue'
-import type { Mail } from '../ports/mail'
 import { recordTrail } from '../trail'
 import { composeAccountMail } from './account-mail'
-import { type Cause, composeMail, linkState } from './compose'
+import { type Cause, composeMessage, type Content, linkState, loadTeamReader } from './compose'
 import { loadOwnMessage } from './own'
 import { wantsReminders } from './reminders-wanted'
 import { recordTitleFault } from './title-fault'
@@ -22,11 +22,13 @@ import { countUnopened } from './unopened'
 
 export type Delivery = typeof deliveries.$inferSelect
 
-/** A delivery marked as being sent, and the mail to send. `sessionId` is null for mails about a member's own account. */
+/** A delivery marked as being sent, and what to send. `sessionId` is null for mails about a member's own account. */
 export interface ClaimedDelivery {
   delivery: Delivery
   sessionId: string | null
-  mail: Mail
+  content: Content
+  /** What the team calls it, where it is one of the workspace's own. */
+  ownName: string | null
   /** Until when sending makes sense, in seconds. */
   deadline: number
 }
@@ -71,13 +73,14 @@ async function claimBookingMail(
   if (!delivery || !details || !occasion) return null
   const about = { workspaceId, sessionId, bookingId }
   const own = delivery.ownId === null ? null : (await loadOwnMessage(tx, workspaceId, delivery.ownId))?.definition ?? null
+  const called = trailName(delivery, own?.name ?? null)
   const isUnasked = occasion === 'before' || (own !== null && isUnaskedFor(own))
   const isOvertaken = !statesOf(occasion, own).includes(details.booking.state) || !isStillFor(delivery, occasion, details)
     || (isUnasked && (isOfOtherStart(delivery, details) || !await wantsReminders(tx, delivery)))
     || (isRepeatable(occasion) && await isToldSince(tx, delivery))
   if (isOvertaken) {
     await updateDelivery(tx, delivery, { state: 'overtaken', nextTryAt: null })
-    await recordTrail(tx, about, context.now(), 'messageOvertaken', { occasion, address: delivery.address })
+    await recordTrail(tx, about, context.now(), 'messageOvertaken', { ...called, occasion, address: delivery.address })
     return null
   }
   const isBefore = own?.moment.kind === 'before' || own?.moment.kind === 'dayBefore'
@@ -85,7 +88,19 @@ async function claimBookingMail(
   if (context.now() >= deadline) {
     const fault = delivery.fault ?? { code: 'tooLate' as const }
     await updateDelivery(tx, delivery, { state: 'failed', fault, nextTryAt: null })
-    await recordTrail(tx, about, context.now(), 'messageFailed', { occasion, address: delivery.address, fault, nextAt: null })
+    await recordTrail(tx, about, context.now(), 'messageFailed', { ...called, occasion, address: delivery.address, fault, nextAt: null })
+    return null
+  }
+  const reader = await loadTeamReader(tx, details, delivery)
+  const quiet = delivery.channel === 'mail' ? null : quietUntil(context.now(), details.workspace.quietHours, reader?.timeZone ?? details.booking.timeZone)
+  if (quiet !== null) {
+    // What tells of a session to come is of no use once it has begun.
+    const isOfStart = own?.moment.kind === 'on' && own.moment.occasion !== 'missed'
+    const isTooLate = quiet >= (isOfStart ? secondsOf(details.session.startsAt) : deadline)
+    await updateDelivery(tx, delivery, isTooLate ? { state: 'overtaken', fault: { code: 'quietHours' }, nextTryAt: null } : { nextTryAt: dateOf(quiet) })
+    if (isTooLate || delivery.nextTryAt === null)
+      await recordTrail(tx, about, context.now(), 'messageQuiet', { ...called, occasion, address: delivery.address, until: isTooLate ? null : quiet })
+    if (!isTooLate) await planJob(tx, 'deliver', subject, quiet)
     return null
   }
   // Each attempt at the same mail counts once, and an address that has opened this booking's mail is not a stranger's.
@@ -94,16 +109,22 @@ async function claimBookingMail(
     if (until !== null) {
       await updateDelivery(tx, delivery, { nextTryAt: dateOf(until) })
       if (delivery.nextTryAt === null)
-        await recordTrail(tx, about, context.now(), 'messageHeld', { occasion, address: delivery.address, until })
+        await recordTrail(tx, about, context.now(), 'messageHeld', { ...called, occasion, address: delivery.address, until })
       await planJob(tx, 'deliver', subject, until)
       return null
     }
   }
   const cause = found?.cause ?? null
-  const { mail, titleFault, wordingFault } = await composeMail(context, tx, details, delivery, { occasion, isUnasked, cause })
+  const { content, titleFault, wordingFault } = await composeMessage(context, tx, details, delivery, { occasion, isUnasked, cause, reader })
   if (titleFault) await recordTitleFault(tx, context, about, titleFault)
   if (wordingFault) await recordTrail(tx, about, context.now(), 'wordingFailed', { occasion, part: wordingFault.part, line: wordingFault.line, fault: wordingFault.fault })
-  return { delivery: await startSending(tx, delivery, linkState(details, occasion)), sessionId, mail, deadline }
+  const sending = await startSending(tx, delivery, linkState(details, occasion))
+  return { delivery: sending, sessionId, content, ownName: own?.name ?? null, deadline }
+}
+
+/** What tells a message apart in the trail, beside its occasion: its channel, and the name of one of the workspace's own. */
+export function trailName({ channel }: Pick<Delivery, 'channel'>, name: string | null): { channel?: 'phone', name?: string } {
+  return { ...channel === 'phone' && { channel }, ...name !== null && { name } }
 }
 
 /** The booking that a delivery is about, with the session that it tells of. */
@@ -174,7 +195,8 @@ async function claimAccountMail(context: Context, tx: Database, subject: JobSubj
   return {
     delivery: await startSending(tx, delivery, null),
     sessionId: null,
-    mail,
+    content: { channel: 'mail', mail },
+    ownName: null,
     deadline: secondsOf(delivery.createdAt) + ACCOUNT_MAIL_LASTS,
   }
 }
@@ -190,6 +212,7 @@ async function takeUp(context: Context, tx: Database, delivery: Delivery, sessio
   await updateDelivery(tx, delivery, { unknowns, fault: STOPPED, ...(again ? {} : { state: 'unknown' }) })
   if (sessionId && delivery.bookingId) {
     await recordTrail(tx, { workspaceId: delivery.workspaceId, sessionId, bookingId: delivery.bookingId }, context.now(), 'messageUnknown', {
+      ...trailName(delivery, null),
       occasion: delivery.occasion,
       address: delivery.address,
       fault: STOPPED,

@@ -11,11 +11,12 @@ import type { Database } from '../database/connection'
 import { type changes, type deliveries, hosts, members } from '../database/schema'
 import { type BookingDetails, loadAttendees, loadObservers, mailedBookingPage } from '../details'
 import type { Mail } from '../ports/mail'
+import type { PhoneText } from '../ports/phone-text'
 import { listToken, reminderToken } from '../secrets'
 import { messageFields, type TeamReader } from './fields'
 import { loadWording } from './wordings'
 
-/** The mail of one delivery about a booking, from the booking as it stands. */
+/** What is sent by one delivery about a booking, from the booking as it stands. */
 
 type Delivery = typeof deliveries.$inferSelect
 
@@ -27,19 +28,20 @@ export function linkState(details: BookingDetails, occasion: Occasion): boolean 
   return details.session.place.kind === 'video' && occasionTable[occasion].calendar === 'REQUEST' ? details.room?.state === 'ready' : null
 }
 
-export interface ComposedMail {
-  mail: Mail
+export type Content = { channel: 'mail', mail: Mail } | { channel: 'phone', text: PhoneText }
+
+export interface ComposedMessage {
+  content: Content
   /** Why the preset stands in for the event type's calendar title, if it does. */
   titleFault: Fault | null
   /** Why the preset stands in for the words of the workspace or the event type, if it does. */
   wordingFault: MessageFault | null
 }
 
-export async function composeMail(
+export async function composeMessage(
   context: Context, db: Database, details: BookingDetails, delivery: Delivery,
-  { occasion, isUnasked, cause }: { occasion: Occasion, isUnasked: boolean, cause: Cause },
-): Promise<ComposedMail> {
-  const reader = await teamReader(db, details, delivery)
+  { occasion, isUnasked, cause, reader }: { occasion: Occasion, isUnasked: boolean, cause: Cause, reader: TeamReader | null },
+): Promise<ComposedMessage> {
   const locale = reader ? withClock(englishLocale(undefined), reader.clock) : englishLocale(details.booking.locale)
   const pages = {
     booking: mailedBookingPage(context, details),
@@ -48,20 +50,26 @@ export async function composeMail(
   }
   const audience = reader ? 'host' : 'client'
   const fields = messageFields(context, details, delivery, occasion, reader, cause, { locale, pages })
-  const own = await loadWording(db, delivery.workspaceId, details.session.eventTypeId, { occasion, audience, ownId: delivery.ownId })
-  const { message, fault } = renderMessage(occasion, audience, fields, own)
+  const kind = { occasion, audience, by: delivery.channel, ownId: delivery.ownId } as const
+  const own = await loadWording(db, delivery.workspaceId, details.session.eventTypeId, kind)
+  const { message, fault } = renderMessage(kind, fields, own)
+  if (kind.by === 'phone')
+    return { content: { channel: 'phone', text: { id: delivery.id, to: delivery.address, text: message.text } }, titleFault: null, wordingFault: fault }
   const entry = await entryOf(context, db, details, delivery, reader, occasion, cause, locale)
   const [answering] = details.hosts
   return {
-    mail: {
-      messageId: delivery.messageId,
-      from: { name: details.workspace.name, address: context.settings.mailFrom },
-      to: { name: delivery.name, address: delivery.address },
-      replyTo: reader ? { name: details.booking.clientName, address: details.booking.clientEmail }
-        : answering ? { name: answering.name, address: answering.email } : null,
-      ...message,
-      unsubscribe: pages.reminders || null,
-      calendar: entry && { method: entry.method, content: entry.text },
+    content: {
+      channel: 'mail',
+      mail: {
+        messageId: delivery.messageId,
+        from: { name: details.workspace.name, address: context.settings.mailFrom },
+        to: { name: delivery.name, address: delivery.address },
+        replyTo: reader ? { name: details.booking.clientName, address: details.booking.clientEmail }
+          : answering ? { name: answering.name, address: answering.email } : null,
+        ...message,
+        unsubscribe: pages.reminders || null,
+        calendar: entry && { method: entry.method, content: entry.text },
+      },
     },
     titleFault: entry?.titleFault ?? null,
     wordingFault: fault,
@@ -79,11 +87,11 @@ function listPage({ settings }: Context, { workspaceId, bookingId, createdAt }: 
   return `${settings.baseUrl}/bookings/all/${listToken(settings.secret, { workspaceId, id: bookingId ?? '' }, secondsOf(createdAt) + LIST_LASTS)}`
 }
 
-/** The host or observer whom a mail is for, be it a host who has just handed the session over; null for clients and guests. */
-async function teamReader(db: Database, details: BookingDetails, delivery: Delivery): Promise<TeamReader | null> {
+/** The host or observer whom a message is for, be it a host who has just handed the session over; null for clients and guests. */
+export async function loadTeamReader(db: Database, details: BookingDetails, delivery: Delivery): Promise<TeamReader | null> {
   const { workspaceId, hostId, address } = delivery
   if (delivery.audience === 'observer') {
-    const observer = (await loadObservers(db, details)).find(candidate => candidate.email === address)
+    const observer = (await loadObservers(db, details)).find(candidate => (delivery.channel === 'mail' ? candidate.email : candidate.phone) === address)
     return { timeZone: observer?.timeZone ?? details.workspace.timeZone, clock: observer?.clock ?? null, isHost: false }
   }
   if (delivery.audience !== 'host' || !hostId) return null

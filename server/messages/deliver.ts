@@ -7,9 +7,10 @@ import { persist } from '../database/faults'
 import { LockBusy, withLock } from '../database/lock'
 import { bookings, deliveries, trail } from '../database/schema'
 import { type JobSubject, planJob, waitAfter } from '../jobs/queue'
-import { MailFault } from '../ports/mail'
+import { SendFault } from '../ports/send-fault'
 import { recordTrail } from '../trail'
-import { afterUnknown, claimDelivery, type ClaimedDelivery, type Delivery, isDelivery, updateDelivery } from './claim'
+import { afterUnknown, claimDelivery, type ClaimedDelivery, type Delivery, isDelivery, trailName, updateDelivery } from './claim'
+import type { Content } from './compose'
 
 /** Servers mean some rejections for good and others for a while; after so many a person decides. */
 const MOST_REJECTIONS = 3
@@ -17,7 +18,7 @@ const MOST_REJECTIONS = 3
 /** Deliveries that this process is sending: a job that comes back early must not take one for abandoned. */
 const inFlight = new Set<string>()
 
-/** The job that sends one planned delivery. Mails about one booking to one address go out one after the other. */
+/** The job that sends one planned delivery. Messages about one booking to one address go out one after the other. */
 export async function deliver(context: Context, subject: JobSubject): Promise<void> {
   const [planned] = await context.db
     .select({
@@ -42,33 +43,39 @@ export async function deliver(context: Context, subject: JobSubject): Promise<vo
 }
 
 async function send(context: Context, claimed: ClaimedDelivery): Promise<void> {
-  const { mail } = claimed
   try {
-    await context.mail.send(mail)
+    await sendContent(context, claimed.content)
   } catch (error) {
-    const fault = error instanceof MailFault ? error : new MailFault(unexpectedFault(error), 'unknown')
+    const fault = error instanceof SendFault ? error : new SendFault(unexpectedFault(error), 'unknown')
     await persist(() => afterFault(context, claimed, fault))
     return
   }
   await persist(() => recordSent(context, claimed))
 }
 
-/** One statement: most mails end here. */
-async function recordSent(context: Context, { delivery, sessionId }: ClaimedDelivery): Promise<void> {
+async function sendContent({ mail, phoneTexts }: Context, content: Content): Promise<void> {
+  if (content.channel === 'mail') return mail.send(content.mail)
+  if (!phoneTexts) throw new SendFault({ code: 'noPhoneTexts' }, 'refused')
+  return phoneTexts.send(content.text)
+}
+
+/** One statement: most messages end here. */
+async function recordSent(context: Context, claimed: ClaimedDelivery): Promise<void> {
+  const { delivery, sessionId } = claimed
   const { workspaceId, bookingId, occasion, address, withLink } = delivery
   const at = dateOf(context.now())
   const batch = new Batch()
   batch.update(
     sql`update ${deliveries} set state = 'sent', sent_at = ${at.toISOString()}::timestamptz, fault = null where ${isDelivery(delivery)}`,
   )
-  const values: TrailValues<'messageSent'> = { occasion, address, link: withLink }
+  const values: TrailValues<'messageSent'> = { ...trailName(delivery, claimed.ownName), occasion, address, link: withLink }
   if (sessionId && bookingId) batch.insert(trail, [{ workspaceId, sessionId, bookingId, at, code: 'messageSent', values }])
   await batch.write(context.db)
 }
 
-async function afterFault(context: Context, claimed: ClaimedDelivery, { fault, outcome }: MailFault): Promise<void> {
+async function afterFault(context: Context, claimed: ClaimedDelivery, { fault, outcome }: SendFault): Promise<void> {
   const { delivery } = claimed
-  const about = { occasion: delivery.occasion, address: delivery.address, fault }
+  const about = { ...trailName(delivery, claimed.ownName), occasion: delivery.occasion, address: delivery.address, fault }
   await context.db.transaction(async (tx) => {
     if (outcome === 'unknown') {
       const { unknowns, again } = afterUnknown(delivery)
@@ -84,7 +91,7 @@ async function afterFault(context: Context, claimed: ClaimedDelivery, { fault, o
       return
     }
     const next = context.now() + waitAfter(delivery.attempts, context.settings.retryPace)
-    const isFinal = outcome === 'rejected' && (fault.code === 'addressUnknown' || delivery.attempts >= MOST_REJECTIONS)
+    const isFinal = outcome === 'rejected' && (fault.code === 'addressUnknown' || fault.code === 'numberUnknown' || delivery.attempts >= MOST_REJECTIONS)
     const again = !isFinal && next < claimed.deadline ? next : null
     await updateDelivery(tx, delivery, {
       state: again === null ? 'failed' : 'planned',

@@ -42,15 +42,16 @@ export async function addOwnMessage(
   })
 }
 
-export type ChangeOwnOutcome = 'notFound' | 'changedMeanwhile' | 'otherReaders' | 'saved'
+export type ChangeOwnOutcome = 'notFound' | 'changedMeanwhile' | 'otherReaders' | 'otherWay' | 'saved'
 
-/** Changes when it is sent and to whom, over the version that was read. Clients and hosts read different words, so that stays. */
+/** Changes when it is sent and to whom, over the version that was read. What its words depend on stays: who reads it, and how. */
 export async function changeOwnMessage(
   { db, now }: Context, workspaceId: string, id: string, basedOn: number, definition: OwnMessage,
 ): Promise<ChangeOwnOutcome> {
   const found = await loadOwnMessage(db, workspaceId, id)
   if (!found) return 'notFound'
   if (audienceOf(found.definition) !== audienceOf(definition)) return 'otherReaders'
+  if (found.definition.by !== definition.by) return 'otherWay'
   // What was due by the moment before was sent; by the new one it is due from now on.
   const isMoved = JSON.stringify(found.definition.moment) !== JSON.stringify(definition.moment)
   const changed = await db.update(ownMessages)

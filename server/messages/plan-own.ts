@@ -1,6 +1,8 @@
 import { sql } from 'drizzle-orm'
 import { reminderDue } from '../../core/event-type/reminders'
 import { MINUTE } from '../../core/time/civil'
+import type { Channel } from '../../core/messages/occasions'
+import { outsideQuietHours, type QuietHours } from '../../core/messages/quiet-hours'
 import { isUnaskedFor, type OwnMessage, ownOccasions, type OwnReader, statesAfter } from '../../core/messages/own'
 import { planDeliveries } from '../changes'
 import { type Context, dateOf } from '../context'
@@ -28,6 +30,7 @@ interface OwnCandidate extends Candidate {
   bookedAt: number
   /** The client's. */
   zone: string
+  quietHours: QuietHours | null
   observers: Observer[]
 }
 
@@ -47,6 +50,7 @@ export async function planOwnMessages(context: Context): Promise<void> {
 function plan(context: Context, batch: Batch, candidate: OwnCandidate): void {
   const { workspaceId, bookingId, ownId, definition, cause } = candidate
   if (!isDue(candidate, context.now())) return
+  if (definition.by === 'phone' && !context.phoneTexts) return
   const people = peopleOf(candidate)
   planDeliveries(
     batch, context,
@@ -59,22 +63,27 @@ function plan(context: Context, batch: Batch, candidate: OwnCandidate): void {
 }
 
 /** Whether it is due, and was not so already before the message was there. Seconds. */
-function isDue({ definition: { moment }, cause, end, zone, since, bookedAt }: OwnCandidate, now: number): boolean {
+function isDue({ definition: { moment, by }, cause, end, zone, quietHours, since, bookedAt }: OwnCandidate, now: number): boolean {
   if (moment.kind === 'on') return true
-  const due = moment.kind === 'after' ? end + moment.minutes * MINUTE : reminderDue(moment, cause, zone)
+  const chosen = moment.kind === 'after' ? end + moment.minutes * MINUTE : reminderDue(moment, cause, zone)
+  const due = by === 'phone' && moment.kind !== 'after' ? outsideQuietHours(chosen, cause, quietHours, zone) : chosen
   return due <= now && Math.max(due, bookedAt) >= since
 }
 
-function peopleOf(candidate: OwnCandidate): Person[] {
+/** By phone only those whose number is known. */
+function peopleOf(candidate: OwnCandidate): (Person & { channel?: Channel })[] {
   const has = (reader: OwnReader) => candidate.definition.to.includes(reader)
   const people = recipientsOf(bookedOf(candidate), [...has('client') ? ['client' as const] : [], ...has('guests') ? ['guests' as const] : [], 'hosts'], {
     reseated: null, guests: null, observers: has('observers') ? candidate.observers : [],
   })
-  return people.filter(({ audience }) => audience !== 'host' || has('hosts'))
+  const readers = people.filter(({ audience }) => audience !== 'host' || has('hosts'))
+  return candidate.definition.by === 'mail' ? readers
+    : readers.flatMap(person => (person.phone === null ? [] : [{ ...person, channel: 'phone' as const, address: person.phone }]))
 }
 
 const columns = sql`${candidateColumns}, m.id as "ownId", m.definition,
-  coalesce((select json_agg(json_build_object('name', o.name, 'email', o.email, 'timeZone', o.time_zone, 'clock', o.clock)) from members o
+  coalesce((select json_agg(json_build_object('name', o.name, 'email', o.email, 'timeZone', o.time_zone, 'clock', o.clock, 'phone', oh.phone)) from members o
+    left join hosts oh on oh.workspace_id = o.workspace_id and oh.member_id = o.id
     where o.workspace_id = s.workspace_id and o.account_id is not null and m.definition -> 'to' @> '["observers"]'
       and o.id::text in (select observer ->> 'id' from jsonb_array_elements(e.settings -> 'observers') as observer)), '[]') as observers`
 
@@ -96,20 +105,23 @@ function dueByClock(now: number, after: Page) {
   const moment = sql`m.definition -> 'moment'`
   const days = (count: number) => sql`${count} * interval '1 day'`
   return sql`
-    select ${columns}, extract(epoch from s.starts_at)::int as cause, b.time_zone as zone,
+    select ${columns}, extract(epoch from s.starts_at)::int as cause, b.time_zone as zone, w.quiet_hours as "quietHours",
       extract(epoch from s.ends_at)::int as "end", extract(epoch from m.since)::int as since, extract(epoch from b.created_at)::int as "bookedAt"
     from own_messages m
     join sessions s on s.workspace_id = m.workspace_id and (m.event_type_id is null or m.event_type_id = s.event_type_id) and not s.cancelled
     join event_types e on e.workspace_id = s.workspace_id and e.id = s.event_type_id
     join bookings b on b.workspace_id = s.workspace_id and b.session_id = s.id
-    cross join lateral (select (${moment} ->> 'minutes')::int * interval '1 minute' as span) lead
+    join workspaces w on w.id = s.workspace_id
+    cross join lateral (select (${moment} ->> 'minutes')::int * interval '1 minute'
+      -- Before quiet hours, where it would come too late after them.
+      + case when m.definition ->> 'by' = 'phone' and ${moment} ->> 'kind' = 'before' then ${days(1)} else interval '0' end as span) lead
     where m.removed_at is null and case ${moment} ->> 'kind'
       when 'before' then s.starts_at > ${at} and s.starts_at <= ${at} + lead.span and b.state = 'confirmed'
       when 'dayBefore' then s.starts_at > ${at} and s.starts_at <= ${at} + ${days(3)} and b.state = 'confirmed'
       when 'after' then s.ends_at <= ${at} - lead.span and s.ends_at > ${at} - lead.span - ${days(LATE_DAYS)}
         and ${JSON.stringify(statesAfter)}::jsonb -> (${moment} ->> 'if') ? b.state
       else false end
-      and s.starts_at between ${at} - ${days(MOST_DAYS + LATE_DAYS + 1)} and ${at} + ${days(MOST_DAYS + 1)}
+      and s.starts_at between ${at} - ${days(MOST_DAYS + LATE_DAYS + 1)} and ${at} + ${days(MOST_DAYS + 2)}
       and ${isNew(sql`s.starts_at`)} and ${isFirstForHosts} ${following(after)}
     order by b.id, m.id limit ${PAGE}`
 }

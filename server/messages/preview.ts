@@ -2,16 +2,17 @@ import { randomUUID } from 'node:crypto'
 import { and, asc, desc, eq, isNull, sql } from 'drizzle-orm'
 import { formatInputFault } from '../../core/catalogue/input'
 import { findMessageFaults, type Message, type MessageFields, occasionTable, renderMessage, templateValues } from '../../core/messages'
+import { countParts } from '../../core/messages/phone-text'
 import { LONG_NAME, presetOf, RIGHT_TO_LEFT_NAME, type Variation, type WordedMessage } from '../../core/messages/wording'
 import { englishLocale, withClock, zoneDifference } from '../../core/time/format'
 import type { SignedIn } from '../../core/views/desk'
 import type { MessagePreview, PreviewRequest } from '../../core/views/messages'
 import { type Context, secondsOf } from '../context'
 import type { Database } from '../database/connection'
-import { bookings, sessions, workspaces } from '../database/schema'
+import { bookings, hosts, sessions, workspaces } from '../database/schema'
 import { type BookingDetails, loadBookingDetails } from '../details'
 import type { EventType } from '../event-types'
-import { MailFault } from '../ports/mail'
+import { SendFault } from '../ports/send-fault'
 import { messageFields } from './fields'
 import { findEventType, questionKeys } from './wordings'
 
@@ -21,7 +22,7 @@ interface Rendered extends Pick<MessagePreview, 'client' | 'values' | 'faults' |
   message: Message
 }
 
-type Asking = Pick<SignedIn, 'workspaceId' | 'name' | 'email' | 'confirmed' | 'clock'>
+type Asking = Pick<SignedIn, 'workspaceId' | 'memberId' | 'name' | 'email' | 'confirmed' | 'clock'>
 
 /** Null where there is no such message. */
 export async function previewWording(
@@ -30,10 +31,10 @@ export async function previewWording(
   const rendered = await renderRequest(context, member, message, request)
   if (!rendered) return null
   const { message: { text: plain }, ...preview } = rendered
-  return { ...preview, plain }
+  return { ...preview, plain, parts: message.by === 'phone' ? countParts(plain) : null }
 }
 
-export type TestOutcome = { kind: 'notFound' } | { kind: 'faulty' } | { kind: 'unconfirmed' } | { kind: 'notSent' } | { kind: 'sent', to: string }
+export type TestOutcome = { kind: 'notFound' } | { kind: 'noNumber' } | { kind: 'faulty' } | { kind: 'unconfirmed' } | { kind: 'notSent' } | { kind: 'sent', to: string }
 
 /** Sends a wording to whoever is at work on it. */
 export async function sendTest(context: Context, member: Asking, message: WordedMessage, request: PreviewRequest): Promise<TestOutcome> {
@@ -42,7 +43,13 @@ export async function sendTest(context: Context, member: Asking, message: Worded
   if (!rendered) return { kind: 'notFound' }
   if (rendered.faults.length > 0) return { kind: 'faulty' }
   const { subject, text, html } = rendered.message
+  const number = message.by === 'phone' ? await numberOf(context.db, member) : null
+  if (message.by === 'phone' && number === null) return { kind: 'noNumber' }
   try {
+    if (number !== null) {
+      await context.phoneTexts?.send({ id: randomUUID(), to: number, text })
+      return context.phoneTexts ? { kind: 'sent', to: number } : { kind: 'notSent' }
+    }
     await context.mail.send({
       messageId: `<${randomUUID()}@${new URL(context.settings.baseUrl).hostname}>`,
       from: { name: await workspaceName(context.db, member.workspaceId), address: context.settings.mailFrom },
@@ -50,9 +57,16 @@ export async function sendTest(context: Context, member: Asking, message: Worded
     })
     return { kind: 'sent', to: member.email }
   } catch (error) {
-    if (error instanceof MailFault) return { kind: 'notSent' }
+    if (error instanceof SendFault) return { kind: 'notSent' }
     throw error
   }
+}
+
+/** Where a member is texted: the number of their profile as a host. */
+async function numberOf(db: Database, { workspaceId, memberId }: Asking): Promise<string | null> {
+  const [host] = await db.select({ phone: hosts.phone }).from(hosts)
+    .where(and(eq(hosts.workspaceId, workspaceId), eq(hosts.memberId, memberId)))
+  return host?.phone ?? null
 }
 
 async function renderRequest(
@@ -66,8 +80,8 @@ async function renderRequest(
   const real = details ? fieldsOf(context, member, message, details)
     : madeUpFields(context, await workspaceName(context.db, workspaceId), eventType)
   const fields = variation ? vary(real, variation) : real
-  const found = findMessageFaults(occasion, audience, wording, questionKeys(eventType))
-  const { message: rendered, preview, fault } = renderMessage(occasion, audience, fields, found.length > 0 ? null : wording)
+  const found = findMessageFaults(message, wording, questionKeys(eventType))
+  const { message: rendered, preview, fault } = renderMessage(message, fields, found.length > 0 ? null : wording)
   // What is sound may come out empty.
   const faults = [...found, ...fault ? [fault] : []]
   return {

@@ -17,8 +17,10 @@ import { type EventType, loadEventTypes } from '../event-types'
 const MOST_VERSIONS = 20
 
 /** The words that hold for an event type; null where the preset does. */
-export async function loadWording(db: Database, workspaceId: string, eventTypeId: string, message: WordedMessage): Promise<Wording | null> {
-  const rows = await present(db).execute({ workspaceId, eventTypeId, ...message })
+export async function loadWording(
+  db: Database, workspaceId: string, eventTypeId: string, { occasion, audience, ownId }: Named,
+): Promise<Wording | null> {
+  const rows = await present(db).execute({ workspaceId, eventTypeId, occasion, audience, ownId })
   return rows.find(row => row.eventTypeId !== null)?.wording ?? rows.find(row => row.eventTypeId === null)?.wording ?? null
 }
 
@@ -36,17 +38,21 @@ const present = preparedQuery(db => db
   .prepare(''))
 
 /** What is sent for an event type, or by the workspace; null where there is no such event type. */
-export async function viewMessages({ db }: Context, workspaceId: string, eventTypeId: string | null): Promise<MessagesView | null> {
+export async function viewMessages(
+  { db, phoneTexts }: Context, workspaceId: string, eventTypeId: string | null,
+): Promise<MessagesView | null> {
   const all = (await loadEventTypes(db, workspaceId)).filter(({ archived }) => !archived)
   const eventType = all.find(({ id }) => id === eventTypeId) ?? null
   if (eventTypeId !== null && !eventType) return null
-  const { eventTypeId: scope, occasion: of, audience: side, ownId: added } = messageTexts
-  const rows = await db.selectDistinctOn([scope, of, side, added]).from(messageTexts)
+  const { eventTypeId: scope, occasion: of, audience: side, ownId: which } = messageTexts
+  const rows = await db.selectDistinctOn([scope, of, side, which]).from(messageTexts)
     .where(and(eq(messageTexts.workspaceId, workspaceId), inScope(eventTypeId)))
-    .orderBy(scope, of, side, added, desc(messageTexts.version))
+    .orderBy(scope, of, side, which, desc(messageTexts.version))
   const own = rows.filter(row => row.wording !== null)
   const changed = own.filter(row => row.eventTypeId !== null || !own.some(other => isSameMessage(other, row) && other.eventTypeId !== null))
   const settings = eventType?.settings
+  const added = await listOwn(db, workspaceId, eventTypeId)
+  const wayOf = (ownId: string | null) => added.find(({ id }) => id === ownId)?.definition.by ?? 'mail'
   return {
     eventType: eventType && named(eventType),
     eventTypes: all.map(named),
@@ -55,11 +61,11 @@ export async function viewMessages({ db }: Context, workspaceId: string, eventTy
     guests: settings?.guests ?? true,
     video: settings ? settings.places.some(place => place.kind === 'video') : true,
     observers: settings?.observers.map(observer => observer.name) ?? [],
-    own: (await listOwn(db, workspaceId, eventTypeId))
-      .map(row => ({ id: row.id, isOfEventType: row.eventTypeId !== null, version: row.version, ...row.definition })),
+    canText: phoneTexts !== null,
+    own: added.map(row => ({ id: row.id, isOfEventType: row.eventTypeId !== null, version: row.version, ...row.definition })),
     changed: changed.map(({ occasion, audience, ownId, eventTypeId: whose, wording }) => ({
       occasion, audience, ownId, source: whose === null ? 'workspace' : 'eventType',
-      isFaulty: wording !== null && findMessageFaults(occasion, audience, wording, questionKeys(eventType)).length > 0,
+      isFaulty: wording !== null && findMessageFaults({ occasion, audience, by: wayOf(ownId) }, wording, questionKeys(eventType)).length > 0,
     })),
   }
 }
@@ -73,7 +79,8 @@ function listOwn(db: Database, workspaceId: string, eventTypeId: string | null) 
 }
 
 const named = ({ id, settings }: EventType) => ({ id, name: nameForTeam(settings) })
-const isSameMessage = (a: WordedMessage, b: WordedMessage) => a.occasion === b.occasion && a.audience === b.audience && a.ownId === b.ownId
+type Named = Omit<WordedMessage, 'by'>
+const isSameMessage = (a: Named, b: Named) => a.occasion === b.occasion && a.audience === b.audience && a.ownId === b.ownId
 
 export const questionKeys = (eventType: Pick<EventType, 'settings'> | null) => (eventType ? allQuestions(eventType.settings).map(question => question.key) : [])
 
@@ -112,7 +119,7 @@ export async function findEventType(db: Database, workspaceId: string, eventType
   return eventTypeId === null ? null : (await loadEventTypes(db, workspaceId, { id: eventTypeId }))[0]
 }
 
-const isMessage = ({ occasion, audience, ownId }: WordedMessage) => and(
+const isMessage = ({ occasion, audience, ownId }: Named) => and(
   eq(messageTexts.occasion, occasion), eq(messageTexts.audience, audience),
   ownId === null ? isNull(messageTexts.ownId) : eq(messageTexts.ownId, ownId),
 )
@@ -129,20 +136,22 @@ export async function saveWording(
 ): Promise<SaveOutcome> {
   const eventType = await findEventType(db, workspaceId, eventTypeId)
   if (eventType === undefined || !presetOf(message, eventTypeId !== null)) return { kind: 'notFound' }
-  const faults = wording ? findMessageFaults(message.occasion, message.audience, wording, questionKeys(eventType)) : []
+  const faults = wording ? findMessageFaults(message, wording, questionKeys(eventType)) : []
   if (faults.length > 0) return { kind: 'invalid', faults }
   const isScoped = and(
     eq(messageTexts.workspaceId, workspaceId), isMessage(message),
     eventTypeId === null ? isNull(messageTexts.eventTypeId) : eq(messageTexts.eventTypeId, eventTypeId),
   )
   try {
+    const { occasion, audience, ownId } = message
     return await db.transaction(async (tx) => {
       const [newest] = await tx.select({ version: messageTexts.version }).from(messageTexts)
         .where(isScoped)
         .orderBy(desc(messageTexts.version)).limit(1)
       if ((newest?.version ?? 0) !== basedOn) return { kind: 'changedMeanwhile' }
       const version = basedOn + 1
-      await tx.insert(messageTexts).values({ workspaceId, eventTypeId, ...message, version, wording, at: dateOf(now()), memberName: name })
+      await tx.insert(messageTexts)
+        .values({ workspaceId, eventTypeId, occasion, audience, ownId, version, wording, at: dateOf(now()), memberName: name })
       await tx.delete(messageTexts).where(and(isScoped, lt(messageTexts.version, version - MOST_VERSIONS)))
       return { kind: 'saved', version }
     })

@@ -13,9 +13,10 @@ export async function viewWorkspace({ db, settings }: Context, workspaceId: stri
   if (!row) return null
   const earlier = await db.select({ slug: workspaceAddresses.slug }).from(workspaceAddresses)
     .where(eq(workspaceAddresses.workspaceId, workspaceId)).orderBy(workspaceAddresses.slug)
-  const { slug, name, about, timeZone, countsCancelled, countsMissed, stopsSilent, roomWays, roomPattern, calendarLinks, hostReach } = row
+  const { slug, name, about, timeZone, countsCancelled, countsMissed, stopsSilent, roomWays, roomPattern, calendarLinks, quietHours } = row
   return {
-    slug, name, about, timeZone, countsCancelled, countsMissed, stopsSilent, roomWays, roomPattern, calendarLinks, hostReach,
+    slug, name, about, timeZone, countsCancelled, countsMissed, stopsSilent, roomWays, roomPattern, calendarLinks, quietHours,
+    hostReach: row.hostReach,
     base: settings.baseUrl, earlier: earlier.map(address => address.slug), deletion: deletionOf(row),
   }
 }

@@ -5,7 +5,7 @@ import { html, page } from '../shared/html'
 import { sendPage } from '../shared/serve'
 import type { PigeonholeStore } from './store'
 
-/** Readable inboxes, one per address, and the same as JSON. */
+/** Readable inboxes, one per address and phone number, and the same as JSON. */
 
 const service = 'Pigeonhole'
 const links: [string, string][] = [['/', 'Inboxes'], ['/faults', 'Faults']]
@@ -21,7 +21,7 @@ export function pigeonholePages(store: PigeonholeStore): Router {
         page(
           { service, title: 'Inboxes', links },
           store.inboxes().length === 0
-            ? html`<p>No mail yet.</p>`
+            ? html`<p>Nothing has arrived yet.</p>`
             : html`<table>
                 <tr>
                   <th>Address</th>
@@ -44,6 +44,11 @@ export function pigeonholePages(store: PigeonholeStore): Router {
 
   router.get('/inbox/:address', defineEventHandler((event) => {
     const address = decoded(event, 'address')
+    if (address.startsWith('+')) {
+      return sendPage(event, page({ service, title: address, links }, html`${store.texts(address).map(
+        ({ text, from, at }) => html`<div class="card"><p class="quiet">${from} · ${formatTime(at)}</p><p dir="auto" style="white-space: pre-line">${text}</p></div>`,
+      )}`))
+    }
     return sendPage(
       event,
       page(
@@ -115,6 +120,8 @@ export function pigeonholePages(store: PigeonholeStore): Router {
   }))
 
   router.get('/api/inbox/:address', defineEventHandler(event => ({ messages: store.inbox(decoded(event, 'address')) })))
+
+  router.get('/api/texts/:number', defineEventHandler(event => ({ texts: store.texts(decoded(event, 'number')) })))
 
   addFaultPages(router, store, { service, links })
 

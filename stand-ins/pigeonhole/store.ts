@@ -3,7 +3,7 @@ import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { type Fault, noFault } from '../shared/faults'
 import { StoredValue } from '../shared/stored-value'
 
-/** Mail that was caught: an index, and each raw message in a file of its own. */
+/** Mail and phone texts that were caught: an index, and each raw mail in a file of its own. */
 
 export interface Caught {
   id: string
@@ -14,8 +14,17 @@ export interface Caught {
   at: string
 }
 
+/** A text to a phone. `id` is its sender's, and the same for each try. */
+export interface CaughtText {
+  id: string
+  to: string
+  from: string
+  text: string
+  at: string
+}
+
 export class PigeonholeStore {
-  private readonly stored: StoredValue<{ messages: Caught[] }>
+  private readonly stored: StoredValue<{ messages: Caught[], texts?: CaughtText[] }>
   fault: Fault = noFault
 
   constructor(private readonly folder: string) {
@@ -31,13 +40,26 @@ export class PigeonholeStore {
     return caught
   }
 
-  /** Addresses with how many messages each has, the one with the newest first. */
+  /** Keeps a text; one that it has already, under the same id, counts once. */
+  addText(caught: CaughtText): void {
+    const texts = this.stored.value.texts ??= []
+    if (texts.some(({ id, to }) => id === caught.id && to === caught.to)) return
+    texts.push(caught)
+    this.stored.save()
+  }
+
+  texts(number: string): CaughtText[] {
+    return (this.stored.value.texts ?? []).filter(({ to }) => to === number).reverse()
+  }
+
+  /** Addresses and numbers with how many messages each has, the one with the newest first. */
   inboxes(): { address: string, count: number, newest: string }[] {
     const found = new Map<string, { address: string, count: number, newest: string }>()
-    for (const message of this.stored.value.messages) {
+    const texts = (this.stored.value.texts ?? []).map(({ to, at }) => ({ to: [to], at }))
+    for (const message of [...this.stored.value.messages, ...texts]) {
       for (const address of message.to) {
         const inbox = found.get(address) ?? { address, count: 0, newest: '' }
-        found.set(address, { address, count: inbox.count + 1, newest: message.at })
+        found.set(address, { address, count: inbox.count + 1, newest: inbox.newest > message.at ? inbox.newest : message.at })
       }
     }
     return [...found.values()].sort((a, b) => (a.newest < b.newest ? 1 : -1))

@@ -73,6 +73,12 @@ export async function inbox(address: string): Promise<CaughtMail[]> {
   return body.messages
 }
 
+/** What a phone has received, newest first. */
+export async function phoneTexts(number: string): Promise<{ id: string, from: string, text: string }[]> {
+  const { body } = await call(`${inject('pigeonhole')}/api/texts/${encodeURIComponent(number)}`)
+  return body.texts
+}
+
 export async function rawMail(id: string): Promise<string> {
   return (await fetch(`${inject('pigeonhole')}/message/${id}/raw.eml`)).text()
 }

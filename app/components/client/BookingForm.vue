@@ -159,11 +159,11 @@ async function showFirstError(): Promise<boolean> {
           <label for="client-suggestion">{{ texts.whereToMeet }} <span class="quiet">{{ texts.whereToMeetHint }}</span></label>
           <VTextField id="client-suggestion" v-model="suggestion" maxlength="300" :error-messages="errors['suggestion']" />
         </template>
-        <template v-if="needsPhone">
-          <label for="client-phone">{{ texts.phoneNumber }} <span class="quiet">{{ texts.phoneHint }}</span></label>
+        <template v-if="needsPhone || eventType.texts">
+          <label for="client-phone">{{ texts.phoneNumber }} <span class="quiet">{{ needsPhone ? texts.phoneHint : texts.optional }}</span></label>
           <VTextField
             id="client-phone" v-model="phone" type="tel" autocomplete="tel" :placeholder="texts.phoneExample"
-            :error-messages="errors['client.phone']"
+            :hint="eventType.texts ? texts.textsHint : ''" :persistent-hint="eventType.texts" :error-messages="errors['client.phone']"
           />
         </template>
         <QuestionFields v-model="answers" :questions="eventType.questions" :locale="locale" :errors="errors" />

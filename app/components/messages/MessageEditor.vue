@@ -24,17 +24,19 @@ const target = ref<{ part: 'subject' | 'text', at: number } | null>(null)
 
 const added = computed(() => messages.view?.own.find(({ id }) => id === messages.message?.ownId) ?? null)
 const name = computed(() => added.value?.name ?? (messages.message ? occasionName(messages.message.occasion) : ''))
+const isPhone = computed(() => messages.message?.by === 'phone')
 const isChanging = ref(false)
 /** Whether it is the event type’s or the workspace’s own, and not one that every event type has. */
 const isOurs = computed(() => added.value !== null && added.value.isOfEventType === (messages.eventType !== null))
 const faults = computed(() => messages.preview?.faults ?? [])
 
 /** What is looked for most. */
-const FIRST = ['details', 'manage', 'client.firstName', 'when.date', 'when.time', 'hosts', 'room.link', 'eventType.name']
+const FIRST_IN_MAIL = ['details', 'manage', 'client.firstName', 'when.date', 'when.time', 'hosts', 'room.link', 'eventType.name']
+const FIRST_IN_TEXT = ['client.firstName', 'when.short', 'when.zone', 'place', 'room.link', 'eventType.name', 'booking.page', 'remindersPage']
 const printable = computed(() => (messages.text?.fields ?? []).filter(field => texts.fields[field] !== undefined || field.startsWith('answers.')))
 const chips = computed(() => {
   const answers = printable.value.filter(field => field.startsWith('answers.'))
-  const first = FIRST.filter(field => printable.value.includes(field))
+  const first = (isPhone.value ? FIRST_IN_TEXT : FIRST_IN_MAIL).filter(field => printable.value.includes(field))
   const others = printable.value.filter(field => !first.includes(field) && !answers.includes(field))
   return [...first, ...answers.slice(0, allFields.value ? undefined : 3), ...allFields.value ? others : []]
 })
@@ -89,7 +91,7 @@ function useTheirs(): void {
   <div v-if="messages.text && messages.wording" ref="root" class="editor">
     <h2>{{ name.charAt(0).toUpperCase() + name.slice(1) }}</h2>
     <p class="quiet">
-      {{ texts.to(readers) }}<template v-if="added">, {{ texts.whenOwn(added.moment, desk.locale) }}</template>
+      {{ texts.to(readers, messages.message?.by ?? 'mail') }}<template v-if="added">, {{ texts.whenOwn(added.moment, desk.locale) }}</template>
       <LinkButton v-if="isOurs" @click="isChanging = true">{{ texts.changeOwn }}</LinkButton>
     </p>
     <OwnMessageDialog v-if="isChanging" v-model="isChanging" :added="added" />
@@ -98,14 +100,16 @@ function useTheirs(): void {
       <LinkButton @click="useTheirs">{{ texts.useTheirs }}</LinkButton>
       <LinkButton @click="messages.keepMine">{{ texts.keepMine }}</LinkButton>
     </div>
-    <label for="message-subject">{{ texts.subject }}</label>
-    <VTextarea
-      id="message-subject" class="template" :model-value="messages.wording.subject" rows="2" auto-grow hide-details :maxlength="SUBJECT_CHARACTERS"
-      @update:model-value="change('subject', $event)" @blur="remember('subject', $event)" @keydown.enter.prevent
-    />
+    <template v-if="!isPhone">
+      <label for="message-subject">{{ texts.subject }}</label>
+      <VTextarea
+        id="message-subject" class="template" :model-value="messages.wording.subject" rows="2" auto-grow hide-details :maxlength="SUBJECT_CHARACTERS"
+        @update:model-value="change('subject', $event)" @blur="remember('subject', $event)" @keydown.enter.prevent
+      />
+    </template>
     <label for="message-text">{{ texts.text }}</label>
     <VTextarea
-      id="message-text" class="template" :model-value="messages.wording.text" rows="9" auto-grow hide-details :maxlength="TEXT_CHARACTERS"
+      id="message-text" class="template" :model-value="messages.wording.text" :rows="isPhone ? 5 : 9" auto-grow hide-details :maxlength="TEXT_CHARACTERS"
       @update:model-value="change('text', $event)" @blur="remember('text', $event)"
     />
     <ul v-if="faults.length > 0" class="faults" role="alert">
@@ -113,6 +117,7 @@ function useTheirs(): void {
         <strong>{{ fault.part === 'subject' ? texts.inSubject : texts.line(fault.line) }}</strong> {{ fault.message }}
       </li>
     </ul>
+    <p v-else-if="isPhone && !messages.view?.canText" class="hint">{{ texts.cannotTextHint }}</p>
     <p v-else-if="lacksDetails" class="hint">{{ texts.noDetails }}</p>
     <h3>{{ texts.insert }}</h3>
     <div class="chips">

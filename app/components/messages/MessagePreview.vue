@@ -33,14 +33,18 @@ async function send(): Promise<void> {
       >{{ texts.variations[variation] }}</LinkButton>
     </p>
     <p v-if="messages.preview.faults.length > 0" class="quiet">{{ texts.previewFaulty }}</p>
-    <article :class="{ text: isText }">
+    <article v-if="messages.preview.parts !== null" class="phone">
+      <p dir="auto">{{ messages.preview.plain }}</p>
+    </article>
+    <p v-if="messages.preview.parts !== null" class="quiet">{{ texts.length(messages.preview.plain.length, messages.preview.parts) }}</p>
+    <article v-else :class="{ text: isText }">
       <h3><MessagePart v-for="(part, index) in messages.preview.subject" :key="index" :part="part" is-line /></h3>
       <pre v-if="isText">{{ messages.preview.plain }}</pre>
       <MessagePart v-for="(part, index) in messages.preview.text" v-else :key="index" :part="part" />
     </article>
     <p class="actions">
       <LinkButton :loading="sending" :disabled="messages.preview.faults.length > 0" @click="send">{{ texts.sendToMe }}</LinkButton>
-      <LinkButton @click="isText = !isText">{{ isText ? texts.asMail : texts.asText }}</LinkButton>
+      <LinkButton v-if="messages.preview.parts === null" @click="isText = !isText">{{ isText ? texts.asMail : texts.asText }}</LinkButton>
     </p>
   </div>
 </template>
@@ -74,6 +78,16 @@ article {
   gap: 12px;
   min-width: 0;
   overflow-wrap: anywhere;
+}
+
+article.phone {
+  border-left: 1px solid var(--line);
+  border-bottom-left-radius: 0;
+  max-width: 320px;
+}
+
+.phone p {
+  white-space: pre-line;
 }
 
 h3 {

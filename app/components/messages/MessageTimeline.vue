@@ -21,8 +21,8 @@ const moments = computed(() => messageTimeline({
 const sides = ['client', 'host'] as const
 const sidesOf = (row: TimelineRow) => sides.filter(side => row.readers[side].length > 0)
 const address = ({ occasion, own }: TimelineRow, side: Audience) => ({ query: { ...route.query, message: own ? `own.${own.id}` : `${occasion}.${side}` } })
-const wordedOf = ({ occasion, own }: TimelineRow, audience: Audience): WordedMessage => ({ occasion, audience, ownId: own?.id ?? null })
-const isSame = (a: WordedMessage, b: WordedMessage | null) => a.occasion === b?.occasion && a.audience === b.audience && a.ownId === b.ownId
+const wordedOf = ({ occasion, own }: TimelineRow, audience: Audience): WordedMessage => ({ occasion, audience, by: own?.by ?? 'mail', ownId: own?.id ?? null })
+const isSame = (a: Omit<WordedMessage, 'by'>, b: WordedMessage | null) => a.occasion === b?.occasion && a.audience === b.audience && a.ownId === b.ownId
 const isHere = (row: TimelineRow, side: Audience) => isSame(wordedOf(row, side), messages.message)
 const nameOf = ({ occasion, own }: TimelineRow) => own?.name ?? occasionName(occasion)
 
@@ -32,6 +32,7 @@ function notes(row: TimelineRow, side: Audience): string[] {
   const changed = props.view.changed.find(item => isSame(item, message))
   return [
     ...changed && !row.own ? [texts.source(changed.source, props.view.eventType !== null)].filter(Boolean) : [],
+    ...row.own?.by === 'phone' && !props.view.canText ? [texts.cannotText] : [],
     ...changed?.isFaulty ? [texts.broken] : [],
     ...messages.isUnsaved(message) ? [texts.unsaved] : [],
   ]
@@ -51,6 +52,7 @@ function notes(row: TimelineRow, side: Audience): string[] {
               :to="address(row, side)" :aria-label="texts.linkOf(nameOf(row), row.readers[side], index > 0)"
               :aria-current="isHere(row, side) ? 'true' : undefined" :class="{ here: isHere(row, side) }" replace
             >{{ index === 0 ? nameOf(row) : texts.theirs }}</NuxtLink>
+            <template v-if="row.own?.by === 'phone'">{{ ` ${texts.byPhone}` }}</template>
             <span v-if="notes(row, side).length > 0" class="quiet">, {{ notes(row, side).join(', ') }}</span>
           </template>
         </li>

@@ -3,6 +3,7 @@ import { texts } from '~/locales/messages'
 import { VBtn, VCard, VCheckbox, VDialog, VSelect, VTextField } from 'vuetify/components'
 import { formatInputFault } from '~~/core/catalogue/input'
 import { type OwnMessage, ownMessageSchema, type OwnMoment, ownReaders, type OwnReader } from '~~/core/messages/own'
+import type { Channel } from '~~/core/messages/occasions'
 import { inputFaults } from '~~/core/validation'
 import type { MessagesView } from '~~/core/views/messages'
 import TimeSpanField from '~/components/bench/TimeSpanField.vue'
@@ -19,12 +20,15 @@ const route = useRoute()
 
 const name = ref(props.added?.name ?? '')
 const moment = ref<OwnMoment>(props.added?.moment ?? { kind: 'after', minutes: 120, if: 'notMissed' })
+const by = ref<Channel>(props.added?.by ?? 'mail')
 const to = ref<OwnReader[]>([...props.added?.to ?? ['client']])
 const isSending = ref(false)
+// Guests give no number.
+watch(by, () => (to.value = to.value.filter(reader => by.value === 'mail' || reader !== 'guests')))
 const wasPressed = ref(false)
 
 const definition = computed<OwnMessage>(() => ({
-  name: name.value, moment: moment.value, to: ownReaders.filter(reader => to.value.includes(reader)),
+  name: name.value, moment: moment.value, by: by.value, to: ownReaders.filter(reader => to.value.includes(reader)),
 }))
 const errors = computed(() => Object.fromEntries(
   inputFaults(ownMessageSchema.safeParse(definition.value).error, definition.value).map(fault => [fault.path, formatInputFault(fault)]),
@@ -86,11 +90,15 @@ async function remove(): Promise<void> {
         <VTextField v-if="moment.kind === 'dayBefore'" v-model="moment.at" :label="texts.timeOfDay" :error-messages="errors['moment.at'] ?? []" hide-details="auto" />
         <VSelect v-if="moment.kind === 'on'" v-model="moment.occasion" :label="texts.whatHappens" :items="options(texts.occasions)" hide-details />
         <VSelect v-if="moment.kind === 'after'" v-model="moment.if" :label="texts.forWhom" :items="options(texts.ifs)" hide-details />
+        <VSelect
+          v-if="messages.view?.canText || by === 'phone'" v-model="by" :label="texts.how" :items="options(texts.howChoices)" :disabled="added !== null"
+          :hint="by === 'phone' ? texts.phoneHint : ''" persistent-hint hide-details="auto"
+        />
         <fieldset>
           <legend>{{ texts.sentTo }}</legend>
           <VCheckbox
             v-for="reader in ownReaders" :key="reader" :model-value="to.includes(reader)" :label="texts.ownReaders[reader]"
-            :disabled="isLocked(reader)" hide-details @update:model-value="toggle(reader, $event === true)"
+            :disabled="isLocked(reader) || (by === 'phone' && reader === 'guests')" hide-details @update:model-value="toggle(reader, $event === true)"
           />
           <p class="quiet">{{ texts.twoSidesHint }}</p>
           <p v-if="errors['to']" class="broken" role="alert">{{ errors['to'] }}</p>

@@ -27,10 +27,10 @@ const broken = new Set(['roomFailed', 'roomUnowned', 'roomNotWithdrawn', 'messag
     <ul class="messages">
       <template v-for="booking in session.bookings" :key="booking.id">
         <li v-for="message in booking.messages" :key="message.id">
-          <strong>{{ occasionName(message.occasion) }}</strong> {{ texts.to(message.address) }}
+          <strong>{{ message.name ?? occasionName(message.occasion) }}</strong> {{ texts.to(message.address) }}
           <span
             class="quiet" :class="{ broken: message.state === 'failed' || message.state === 'unknown' }"
-          >{{ stateWords[message.state] }}{{ message.sentAt ? ` ${stamp(message.sentAt)}` : message.nextTryAt ? texts.nextTry(stamp(message.nextTryAt)) : '' }}</span>
+          >{{ message.isQuiet ? texts.notSentQuietHours : stateWords[message.state] }}{{ message.sentAt ? ` ${stamp(message.sentAt)}` : message.nextTryAt ? texts.nextTry(stamp(message.nextTryAt)) : '' }}</span>
           <LinkButton
             v-if="session.mayChange && (message.state === 'failed' || message.state === 'unknown')" :disabled="busy"
             @click="emit('send', message.id)"

@@ -26,10 +26,10 @@ const message = computed((): WordedMessage | null => {
   const [occasion, audience = ''] = String(route.query['message'] ?? 'booked.client').split('.')
   if (occasion === 'own') {
     const added = messages.view?.own.find(({ id }) => id === audience)
-    return added ? { occasion, audience: audienceOf(added), ownId: added.id } : null
+    return added ? { occasion, audience: audienceOf(added), by: added.by, ownId: added.id } : null
   }
   const named = wordedMessageSchema.safeParse({ occasion, audience }).data
-  return named ? { ...named, ownId: null } : null
+  return named ? { ...named, by: 'mail', ownId: null } : null
 })
 const choices = computed(() => [
   { value: ALL, title: texts.wholeWorkspace }, ...(messages.view?.eventTypes ?? []).map(({ id, name }) => ({ value: id, title: name })),

@@ -3,6 +3,7 @@ import { texts } from '~/locales/workspace'
 import { VCheckbox, VSelect, VTextarea, VTextField } from 'vuetify/components'
 import { hoursReach, sessionReach } from '~~/core/account/rights'
 import { formatInputFault } from '~~/core/catalogue/input'
+import { PRESET_QUIET_HOURS } from '~~/core/messages/quiet-hours'
 import { inputFaults } from '~~/core/validation'
 import { type WorkspaceSettings, workspaceSettingsSchema, type WorkspaceSettingsView } from '~~/core/workspace'
 import SaveBar from '~/components/desk/SaveBar.vue'
@@ -111,6 +112,18 @@ const save = () => submit(async () => {
         <VSelect v-model="edited.hostReach.hours" :disabled="!isOwner" :label="texts.othersHours" :items="hoursSteps" hide-details />
         <p class="quiet hint">{{ texts.hostsMayHint }}</p>
       </fieldset>
+      <fieldset :disabled="!isOwner">
+        <legend>{{ texts.quietHours }}</legend>
+        <VCheckbox
+          :model-value="edited.quietHours !== null" :label="texts.hasQuietHours" hide-details
+          @update:model-value="edited.quietHours = $event ? { ...PRESET_QUIET_HOURS } : null"
+        />
+        <div v-if="edited.quietHours" class="pair">
+          <VTextField v-model="edited.quietHours.from" :label="texts.quietFrom" :error-messages="faults['quietHours.from'] ?? []" hide-details="auto" />
+          <VTextField v-model="edited.quietHours.to" :label="texts.quietTo" :error-messages="faults['quietHours.to'] ?? []" hide-details="auto" />
+        </div>
+        <p class="quiet hint">{{ texts.quietHoursHint }}</p>
+      </fieldset>
       <CalendarLinks v-model="edited.calendarLinks" :faults="faults" :disabled="!isOwner" />
       </div>
       <SaveBar
@@ -164,6 +177,13 @@ fieldset {
   border: 0;
   margin: 0;
   padding: 0 0 20px;
+}
+
+.pair {
+  display: grid;
+  grid-template-columns: repeat(2, 120px);
+  gap: 12px;
+  margin: 6px 0;
 }
 
 .v-select {

@@ -1,7 +1,7 @@
 import { sql } from 'drizzle-orm'
 import { boolean, check, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp, unique, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
 import type { Fault } from '../../../core/faults'
-import { accountOccasions, audiences, occasions } from '../../../core/messages/occasions'
+import { accountOccasions, audiences, channels, occasions } from '../../../core/messages/occasions'
 import type { OwnMessage } from '../../../core/messages/own'
 import type { Wording } from '../../../core/messages/presets'
 import { bookings, sessions } from './booking'
@@ -10,8 +10,6 @@ import { eventTypes } from './event-types'
 import { hosts, members, workspaces } from './people'
 
 export const deliveryStates = ['planned', 'sending', 'sent', 'unknown', 'failed', 'overtaken'] as const
-
-export const channels = ['mail'] as const
 
 /**
  * One message to one address for one change of a booking, or of a member's own account. It is claimed (`sending`) before
@@ -36,6 +34,7 @@ export const deliveries = pgTable('deliveries', {
   hostId: uuid('host_id'),
   channel: text('channel', { enum: channels }).notNull().default('mail'),
   name: text('name').notNull(),
+  /** A mail address, or a phone number (E.164). */
   address: text('address').notNull(),
   state: text('state', { enum: deliveryStates }).notNull().default('planned'),
   /** Whether the room's link was in it; null where no room was expected. */
@@ -65,7 +64,7 @@ export const deliveries = pgTable('deliveries', {
   unique('deliveries_cause_unique').on(table.workspaceId, table.changeId, table.bookingId, table.occasion, table.channel, table.address),
 ])
 
-/** Addresses that want no reminders from a workspace any more. */
+/** Addresses and phone numbers that want no reminders from a workspace any more. */
 export const unreminded = pgTable('unreminded', {
   workspaceId: uuid('workspace_id').notNull().references(() => workspaces.id),
   /** In small letters. */

@@ -23,6 +23,7 @@ import { clockFaces } from '../../../core/time/format'
 import type { Looks } from '../../../core/views/client'
 import { type FixedRoom, presetWays, type WayKind } from '../../../core/rooms/ways'
 import type { CalendarLink } from '../../../core/calendar/links'
+import { PRESET_QUIET_HOURS, type QuietHours } from '../../../core/messages/quiet-hours'
 import { memberRoles } from '../../../core/views/desk'
 
 export const workspaces = pgTable('workspaces', {
@@ -48,6 +49,8 @@ export const workspaces = pgTable('workspaces', {
   roomPattern: text('room_pattern').notNull().default(''),
   /** Links to calendars on the web that clients are offered. */
   calendarLinks: jsonb('calendar_links').$type<CalendarLink[]>().notNull().default([]),
+  /** When nobody is sent a phone text, where its reader is; null where texts go out at any time. */
+  quietHours: jsonb('quiet_hours').$type<QuietHours>().default(PRESET_QUIET_HOURS),
   /** How far its hosts reach with what is other hosts'. */
   hostReach: jsonb('host_reach').$type<Reach>().notNull().default(presetReach),
   /** When an owner asked for the workspace to be deleted, and who it was. It can be taken back for 30 days. */

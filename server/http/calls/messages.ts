@@ -17,7 +17,7 @@ export const messagesCalls = {
   'PUT /api/desk/own-messages/{id}': {
     summary: 'Change when an added message is sent and to whom, over the version that was read',
     right: 'changeMessages', body: changedMessageSchema, answer: savedSchema,
-    problems: { ...bad, ...missing, ...overtaken, 422: 'Clients and hosts read different words' },
+    problems: { ...bad, ...missing, ...overtaken, 422: 'Clients and hosts read different words, and so do mails and phone texts' },
   },
   'DELETE /api/desk/own-messages/{id}': {
     summary: 'End an added message', right: 'changeMessages', answer: done('removed'), problems: missing,
@@ -38,6 +38,6 @@ export const messagesCalls = {
   'POST /api/desk/messages/{occasion}/{audience}/test': {
     summary: 'Send a message as it is being worded to oneself',
     right: 'changeMessages', body: previewRequestSchema, answer: z.strictObject({ to: text }),
-    problems: { ...bad, ...missing, ...limited, 409: 'The template cannot be used, one’s own address is not confirmed, or the mail was not taken' },
+    problems: { ...bad, ...missing, ...limited, 409: 'The template cannot be used, one’s own address is not confirmed, one’s number is not known, or the message was not taken' },
   },
 } as const satisfies Record<string, Call>

@@ -1,5 +1,3 @@
-import type { Fault } from '../../../core/faults'
-
 /** The way out for mail. */
 
 export interface Mail {
@@ -15,19 +13,8 @@ export interface Mail {
   calendar: { method: 'REQUEST' | 'CANCEL' | 'PUBLISH', content: string } | null
 }
 
-/**
- * `refused`: surely not taken, and perhaps later; `rejected`: not taken, and the server says it never will; `unknown`: it
- * may or may not have been taken.
- */
-export class MailFault extends Error {
-  constructor(readonly fault: Fault, readonly outcome: 'refused' | 'rejected' | 'unknown') {
-    super(fault.code)
-    this.name = 'MailFault'
-  }
-}
-
 export interface MailPort {
-  /** Resolves once the server has taken the mail. Throws MailFault. */
+  /** Resolves once the server has taken the mail. Throws SendFault. */
   send: (mail: Mail) => Promise<void>
   close: () => void
 }

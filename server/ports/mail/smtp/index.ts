@@ -1,6 +1,7 @@
 import nodemailer from 'nodemailer'
 import { enhancedStatus, isUnknownAddress } from '../../../../core/messages/delivery-report'
-import { type Mail, MailFault, type MailPort } from '..'
+import type { Mail, MailPort } from '..'
+import { SendFault } from '../../send-fault'
 
 /** Signs mails, so that servers can tell that they come from their domain (DKIM, RFC 6376). */
 export interface MailSigning {
@@ -88,7 +89,7 @@ function watchText(sent: () => void) {
  * A reply code means that the server said no, from 500 on for good (RFC 5321 §4.2.1). Without one, the mail may have been
  * taken only if all of its text had been sent.
  */
-function faultFrom(error: unknown, textSent: boolean): MailFault {
+function faultFrom(error: unknown, textSent: boolean): SendFault {
   const message = error instanceof Error ? error.message : String(error)
   const code =
     typeof error === 'object' && error !== null && 'responseCode' in error && typeof error.responseCode === 'number'
@@ -98,5 +99,5 @@ function faultFrom(error: unknown, textSent: boolean): MailFault {
   // What a server says is shown to the team and stored: one short line.
   const reply = [...message].filter(character => character >= ' ').join('').replace(/\s+/g, ' ').slice(0, 300)
   const isUnknown = outcome === 'rejected' && isUnknownAddress(enhancedStatus(reply), reply)
-  return new MailFault({ code: isUnknown ? 'addressUnknown' : 'mailServer', reply }, outcome)
+  return new SendFault({ code: isUnknown ? 'addressUnknown' : 'mailServer', reply }, outcome)
 }

@@ -10,6 +10,7 @@ export default defineDeskCall('PUT /api/desk/own-messages/{id}', async (event, c
     case 'notFound': throw notFound()
     case 'changedMeanwhile': throw problem('changedMeanwhile', 'wordingChanged', {})
     case 'otherReaders': throw refuse(422, 'definition.to', 'twoSides', {})
+    case 'otherWay': throw refuse(422, 'definition.by', 'wayIsFixed', {})
     case 'saved': return { version: basedOn + 1 }
   }
 })

@@ -14,6 +14,7 @@ export default defineDeskCall('POST /api/desk/messages/{occasion}/{audience}/tes
   switch (outcome.kind) {
     case 'notFound': throw notFound()
     case 'faulty': throw problem('notPossible', 'wordingFaulty', {})
+    case 'noNumber': throw problem('notPossible', 'noOwnNumber', {})
     case 'unconfirmed': throw problem('notPossible', 'confirmFirst', {})
     case 'notSent': throw problem('notPossible', 'testNotSent', {})
     case 'sent': return { to: outcome.to }

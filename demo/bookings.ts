@@ -9,6 +9,7 @@ export interface DemoBooking {
   /** How long before its start it was booked, in hours. */
   hoursBefore: number
   durationMinutes?: number
+  people?: number
   then?: 'approve' | 'cancel' | 'move'
   source?: string
 }
@@ -123,8 +124,8 @@ const coming: DemoBooking[] = [
   triage(5, at(16), 190, { then: 'move' }),
   triage(6, at(10, 40), 210),
   clinic(8, 150),
-  clinic(8, 120, { source: 'newsletter' }),
-  clinic(8, 90),
+  clinic(8, 120, { source: 'newsletter', people: 2 }),
+  clinic(8, 90, { people: 3 }),
   clinic(8, 60),
   interview(4, at(14, 30), 140),
   interview(7, at(14, 30), 170),

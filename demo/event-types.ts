@@ -169,6 +169,7 @@ export function eventTypesAround(today: number): DemoEventType[] {
         dailyLimit: null,
         weeklyLimit: null,
         seats: 12,
+        mostPeople: 4,
         approval: false,
         hours: {
           mode: 'narrow',

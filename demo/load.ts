@@ -226,6 +226,7 @@ async function loadBookings(context: Context, workspaceId: string): Promise<void
       from: start - DAY,
       to: start + SEARCHED_DAYS * DAY,
       ...(wish.durationMinutes ? { durationMinutes: wish.durationMinutes } : {}),
+      ...(wish.people ? { people: wish.people } : {}),
     })
     const nearest = openings.map(opening => instantToSeconds(opening.start)).sort((a, b) => Math.abs(a - start) - Math.abs(b - start))[0]
     if (nearest === undefined) continue
@@ -233,6 +234,7 @@ async function loadBookings(context: Context, workspaceId: string): Promise<void
       start: formatInstant(nearest),
       timeZone: client.timeZone,
       ...(wish.durationMinutes ? { duration: wish.durationMinutes } : {}),
+      ...(wish.people ? { people: wish.people } : {}),
       ...(eventType.settings.places.length > 1 ? { place: eventType.settings.places[0]?.key } : {}),
       client: {
         name: client.name,

@@ -50,6 +50,7 @@ const examples: { [Kind in ChangeKind]: Extract<Change, { kind: Kind }> } = {
     kind: 'guestsChanged', by: moved.by, at: 0,
     guests: { added: [{ name: 'Dov', email: 'dov@client.example' }], removed: [{ name: 'Eda', email: 'eda@client.example' }] },
   },
+  peopleChanged: { kind: 'peopleChanged', by: moved.by, at: 0, people: { from: 1, to: 3 } },
   handedOver: {
     kind: 'handedOver', by: { kind: 'member', name: 'Bo' }, at: 0, chair: 'Host', from: 'Bo', to: 'Cai', code: 'onlyOne', able: ['Cai'],
   },

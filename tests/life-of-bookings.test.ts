@@ -3,7 +3,7 @@ import { and, eq, sql } from 'drizzle-orm'
 import fc from 'fast-check'
 import { afterAll, beforeAll, expect, inject, it } from 'vitest'
 import { DAY, formatInstant, MINUTE } from '../core/time/civil'
-import { bookingRequestSchema, bookOpening, findBookingByToken, moveBooking } from '../server/booking'
+import { bookingRequestSchema, bookOpening, changePeople, findBookingByToken, moveBooking } from '../server/booking'
 import { changeBooking } from '../server/changes'
 import type { Context } from '../server/context'
 import { bookings, deliveries, trail } from '../server/database/schema'
@@ -23,10 +23,11 @@ beforeAll(async () => (context = await makeContext(inject('environment'))))
 afterAll(() => closeContext(context))
 
 const places = [{ key: 'here', kind: 'address' as const, label: 'here', detail: 'Here 1' }]
+const [SEATS, MOST_PEOPLE] = [4, 3]
 const eventTypes = [
   { slug: 'talk', settings: { places, startEveryMinutes: 10, dailyLimit: 3 } },
   { slug: 'asked', settings: { places, startEveryMinutes: 15, approval: true, bufferBeforeMinutes: 5 } },
-  { slug: 'clinic', settings: { places, startEveryMinutes: 30, seats: 3 } },
+  { slug: 'clinic', settings: { places, startEveryMinutes: 30, seats: SEATS, mostPeople: MOST_PEOPLE } },
 ]
 const [OPENS, SLOTS] = [9 * 3600, 5]
 const AFTER_DAYS = 3
@@ -38,6 +39,7 @@ interface Modelled {
   token: string
   state: State
   start: number
+  people: number
   sessionId: string
   /** What the client has been written to about. */
   told: string[]
@@ -48,7 +50,7 @@ interface Modelled {
 const step = fc.oneof(
   {
     weight: 5,
-    arbitrary: fc.record({ kind: fc.constant('book' as const), eventType: fc.constantFrom(...eventTypes), slot: fc.nat({ max: SLOTS }) }),
+    arbitrary: fc.record({ kind: fc.constant('book' as const), eventType: fc.constantFrom(...eventTypes), slot: fc.nat({ max: SLOTS }), people: fc.integer({ min: 1, max: MOST_PEOPLE }) }),
   },
   {
     weight: 5,
@@ -57,16 +59,18 @@ const step = fc.oneof(
       which: fc.nat({ max: 30 }),
     }),
   },
+  { weight: 3, arbitrary: fc.record({ kind: fc.constant('count' as const), which: fc.nat({ max: 30 }), people: fc.integer({ min: 1, max: SEATS + 1 }) }) },
   { weight: 4, arbitrary: fc.record({ kind: fc.constant('move' as const), which: fc.nat({ max: 30 }), slot: fc.nat({ max: SLOTS }) }) },
 )
 
 const stepOf = (slug: string) => eventTypes.find(eventType => eventType.slug === slug)?.settings.startEveryMinutes ?? 0
 
-async function book(workspace: TestWorkspace, slug: string, start: number): Promise<Modelled | null> {
+async function book(workspace: TestWorkspace, slug: string, start: number, people: number): Promise<Modelled | null> {
   const path = `${workspace.slug}/${slug}`
-  const offered = (await startsOf(app, path, AFTER_DAYS, 0)).includes(formatInstant(start))
-  const outcome = await bookOpening(context, workspace.slug, slug, randomUUID(), bookingRequestSchema.parse(request(formatInstant(start))))
-  expect(outcome, `${slug} at ${formatInstant(start)}, ${offered ? 'on' : 'not on'} its page`).toMatchObject({
+  const offered = (await startsOf(app, path, AFTER_DAYS, 0, { people: String(people) })).includes(formatInstant(start))
+  const wanted = bookingRequestSchema.parse(request(formatInstant(start), { people }))
+  const outcome = await bookOpening(context, workspace.slug, slug, randomUUID(), wanted)
+  expect(outcome, `${slug} for ${people} at ${formatInstant(start)}, ${offered ? 'on' : 'not on'} its page`).toMatchObject({
     kind: offered ? 'booked' : 'taken',
   })
   if (outcome.kind !== 'booked') return null
@@ -79,6 +83,7 @@ async function book(workspace: TestWorkspace, slug: string, start: number): Prom
     token,
     state: asks ? 'awaitingApproval' : 'confirmed',
     start,
+    people,
     sessionId: await sessionOf(id),
     told: [asks ? 'awaitingApproval' : 'booked'],
     trail: [asks ? 'requested' : 'booked'],
@@ -108,6 +113,21 @@ async function move(workspace: TestWorkspace, modelled: Modelled, start: number)
   })
   moves[goes ? 'elsewhere' : 'along'] += 1
 }
+/** Each of them has a seat, or nothing changes. */
+async function count(workspace: TestWorkspace, modelled: Modelled, people: number, model: readonly Modelled[]): Promise<void> {
+  const outcome = await changePeople(context, workspace.id, modelled.id, people, { kind: 'member', name: 'Test Owner' })
+  const stands = (booking: Modelled) => booking.state === 'awaitingApproval' || booking.state === 'confirmed'
+  const others = model.filter(other => other !== modelled && stands(other) && other.sessionId === modelled.sessionId)
+  const taken = others.reduce((sum, other) => sum + other.people, people)
+  const isPossible = people === modelled.people || (modelled.slug === 'clinic' && people <= MOST_PEOPLE && taken <= SEATS)
+  const expected = !stands(modelled) ? 'refused' : isPossible ? 'changed' : 'invalid'
+  expect(outcome.kind, `${modelled.slug}, ${modelled.state}, from ${modelled.people} to ${people} of ${taken}`).toBe(expected)
+  if (expected !== 'changed' || people === modelled.people) return
+  Object.assign(modelled, { people, told: [...modelled.told, 'peopleChanged'], trail: [...modelled.trail, 'peopleChanged'] })
+  counts[taken === SEATS ? 'toTheLast' : 'others'] += 1
+}
+const counts = { toTheLast: 0, others: 0 }
+
 const moves = { along: 0, elsewhere: 0 }
 
 async function cancelByToken(token: string): Promise<void> {
@@ -180,7 +200,7 @@ async function holds(workspace: TestWorkspace, model: readonly Modelled[]): Prom
   const { rows } = await context.db.execute<{ faults: number }>(sql`
     select count(*)::int as faults from (
       select s.id, s.seats, s.seats_taken, s.cancelled, bool_and(h.active) as active, bool_or(h.active) as any_active,
-        (select count(*) from bookings b where b.workspace_id = s.workspace_id and b.session_id = s.id and b.state in ('awaitingApproval', 'confirmed')) as taking
+        (select coalesce(sum(b.people), 0) from bookings b where b.workspace_id = s.workspace_id and b.session_id = s.id and b.state in ('awaitingApproval', 'confirmed')) as taking
       from sessions s join session_hosts h on h.workspace_id = s.workspace_id and h.session_id = s.id
       where s.workspace_id = ${workspace.id} group by s.workspace_id, s.id
     ) one where seats_taken <> taking or seats_taken > seats or cancelled <> (taking = 0) or active <> (taking > 0) or any_active <> active`)
@@ -202,13 +222,15 @@ it('keeps to what may follow what, tells of each change once, and gives all time
           workspace,
           item.eventType.slug,
           day * DAY + OPENS + item.slot * item.eventType.settings.startEveryMinutes * MINUTE,
+          item.eventType.slug === 'clinic' ? item.people : 1,
         )
         if (!made) refused++
         else for (const list of [model, all]) list.push(made)
       } else {
         const chosen = model[item.which % Math.max(1, model.length)]
         if (chosen && item.kind === 'move') await move(workspace, chosen, day * DAY + OPENS + item.slot * stepOf(chosen.slug) * MINUTE)
-        else if (chosen && item.kind !== 'move') await act(workspace, item.kind, chosen)
+        else if (chosen && item.kind === 'count') await count(workspace, chosen, item.people, all)
+        else if (chosen && item.kind !== 'move' && item.kind !== 'count') await act(workspace, item.kind, chosen)
       }
     }
     await holds(workspace, all)
@@ -218,6 +240,7 @@ it('keeps to what may follow what, tells of each change once, and gives all time
   }), { numRuns: 8, endOnFailure: true })
   expect(new Set(all.map(item => item.trail.join(' ')))).toContain('requested approved cancelled')
   expect(Math.min(moves.along, moves.elsewhere), 'moves of both kinds').toBeGreaterThan(0)
+  expect(Math.min(counts.toTheLast, counts.others), 'numbers changed to the last seat and otherwise').toBeGreaterThan(0)
   await checkLedger(context, workspace.id)
   expect(await overlapsOf(context, workspace.id)).toBe(0)
   expect(refused, 'starts that could no longer be had').toBeGreaterThan(10)

@@ -203,6 +203,7 @@ const rows: [call: string, allowed: number, stranger: number, body?: string][] =
   ['GET /api/desk/bookings/{ownBooking}/openings?from=2031-03-03&to=2031-03-04&timeZone=UTC', 200, 404],
   ['POST /api/desk/bookings/{ownBooking}/move', 400, 404, '{}'],
   ['POST /api/desk/bookings/{ownBooking}/guests', 400, 404, '{"add":0}'],
+  ['POST /api/desk/bookings/{ownBooking}/people', 400, 404, '{"people":0}'],
   ['POST /api/desk/bookings/{ownBooking}/approve', 409, 404, '{}'],
   ['POST /api/desk/bookings/{ownBooking}/attendance', 400, 404, '{}'],
   ['POST /api/desk/confirm/send', 409, 409, '{}'],
@@ -225,6 +226,7 @@ const rows: [call: string, allowed: number, stranger: number, body?: string][] =
   ['DELETE /api/desk/sessions/{ownSession}/room', 409, 404],
   ['GET /api/desk/sessions/{ownSession}/room/ways', 200, 404],
   ['PUT /api/desk/sessions/{ownSession}/place', 400, 404, '{}'],
+  ['PUT /api/desk/sessions/{ownSession}/notes', 400, 404, '{}'],
   ['POST /api/desk/connections/{ownAccount}/disconnect', 200, 404, '{}'],
 ]
 

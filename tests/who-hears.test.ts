@@ -93,6 +93,10 @@ const table: [change: string, kind: 'talk' | 'asked' | 'shared', act: (scene: Sc
     { client: ['Guests changed', null], newGuest: ['Asked', null], host: ['Guests changed', null] }],
   ['one of two cancels', 'shared', scene => publicly(scene, 'cancel'),
     { client: ['Cancelled', 'CANCEL'], guest: ['Cancelled', 'CANCEL'], host: ['Cancelled', 'REQUEST'] }],
+  ['a client comes with more people', 'shared', scene => publicly(scene, 'people', { people: 2 }),
+    { client: ['Now for 2 people', 'REQUEST'], host: ['Now for 2 people', 'REQUEST'] }],
+  ['a member changes how many come', 'shared', scene => desk(scene, `bookings/${scene.booking.bookingId}/people`, { people: 2 }),
+    { client: ['Now for 2 people', 'REQUEST'], host: ['Now for 2 people', 'REQUEST'] }],
   ['a member moves two', 'shared', scene =>
     desk(scene, `bookings/${scene.booking.bookingId}/move`, { start: hour(scene.booking.start, 1), whole: true }),
   { client: ['New time', 'REQUEST'], guest: ['New time', 'REQUEST'], host: ['New time', 'REQUEST'], neighbour: ['New time', 'REQUEST'] }],
@@ -140,7 +144,7 @@ it.each(table)('%s', async (_, kind, act, heard) => {
     hosts: 2, zone: 'UTC', hours: 'Mo-Su 08:00-18:00',
     eventTypes: [
       { slug: 'talk', settings }, { slug: 'asked', settings: { ...settings, name: 'Asked', approval: true } },
-      { slug: 'shared', settings: { ...settings, seats: 3 } },
+      { slug: 'shared', settings: { ...settings, seats: 3, mostPeople: 2 } },
     ],
   })
   const email = `ana@${workspace.slug}.example`

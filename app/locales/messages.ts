@@ -101,7 +101,7 @@ export const texts = {
     'when.other': 'The time before', 'hosts': 'Who hosts it', 'room.link': 'The video link', 'room.number': 'The room’s number', 'room.passcode': 'The room’s passcode',
     'eventType.name': 'The event type', 'eventType.page': 'The page where it is booked', 'session.title': 'Event type and hosts', 'session.page': 'The session at the desk',
     'place': 'Where it takes place', 'placeNote': 'What to know about the place', 'workspace.name': 'Your name', 'actor': 'Who changed it', 'reason': 'The reason given',
-    'booking.client': 'Who has booked', 'booking.page': 'The client’s page', 'booking.heldUntil': 'Until when it is held', 'guests.added': 'New guests', 'guests.removed': 'Guests who no longer come',
+    'booking.client': 'Who has booked', 'booking.people': 'How many come', 'booking.page': 'The client’s page', 'booking.heldUntil': 'Until when it is held', 'guests.added': 'New guests', 'guests.removed': 'Guests who no longer come',
     'remindersPage': 'Where reminders are ended', 'listPage': 'The list of bookings',
   } as Record<string, string>,
   answerField: 'The answer to this question',

@@ -1,5 +1,7 @@
 /** What the list of sessions says. */
 export const texts = {
+  taggedWith: 'Tagged',
+  anyTag: 'Show all',
   sessions: 'Sessions',
   sessionsTemporia: 'Sessions · Temporia',
   loading: 'Loading…',

@@ -45,6 +45,8 @@ interface ChangeFields {
   joined: Moved
   /** Other people come along with the client. */
   guestsChanged: { guests: GuestChange }
+  /** The booking is for another number of people. */
+  peopleChanged: { people: { from: number, to: number } }
   attended: object
   missed: object
   roomReady: { way: RoomWay, service: string, number: string | null, attempt: number }
@@ -207,6 +209,14 @@ export const changeTable: { [Kind in ChangeKind]: ChangeRow<Kind> } = {
     ],
     revises: ['client', 'hosts'],
     room: 'keepInStep',
+    during: 'untilEnd',
+  },
+  peopleChanged: {
+    subject: 'booking', from: ['awaitingApproval', 'confirmed'], to: null,
+    trail: ({ by, people }) => [{ code: 'peopleChanged', values: { by: by.kind === 'client' ? 'client' : 'member', name: by.name, ...people } }],
+    messages: [{ occasion: 'peopleChanged', to: ['client', 'hosts'], when: 'now' }],
+    revises: ['client', 'hosts'],
+    room: null,
     during: 'untilEnd',
   },
   attended: {

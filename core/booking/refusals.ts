@@ -22,7 +22,7 @@ export interface BookingTimes {
 /**
  * Whether a change may be made to a booking as it stands; views, use cases and messages all ask here. Instants in seconds.
  */
-export function changeRefusal(kind: LaterChangeKind | 'joined' | 'guestsChanged', booking: BookingTimes, now: number): ChangeRefusal | null {
+export function changeRefusal(kind: LaterChangeKind | 'joined' | 'guestsChanged' | 'peopleChanged', booking: BookingTimes, now: number): ChangeRefusal | null {
   const { from, during } = changeTable[kind]
   if (!from.includes(booking.state)) return 'wrongState'
   if (during === 'fromStart') return booking.start <= now ? null : 'notBegun'

@@ -36,6 +36,7 @@ const entrySchemas = {
   /** A client went from this session to one at another time. */
   left: z.object({ client: text, to: z.number() }),
   guestsChanged: z.object({ by: z.enum(['client', 'member']), name: text, added: z.array(text), removed: z.array(text) }),
+  peopleChanged: z.object({ by: z.enum(['client', 'member']), name: text, from: z.number(), to: z.number() }),
   attended: z.object({ member: text }),
   missed: z.object({ member: text }),
   cancelled: z.object({ by: z.enum(['client', 'member']), name: text, reason: text.nullable() }),
@@ -94,7 +95,7 @@ const unionMembers = [
   member('booked'), member('requested'), member('assigned'), member('approved'), member('declined'), member('cancelled'),
   member('roomAsked'), member('roomReady'), member('roomFailed'), member('roomRenewed'), member('roomUnowned'), member('roomWithdrawn'),
   member('roomNotWithdrawn'), member('roomRemoved'), member('placeChanged'), member('linkMissing'), member('roomLost'), member('roomChanged'), member('roomNotChanged'), member('roomWaits'), member('messageSent'), member('messageFailed'), member('messageUnknown'), member('messageOvertaken'), member('messageReturned'),
-  member('messageHeld'), member('messageQuiet'), member('titleFailed'), member('wordingFailed'), member('handedOver'),
+  member('messageHeld'), member('messageQuiet'), member('titleFailed'), member('wordingFailed'), member('handedOver'), member('peopleChanged'),
   member('attended'), member('missed'), member('expired'), member('moved'), member('left'), member('guestsChanged'),
   member('entryWritten'), member('entryRemoved'), member('entryFailed'), member('entryNoticed'),
 ] as const

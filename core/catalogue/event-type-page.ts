@@ -19,6 +19,7 @@ export function clientEventType({ slug, settings, chairs }: Definition, texts = 
     durations: settings.durations,
     timeZone: settings.timeZone,
     seats: settings.seats,
+    mostPeople: settings.mostPeople,
     approval: settings.approval,
     leadTimeMinutes: settings.leadTimeMinutes,
     places: settings.places.map(place => ({ key: place.key, kind: place.kind, label: place.label || placeWordsForClients[place.kind] })),

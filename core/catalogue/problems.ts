@@ -32,6 +32,7 @@ export interface ProblemReasonValues {
   hoursChanged: object
   questionSetChanged: object
   wordingChanged: object
+  notesChanged: object
   wordingFaulty: object
   testNotSent: object
   noOwnNumber: object
@@ -114,6 +115,7 @@ const words: { [Reason in ProblemReason]: (values: ProblemReasonValues[Reason]) 
   memberAlready: () => 'You are a member of this workspace already.',
   lastOwner: () => 'A workspace needs an owner: make somebody else an owner first.',
   confirmFirst: () => 'Please confirm your own address first: follow the link in the mail that was sent to you.',
+  notesChanged: () => 'Somebody else has saved these notes since you opened them.',
   wordingChanged: () =>
     'Somebody else has changed this message since you opened it. Nothing of theirs was overwritten; load the page again to see it.',
   wordingFaulty: () => 'The message cannot be sent before what is wrong with it is mended.',

@@ -63,6 +63,10 @@ export function formatTrailEntry(entry: TrailEntry, zone: string, locale: string
       const did = [...added.length > 0 ? [`invited ${formatList(added)}`] : [], ...removed.length > 0 ? [`took ${formatList(removed)} off the guests`] : []]
       return `${who} ${did.join(' and ')}.`
     }
+    case 'peopleChanged': {
+      const { by, name, from, to } = entry.values
+      return `${by === 'client' ? name : capital(name)} changed for how many it is booked: ${to} instead of ${from}.`
+    }
     case 'attended':
       return `${capital(entry.values.member)} marked it as attended.`
     case 'missed':

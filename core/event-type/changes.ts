@@ -99,6 +99,7 @@ const parts: readonly Part[] = [
   setting('totalWeeklyLimit', 'Sessions a week in total', 'limits', settings => limit(settings.totalWeeklyLimit)),
   setting('holds', 'Calendar entries that do not count', 'holds', settings => or(formatList(settings.holds.map(word => `“${word}”`)), 'none')),
   setting('seats', 'Seats', 'seats', settings => plural(settings.seats, 'seat')),
+  setting('mostPeople', 'People in a booking', 'seats', settings => (settings.mostPeople === 1 ? 'not asked' : `${settings.mostPeople} at most`)),
   setting('approval', 'Approval', 'approval', settings => (settings.approval ? 'each one by hand' : 'not needed')),
   setting('approvalHours', 'How long a request waits', 'approval', ({ approvalHours }) =>
     (approvalHours === null ? 'until the start' : formatDuration(approvalHours * 60))),

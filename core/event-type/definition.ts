@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { fault, noRepeats } from '../validation'
+import { fault, faultIssue, noRepeats } from '../validation'
 import { groupSchema, MOST_HOSTS, seatedHostSchema } from './groups'
 import { chairPolicies, eventTypeStates, settingsSchema } from './settings'
 
@@ -25,7 +25,9 @@ export const definitionSchema = z.strictObject({
   slug: slugSchema.refine(slug => !reservedSlugs.includes(slug), fault('reservedAddress')),
   listed: z.boolean(),
   state: z.enum(eventTypeStates),
-  settings: settingsSchema,
+  settings: settingsSchema.superRefine(({ mostPeople, seats }, context) => {
+    if (mostPeople > seats) context.addIssue(faultIssue(['mostPeople'], 'morePeopleThanSeats', { seats }))
+  }),
   chairs: z.array(chairSchema).min(1).max(6).superRefine(noRepeats('id')),
 })
 export type Definition = z.infer<typeof definitionSchema>

@@ -165,7 +165,10 @@ function describeExtras(settings: Settings, locale: string): Phrase[] {
     ...(settings.holds.length > 0
       ? [{ text: `also over calendar entries called ${formatAlternatives(settings.holds.map(word => `“${word}”`))}`, panel: 'holds' as const }]
       : []),
-    ...(settings.seats > 1 ? [{ text: `${formatCount(settings.seats)} seats a session`, panel: 'seats' as const }] : []),
+    ...(settings.seats > 1 ? [{
+      text: `${formatCount(settings.seats)} seats a session${settings.mostPeople > 1 ? ` and up to ${formatCount(settings.mostPeople)} people in a booking` : ''}`,
+      panel: 'seats' as const,
+    }] : []),
     ...(settings.approval ? [{ text: describeApproval(settings), panel: 'approval' as const }] : []),
     ...(settings.guests ? [] : [{ text: 'without guests', panel: 'guests' as const }]),
     ...(hasTerms(settings.clientTerms) ? [{ text: describeTerms(settings.clientTerms), panel: 'clientTerms' as const }] : []),

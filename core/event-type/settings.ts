@@ -91,6 +91,8 @@ export const settingsSchema = z.strictObject({
   totalDailyLimit: whole(1, queryLimits.totalLimit).nullable().default(null),
   totalWeeklyLimit: whole(1, queryLimits.totalLimit).nullable().default(null),
   seats: whole(1, 1000),
+  /** How many people one booking may be for; each takes a seat. With 1, clients are not asked. */
+  mostPeople: whole(1, 1000).default(1),
   approval: z.boolean(),
   /** For how many hours a request waits for an answer at most; null where it may wait until the start. */
   approvalHours: whole(1, 1000).nullable().default(null),

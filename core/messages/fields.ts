@@ -1,5 +1,5 @@
 import type { AnswerText } from '../intake'
-import { formatDay, formatList, formatTime, formatZone } from '../time/format'
+import { formatDay, formatList, formatTime, formatZone, plural } from '../time/format'
 import { BLOCKS } from './marked-text'
 import { type Audience, type Occasion, occasionTable } from './occasions'
 import { type Fields, fieldNames } from './template-faults'
@@ -13,7 +13,7 @@ export interface MessageFields {
   eventType: { name: string, page: string }
   client: { name: string, email: string, phone: string }
   /** `client`: who has booked, whoever reads it. */
-  booking: { client: string, page: string, canMove: boolean, canCancel: boolean, isRequest: boolean, heldUntil: number | null }
+  booking: { client: string, people: number, page: string, canMove: boolean, canCancel: boolean, isRequest: boolean, heldUntil: number | null }
   /** Who made the change that the message is about. */
   actor: string
   session: { page: string }
@@ -64,7 +64,7 @@ export function templateFields(fields: MessageFields): Fields {
     workspace: fields.workspace,
     eventType: fields.eventType,
     client: { ...client, firstName: firstName(client.name) },
-    booking: { ...booking, heldUntil: heldUntil(fields) },
+    booking: { ...booking, people: plural(booking.people, 'person', 'people'), heldUntil: heldUntil(fields) },
     session: { ...fields.session, title: withHosts(fields.eventType.name, fields.hostNames) },
     hosts: formatList(fields.hostNames),
     hasOtherHosts: fields.hasOtherHosts,
@@ -120,7 +120,7 @@ export function largestFields(occasion: Occasion, audience: Audience, questionKe
   const keys = questionKeys.length > 0 ? questionKeys : ['']
   const all = templateFields({
     workspace: { name }, eventType: { name, page: text(300) }, client: { name, email: text(254), phone: text(40) },
-    booking: { client: name, page: text(300), canMove: true, canCancel: true, isRequest: true, heldUntil: 1 },
+    booking: { client: name, people: 1000, page: text(300), canMove: true, canCancel: true, isRequest: true, heldUntil: 1 },
     actor: name, session: { page: text(300) }, hostNames: Array.from({ length: 20 }, () => name), hasOtherHosts: true,
     remindersPage: text(300), listPage: text(300),
     guests: { all: [name, name], added: Array.from({ length: 10 }, () => name), removed: Array.from({ length: 10 }, () => name) },

@@ -157,6 +157,7 @@ function factsOf(occasion: Occasion, audience: Audience, fields: MessageFields):
     facts.push(['Client', fields.client.name], ['E-mail', fields.client.email])
     if (fields.client.phone) facts.push(['Phone', fields.client.phone])
   }
+  if (fields.booking.people > 1) facts.push(['People', String(fields.booking.people)])
   if (fields.guests.all.length > 0) facts.push(['Guests', formatList(fields.guests.all)])
   if (occasionTable[occasion].withAnswers) {
     for (const answer of fields.answers) facts.push([answer.label, answer.text])

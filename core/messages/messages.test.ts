@@ -9,7 +9,7 @@ const fields = (change: Partial<MessageFields> = {}): MessageFields => ({
   workspace: { name: 'Fernhollow' },
   eventType: { name: 'Triage', page: 'https://book.example/f/triage' },
   client: { name: 'Ana', email: 'ana@place.example', phone: '' },
-  booking: { client: 'Ana', page: 'https://book.example/bookings/t', canMove: true, canCancel: true, isRequest: false, heldUntil: null },
+  booking: { client: 'Ana', people: 1, page: 'https://book.example/bookings/t', canMove: true, canCancel: true, isRequest: false, heldUntil: null },
   actor: 'Ana',
   session: { page: 'https://book.example/desk/sessions/s' },
   hostNames: ['Ottoline Marsh'],

@@ -5,7 +5,7 @@ import { type BookingState, bookingStates } from '../booking/states'
 export const occasions = [
   'booked', 'awaitingApproval', 'declined', 'expired', 'cancelled', 'moved', 'movedAway', 'left', 'linkFollows', 'newLink', 'linkRemoved',
   'placeChanged', 'linkMissing', 'handedOver', 'handedAway',
-  'guestAdded', 'guestRemoved', 'guestsChanged', 'before', 'bookingsList', 'own',
+  'guestAdded', 'guestRemoved', 'guestsChanged', 'peopleChanged', 'before', 'bookingsList', 'own',
 ] as const
 export type Occasion = (typeof occasions)[number]
 
@@ -181,6 +181,13 @@ export const occasionTable: Record<Occasion, OccasionRow> = {
   },
   guestsChanged: {
     name: 'the change of guests',
+    states: [...CONFIRMED, 'awaitingApproval'],
+    calendar: 'REQUEST',
+    lasts: 'end',
+    withAnswers: false,
+  },
+  peopleChanged: {
+    name: 'the change of how many come',
     states: [...CONFIRMED, 'awaitingApproval'],
     calendar: 'REQUEST',
     lasts: 'end',

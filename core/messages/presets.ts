@@ -216,4 +216,14 @@ export const presets: Record<Occasion, Record<Audience, Wording>> = {
       text: `{{ actor }} has changed who comes {% if actor == client.name %}along{% else %}with {{ client.name }}{% endif %} to {{ eventType.name }}.${guestsSince}\n\n{{ details }}\n\nEverything about this session: {{ session.page }}`,
     },
   },
+  peopleChanged: {
+    client: {
+      subject: 'Now for {{ booking.people }}: {{ eventType.name }}, {{ when.short }}',
+      text: `Hello {{ client.name }},\n\n{% if actor == client.name %}You have{% else %}{{ actor }} has{% endif %} changed how many come to {{ session.title }}. It is now booked for {{ booking.people }}.\n\n{{ details }}\n\n{{ manage }}\n\n{{ workspace.name }}`,
+    },
+    host: {
+      subject: 'Now for {{ booking.people }}: {{ client.name }}, {{ eventType.name }}, {{ when.short }}',
+      text: `{{ actor }} has changed how many come {% if actor != client.name %}with {{ client.name }} {% endif %}to {{ eventType.name }}: {{ booking.people }}.\n\n{{ details }}\n\nEverything about this session: {{ session.page }}`,
+    },
+  },
 }

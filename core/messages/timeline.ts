@@ -33,6 +33,8 @@ interface SentFor {
   reminders: readonly Reminder[]
   approval: boolean
   guests: boolean
+  /** Whether a booking may be for several people. */
+  people: boolean
   video: boolean
   observers: boolean
   own: readonly Added[]
@@ -41,7 +43,7 @@ interface SentFor {
 const hostSide: readonly Reader[] = ['hosts', 'newHosts', 'formerHosts', 'observers']
 
 export function messageTimeline(sent: SentFor): TimelineMoment[] {
-  const { isEventType, approval, guests, video, own } = sent
+  const { isEventType, approval, guests, people, video, own } = sent
   const moment = (kind: 'requested' | 'booked' | 'before' | 'changed' | 'link' | 'missed' | 'asked', ...standard: Occasion[]): TimelineMoment => ({
     moment: { kind },
     rows: [
@@ -62,7 +64,8 @@ export function messageTimeline(sent: SentFor): TimelineMoment[] {
     moment('before', ...isEventType ? [] : ['before'] as const),
     ...ordered,
     moment('missed'),
-    moment('changed', 'moved', 'movedAway', 'left', 'handedOver', 'handedAway', 'placeChanged', ...guests ? ['guestAdded', 'guestRemoved', 'guestsChanged'] as const : [], 'cancelled'),
+    moment('changed', 'moved', 'movedAway', 'left', 'handedOver', 'handedAway', 'placeChanged', ...people ? ['peopleChanged'] as const : [],
+      ...guests ? ['guestAdded', 'guestRemoved', 'guestsChanged'] as const : [], 'cancelled'),
     moment('asked', ...isEventType ? [] : ['bookingsList'] as const),
   ].filter(({ rows }) => rows.length > 0)
 }

@@ -60,6 +60,8 @@ export const eventTypePageSchema = z.strictObject({
     durations: z.array(z.int()),
     timeZone: text,
     seats: z.int(),
+    /** How many people one booking may be for. */
+    mostPeople: z.int(),
     approval: z.boolean(),
     leadTimeMinutes: z.int(),
     places: z.array(z.strictObject({ key: text, kind: z.enum(placeKinds), label: text })),
@@ -91,6 +93,8 @@ export const bookingViewSchema = z.strictObject({
   start: instant,
   end: instant,
   timeZone: text,
+  /** Where bookings may be for several people: how many this one is for. */
+  people: z.int().optional(),
   place: z.strictObject({ key: text, kind: z.enum(placeKinds), label: text, detail: text.optional(), note: text.optional() }),
   hosts: z.array(text),
   room: z
@@ -120,6 +124,8 @@ export const clientPageViewSchema = z.strictObject({
   calendarLinks: z.array(z.strictObject({ name: text, address: text })),
   /** What the event type says to those who have booked. */
   afterwards: z.strictObject({ text, address: text }),
+  /** For how many people the client may make it; null where they may not change it. */
+  mostPeople: z.int().nullable(),
   mayMove: z.boolean(),
   mayCancel: z.boolean(),
   /** Until when a request waits for an answer. */

@@ -233,6 +233,10 @@ export const sessionViewSchema = z.strictObject({
   start: instant,
   end: instant,
   seats: z.int(),
+  /** For the team only, and of which version they are. */
+  notes: text,
+  tags: z.array(text),
+  notesVersion: z.int(),
   place: z.strictObject({ kind: z.enum(placeKinds), text, note: text }),
   hosts: z.array(z.strictObject({ id: text, name: text, timeZone: text, chair: text })),
   room: z
@@ -254,6 +258,9 @@ export const sessionViewSchema = z.strictObject({
       id: text,
       state: z.enum(bookingStates),
       client: z.strictObject({ name: text, email: text, phone: text.nullable(), timeZone: text }),
+      people: z.int(),
+      /** Whether it may be for several. */
+      countsPeople: z.boolean(),
       source: text.nullable(),
       createdAt: instant,
       /** When a request expires without an answer. */

@@ -22,6 +22,7 @@ export const messagesViewSchema = z.strictObject({
   reminders: z.array(reminderSchema),
   approval: z.boolean(),
   guests: z.boolean(),
+  people: z.boolean(),
   video: z.boolean(),
   observers: z.array(text),
   /** Whether the operator has set up a service for phone texts. */

@@ -16,6 +16,7 @@ export const sessionRowSchema = z.strictObject({
   hosts: z.array(text),
   /** Whether the member may see who booked it, and more. */
   open: z.boolean(),
+  tags: z.array(text),
   clients: z.array(z.strictObject({ name: text, state: z.enum(bookingStates) })),
 })
 export type SessionRow = z.infer<typeof sessionRowSchema>

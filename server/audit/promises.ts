@@ -31,9 +31,9 @@ export const rowPromises: readonly RowPromise[] = [
   },
   {
     name: 'seats are not what is booked, or more than there are',
-    query: () => sql`select s.workspace_id as workspace, s.id as subject, s.seats_taken || ' counted, ' || count(b.id) || ' booked, of ' || s.seats as detail
+    query: () => sql`select s.workspace_id as workspace, s.id as subject, s.seats_taken || ' counted, ' || coalesce(sum(b.people), 0) || ' booked, of ' || s.seats as detail
       from sessions s left join bookings b on b.workspace_id = s.workspace_id and b.session_id = s.id and b.state in (${taking})
-      where not s.cancelled group by s.workspace_id, s.id having count(b.id) <> s.seats_taken or count(b.id) > s.seats`,
+      where not s.cancelled group by s.workspace_id, s.id having coalesce(sum(b.people), 0) <> s.seats_taken or coalesce(sum(b.people), 0) > s.seats`,
   },
   {
     name: 'a daily limit is exceeded',

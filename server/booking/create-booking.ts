@@ -99,8 +99,8 @@ async function refreshCalendarsFor(context: Context, { snapshot, eventType, requ
   })
 }
 
-function queryOf({ now }: Context, { durationMinutes, host }: ValidatedRequest) {
-  return { now: now(), durationMinutes, ...(host ? { host } : {}) }
+function queryOf({ now }: Context, { durationMinutes, people, host }: ValidatedRequest) {
+  return { now: now(), durationMinutes, people, ...(host ? { host } : {}) }
 }
 
 /** The longer way: nobody else can change what this is decided on until the transaction ends. */
@@ -141,7 +141,7 @@ async function tryToBook(
 
   const bookingId = randomUUID()
   const seated = opening.session ? [] : fillChairs(eventType.chairs, opening.able, request.host)
-  const joined = opening.session ? await joinSession(db, eventType, opening.session) : null
+  const joined = opening.session ? await joinSession(db, eventType, opening.session, request.people) : null
   const session = joined?.session ?? newSession(eventType, request)
   const { booking, ...parts } = newBooking(context, eventType, request, session.id, bookingId)
   const details: BookingDetails = {
@@ -211,6 +211,7 @@ function newBooking(
     clientName: client.name,
     clientEmail: client.email,
     clientPhone: request.phone,
+    people: request.people,
     timeZone: request.timeZone,
     locale: supportedLocale(client.locale),
     source: request.source,

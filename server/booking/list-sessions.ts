@@ -22,6 +22,7 @@ export interface SessionFilter {
   hostId?: string
   eventTypeId?: string
   state?: BookingState
+  tag?: string
   /** From 1 on. */
   page: number
 }
@@ -39,8 +40,9 @@ export async function listSessions({ db, now }: Context, member: SignedIn, filte
     // One host has few sessions: they are found first (`offset 0`), and looked up among the others then.
     filter.hostId === undefined ? undefined : sql`${sessions.id} in (select session_id from ${sessionHosts}
       where ${sessionHosts.workspaceId} = ${workspaceId} and ${sessionHosts.hostId} = ${filter.hostId} offset 0)`,
+    filter.tag === undefined ? undefined : sql`${sessions.tags} @> ${JSON.stringify([filter.tag])}::jsonb`,
     // What is not shown is not searched.
-    filter.state === undefined && filter.search === '' ? undefined : sessionsOf(db, member, 'clients'),
+    filter.state === undefined && filter.tag === undefined && filter.search === '' ? undefined : sessionsOf(db, member, 'clients'),
     filter.state === undefined ? undefined : exists(db.select({ one: sql`1` }).from(bookings).where(and(
       eq(bookings.workspaceId, workspaceId), eq(bookings.sessionId, sessions.id), eq(bookings.state, filter.state),
     ))),
@@ -52,12 +54,12 @@ export async function listSessions({ db, now }: Context, member: SignedIn, filte
   const order = isComing ? asc : desc
   // Settings are large: they are read for the rows of the page alone, and not for those that are passed over.
   const shown = db.select({
-    id: sessions.id, startsAt: sessions.startsAt, endsAt: sessions.endsAt, cancelled: sessions.cancelled, eventTypeId: sessions.eventTypeId,
+    id: sessions.id, startsAt: sessions.startsAt, endsAt: sessions.endsAt, cancelled: sessions.cancelled, tags: sessions.tags, eventTypeId: sessions.eventTypeId,
   }).from(sessions)
     .where(and(...conditions)).orderBy(order(sessions.startsAt), order(sessions.id))
     .limit(SESSIONS_A_PAGE + 1).offset((filter.page - 1) * SESSIONS_A_PAGE).as('shown')
   const found = await db.select({
-    session: { id: shown.id, startsAt: shown.startsAt, endsAt: shown.endsAt, cancelled: shown.cancelled },
+    session: { id: shown.id, startsAt: shown.startsAt, endsAt: shown.endsAt, cancelled: shown.cancelled, tags: shown.tags },
     name: settingOf('name'),
     teamName: settingOf('teamName'),
   }).from(shown)
@@ -76,6 +78,7 @@ export async function listSessions({ db, now }: Context, member: SignedIn, filte
       cancelled: session.cancelled,
       hosts: (sitting.get(session.id) ?? []).map(host => host.name),
       open: open.has(session.id),
+      tags: open.has(session.id) ? session.tags : [],
       clients: (booked.get(session.id) ?? []).map(({ name, state }) => ({ name, state })),
     })),
     hasMore: found.length > SESSIONS_A_PAGE,

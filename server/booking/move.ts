@@ -191,7 +191,7 @@ async function moveSession(context: Context, tx: Database, plan: Plan): Promise<
 async function leaveSession(context: Context, tx: Database, plan: Plan): Promise<void> {
   const { moving: { details, eventType, others }, opening, by, now } = plan
   const { workspace, booking, session } = details
-  const joined = opening.session === undefined ? null : await joinSession(tx, eventType, opening.session)
+  const joined = opening.session === undefined ? null : await joinSession(tx, eventType, opening.session, booking.people)
   const { filled, anew } = joined ? { filled: [], anew: [] } : await seat(tx, plan, true)
   const target = joined?.session ?? newSession(eventType, { ...timesOf(plan), place: session.place })
   const batch = new Batch()
@@ -205,7 +205,7 @@ async function leaveSession(context: Context, tx: Database, plan: Plan): Promise
     sessionId: target.id, ...(booking.state === 'awaitingApproval' ? { expiresAt: expiry(eventType, target.startsAt) } : {}),
   })
     .where(and(eq(bookings.workspaceId, workspace.id), eq(bookings.id, booking.id)))
-  await tx.update(sessions).set({ seatsTaken: sql`${sessions.seatsTaken} - 1` })
+  await tx.update(sessions).set({ seatsTaken: sql`${sessions.seatsTaken} - ${booking.people}::int` })
     .where(and(eq(sessions.workspaceId, workspace.id), eq(sessions.id, session.id)))
   const seated = joined?.hosts ?? await seatedIn(tx, workspace.id, filled)
   const isOther = seated.some(host => !details.hosts.some(before => before.id === host.id))
@@ -234,10 +234,11 @@ async function seatedIn(tx: Database, workspaceId: string, filled: readonly Fill
 const expiry = ({ settings: { approvalHours } }: Moving['eventType'], start: Date) =>
   sql`least(${start.toISOString()}::timestamptz, ${bookings.createdAt} + make_interval(hours => ${approvalHours}::int))`
 
-const timesOf = ({ moving, start }: Plan) => ({ start, durationMinutes: minutesOf(moving) })
+const timesOf = ({ moving, start }: Plan) => ({ start, durationMinutes: minutesOf(moving), people: moving.details.booking.people })
 
 /** What of a session stays as it is at another time. */
-const keptOf = ({ id, seats, seatsTaken, sequence, cancelled }: BookingDetails['session']) => ({ id, seats, seatsTaken, sequence, cancelled })
+const keptOf = ({ id, seats, seatsTaken, sequence, cancelled, notes, tags, notesVersion }: BookingDetails['session']) =>
+  ({ id, seats, seatsTaken, sequence, cancelled, notes, tags, notesVersion })
 
 function moveOf({ moving, start }: Plan, hasOtherHosts: boolean): Move {
   const { startsAt, endsAt } = moving.details.session

@@ -86,9 +86,10 @@ export async function viewMoveOpenings(
   return { openings: openings.map(opening => ({ ...publicOpening(opening), sameHosts: keepsHosts(moving, opening) })) }
 }
 
-/** A session can be joined by one client, not by another session; and nobody moves to where they are. */
-function suits({ details: { session }, isWhole, others }: Moving, opening: Opening): boolean {
+/** A session can be joined by one client, not by another session; and nobody moves to where they are, or where too few seats are left. */
+function suits({ details: { session, booking }, isWhole, others }: Moving, opening: Opening): boolean {
   if (instantToSeconds(opening.start) === secondsOf(session.startsAt)) return false
+  if (opening.seatsLeft < booking.people && (opening.session !== undefined || !isWhole)) return false
   return opening.session === undefined || (opening.session !== session.id && !(isWhole && others > 0))
 }
 

@@ -33,6 +33,7 @@ export type GuestsRequest = z.output<typeof guestsRequestSchema>
 export const bookingRequestSchema = z.strictObject({
   start: instantSchema,
   duration: z.int().min(1).max(1440).optional(),
+  people: z.int().min(1).max(1000).optional(),
   timeZone: zoneName,
   place: z.string().max(40).optional(),
   /** Where the client would like to meet, for a place that they suggest. */
@@ -49,6 +50,8 @@ export const bookingRequestSchema = z.strictObject({
   answers: z.record(z.string().max(40), z.unknown()),
 })
 export type BookingRequest = z.infer<typeof bookingRequestSchema>
+
+export const peopleRequestSchema = z.strictObject({ people: z.int().min(1).max(1000) })
 
 export const idempotencyKeySchema = z
   .string(fault('idempotencyKey'))
@@ -72,6 +75,7 @@ export interface ValidatedRequest extends Pick<BookingRequest, 'client' | 'timeZ
   /** Seconds since the epoch. */
   start: number
   durationMinutes: number
+  people: number
   place: Place
   suggestion: string | null
   phone: string | null
@@ -88,6 +92,8 @@ export function checkRequest(eventType: EventType, request: BookingRequest): Val
   if (!settings.durations.includes(durationMinutes)) {
     errors.push({ path: 'duration', code: 'durationNotOffered', values: { durations: settings.durations } })
   }
+  const people = request.people ?? 1
+  if (people > settings.mostPeople) errors.push({ path: 'people', code: 'tooManyPeople', values: { most: settings.mostPeople } })
   const place = settings.places.length === 1 && request.place === undefined
     ? settings.places[0]
     : settings.places.find(candidate => candidate.key === request.place)
@@ -110,6 +116,7 @@ export function checkRequest(eventType: EventType, request: BookingRequest): Val
     ...(host ? { host } : {}),
     start: instantToSeconds(request.start),
     durationMinutes,
+    people,
     place,
     suggestion: place.kind === 'clientSuggests' ? request.suggestion ?? null : null,
     phone,

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { and, eq, lt, sql } from 'drizzle-orm'
+import { and, eq, lte, sql } from 'drizzle-orm'
 import type { TrailValues } from '../../core/booking/trail'
 import type { Place } from '../../core/event-type/settings'
 import type { FilledChair } from '../../core/rotation/chairs'
@@ -22,18 +22,20 @@ export interface JoinedSession extends Pick<BookingDetails, 'session' | 'hosts' 
   hostsHaveEntry: boolean
 }
 
-/** Takes a seat, if by now the session still stands and has one. Throws StartTaken, which rolls the transaction back. */
-export async function joinSession(tx: Database, { workspaceId, settings }: EventType, sessionId: string): Promise<JoinedSession> {
+/** Takes a seat for each person, if by now the session still stands and has them. Throws StartTaken, which rolls the transaction back. */
+export async function joinSession(
+  tx: Database, { workspaceId, settings }: EventType, sessionId: string, people: number,
+): Promise<JoinedSession> {
   await lockSession(tx, workspaceId, sessionId)
   const joined = await tx
     .update(sessions)
-    .set({ seatsTaken: sql`${sessions.seatsTaken} + 1`, seats: sql`greatest(${sessions.seats}, ${settings.seats}::int)` })
+    .set({ seatsTaken: sql`${sessions.seatsTaken} + ${people}::int`, seats: sql`greatest(${sessions.seats}, ${settings.seats}::int)` })
     .where(
       and(
         eq(sessions.workspaceId, workspaceId),
         eq(sessions.id, sessionId),
         eq(sessions.cancelled, false),
-        lt(sessions.seatsTaken, settings.seats),
+        lte(sessions.seatsTaken, settings.seats - people),
       ),
     )
     .returning({ id: sessions.id })
@@ -45,7 +47,7 @@ export async function joinSession(tx: Database, { workspaceId, settings }: Event
 
 /** A session as it is made for its first booking. */
 export function newSession(
-  { workspaceId, id, settings }: EventType, request: { start: number, durationMinutes: number, place: Place },
+  { workspaceId, id, settings }: EventType, request: { start: number, durationMinutes: number, people: number, place: Place },
 ): Session {
   return {
     workspaceId,
@@ -56,10 +58,13 @@ export function newSession(
     bufferBeforeMinutes: settings.bufferBeforeMinutes,
     bufferAfterMinutes: settings.bufferAfterMinutes,
     seats: settings.seats,
-    seatsTaken: 1,
+    seatsTaken: request.people,
     place: request.place,
     cancelled: false,
     sequence: 0,
+    notes: '',
+    tags: [],
+    notesVersion: 0,
   }
 }
 

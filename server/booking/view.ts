@@ -12,13 +12,14 @@ import { bookings } from '../database/schema'
 import { type BookingDetails, clientMay, loadBookingDetails } from '../details'
 import { hashToken, idOfToken } from '../secrets'
 import { guestsRefusal } from './guests'
+import { peopleRefusal } from './people'
 
 export function publicOpening({ start, end, seatsLeft }: Opening): PublicOpening {
   return { start, end, seatsLeft }
 }
 
 /** A join link never appears before confirmation, and host links never at all. */
-export function bookingView({ booking, session, room, hosts }: BookingDetails): BookingView {
+export function bookingView({ booking, eventType, session, room, hosts }: BookingDetails): BookingView {
   const confirmed = booking.state === 'confirmed'
   const { key, kind, label, detail, note } = session.place
   return {
@@ -27,6 +28,7 @@ export function bookingView({ booking, session, room, hosts }: BookingDetails): 
     start: formatInstant(secondsOf(session.startsAt)),
     end: formatInstant(secondsOf(session.endsAt)),
     timeZone: booking.timeZone,
+    ...(booking.people > 1 || eventType.settings.mostPeople > 1 ? { people: booking.people } : {}),
     place: { key, kind, label, ...(confirmed && detail ? { detail } : {}), ...(confirmed && note ? { note } : {}) },
     hosts: hosts.map(host => host.name),
     room: room && { state: room.state, ...(confirmed && room.state === 'ready' && room.joinUrl ? joinDetails(room, room.joinUrl) : {}) },
@@ -79,6 +81,8 @@ export function clientPageView(context: Context, details: BookingDetails): Clien
     cancelReason: booking.cancelReason,
     calendarLinks: booking.state === 'confirmed' ? calendarLinksOf(details) : [],
     afterwards: eventType.settings.afterwards,
+    mostPeople: peopleRefusal(details, 'client', context.now()) === null && (eventType.settings.mostPeople > 1 || booking.people > 1)
+      ? Math.max(eventType.settings.mostPeople, booking.people) : null,
     mayMove: clientMay('moved', details, context.now()),
     mayCancel: clientMay('cancelled', details, context.now()),
     heldUntil: booking.state === 'awaitingApproval' && booking.expiresAt ? formatInstant(secondsOf(booking.expiresAt)) : null,

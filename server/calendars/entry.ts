@@ -61,6 +61,7 @@ export function clientEntry(
     lines: [
       formatSessionTime(secondsOf(session.startsAt), secondsOf(session.endsAt), booking.timeZone, englishLocale(booking.locale)),
       ...roomLines(room, room?.joinUrl ?? null),
+      ...peopleLine(booking),
       ...(reader.isGuest ? [] : answers.map(answerLine)),
       ...(page ? [`See or cancel: ${page}`] : []),
     ],
@@ -125,7 +126,7 @@ function hostPart(
   const room = details.room?.state === 'ready' && expected.length > 0 && !tentative ? details.room : null
   const { title, fault } =
     session.seats > 1
-      ? { title: `${eventType.settings.name} (${expected.length} of ${session.seats} seats)`, fault: null }
+      ? { title: `${eventType.settings.name} (${expected.reduce((sum, { booking }) => sum + booking.people, 0)} of ${session.seats} seats)`, fault: null }
       : titleOf(details, (only ?? details).booking.clientName)
   const link = (host.isHost ? room?.hostUrl : room?.joinUrl) ?? null
   return {
@@ -184,9 +185,12 @@ function answerLine(answer: SessionBooking['answers'][number]): string {
   return `${label}: ${quoteContinuation(text)}`
 }
 
+const peopleLine = ({ people }: Pick<BookingDetails['booking'], 'people'>) => (people > 1 ? [`People: ${people}`] : [])
+
 function clientLines({ booking, answers }: SessionBooking): string[] {
   return [
     `Client: ${[booking.clientName, booking.clientEmail, booking.clientPhone].filter(Boolean).join(', ')}`,
+    ...peopleLine(booking),
     ...answers.map(answerLine),
   ]
 }

@@ -44,7 +44,7 @@ export async function changeBooking(
       .where(and(eq(bookings.workspaceId, workspaceId), eq(bookings.id, bookingId))).returning()
     if (!booking) return { kind: 'notFound' }
     if (frees) {
-      await tx.update(sessions).set({ seatsTaken: sql`${sessions.seatsTaken} - 1` })
+      await tx.update(sessions).set({ seatsTaken: sql`${sessions.seatsTaken} - ${booking.people}::int` })
         .where(and(eq(sessions.workspaceId, workspaceId), eq(sessions.id, before.session.id)))
     }
     const details = { ...before, booking }

@@ -16,6 +16,8 @@ export interface OpeningsSpan {
   durationMinutes?: number
   /** Only starts that this host of a chair the client may fill can take. */
   host?: string
+  /** How many seats there have to be left; one where it is left out. */
+  people?: number
   /** A session that takes no time, as it is the one to be moved. */
   without?: string
 }
@@ -110,7 +112,9 @@ export async function findOpenings(
 /** The openings of an event type over what is known of its hosts' time. */
 export function openingsOf(eventType: EventType, time: HostsTime, span: OpeningsSpan): Opening[] {
   const query = queryOf(eventType, time, span)
-  return answerBounded(span.host === undefined ? query : withChosenHost(query, eventType, span.host))
+  const found = answerBounded(span.host === undefined ? query : withChosenHost(query, eventType, span.host))
+  const { people = 1 } = span
+  return people === 1 ? found : found.filter(opening => opening.seatsLeft >= people)
 }
 
 function queryOf(eventType: EventType, time: HostsTime, { without, ...span }: OpeningsSpan): EngineQuery {

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { sessionNotesSchema } from '../../core/booking/notes'
 import { bookingStates } from '../../core/booking/states'
 import { definitionSchema } from '../../core/event-type/definition'
 import { editedGroupSchema, MOST_HOSTS } from '../../core/event-type/groups'
@@ -114,8 +115,11 @@ export const sessionsQuerySchema = z.strictObject({
   host: z.uuid().optional(),
   eventType: z.uuid().optional(),
   state: z.enum(bookingStates).optional(),
+  tag: z.string().trim().max(40).optional(),
   page: z.coerce.number().int().min(1).max(100_000).default(1),
 })
+/** The version is that of the notes that were read. */
+export const savedNotesSchema = sessionNotesSchema.extend({ basedOn: z.int().min(0).max(2_147_483_647) })
 /** Which sessions a host hands over; without a host to take it, whoever is next in turn. */
 export const handOverSchema = z.strictObject({
   seats: z.array(z.strictObject({ sessionId: z.uuid(), to: z.uuid().nullable() })).min(1).max(500),
@@ -161,6 +165,7 @@ function checkSpan({ from, to }: { from: string, to: string }, context: z.Refine
 export const openingsQuerySchema = z.object({
   ...dateSpan,
   duration: z.coerce.number().int().min(1).max(1440).optional(),
+  people: z.coerce.number().int().min(1).max(1000).optional(),
   host: z.string().max(64).optional(),
 }).superRefine(checkSpan)
 

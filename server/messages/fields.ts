@@ -48,6 +48,7 @@ export function messageFields(
     // A guest sees the booking but cannot change it, so the client's own page is not theirs.
     booking: {
       client: booking.clientName,
+      people: booking.people,
       page: recipient.audience === 'client' ? pages.booking : '',
       canMove: clientMay('moved', details, context.now()),
       canCancel: clientMay('cancelled', details, context.now()),

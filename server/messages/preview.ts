@@ -160,7 +160,7 @@ function madeUpFields({ settings: { baseUrl }, now }: Context, workspace: string
     workspace: { name: workspace },
     eventType: { name: eventType?.settings.name ?? 'First meeting', page: `${baseUrl}/…` },
     client: { name: 'Ines Quental', email: 'ines@quental.example', phone: '' },
-    booking: { client: 'Ines Quental', page: `${baseUrl}/bookings/…`, canMove: true, canCancel: true, isRequest: false, heldUntil: null },
+    booking: { client: 'Ines Quental', people: 1, page: `${baseUrl}/bookings/…`, canMove: true, canCancel: true, isRequest: false, heldUntil: null },
     actor: 'Ines Quental',
     session: { page: `${baseUrl}/desk/sessions/…` },
     hostNames: eventType ? [...new Set(eventType.chairs.flatMap(chair => chair.hosts.slice(0, 1).map(host => host.name)))] : [],

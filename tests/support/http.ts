@@ -55,9 +55,9 @@ export function request(start: string, change: Record<string, unknown> = {}): Re
 }
 
 /** Starts on offer from some days after today on. */
-export async function startsOf(app: string, path: string, afterDays = 2, days = 5): Promise<string[]> {
+export async function startsOf(app: string, path: string, afterDays = 2, days = 5, more: Record<string, string> = {}): Promise<string[]> {
   const today = Math.floor(Date.now() / 1000 / DAY)
-  const query = new URLSearchParams({ from: formatDate(today + afterDays), to: formatDate(today + afterDays + days), timeZone: 'UTC' })
+  const query = new URLSearchParams({ from: formatDate(today + afterDays), to: formatDate(today + afterDays + days), timeZone: 'UTC', ...more })
   const { body } = await call(`${app}/api/public/${path}/openings?${query}`)
   return body.openings.map((opening: { start: string }) => opening.start)
 }

@@ -143,6 +143,13 @@ function readDurations(text: string): void {
         @update:model-value="set('seats', $event)"
       />
       <p class="quiet hint">{{ texts.seatsHint }}</p>
+      <template v-if="settings.seats > 1 || settings.mostPeople > 1">
+        <NumberField
+          :model-value="settings.mostPeople" :label="texts.mostPeople" :unit="texts.peopleUnit" :error="errors['mostPeople']"
+          @update:model-value="set('mostPeople', $event)"
+        />
+        <p class="quiet hint">{{ texts.mostPeopleHint }}</p>
+      </template>
     </template>
     <template v-else-if="panel === 'approval'">
       <VCheckbox

@@ -17,6 +17,7 @@ const props = defineProps<{
   start: number
   /** Minutes; one of the event type's. */
   duration: number
+  people?: number
   /** The host the client picked, if any. */
   host: string | null
   zone: string
@@ -63,7 +64,7 @@ watch(() => props.eventType.questions, (questions) => {
   isValid.value = false
 })
 
-watch(() => [props.start, props.duration, props.host], () => {
+watch(() => [props.start, props.duration, props.people, props.host], () => {
   key.value = ''
   message.value = ''
   nearest.value = []
@@ -105,6 +106,7 @@ async function book(): Promise<void> {
         },
         answers: submitted,
         ...(props.duration === props.eventType.durations[0] ? {} : { duration: props.duration }),
+        ...(props.people && props.people > 1 ? { people: props.people } : {}),
         ...(props.host ? { host: props.host } : {}),
         ...(invited.length > 0 ? { guests: invited } : {}),
         ...sourceOf(),

@@ -4,10 +4,11 @@ import { formatDuration } from '~~/core/time/format'
 import type { EventTypePage } from '~~/core/views/client'
 import HostPicture from '~/components/HostPicture.vue'
 
-/** How long, and with whom, where clients may choose. */
+/** How long, for how many, and with whom, where clients may choose. */
 
-defineProps<{ durations: readonly number[], hosts: NonNullable<EventTypePage['eventType']['hosts']> }>()
+defineProps<{ durations: readonly number[], mostPeople: number, hosts: NonNullable<EventTypePage['eventType']['hosts']> }>()
 const duration = defineModel<number | null>('duration', { required: true })
+const people = defineModel<number>('people', { required: true })
 const host = defineModel<string | null>('host', { required: true })
 const emit = defineEmits<{ update: [] }>()
 
@@ -30,6 +31,12 @@ async function set(change: () => void): Promise<void> {
         > {{ formatDuration(minutes) }}
       </label>
     </fieldset>
+    <label v-if="mostPeople > 1" class="people">
+      <span>{{ texts.howMany }}</span>
+      <select :value="people" @change="set(() => (people = Number(($event.target as HTMLSelectElement).value)))">
+        <option v-for="count in mostPeople" :key="count" :value="count">{{ texts.people(count) }}</option>
+      </select>
+    </label>
     <fieldset v-if="hosts.length > 1" class="hosts">
       <legend>{{ texts.withWhom }}</legend>
       <label :class="{ chosen: host === null }">

@@ -12,7 +12,7 @@ import { useDecisions } from '~/stores/decisions'
 
 defineProps<{ booking: SessionView['bookings'][number], mayChange: boolean, begun: boolean, over: boolean, busy: boolean, stamp: (instant: number) => string }>()
 const decisions = useDecisions()
-const emit = defineEmits<{ approve: [], move: [], guests: [], attendance: [state: 'attended' | 'missed'], close: [state: 'cancelled' | 'declined'] }>()
+const emit = defineEmits<{ approve: [], move: [], people: [], guests: [], attendance: [state: 'attended' | 'missed'], close: [state: 'cancelled' | 'declined'] }>()
 </script>
 
 <template>
@@ -30,6 +30,10 @@ const emit = defineEmits<{ approve: [], move: [], guests: [], attendance: [state
       <template v-if="booking.expiresAt">
         <dt>{{ texts.answerBy }}</dt>
         <dd>{{ capitalise(stamp(booking.expiresAt)) }}</dd>
+      </template>
+      <template v-if="booking.countsPeople">
+        <dt>{{ texts.people }}</dt>
+        <dd>{{ booking.people }}</dd>
       </template>
       <template v-if="booking.guests.length > 0">
         <dt>{{ texts.guests }}</dt>
@@ -56,6 +60,10 @@ const emit = defineEmits<{ approve: [], move: [], guests: [], attendance: [state
       <LinkButton
         v-if="mayChange && (booking.state === 'confirmed' || booking.state === 'awaitingApproval') && !over" @click="emit('move')"
       >{{ texts.moveIt }}</LinkButton>
+      <LinkButton
+        v-if="booking.countsPeople && mayChange && (booking.state === 'confirmed' || booking.state === 'awaitingApproval') && !over"
+        @click="emit('people')"
+      >{{ texts.changePeople }}</LinkButton>
       <LinkButton
         v-if="mayChange && (booking.state === 'confirmed' || booking.state === 'awaitingApproval') && !over" @click="emit('guests')"
       >{{ booking.guests.length > 0 ? texts.changeGuests : texts.inviteGuests }}</LinkButton>

@@ -33,11 +33,12 @@ const preview = isPreview ? { preview: '' } : {}
 const now = useState('now', () => Math.floor(Date.now() / 1000))
 /** Minutes and host, where clients may choose; none is the first duration and any host. */
 const duration = ref<number | null>(null)
+const people = ref(1)
 /** The host's own page leads here with the host chosen. */
 const host = ref<string | null>(typeof route.query['host'] === 'string' ? route.query['host'] : null)
 const openings = useEventTypeOpenings(path, now.value, () => ({
   ...(duration.value === null ? {} : { duration: duration.value }), ...(host.value === null ? {} : { host: host.value }),
-  ...preview,
+  ...(people.value === 1 ? {} : { people: people.value }), ...preview,
 }))
 
 const request = useRequestFetch()
@@ -98,7 +99,7 @@ async function refresh(): Promise<void> {
   if (isAtStart.value) soonest.value = starts.value ?? []
 }
 
-/** Another duration or host has other times; what was chosen stays where it still can be had. */
+/** Another duration, number of people or host has other times; what was chosen stays where it still can be had. */
 async function chooseAnew(): Promise<void> {
   const found = await begin()
   if (!found) return
@@ -130,7 +131,8 @@ const facts = computed(() => [
         <!-- eslint-disable-next-line vue/no-v-html -- made by the server's Markdown renderer, which lets no HTML through -->
         <div class="description" v-html="eventType.descriptionHtml" />
         <ClientChoices
-          v-if="eventType.durations.length > 1 || eventType.hosts" v-model:duration="duration" v-model:host="host"
+          v-if="eventType.durations.length > 1 || eventType.mostPeople > 1 || eventType.hosts"
+          v-model:duration="duration" v-model:people="people" v-model:host="host" :most-people="eventType.mostPeople"
           :durations="eventType.durations" :hosts="eventType.hosts ?? []" @update="chooseAnew"
         />
         <div v-if="suggestions.length > 0" class="suggestions">
@@ -161,7 +163,7 @@ const facts = computed(() => [
           {{ texts.timeInZone(formatTime(chosen, otherZone, locale), formatZone(otherZone)) }}
         </p>
         <BookingForm
-          :path="path" :start="chosen" :duration="minutes" :host="host" :zone="zone" :locale="locale" :now="now"
+          :path="path" :start="chosen" :duration="minutes" :people="people" :host="host" :zone="zone" :locale="locale" :now="now"
           :event-type="eventType" :is-preview="isPreview"
           @choose="choose" @taken="refresh" @ready="showPanel"
         />

@@ -12,6 +12,7 @@ import { pageError } from '~/composables/page-error'
 import { useReaderLocale } from '~/composables/reader-locale'
 import { useSessionChanges } from '~/composables/session-changes'
 
+const ChangePeople = defineAsyncComponent(() => import('~/components/client/ChangePeople.vue'))
 const ChangeGuests = defineAsyncComponent(() => import('~/components/client/ChangeGuests.vue'))
 const MoveBooking = defineAsyncComponent(() => import('~/components/client/MoveBooking.vue'))
 
@@ -91,9 +92,9 @@ onMounted(() => {
 /** Calendar programs that read this address again now and then show what the booking has become. */
 const subscription = `webcal://${useRequestURL().host}${path}/calendar.ics`
 
-const doing = ref<'moving' | 'cancelling' | 'inviting' | null>(null)
+const doing = ref<'moving' | 'cancelling' | 'inviting' | 'counting' | null>(null)
 
-async function done(what: 'moved' | 'cancelled' | 'invited'): Promise<void> {
+async function done(what: 'moved' | 'cancelled' | 'invited' | 'counted'): Promise<void> {
   doing.value = null
   hasMoved.value ||= what === 'moved'
   await refresh()
@@ -162,6 +163,10 @@ const deadlines = computed(() => {
         </template>
         <dt>{{ texts.forWhom }}</dt>
         <dd dir="auto">{{ data.client.name }} <span class="quiet">{{ data.client.email }}</span></dd>
+        <template v-if="booking.people !== undefined">
+          <dt>{{ texts.howManyComeNow }}</dt>
+          <dd>{{ texts.people(booking.people) }}</dd>
+        </template>
         <template v-if="data.guests.length > 0">
           <dt>{{ texts.guests }}</dt>
           <dd dir="auto">{{ formatList(data.guests.map(nameGuest)) }}</dd>
@@ -185,6 +190,7 @@ const deadlines = computed(() => {
           </ul>
         </details>
         <button v-if="data.mayMove" type="button" class="press light" @click="doing = 'moving'">{{ texts.moveThisBooking }}</button>
+        <button v-if="data.mostPeople !== null" type="button" class="word" @click="doing = 'counting'">{{ texts.changePeople }}</button>
         <button v-if="data.mayChangeGuests" type="button" class="word" @click="doing = 'inviting'">{{
           data.guests.length > 0 ? texts.changeGuests : texts.inviteGuests
         }}</button>
@@ -196,6 +202,10 @@ const deadlines = computed(() => {
       <p v-if="doing === null && deadlines" class="quiet deadlines">{{ deadlines }}</p>
       <MoveBooking
         v-if="doing === 'moving'" :path="path" :page="data" :locale="locale" :now="now" @moved="done('moved')" @keep="doing = null"
+      />
+      <ChangePeople
+        v-if="doing === 'counting' && data.mostPeople !== null" :path="path" :people="booking.people ?? 1" :most="data.mostPeople"
+        @changed="done('counted')" @keep="doing = null"
       />
       <ChangeGuests v-if="doing === 'inviting'" :path="path" :page="data" @changed="done('invited')" @keep="doing = null" />
       <CancelBooking

@@ -42,8 +42,14 @@ export const sessions = pgTable('sessions', {
   cancelled: boolean('cancelled').notNull().default(false),
   /** iTIP SEQUENCE of the hosts' calendar entry: raised by every change that alters the entry, never lowered. */
   sequence: integer('sequence').notNull().default(0),
+  /** For the team only. */
+  notes: text('notes').notNull().default(''),
+  tags: jsonb('tags').$type<string[]>().notNull().default([]),
+  /** Raised whenever the two are saved, so that nobody overwrites what another has written. */
+  notesVersion: integer('notes_version').notNull().default(0),
 }, table => [
   primaryKey({ columns: [table.workspaceId, table.id] }),
+  index('sessions_tags').using('gin', sql`${table.tags} jsonb_path_ops`),
   foreignKey({ columns: [table.workspaceId, table.eventTypeId], foreignColumns: [eventTypes.workspaceId, eventTypes.id] }),
   index('sessions_time').on(table.workspaceId, table.startsAt),
   index('sessions_start').on(table.startsAt).where(sql`not ${table.cancelled}`),
@@ -80,6 +86,8 @@ export const bookings = pgTable('bookings', {
   clientName: text('client_name').notNull(),
   clientEmail: text('client_email').notNull(),
   clientPhone: text('client_phone'),
+  /** How many come, each in a seat. */
+  people: integer('people').notNull().default(1),
   timeZone: text('time_zone').notNull(),
   locale: text('locale').notNull(),
   source: text('source'),
@@ -100,6 +108,7 @@ export const bookings = pgTable('bookings', {
 }, table => [
   primaryKey({ columns: [table.workspaceId, table.id] }),
   foreignKey({ columns: [table.workspaceId, table.sessionId], foreignColumns: [sessions.workspaceId, sessions.id] }),
+  check('bookings_people', sql`${table.people} >= 1`),
   unique('bookings_token_unique').on(table.workspaceId, table.tokenHash),
   index('bookings_session').on(table.workspaceId, table.sessionId),
   index('bookings_waiting').on(table.workspaceId, table.sessionId).where(sql`${table.state} = 'awaitingApproval'`),

@@ -11,7 +11,7 @@ import {
   remindersViewSchema,
   workspacePageSchema,
 } from '../../../core/views/client'
-import { bookingRequestSchema, guestsRequestSchema } from '../../booking'
+import { bookingRequestSchema, guestsRequestSchema, peopleRequestSchema } from '../../booking'
 import { cancelSchema, listRequestSchema, moveQuerySchema, moveSchema, openingsQuerySchema, pageQuerySchema, remindersSchema } from '../requests'
 import { type Call, missing, bad, limited, text, done } from './call'
 
@@ -100,6 +100,12 @@ export const publicCalls = {
     body: guestsRequestSchema,
     answer: z.strictObject({ guests: guestsViewSchema }),
     problems: { ...missing, ...bad, ...limited, 409: 'The session has begun, or the booking has ended', 422: 'The event type allows no guests, or they are too many' },
+  },
+  'POST /api/public/bookings/{token}/people': {
+    summary: 'Change for how many people the booking is; each takes a seat',
+    body: peopleRequestSchema,
+    answer: bookingSchema,
+    problems: { ...missing, ...bad, ...limited, 409: 'It is too late, or the booking has ended', 422: 'So many cannot be booked, or too few seats are left' },
   },
   'POST /api/public/bookings/{token}/cancel': {
     summary: 'Cancel the booking; again changes nothing',

@@ -5,9 +5,9 @@ import { roomWayViewSchema, sessionViewSchema, todayViewSchema } from '../../../
 import { handOverResultSchema, handOverViewSchema } from '../../../core/views/rotation'
 import { sessionListSchema } from '../../../core/views/session-list'
 import { givenLinkSchema } from '../../../core/rooms/ways'
-import { attendanceSchema, closeSchema, deskMoveQuerySchema, deskMoveSchema, handOverSchema, newPlaceSchema, renewedRoomSchema, sessionsQuerySchema, todayQuerySchema } from '../requests'
-import { guestsRequestSchema } from '../../booking'
-import { type Call, missing, bad, done } from './call'
+import { attendanceSchema, closeSchema, deskMoveQuerySchema, deskMoveSchema, handOverSchema, newPlaceSchema, renewedRoomSchema, savedNotesSchema, sessionsQuerySchema, todayQuerySchema } from '../requests'
+import { guestsRequestSchema, peopleRequestSchema } from '../../booking'
+import { bad, type Call, done, missing, overtaken, savedSchema } from './call'
 
 const movedSchema = z.strictObject({ moved: z.literal(true), sessionId: z.string() })
 
@@ -26,7 +26,7 @@ export const sessionsCalls = {
     problems: bad,
   },
   'GET /api/desk/sessions': {
-    summary: 'A page of sessions, past or to come, by client, date, host, event type and state: a host’s own, else all',
+    summary: 'A page of sessions, past or to come, by client, date, host, event type, state and tag: a host’s own, else all',
     right: 'seeSessions', query: sessionsQuerySchema, answer: sessionListSchema, problems: bad,
   },
   'GET /api/desk/hosts': {
@@ -41,6 +41,11 @@ export const sessionsCalls = {
   'GET /api/desk/sessions/{id}/assignments': {
     summary: 'How the session came to its hosts, as it was decided, which `npm run rotation` replays',
     right: 'seeSessions', subject: { kind: 'session', needs: 'clients' }, answer: ledgerSchema, problems: missing,
+  },
+  'PUT /api/desk/sessions/{id}/notes': {
+    summary: 'Save the team’s notes and tags of a session over the version that was read; clients see none of it',
+    right: 'changeSessions', subject: { kind: 'session', needs: 'change' }, body: savedNotesSchema, answer: savedSchema,
+    problems: { ...bad, ...missing, ...overtaken },
   },
   'POST /api/desk/sessions/{id}/room': {
     summary: 'Try a failing room again now',
@@ -114,6 +119,12 @@ export const sessionsCalls = {
     right: 'changeSessions', subject: { kind: 'booking', needs: 'change' },
     body: guestsRequestSchema, answer: z.strictObject({ guests: guestsViewSchema }),
     problems: { ...bad, ...missing, 409: 'It has ended, or its session is over', 422: 'They are too many' },
+  },
+  'POST /api/desk/bookings/{id}/people': {
+    summary: 'Change for how many people a booking is; its client and the hosts are told',
+    right: 'changeSessions', subject: { kind: 'booking', needs: 'change' },
+    body: peopleRequestSchema, answer: z.strictObject({ people: z.int() }),
+    problems: { ...bad, ...missing, 409: 'It has ended, or its session is over', 422: 'So many cannot be booked, or too few seats are left' },
   },
   'POST /api/desk/bookings/{id}/close': {
     summary: 'Cancel a booking or decline a request',

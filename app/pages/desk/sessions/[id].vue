@@ -7,6 +7,7 @@ import ChangeRoom from '~/components/session/ChangeRoom.vue'
 import CloseBooking from '~/components/session/CloseBooking.vue'
 import SessionBooking from '~/components/session/SessionBooking.vue'
 import SessionHosts from '~/components/session/SessionHosts.vue'
+import SessionNotes from '~/components/session/SessionNotes.vue'
 import SessionRecord from '~/components/session/SessionRecord.vue'
 import SessionRoom from '~/components/session/SessionRoom.vue'
 import SessionTimes from '~/components/session/SessionTimes.vue'
@@ -15,6 +16,7 @@ import { useDecisions } from '~/stores/decisions'
 import { useDesk } from '~/stores/desk'
 
 const MoveDialog = defineAsyncComponent(() => import('~/components/session/MoveDialog.vue'))
+const PeopleDialog = defineAsyncComponent(() => import('~/components/session/PeopleDialog.vue'))
 const GuestsDialog = defineAsyncComponent(() => import('~/components/session/GuestsDialog.vue'))
 const HandOverDialog = defineAsyncComponent(() => import('~/components/people/HandOverDialog.vue'))
 
@@ -27,6 +29,7 @@ const session = ref<SessionView | null>(null)
 const fault = ref('')
 type Booking = SessionView['bookings'][number]
 const closing = ref<{ booking: Booking, state: 'cancelled' | 'declined' } | null>(null)
+const counting = shallowRef<Booking | null>(null)
 const inviting = shallowRef<Booking | null>(null)
 const moving = shallowRef<Booking | null>(null)
 const handingOver = shallowRef<{ id: string, name: string } | null>(null)
@@ -132,11 +135,15 @@ const over = computed(() => (session.value ? session.value.end < desk.now : fals
               />
             </dd>
           </template>
+          <template v-if="session.mayChange || session.notes || session.tags.length > 0">
+            <dt>{{ texts.notes }}</dt>
+            <dd><SessionNotes :session="session" @changed="load" /></dd>
+          </template>
         </dl>
         <SessionBooking
           v-for="booking in session.bookings" :key="booking.id" :booking="booking" :may-change="session.mayChange"
           :begun="session.start <= desk.now" :over="over" :busy="busy" :stamp="stamp" @approve="approve(booking)" @move="moving = booking"
-          @guests="inviting = booking"
+          @people="counting = booking" @guests="inviting = booking"
           @attendance="act(`/api/desk/bookings/${booking.id}/attendance`, { state: $event })" @close="closing = { booking, state: $event }"
         />
       </section>
@@ -149,6 +156,7 @@ const over = computed(() => (session.value ? session.value.end < desk.now : fals
       v-if="handingOver" :model-value="true" :host="handingOver" :session-id="id" @update:model-value="handingOver = null" @done="load"
     />
     <MoveDialog v-if="moving && session" :session="session" :booking="moving" @moved="moved" @close="moving = null" />
+    <PeopleDialog v-if="counting" :booking="counting" @changed="counting = null, load()" @keep="counting = null" />
     <GuestsDialog v-if="inviting" :booking="inviting" @changed="inviting = null, load()" @keep="inviting = null" />
     <CloseBooking
       v-if="closing" :client="closing.booking.client.name" :state="closing.state" :busy="busy" @close="close"

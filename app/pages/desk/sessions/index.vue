@@ -24,7 +24,7 @@ const { fault, act } = useCalls()
 const text = (name: string) => String(route.query[name] ?? '')
 const when = computed(() => (text('when') === 'past' ? 'past' : 'coming'))
 const page = computed(() => Math.max(1, Number(text('page')) || 1))
-const isFiltered = computed(() => ['search', 'from', 'to', 'host', 'eventType', 'state'].some(name => text(name) !== ''))
+const isFiltered = computed(() => ['search', 'from', 'to', 'host', 'eventType', 'state', 'tag'].some(name => text(name) !== ''))
 
 /** Changes a part of the search; every change begins at the first page. */
 function change(part: Record<string, string | number | null>): void {
@@ -92,6 +92,9 @@ const stateOf = ({ cancelled, clients }: SessionRow) =>
         :model-value="text('state')" :items="states" :label="texts.state" hide-details @update:model-value="change({ state: $event })"
       />
     </div>
+    <p v-if="text('tag')" class="tagged">
+      {{ texts.taggedWith }} <strong>{{ text('tag') }}</strong> <LinkButton @click="change({ tag: null })">{{ texts.anyTag }}</LinkButton>
+    </p>
     <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
     <p v-if="!list" class="quiet">{{ texts.loading }}</p>
     <p v-else-if="list.rows.length === 0" class="quiet none">
@@ -112,7 +115,7 @@ const stateOf = ({ cancelled, clients }: SessionRow) =>
         <tr v-for="row in list.rows" :key="row.id" :class="{ over: row.cancelled }">
           <th scope="row"><component :is="row.open ? NuxtLink : 'span'" v-bind="row.open ? { to: `/desk/sessions/${row.id}` } : {}">{{ formatDay(row.start, desk.zone, desk.locale, desk.now) }}, {{ formatTime(row.start, desk.zone, desk.locale) }}</component></th>
           <td dir="auto">{{ clientsOf(row) }}</td>
-          <td>{{ row.eventType }}</td>
+          <td>{{ row.eventType }}<span v-if="row.tags.length > 0" class="quiet tags">{{ row.tags.join(', ') }}</span></td>
           <td>{{ row.hosts.join(', ') }}</td>
           <td>{{ stateOf(row) }}</td>
         </tr>
@@ -162,6 +165,14 @@ td {
 th:first-child {
   padding-left: 0 !important;
   white-space: nowrap;
+}
+
+.tags {
+  display: block;
+}
+
+.tagged {
+  margin-bottom: 10px;
 }
 
 tbody th {

@@ -7,7 +7,7 @@ import { check } from '../../../http/problem'
 import { sessionsQuerySchema } from '../../../http/requests'
 
 export default defineDeskCall('GET /api/desk/sessions', (event, context, member) => {
-  const { timeZone, from, to, host, eventType, state, ...filter } = check(sessionsQuerySchema, getQuery(event))
+  const { timeZone, from, to, host, eventType, state, tag, ...filter } = check(sessionsQuerySchema, getQuery(event))
   const zone = zoneOf(timeZone)
   return listSessions(context, member, {
     ...filter,
@@ -16,5 +16,6 @@ export default defineDeskCall('GET /api/desk/sessions', (event, context, member)
     ...(host ? { hostId: host } : {}),
     ...(eventType ? { eventTypeId: eventType } : {}),
     ...(state ? { state } : {}),
+    ...(tag ? { tag } : {}),
   })
 })

@@ -24,6 +24,8 @@ export default defineCall('GET /api/public/{workspace}/{eventType}/openings', as
   if (query.duration !== undefined && !eventType.settings.durations.includes(query.duration)) {
     throw refuse(400, 'duration', 'durationNotOffered', { durations: eventType.settings.durations })
   }
+  if (query.people !== undefined && query.people > eventType.settings.mostPeople)
+    throw refuse(400, 'people', 'tooManyPeople', { most: eventType.settings.mostPeople })
   if (
     query.host !== undefined
     && !eventType.chairs.some(chair => chair.policy === 'client' && chair.hosts.some(host => host.id === query.host))
@@ -42,6 +44,7 @@ export default defineCall('GET /api/public/{workspace}/{eventType}/openings', as
     to: zone.startOfDay(last + 1),
     ...(query.duration === undefined ? {} : { durationMinutes: query.duration }),
     ...(query.host === undefined ? {} : { host: query.host }),
+    ...(query.people === undefined ? {} : { people: query.people }),
   }, snapshot.stated)
   const answer = JsonText.of({ openings: openings.map(publicOpening) })
   if (!isPreview(event)) remembered.set(key, answer)

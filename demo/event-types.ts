@@ -272,6 +272,7 @@ export function eventTypesAround(today: number): DemoEventType[] {
         dailyLimit: null,
         weeklyLimit: null,
         seats: 1,
+        price: { amount: 18_000, currency: 'EUR', per: 'booking', when: 'booking', refund: { allUntilMinutes: 4 * 1440, afterPercent: 50 } },
         approval: false,
         hours: { mode: 'hosts' },
         places: [

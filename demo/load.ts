@@ -19,6 +19,7 @@ import { bookings, type DemoBooking } from './bookings'
 import { calendarAccounts } from './calendars'
 import { eventTypesAround, group, sharedQuestions } from './event-types'
 import { invitee, PASSWORD, people, planOf, studioHours, workspace } from './people'
+import { connectTollgate, payAsClient } from './payments'
 import { callAhead, careAdvice, triageReminder } from './messages'
 import { drawPortrait } from './portraits'
 import { invitedThere, quaysideAccount } from './video'
@@ -33,6 +34,7 @@ export async function isEmpty({ db }: Context): Promise<boolean> {
 export async function loadDemo(context: Context): Promise<void> {
   const { workspaceId, hostIds } = await loadSetUp(context)
   await connectVideo(context, workspaceId, hostIds)
+  await connectTollgate(context, workspaceId)
   await connectWorkspaceVideo(context, workspaceId, hostIds)
   await connectCalendars(context, workspaceId, hostIds)
   await inviteColleague(context, workspaceId)
@@ -246,8 +248,9 @@ async function loadBookings(context: Context, workspaceId: string): Promise<void
       ...(wish.source ? { source: wish.source } : {}),
     })
     if (outcome.kind !== 'booked') throw new Error(`The demo's booking ${index} was not made: ${JSON.stringify(outcome)}`)
-    const { id } = outcome.body.booking
+    const { id, state } = outcome.body.booking
     clock.now += 5
+    if (state === 'held') await payAsClient(then, workspaceId, id)
     await runJobs(then)
     if (wish.then === 'approve') {
       clock.now += 3600

@@ -50,6 +50,17 @@ const examples: { [Kind in ChangeKind]: Extract<Change, { kind: Kind }> } = {
     kind: 'guestsChanged', by: moved.by, at: 0,
     guests: { added: [{ name: 'Dov', email: 'dov@client.example' }], removed: [{ name: 'Eda', email: 'eda@client.example' }] },
   },
+  heldForPayment: {
+    kind: 'heldForPayment', by: moved.by, at: 0, client: 'Ana', eventType: 'Talk', start: 0, until: 900,
+    assigned: [{ host: 'Bo', chair: 'Host', code: 'onlyOne', able: ['Bo'] }],
+  },
+  paid: { kind: 'paid', by: moved.by, at: 0, money: { amount: 1, currency: 'EUR' }, service: 'A service' },
+  paidRequest: { kind: 'paidRequest', by: moved.by, at: 0, money: { amount: 1, currency: 'EUR' }, service: 'A service' },
+  holdReleased: { kind: 'holdReleased', by: moved.by, at: 0 },
+  holdEnded: { kind: 'holdEnded', by: { kind: 'system', name: '' }, at: 0 },
+  paidLate: { kind: 'paidLate', by: moved.by, at: 0, money: { amount: 1, currency: 'EUR' }, service: 'A service' },
+  refunded: { kind: 'refunded', by: { kind: 'system', name: 'A service' }, at: 0, money: { amount: 1, currency: 'EUR' }, service: 'A service' },
+  paymentMarked: { kind: 'paymentMarked', by: { kind: 'member', name: 'Bo' }, at: 0, money: { amount: 1, currency: 'EUR' }, isPaid: true },
   peopleChanged: { kind: 'peopleChanged', by: moved.by, at: 0, people: { from: 1, to: 3 } },
   handedOver: {
     kind: 'handedOver', by: { kind: 'member', name: 'Bo' }, at: 0, chair: 'Host', from: 'Bo', to: 'Cai', code: 'onlyOne', able: ['Cai'],

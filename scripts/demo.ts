@@ -67,6 +67,7 @@ try {
     `  Caught mail         http://127.0.0.1:${places.pigeonholePort}`,
     `  Lantern Rooms       http://127.0.0.1:${places.lanternPort}`,
     `  Quayside Video      http://127.0.0.1:${places.quaysidePort}`,
+    `  Tollgate            http://127.0.0.1:${places.tollgatePort}`,
     `  Copperplate         http://127.0.0.1:${places.copperplatePort}`,
     '',
   ].join('\n')

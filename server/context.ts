@@ -5,6 +5,7 @@ import type { CalendarReader } from './ports/calendar-reader'
 import type { CalendarPort } from './ports/calendar/services'
 import type { MailPort } from './ports/mail'
 import type { Outside } from './ports/outside'
+import type { PaymentServices } from './ports/payment'
 import type { PhoneTextPort } from './ports/phone-text'
 import type { VideoServices } from './ports/video'
 import type { ServerSettings } from './settings'
@@ -16,6 +17,7 @@ export interface Context {
   settings: ServerSettings
   sessionChanges: SessionChanges
   mail: MailPort
+  payments: PaymentServices
   /** Null where the operator has set up no service for phone texts. */
   phoneTexts: PhoneTextPort | null
   video: VideoServices

@@ -9,6 +9,7 @@ import { expireRequests, sendList } from './booking'
 import { lookAtAccount, lookFailed, writeEntries, writingFailed } from './calendar-sync'
 import { cleanUp } from './maintenance'
 import { deliver, deliveryFailed, planOwnMessages, planReminders } from './messages'
+import { checkPayment, closePayment, endHolds, paymentJobFailed, refundPayment } from './payments'
 import { changeRoom, changingFailed, lookAtVideoAccount, makeRoom, planLooks, roomJobFailed, sweepRooms, warnOfMissingLinks, withdrawalFailed, withdrawRoom } from './rooms'
 
 /** What runs for each kind of job. The queue itself knows none of it. */
@@ -30,6 +31,9 @@ const handlers: Record<JobName, Handler> = {
   // Tried again by the queue itself: nobody waits for it whom an error could be shown.
   sendList: { run: sendList, failed: async (_context, _subject, error) => Promise.reject(error) },
   deliver: { run: deliver, failed: deliveryFailed },
+  checkPayment: { run: checkPayment, failed: async (_context, _subject, error) => Promise.reject(error) },
+  closePayment: { run: closePayment, failed: (context, subject, error) => paymentJobFailed(context, 'closePayment', subject, error) },
+  refundPayment: { run: refundPayment, failed: (context, subject, error) => paymentJobFailed(context, 'refundPayment', subject, error) },
 }
 
 /** Seconds after which a job is tried again whose lock somebody else held. */
@@ -51,6 +55,7 @@ export function taskListFor(context: Context, report: FaultReport = silent): Tas
     }])),
     planReminders: async () => planReminders(context),
     planOwnMessages: async () => planOwnMessages(context),
+    endHolds: async () => endHolds(context),
     expireRequests: async () => expireRequests(context),
     cleanUp: async () => cleanUp(context),
     lookAtVideoAccounts: async () => planLooks(context),

@@ -2,6 +2,7 @@ import { createPrivateKey } from 'node:crypto'
 import { z } from 'zod'
 import { type CalendarServer, calendarServersSchema } from './ports/calendar/servers'
 import { type Network, parseNetworks } from './networks'
+import { type PaymentEnvironment, paymentEnvironment } from './ports/payment/services'
 import type { PhoneTextService } from './ports/phone-text/http'
 import { type VideoEnvironment, videoEnvironment } from './ports/video/services'
 
@@ -29,6 +30,7 @@ const settingsSchema = z.object({
   TEXTS_TOKEN: z.string().default(''),
   TEXTS_SENDER: z.string().max(20, 'must be 20 characters at most').default(''),
   ...videoEnvironment,
+  ...paymentEnvironment,
   /** `host:port` of calendar servers that people may name though they are not on the public internet. */
   ALLOWED_HOSTS: z.string().default('').transform(text => text.split(',').map(part => part.trim().toLowerCase()).filter(Boolean))
     .refine(hosts => hosts.every(host => /^[^\s/]+:\d{1,5}$/.test(host)), 'must be a list of host:port, separated by commas'),
@@ -73,6 +75,7 @@ export interface ServerSettings {
   mailSigning: { domain: string, selector: string, privateKey: string } | null
   phoneTexts: PhoneTextService | null
   videoEnvironment: VideoEnvironment
+  paymentEnvironment: PaymentEnvironment
   allowedHosts: string[]
   calendarServers: CalendarServer[]
   calendarLookSeconds: number
@@ -154,6 +157,7 @@ export function readSettings(environment: Environment): ServerSettings {
     mailSigning: signingOf(found),
     phoneTexts: textsOf(found),
     videoEnvironment: z.object(videoEnvironment).parse(found),
+    paymentEnvironment: z.object(paymentEnvironment).parse(found),
     allowedHosts: found.ALLOWED_HOSTS,
     calendarServers: found.CALENDAR_SERVERS,
     calendarLookSeconds: found.CALENDAR_LOOK_SECONDS,

@@ -7,6 +7,7 @@ import { type CalendarReader, directReader } from './ports/calendar-reader'
 import { createCalendarPort } from './ports/calendar/services'
 import { smtpMail } from './ports/mail/smtp'
 import { makeOutside } from './ports/outside'
+import { createPaymentServices } from './ports/payment/services'
 import { httpPhoneTexts } from './ports/phone-text/http'
 import { createVideoServices } from './ports/video/services'
 import { readSettings } from './settings'
@@ -31,6 +32,7 @@ export async function makeContext(
     settings,
     sessionChanges: listenToSessions(settings.databaseUrl),
     mail: smtpMail(settings.smtpUrl, settings.mailTimeoutSeconds, settings.mailSigning),
+    payments: createPaymentServices(settings.paymentEnvironment, settings.videoTimeoutSeconds),
     phoneTexts: settings.phoneTexts && httpPhoneTexts(settings.phoneTexts, settings.mailTimeoutSeconds),
     video: createVideoServices(settings.videoEnvironment, settings.videoTimeoutSeconds),
     outside,

@@ -16,6 +16,9 @@ import { quaysideInterface } from './quayside/interface'
 import { accountSchema, quaysidePages } from './quayside/pages'
 import { QuaysideStore } from './quayside/store'
 import { listen } from './shared/serve'
+import { tollgateInterface } from './tollgate/interface'
+import { merchantSchema, tollgatePages } from './tollgate/pages'
+import { TollgateStore } from './tollgate/store'
 
 /** The simulated outside services: one process, each service on ports of its own. */
 
@@ -38,6 +41,9 @@ const settings = z
     QUAYSIDE_PORT: z.coerce.number().int(),
     /** Accounts that exist from the start, with their users. */
     QUAYSIDE_ACCOUNTS: z.string().default('[]').transform(text => z.array(accountSchema).parse(JSON.parse(text))),
+    TOLLGATE_PORT: z.coerce.number().int(),
+    /** Merchants that exist from the start. */
+    TOLLGATE_MERCHANTS: z.string().default('[]').transform(text => z.array(merchantSchema).parse(JSON.parse(text))),
     PIGEONHOLE_PORT: z.coerce.number().int(),
     SMTP_PORT: z.coerce.number().int(),
     /** Whoever has it may send phone texts. */
@@ -61,17 +67,20 @@ const copperplate = new CopperplateStore(settings.STAND_INS_FOLDER, () => seedAc
 const copperplateApp = createApp()
   .use(copperplateInterface(copperplate))
   .use(copperplatePages(copperplate, { clientId: settings.COPPERPLATE_CLIENT_ID, clientSecret: settings.COPPERPLATE_CLIENT_SECRET }))
+const tollgate = new TollgateStore(settings.STAND_INS_FOLDER, settings.TOLLGATE_MERCHANTS)
+const tollgateApp = createApp().use(tollgateInterface(tollgate, () => `http://127.0.0.1:${settings.TOLLGATE_PORT}`)).use(tollgatePages(tollgate))
 const pigeonholeApp = createApp().use(pigeonholeTexts(pigeonhole, settings.TEXTS_TOKEN)).use(pigeonholePages(pigeonhole))
 
 const lanternServer = await listen(lanternApp, settings.LANTERN_PORT)
 const quaysideServer = await listen(quaysideApp, settings.QUAYSIDE_PORT)
 const copperplateServer = await listen(copperplateApp, settings.COPPERPLATE_PORT)
+const tollgateServer = await listen(tollgateApp, settings.TOLLGATE_PORT)
 const pigeonholeServer = await listen(pigeonholeApp, settings.PIGEONHOLE_PORT)
 const smtp = await pigeonholeSmtp(pigeonhole, settings.SMTP_PORT)
 process.send?.('ready')
 
 function stop(): void {
-  for (const server of [lanternServer, quaysideServer, copperplateServer, pigeonholeServer]) {
+  for (const server of [lanternServer, quaysideServer, copperplateServer, tollgateServer, pigeonholeServer]) {
     server.close()
     server.closeAllConnections()
   }

@@ -89,6 +89,19 @@ export const texts = {
   moveBy: (until: string) => `You can move it here ${until}.`,
   cancelBy: (until: string) => `You can cancel it here ${until}.`,
   neitherMoveNorCancel: 'To move or cancel it, please answer the mail that confirmed it.',
+  heldWhileYouPay: 'Held for you while you pay',
+  heldUntil: (time: string) => `The time is held for you until ${time}. It is booked once you have paid.`,
+  askingForPayment: 'We are asking whether your payment has arrived. It is booked as soon as it has; you need not wait here.',
+  cannotBePaidNow: 'It cannot be paid at the moment. Please try again in a minute.',
+  payNow: (amount: string) => `Pay ${amount}`,
+  payment: 'Payment',
+  paymentIs: ({ state, amount, currency, refunded }: PaymentView, locale: string) => {
+    const money = formatPrice({ amount, currency }, locale)
+    if (refunded !== undefined) return `${money} paid, ${formatPrice({ amount: refunded, currency }, locale)} of it paid back`
+    return { due: `${money}, not paid`, atSession: `${money}, to be paid when you come`, paid: `${money}, paid`, refunding: `${money} paid; what you get back is on its way`, ended: `${money}, not paid`, partlyRefunded: money, refunded: money }[state]
+  },
+  price: (price: Price, people: number, locale: string) => `${formatPrice(price, locale)}${price.per === 'person' ? (people > 1 ? ` a person, ${formatPrice({ ...price, amount: costOf(price, people) }, locale)} in all` : ' a person') : ''}`,
+  youPay: (when: Price['when'], terms: string) => (when === 'booking' ? `You pay on the next page; the time is held for you for 15 minutes. ${terms}` : 'You pay when you come.'),
   howMany: 'How many come?',
   people: (count: number) => plural(count, 'person', 'people'),
   changePeople: 'Change how many come',

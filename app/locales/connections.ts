@@ -3,6 +3,13 @@ import type { ServiceUserState, VideoAccountView } from '~~/core/views/connectio
 
 /** What the connections say. */
 export const texts = {
+  workspacePayments: 'What clients pay to',
+  workspacePaymentsHint: 'For event types that are paid when they are booked.',
+  noPaymentServiceIsSetUp: 'No payment service is set up on this server.',
+  noPaymentAccount: 'No account is connected.',
+  ownersConnectPayments: 'Owners can connect one.',
+  paymentCredentialsHint: (name: string) => `You find both with your account at ${name}. They are tried before they are saved.`,
+  whatDisconnectingPaymentsMeans: 'Event types that are paid when booking can no longer be booked. What was paid can still be paid back.',
   connectionsTemporia: 'Connections · Temporia',
   connections: 'Connections',
   people: 'People',

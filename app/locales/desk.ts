@@ -2,6 +2,11 @@ import { plural } from '~~/core/time/format'
 
 /** What these screens say. */
 export const texts = {
+  notPaidBack: (client: string, amount: string) => `${amount} not paid back to ${client}`,
+  paidOtherwise: (client: string, amount: string) => `${client} paid something else than ${amount}`,
+  askingForAPayment: 'Asking for a payment',
+  closingAPayment: 'Closing a payment',
+  payingBack: 'Paying back',
   messages: 'Messages',
   sendingAMessage: 'Sending a message',
   makingAVideoRoom: 'Making a video room',

@@ -25,6 +25,8 @@ export const texts = {
   moment: (moment: Moment, locale: string): string => {
     switch (moment.kind) {
       case 'reminder': return capital(describeReminder(moment.reminder, locale))
+      case 'paying': return 'While it is paid'
+      case 'refunded': return 'When paid back'
       case 'requested': return 'When requested'
       case 'booked': return 'When booked'
       case 'link': return 'Its video link'
@@ -102,6 +104,7 @@ export const texts = {
     'eventType.name': 'The event type', 'eventType.page': 'The page where it is booked', 'session.title': 'Event type and hosts', 'session.page': 'The session at the desk',
     'place': 'Where it takes place', 'placeNote': 'What to know about the place', 'workspace.name': 'Your name', 'actor': 'Who changed it', 'reason': 'The reason given',
     'booking.client': 'Who has booked', 'booking.people': 'How many come', 'booking.page': 'The client’s page', 'booking.heldUntil': 'Until when it is held', 'guests.added': 'New guests', 'guests.removed': 'Guests who no longer come',
+    'payment.amount': 'What it costs', 'payment.state': 'Whether it is paid', 'payment.refunded': 'What was paid back', 'payment.until': 'Until when it is held',
     'remindersPage': 'Where reminders are ended', 'listPage': 'The list of bookings',
   } as Record<string, string>,
   answerField: 'The answer to this question',

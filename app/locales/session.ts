@@ -1,3 +1,7 @@
+import { formatMoney } from '~~/core/payment/money'
+import { standingWords } from '~~/core/payment/payment'
+import type { SessionView } from '~~/core/views/desk'
+
 /** What these screens say. */
 export const texts = {
   cancel: 'Cancel',
@@ -17,6 +21,14 @@ export const texts = {
   cancelThisBooking: 'Cancel this booking',
   answerBy: 'Answer by',
   moveIt: 'Move to another time',
+  payment: 'Payment',
+  paymentIs: ({ standing, amount, currency, refundedAmount, refundAmount }: NonNullable<SessionView['bookings'][number]['payment']>, locale: string) => {
+    const money = (value: number) => formatMoney({ amount: value, currency }, locale)
+    const back = refundedAmount > 0 ? `, ${money(refundedAmount)} paid back` : ''
+    return `${money(amount)}, ${standing === 'refunding' ? `${money(refundAmount - refundedAmount)} on its way back` : standingWords[standing]}${back}`
+  },
+  markPaid: 'Mark as paid',
+  markUnpaid: 'Not paid after all',
   notes: 'Notes',
   notesHint: 'For the team only; clients see none of it.',
   tags: 'Tags',

@@ -13,6 +13,7 @@ export const rights = {
   seeHours: ['owner', 'coordinator', 'host'],
   connectAccounts: ['owner', 'coordinator', 'host'],
   connectWorkspace: ['owner', 'coordinator'],
+  connectPayments: ['owner'],
   seePeople: ['owner', 'coordinator', 'host'],
   changePeople: ['owner'],
   seeRotation: ['owner', 'coordinator', 'host'],

@@ -1,5 +1,6 @@
 import type { Place } from '../event-type/settings'
 import type { Occasion } from '../messages/occasions'
+import type { Money } from '../payment/money'
 import type { RoomWay } from '../rooms/ways'
 import type { AssignmentCode } from '../rotation'
 import { type GuestChange, nameGuest } from './guests'
@@ -33,6 +34,19 @@ interface Moved {
 interface ChangeFields {
   booked: { client: string, eventType: string, start: number, assigned: TrailValues<'assigned'>[] }
   requested: ChangeFields['booked']
+  /** The opening is held for a client while they pay. `until`: seconds. */
+  heldForPayment: ChangeFields['booked'] & { until: number }
+  /** What was held is paid: it is confirmed, or asks for approval then. */
+  paid: { money: Money, service: string }
+  paidRequest: { money: Money, service: string }
+  /** The hold ends before it is paid: given up, or after its time. */
+  holdReleased: object
+  holdEnded: object
+  /** It was paid when it was no longer held, and is paid back. */
+  paidLate: { money: Money, service: string }
+  refunded: { money: Money, service: string }
+  /** What is paid at the session, as its host marks it. */
+  paymentMarked: { money: Money, isPaid: boolean }
   approved: object
   declined: { reason: string | null }
   cancelled: { reason: string | null }
@@ -135,6 +149,72 @@ export const changeTable: { [Kind in ChangeKind]: ChangeRow<Kind> } = {
     room: null,
     during: 'untilEnd',
   },
+  heldForPayment: {
+    subject: 'booking', from: [null], to: 'held',
+    trail: ({ client, eventType, start, assigned, until }) => [
+      { code: 'heldForPayment', values: { client, eventType, start, until } }, ...assigned.map(values => ({ code: 'assigned' as const, values })),
+    ],
+    messages: [{ occasion: 'paymentWanted', to: ['client'], when: 'now' }],
+    revises: [],
+    room: null,
+    during: 'untilEnd',
+  },
+  paid: {
+    subject: 'booking', from: ['held'], to: 'confirmed',
+    trail: ({ money, service }) => [{ code: 'paid', values: { ...money, service } }],
+    messages: [{ occasion: 'booked', to: everybody, when: 'withRoom' }],
+    revises: ['client', 'hosts'],
+    room: 'make',
+    during: 'untilEnd',
+  },
+  paidRequest: {
+    subject: 'booking', from: ['held'], to: 'awaitingApproval',
+    trail: ({ money, service }) => [{ code: 'paid', values: { ...money, service } }],
+    messages: [{ occasion: 'awaitingApproval', to: everybody, when: 'now' }],
+    revises: [],
+    room: null,
+    during: 'untilEnd',
+  },
+  holdReleased: {
+    subject: 'booking', from: ['held'], to: 'cancelled',
+    trail: ({ by }) => [{ code: 'holdReleased', values: { by: by.kind === 'client' ? 'client' : 'member', name: by.name } }],
+    messages: [],
+    revises: [],
+    room: 'withdrawWithLast',
+    during: 'untilEnd',
+  },
+  holdEnded: {
+    subject: 'booking', from: ['held'], to: 'expired',
+    trail: () => [{ code: 'holdEnded', values: {} }],
+    messages: [{ occasion: 'unpaid', to: ['client'], when: 'now' }],
+    revises: [],
+    room: 'withdrawWithLast',
+    during: 'always',
+  },
+  paidLate: {
+    subject: 'booking', from: ['cancelled', 'expired'], to: null,
+    trail: ({ money, service }) => [{ code: 'paidLate', values: { ...money, service } }],
+    messages: [],
+    revises: [],
+    room: null,
+    during: 'always',
+  },
+  refunded: {
+    subject: 'booking', from: ['awaitingApproval', 'confirmed', 'attended', 'missed', 'declined', 'cancelled', 'expired'], to: null,
+    trail: ({ money, service }) => [{ code: 'refunded', values: { ...money, service } }],
+    messages: [{ occasion: 'refunded', to: ['client'], when: 'now' }],
+    revises: [],
+    room: null,
+    during: 'always',
+  },
+  paymentMarked: {
+    subject: 'booking', from: ['confirmed', 'attended', 'missed'], to: null,
+    trail: ({ by, money, isPaid }) => [{ code: 'paymentMarked', values: { ...money, member: by.name, isPaid } }],
+    messages: [],
+    revises: [],
+    room: null,
+    during: 'always',
+  },
   approved: {
     subject: 'booking', from: ['awaitingApproval'], to: 'confirmed',
     trail: ({ by }) => [{ code: 'approved', values: { member: by.name } }],
@@ -152,7 +232,7 @@ export const changeTable: { [Kind in ChangeKind]: ChangeRow<Kind> } = {
     during: 'untilEnd',
   },
   cancelled: {
-    subject: 'booking', from: ['held', 'awaitingApproval', 'confirmed'], to: 'cancelled',
+    subject: 'booking', from: ['awaitingApproval', 'confirmed'], to: 'cancelled',
     trail: ({ by, reason }) => [{ code: 'cancelled', values: { by: by.kind === 'client' ? 'client' : 'member', name: by.name, reason } }],
     messages: [{ occasion: 'cancelled', to: everybody, when: 'now' }],
     revises: ['client', 'hosts'],
@@ -160,7 +240,7 @@ export const changeTable: { [Kind in ChangeKind]: ChangeRow<Kind> } = {
     during: 'untilEnd',
   },
   expired: {
-    subject: 'booking', from: ['held', 'awaitingApproval'], to: 'expired',
+    subject: 'booking', from: ['awaitingApproval'], to: 'expired',
     trail: () => [{ code: 'expired', values: {} }],
     messages: [{ occasion: 'expired', to: everybody, when: 'now' }],
     revises: ['client'],

@@ -48,6 +48,8 @@ export type Effect =
   | { kind: 'returnTurns', at: number }
   /** Turns that were given back, if any, are taken again. */
   | { kind: 'retakeTurns', at: number }
+  /** What was paid is paid back, by the terms where the client ends it; what is not paid yet no longer can be. */
+  | { kind: 'endPayment', byClient: boolean, at: number }
   /** Confirmations that wait for the room go out now. */
   | { kind: 'releaseConfirmations', at: number }
   | {
@@ -59,6 +61,9 @@ export type Effect =
     per: 'booking' | NonNullable<MessageConsequence['per']>
     isOfSession: boolean
   }
+
+/** Changes after which nothing of the booking is to be paid. */
+const endsPayment = new Set<ChangeKind>(['cancelled', 'declined', 'expired', 'holdReleased', 'holdEnded'])
 
 /** What follows from a change, in the order in which it is written. Pure. */
 export function effectsOf(change: Change, situation: Situation): Effect[] {
@@ -77,6 +82,7 @@ export function effectsOf(change: Change, situation: Situation): Effect[] {
     if (!situation.countsCancelled || change.kind === 'left') effects.push({ kind: 'returnTurns', at })
     if (situation.roomState !== 'none') effects.push({ kind: 'withdrawRoom', at })
   }
+  if (endsPayment.has(change.kind)) effects.push({ kind: 'endPayment', byClient: change.by.kind === 'client', at })
   if (change.kind === 'missed' && situation.othersMissed && !situation.countsMissed) effects.push({ kind: 'returnTurns', at })
   if (change.kind === 'attended' && situation.othersMissed) effects.push({ kind: 'retakeTurns', at })
   if (revises.includes('hosts') && !situation.isOver) effects.push({ kind: 'writeEntries', at })

@@ -5,7 +5,7 @@ import type { BookingState } from './states'
 /** Whether a change may be made to a booking as it stands, and until when clients make it by themselves. */
 
 /** Changes of a booking that already exists. */
-export type LaterChangeKind = 'approved' | 'declined' | 'cancelled' | 'expired' | 'attended' | 'missed'
+export type LaterChangeKind = 'approved' | 'declined' | 'cancelled' | 'expired' | 'attended' | 'missed' | 'holdReleased' | 'holdEnded'
 
 /**
  * Why a change is not possible: the booking's state does not allow it, its session is over, has not begun, or has begun; or
@@ -40,9 +40,14 @@ export function requestExpiry(start: number, createdAt: number, hours: number | 
   return hours === null ? start : Math.min(start, createdAt + hours * 60 * MINUTE)
 }
 
+/** What is held for a payment is only given up: nobody else has heard of it. */
+export function cancellationOf(state: BookingState): 'cancelled' | 'holdReleased' {
+  return state === 'held' ? 'holdReleased' : 'cancelled'
+}
+
 /** Whether a client may move or cancel a booking by themselves. A request can be taken back until it would have begun. */
 export function clientRefusal(kind: 'moved' | 'cancelled', booking: BookingTimes, terms: ClientTerms, now: number): ChangeRefusal | null {
-  const refusal = changeRefusal(kind === 'moved' ? 'joined' : kind, booking, now)
+  const refusal = changeRefusal(kind === 'moved' ? 'joined' : cancellationOf(booking.state), booking, now)
   if (refusal) return refusal
   if (booking.start <= now) return 'hasBegun'
   if (booking.state !== 'confirmed') return null

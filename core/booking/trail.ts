@@ -20,11 +20,22 @@ export type TitleFault = z.infer<typeof titleFaultSchema>
 /** Of a message: by phone where it was no mail, and what the team calls it where it is one of the workspace's own. */
 const named = { channel: z.literal('phone').optional(), name: text.optional() }
 
+/** In minor units. */
+const money = { amount: z.number(), currency: text }
+
 const entrySchemas = {
   booked: z.object({ client: text, eventType: text, start: z.number() }),
   requested: z.object({ client: text, eventType: text, start: z.number() }),
   assigned: z.object({ host: text, chair: text, code: z.enum(assignmentCodes), able: z.array(text) }),
   handedOver: z.object({ member: text, from: text, to: text, chair: text, code: z.enum(assignmentCodes), able: z.array(text) }),
+  heldForPayment: z.object({ client: text, eventType: text, start: z.number(), until: z.number() }),
+  paid: z.object({ ...money, service: text }),
+  holdReleased: z.object({ by: z.enum(['client', 'member']), name: text }),
+  holdEnded: z.object({}),
+  paidLate: z.object({ ...money, service: text }),
+  refunded: z.object({ ...money, service: text }),
+  refundFailed: z.object({ ...money, service: text, fault: faultSchema, nextAt: z.number().nullable() }),
+  paymentMarked: z.object({ ...money, member: text, isPaid: z.boolean() }),
   approved: z.object({ member: text }),
   declined: z.object({ member: text }),
   expired: z.object({}),
@@ -96,6 +107,8 @@ const unionMembers = [
   member('roomAsked'), member('roomReady'), member('roomFailed'), member('roomRenewed'), member('roomUnowned'), member('roomWithdrawn'),
   member('roomNotWithdrawn'), member('roomRemoved'), member('placeChanged'), member('linkMissing'), member('roomLost'), member('roomChanged'), member('roomNotChanged'), member('roomWaits'), member('messageSent'), member('messageFailed'), member('messageUnknown'), member('messageOvertaken'), member('messageReturned'),
   member('messageHeld'), member('messageQuiet'), member('titleFailed'), member('wordingFailed'), member('handedOver'), member('peopleChanged'),
+  member('heldForPayment'), member('paid'), member('holdReleased'), member('holdEnded'), member('paidLate'), member('refunded'), member('refundFailed'),
+  member('paymentMarked'),
   member('attended'), member('missed'), member('expired'), member('moved'), member('left'), member('guestsChanged'),
   member('entryWritten'), member('entryRemoved'), member('entryFailed'), member('entryNoticed'),
 ] as const

@@ -19,6 +19,7 @@ export function clientEventType({ slug, settings, chairs }: Definition, texts = 
     durations: settings.durations,
     timeZone: settings.timeZone,
     seats: settings.seats,
+    ...(settings.price ? { price: settings.price } : {}),
     mostPeople: settings.mostPeople,
     approval: settings.approval,
     leadTimeMinutes: settings.leadTimeMinutes,

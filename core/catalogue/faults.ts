@@ -1,3 +1,4 @@
+import { formatMoney } from '../payment/money'
 import type { Fault, FaultBy } from '../faults'
 import { capitalise } from './capitalise'
 
@@ -26,6 +27,8 @@ export function describeFault(fault: Fault): string {
     case 'numberUnknown': return `no phone has that number (${fault.reply})`
     case 'noPhoneTexts': return 'no service for phone texts is set up'
     case 'quietHours': return 'it would have come too late after the quiet hours'
+    case 'paymentDiffers': return `says that ${formatMoney(fault, 'en-GB')} was paid, which is not what was asked for`
+    case 'noPaymentService': return 'is not set up on this server any more'
     case 'brokeOff': return 'the connection broke off'
     case 'addressUnknown': return `the address does not exist (${fault.reply})`
     case 'cameBack': return `it came back (${fault.reply})`

@@ -141,6 +141,10 @@ const words: { [Code in FindingCode]: Words<Code> } = {
       `Of ${formatCount(hosts)} hosts only ${named(host)} can be booked in the next two weeks, so every session goes to ${named(host)}.`,
     wayOut: () => 'Change the hosts',
   },
+  noPaymentAccount: {
+    text: () => 'Clients are to pay when they book, but no payment account is connected: they cannot book it.',
+    wayOut: () => 'Connect a payment account',
+  },
   withoutVideo: {
     text: ({ hosts, isEverybody }) => `${capitalise(has(...hosts))} no video account and no other way to a room: ${isEverybody && hosts.length > 1 ? 'no session gets a' : `sessions with ${hosts.length > 1 ? 'these hosts' : hosts[0]?.own ? 'you' : 'this host'} get no`} link automatically.`,
     wayOut: ({ hosts: [first, ...others] }) => (first?.own && others.length === 0 ? 'Connect your account' : 'Connect accounts'),

@@ -33,6 +33,9 @@ export interface ProblemReasonValues {
   questionSetChanged: object
   wordingChanged: object
   notesChanged: object
+  nothingToPay: object
+  nothingToRefund: object
+  sessionHeld: object
   wordingFaulty: object
   testNotSent: object
   noOwnNumber: object
@@ -70,7 +73,7 @@ export interface ProblemReasonValues {
   confirmedAlready: object
   consentUnknown: object
   tooManyListeners: object
-  videoService: { by: string, fault: Fault }
+  outsideService: { by: string, fault: Fault }
   askedAlready: object
 }
 export type ProblemReason = keyof ProblemReasonValues
@@ -115,6 +118,9 @@ const words: { [Reason in ProblemReason]: (values: ProblemReasonValues[Reason]) 
   memberAlready: () => 'You are a member of this workspace already.',
   lastOwner: () => 'A workspace needs an owner: make somebody else an owner first.',
   confirmFirst: () => 'Please confirm your own address first: follow the link in the mail that was sent to you.',
+  nothingToPay: () => 'Nothing is to be paid at this session, or the booking has ended.',
+  nothingToRefund: () => 'Nothing is waiting to be paid back.',
+  sessionHeld: () => 'A client is paying for a seat in this session at the moment. Please try again in a few minutes.',
   notesChanged: () => 'Somebody else has saved these notes since you opened them.',
   wordingChanged: () =>
     'Somebody else has changed this message since you opened it. Nothing of theirs was overwritten; load the page again to see it.',
@@ -150,7 +156,7 @@ const words: { [Reason in ProblemReason]: (values: ProblemReasonValues[Reason]) 
   addressElsewhere: () =>
     'This address already belongs to a member of another workspace. Sign in there, or sign up with another address.',
   confirmedAlready: () => 'This address is confirmed already.',
-  videoService: ({ by, fault }) => `${by} ${describeFault(fault)}.`,
+  outsideService: ({ by, fault }) => `${by} ${describeFault(fault)}.`,
   askedAlready: () => 'A mail has gone out a moment ago. Please wait a while before you ask again.',
   tooManyListeners: () => 'Too many pages listen for changes at present. Please ask now and then instead.',
   consentUnknown: () => 'This consent was not asked for here, or too long ago. Please start again from Connections.',

@@ -1,5 +1,6 @@
 import type { TitleFault, TrailEntry, TrailValues } from '../booking/trail'
 import { occasionName } from '../messages/occasions'
+import { formatMoney } from '../payment/money'
 import type { RoomWay } from '../rooms/ways'
 import { formatDay, formatList, formatTime, formatZone } from '../time/format'
 import { readFault } from '../validation'
@@ -43,6 +44,22 @@ export function formatTrailEntry(entry: TrailEntry, zone: string, locale: string
       const free = code !== 'chosen' && able.length > 1 ? ` (${formatList(able.map(named))} were free)` : ''
       return `${capital(member)} handed it over from ${named(from)} to ${named(to)}: ${why}${free}.`
     }
+    case 'heldForPayment':
+      return `${entry.values.client} chose ${entry.values.eventType} for ${formatDay(entry.values.start, zone, locale)}, ${time(entry.values.start)} ${formatZone(zone)} time. It is held until ${time(entry.values.until)} while they pay.`
+    case 'paid':
+      return `${formatMoney(entry.values, locale)} came in through ${entry.values.service}.`
+    case 'holdReleased':
+      return `${entry.values.by === 'client' ? entry.values.name : capital(entry.values.name)} gave up the held time before it was paid.`
+    case 'holdEnded':
+      return 'It was not paid in time, so the time is free again.'
+    case 'paidLate':
+      return `${formatMoney(entry.values, locale)} came in through ${entry.values.service} when the time was no longer held, and is paid back.`
+    case 'refunded':
+      return `${entry.values.service} paid ${formatMoney(entry.values, locale)} back.`
+    case 'refundFailed':
+      return `${formatMoney(entry.values, locale)} could not be paid back: ${entry.values.service} ${describeFault(entry.values.fault)}; ${again(entry.values.nextAt)}.`
+    case 'paymentMarked':
+      return `${capital(entry.values.member)} marked ${formatMoney(entry.values, locale)} as ${entry.values.isPaid ? 'paid' : 'not paid'}.`
     case 'approved':
       return `${capital(entry.values.member)} approved it.`
     case 'declined':

@@ -76,6 +76,7 @@ export const findingSchema = z.discriminatedUnion('code', [
   finding('silentCalendar', { host: person, since: z.int() }),
   finding('wholeDaysBlocked', { host: person, calendar: text, days: z.array(day), count: number }),
   finding('unusedHolds', { words: z.array(text) }),
+  finding('noPaymentAccount', {}),
   finding('samePersonTwice', { host: person }),
   finding('hastyApproval', {}),
   finding('secretInPublic', { found: text, where: z.enum(['description', 'place', 'question']) }),
@@ -124,6 +125,8 @@ export const roomWaysViewSchema = z.strictObject({ order: waysSchema, hasPattern
 
 export interface CheckContext {
   roomWays: z.infer<typeof roomWaysViewSchema>
+  /** Whether clients can pay before they are confirmed. */
+  canBePaid: boolean
   definition: Definition
   /** All hosts of the workspace. */
   hosts: readonly CheckHost[]

@@ -4,7 +4,7 @@ import { clockChanges, holidaysNotChosen, planRunsOut, planZones, ruleNeverHappe
 import { silentCalendar, unusedHolds, wholeDaysBlocked, withoutCalendar } from './calendars'
 import { hastyApproval, hostWithoutCommonHours, poolOfOne, samePersonTwice } from './people'
 import { beyondAccounts, secondLink, troubledAccounts, underMainUser, withoutVideo } from './rooms'
-import { bufferBeyondGap, leadBeyondHorizon, limits, neverFits, noOpening, startsHideSessions } from './rules'
+import { bufferBeyondGap, leadBeyondHorizon, limits, neverFits, noOpening, startsHideSessions, withoutPaymentAccount } from './rules'
 import { asksAgain, closedButLinked, contradictingPlaces, fixedRoomBackToBack, secretInPublic } from './texts'
 
 export { hasWayToRoom } from './rooms'
@@ -12,7 +12,7 @@ export { type CheckContext, type CheckHost, type Finding, type WayOut } from './
 
 /** Every check; of findings equally bad, those of an earlier one come first. */
 const checks: readonly ((facts: Facts) => Finding[])[] = [
-  leadBeyondHorizon, neverFits, samePersonTwice, hostWithoutCommonHours, planRunsOut, noOpening,
+  withoutPaymentAccount, leadBeyondHorizon, neverFits, samePersonTwice, hostWithoutCommonHours, planRunsOut, noOpening,
   secretInPublic, contradictingPlaces, fixedRoomBackToBack, withoutVideo, troubledAccounts, beyondAccounts, secondLink, silentCalendar,
   closedButLinked, hastyApproval,
   startsHideSessions, ruleNeverHappens, bufferBeyondGap, limits, poolOfOne, planZones, clockChanges, holidaysNotChosen, asksAgain,

@@ -129,3 +129,9 @@ function mostInADay(hours: ArrayLike<number>, minutes: number, zone: ReturnType<
   }
   return Math.max(0, ...perDay.values())
 }
+
+/** Clients are to pay, and nobody can take it. */
+export function withoutPaymentAccount({ settings, canBePaid }: Facts): Finding[] {
+  return settings.price?.when !== 'booking' || canBePaid ? []
+    : [{ code: 'noPaymentAccount', severity: 'stops', values: {}, wayOut: { kind: 'go', to: '/desk/connections?host=workspace' } }]
+}

@@ -1,3 +1,4 @@
+import { describePrice, describeRefund } from '../payment/price'
 import { plural, formatRepeatInterval, formatList, formatDuration, formatZone } from '../time/format'
 import type { Definition } from './definition'
 import { formatDurations } from '../catalogue/event-type'
@@ -100,6 +101,7 @@ const parts: readonly Part[] = [
   setting('holds', 'Calendar entries that do not count', 'holds', settings => or(formatList(settings.holds.map(word => `“${word}”`)), 'none')),
   setting('seats', 'Seats', 'seats', settings => plural(settings.seats, 'seat')),
   setting('mostPeople', 'People in a booking', 'seats', settings => (settings.mostPeople === 1 ? 'not asked' : `${settings.mostPeople} at most`)),
+  setting('price', 'Price', 'payment', ({ price }, locale) => (price === null ? 'none' : `${describePrice(price, locale)}. ${describeRefund(price)}`)),
   setting('approval', 'Approval', 'approval', settings => (settings.approval ? 'each one by hand' : 'not needed')),
   setting('approvalHours', 'How long a request waits', 'approval', ({ approvalHours }) =>
     (approvalHours === null ? 'until the start' : formatDuration(approvalHours * 60))),

@@ -12,6 +12,7 @@ export const panels = [
   'limits',
   'holds',
   'seats',
+  'payment',
   'approval',
   'guests',
   'clientTerms',

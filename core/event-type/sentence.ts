@@ -1,3 +1,4 @@
+import { describePrice } from '../payment/price'
 import { z } from 'zod'
 import { describeWeek, formatWindow } from '../time/hours-text'
 import { describeRule } from '../hours/rule'
@@ -169,6 +170,7 @@ function describeExtras(settings: Settings, locale: string): Phrase[] {
       text: `${formatCount(settings.seats)} seats a session${settings.mostPeople > 1 ? ` and up to ${formatCount(settings.mostPeople)} people in a booking` : ''}`,
       panel: 'seats' as const,
     }] : []),
+    ...(settings.price ? [{ text: `for ${describePrice(settings.price, locale)}`, panel: 'payment' as const }] : []),
     ...(settings.approval ? [{ text: describeApproval(settings), panel: 'approval' as const }] : []),
     ...(settings.guests ? [] : [{ text: 'without guests', panel: 'guests' as const }]),
     ...(hasTerms(settings.clientTerms) ? [{ text: describeTerms(settings.clientTerms), panel: 'clientTerms' as const }] : []),

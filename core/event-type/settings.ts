@@ -7,6 +7,7 @@ import { queryLimits } from '../openings/limits'
 import { type Horizon, horizonKinds, zoneName } from '../openings/schema'
 import { busyOf, type HostTime, planFor } from './host-time'
 import { fault, faultIssue, noRepeats } from '../validation'
+import { priceSchema } from '../payment/price'
 import { roomOptionsSchema } from '../rooms/options'
 import { linkSchema, waysSchema } from '../rooms/ways'
 import { placeKinds } from './place-kinds'
@@ -93,6 +94,8 @@ export const settingsSchema = z.strictObject({
   seats: whole(1, 1000),
   /** How many people one booking may be for; each takes a seat. With 1, clients are not asked. */
   mostPeople: whole(1, 1000).default(1),
+  /** What a booking costs; null where it costs nothing. */
+  price: priceSchema.nullable().default(null),
   approval: z.boolean(),
   /** For how many hours a request waits for an answer at most; null where it may wait until the start. */
   approvalHours: whole(1, 1000).nullable().default(null),

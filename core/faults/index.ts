@@ -33,6 +33,9 @@ const schemas = [
   z.object({ code: z.literal('noPhoneTexts') }),
   /** It would have come too late after the quiet hours. */
   z.object({ code: z.literal('quietHours') }),
+  /** Something else was paid than was to be. */
+  z.object({ code: z.literal('paymentDiffers'), amount: z.number(), currency: text }),
+  z.object({ code: z.literal('noPaymentService') }),
   /** The connection broke off before an answer came. */
   z.object({ code: z.literal('brokeOff') }),
   /** It was taken, and came back later. */

@@ -2,6 +2,8 @@ import type { AnswerText } from '../intake'
 import { formatDay, formatList, formatTime, formatZone, plural } from '../time/format'
 import { BLOCKS } from './marked-text'
 import { type Audience, type Occasion, occasionTable } from './occasions'
+import { formatMoney, type Money } from '../payment/money'
+import { type PaymentStanding, standingWords } from '../payment/payment'
 import { type Fields, fieldNames } from './template-faults'
 import { withHosts } from './with-hosts'
 
@@ -26,6 +28,8 @@ export interface MessageFields {
   listPage: string
   /** Who comes along with the client, and who does so or no longer does since the change. */
   guests: { all: readonly string[], added: readonly string[], removed: readonly string[] }
+  /** Null where nothing is paid. `until`: until when the time is held for it, in seconds. */
+  payment: { amount: Money, standing: PaymentStanding, refunded: Money, isLate: boolean, until: number | null } | null
   reason: string
   place: string
   /** What whoever has booked should know about the place. */
@@ -81,6 +85,7 @@ export function templateFields(fields: MessageFields): Fields {
     placeNote: fields.placeNote,
     room: { link: room.link, number: room.number, passcode: room.passcode, follows: room.expected && room.link === '' },
     guests: { names: guests.all, added: formatList(guests.added), removed: formatList(guests.removed) },
+    payment: paymentFields(fields),
     reason: fields.reason,
     answers: Object.fromEntries(texts.map(({ key, text }) => [key, text])),
     answerList: texts.map(({ label, text }) => ({ label, text })),
@@ -99,6 +104,8 @@ const only: [field: RegExp, has: (occasion: Occasion, audience: Audience) => boo
   [/^guests\.(added|removed)$/, occasion => occasion === 'guestsChanged'],
   [/^remindersPage$/, occasion => occasion === 'before' || occasion === 'own'],
   [/^listPage$/, occasion => occasion === 'bookingsList'],
+  [/^payment\.(until)$/, occasion => occasion === 'paymentWanted'],
+  [/^payment\.isLate$/, occasion => occasion === 'refunded'],
   [/^reason$/, occasion => occasion === 'cancelled' || occasion === 'declined' || occasion === 'own'],
   [/^(?!client\.|workspace\.|listPage$)/, occasion => !occasionTable[occasion].isGeneral],
 ]
@@ -124,6 +131,7 @@ export function largestFields(occasion: Occasion, audience: Audience, questionKe
     actor: name, session: { page: text(300) }, hostNames: Array.from({ length: 20 }, () => name), hasOtherHosts: true,
     remindersPage: text(300), listPage: text(300),
     guests: { all: [name, name], added: Array.from({ length: 10 }, () => name), removed: Array.from({ length: 10 }, () => name) },
+    payment: { amount: { amount: 100_000_000, currency: 'EUR' }, standing: 'partlyRefunded', refunded: { amount: 100_000_000, currency: 'EUR' }, isLate: true, until: 1 },
     reason: text(1000), place: text(800), placeNote: text(500),
     room: { expected: true, link: text(1000), number: text(100), passcode: text(100), underMainUser: true },
     answers: keys.map(key => ({ key, label: text(300), text: text(ANSWER_CHARACTERS), kind: 'paragraph' })),
@@ -140,6 +148,15 @@ export function largestFields(occasion: Occasion, audience: Audience, questionKe
 /** The moment in one zone: "Sunday 28 March 2027, 15:20 to 15:40 Kolkata time". */
 export function formatSessionTime(start: number, end: number, zone: string, locale: string): string {
   return `${formatDay(start, zone, locale)}, ${formatTime(start, zone, locale)} to ${formatTime(end, zone, locale)} ${formatZone(zone)} time`
+}
+
+function paymentFields({ payment, when: { readerZone, locale } }: MessageFields) {
+  if (!payment) return { amount: '', state: '', refunded: '', until: '', isLate: false }
+  const { amount, standing, refunded, isLate, until } = payment
+  return {
+    amount: formatMoney(amount, locale), state: standingWords[standing], refunded: refunded.amount > 0 ? formatMoney(refunded, locale) : '', isLate,
+    until: until === null ? '' : `${formatTime(until, readerZone, locale)} ${formatZone(readerZone)} time`,
+  }
 }
 
 /** Until when a request waits, where that is before its start; empty otherwise. */

@@ -1,3 +1,4 @@
+import { formatMoney } from '../payment/money'
 import { formatList, zoneDifference } from '../time/format'
 import { describeClockChange } from './clock-change'
 import { formatSessionTime, hasField, largestFields, type MessageFields, templateFields } from './fields'
@@ -138,6 +139,17 @@ function linksOf({ booking, session, eventType, room, remindersPage, listPage }:
   return [booking.page, session.page, eventType.page, room.link, remindersPage, listPage].filter(Boolean)
 }
 
+/** A receipt, where something was paid. */
+function paymentFacts({ amount, standing, refunded }: NonNullable<MessageFields['payment']>, locale: string): [string, string][] {
+  const paid = formatMoney(amount, locale)
+  switch (standing) {
+    case 'due': return [['To pay', paid]]
+    case 'atSession': return [['To pay at the session', paid]]
+    case 'ended': return []
+    default: return [['Paid', paid], ['Paid back', refunded.amount > 0 ? formatMoney(refunded, locale) : '']]
+  }
+}
+
 function factsOf(occasion: Occasion, audience: Audience, fields: MessageFields): [string, string][] {
   if (occasionTable[occasion].isGeneral) return []
   const { start, end, now, readerZone, otherZone, locale } = fields.when
@@ -157,6 +169,7 @@ function factsOf(occasion: Occasion, audience: Audience, fields: MessageFields):
     facts.push(['Client', fields.client.name], ['E-mail', fields.client.email])
     if (fields.client.phone) facts.push(['Phone', fields.client.phone])
   }
+  if (fields.payment) facts.push(...paymentFacts(fields.payment, locale))
   if (fields.booking.people > 1) facts.push(['People', String(fields.booking.people)])
   if (fields.guests.all.length > 0) facts.push(['Guests', formatList(fields.guests.all)])
   if (occasionTable[occasion].withAnswers) {

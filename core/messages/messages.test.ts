@@ -13,7 +13,7 @@ const fields = (change: Partial<MessageFields> = {}): MessageFields => ({
   actor: 'Ana',
   session: { page: 'https://book.example/desk/sessions/s' },
   hostNames: ['Ottoline Marsh'],
-  hasOtherHosts: false, reason: '', remindersPage: '', listPage: '', guests: { all: [], added: [], removed: [] },
+  hasOtherHosts: false, payment: null, reason: '', remindersPage: '', listPage: '', guests: { all: [], added: [], removed: [] },
   place: 'By video', placeNote: '',
   room: { expected: true, link: 'https://rooms.example/r/1', number: '123 456', passcode: '987', underMainUser: false },
   answers: [],

@@ -6,6 +6,7 @@ export const occasions = [
   'booked', 'awaitingApproval', 'declined', 'expired', 'cancelled', 'moved', 'movedAway', 'left', 'linkFollows', 'newLink', 'linkRemoved',
   'placeChanged', 'linkMissing', 'handedOver', 'handedAway',
   'guestAdded', 'guestRemoved', 'guestsChanged', 'peopleChanged', 'before', 'bookingsList', 'own',
+  'paymentWanted', 'unpaid', 'refunded',
 ] as const
 export type Occasion = (typeof occasions)[number]
 
@@ -184,6 +185,27 @@ export const occasionTable: Record<Occasion, OccasionRow> = {
     states: [...CONFIRMED, 'awaitingApproval'],
     calendar: 'REQUEST',
     lasts: 'end',
+    withAnswers: false,
+  },
+  paymentWanted: {
+    name: 'the request for payment',
+    states: ['held'],
+    calendar: null,
+    lasts: 'start',
+    withAnswers: false,
+  },
+  unpaid: {
+    name: 'the end of the hold',
+    states: ['expired'],
+    calendar: null,
+    lasts: 'day',
+    withAnswers: false,
+  },
+  refunded: {
+    name: 'the refund',
+    states: bookingStates,
+    calendar: null,
+    lasts: 'day',
     withAnswers: false,
   },
   peopleChanged: {

@@ -226,4 +226,25 @@ export const presets: Record<Occasion, Record<Audience, Wording>> = {
       text: `{{ actor }} has changed how many come {% if actor != client.name %}with {{ client.name }} {% endif %}to {{ eventType.name }}: {{ booking.people }}.\n\n{{ details }}\n\nEverything about this session: {{ session.page }}`,
     },
   },
+  paymentWanted: {
+    client: {
+      subject: 'To pay: {{ eventType.name }}, {{ when.short }}',
+      text: `Hello {{ client.name }},\n\nWe hold {{ eventType.name }} for you{% if payment.until %} until {{ payment.until }}{% endif %}. It is booked once you have paid {{ payment.amount }}. If you have done so already, you need not do anything.\n\nPay here: {{ booking.page }}\n\n{{ details }}\n\n{{ workspace.name }}`,
+    },
+    host: notSent,
+  },
+  unpaid: {
+    client: {
+      subject: 'No longer held: {{ eventType.name }}, {{ when.short }}',
+      text: `Hello {{ client.name }},\n\n{{ eventType.name }} was not paid in time, so the time is no longer held for you. You are welcome to choose it again, or another one. Whatever is paid now is paid back by itself.\n\n{{ details }}\n\nChoose a time: {{ eventType.page }}\n\n{{ workspace.name }}`,
+    },
+    host: notSent,
+  },
+  refunded: {
+    client: {
+      subject: 'Paid back: {{ payment.refunded }}, {{ eventType.name }}',
+      text: `Hello {{ client.name }},\n\n{% if payment.isLate %}Your payment for {{ eventType.name }} came when the time was no longer held for you. {% endif %}We have paid back {{ payment.refunded }} of the {{ payment.amount }} that you paid. It may take a few days until you see it.\n\n{{ details }}\n\n{{ workspace.name }}`,
+    },
+    host: notSent,
+  },
 }

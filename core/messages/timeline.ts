@@ -8,8 +8,10 @@ import type { OwnMessage, OwnMoment } from './own'
 
 export type Reader = Recipient | 'observers'
 
+type GroupKind = 'paying' | 'requested' | 'booked' | 'before' | 'changed' | 'link' | 'missed' | 'refunded' | 'asked'
+
 export type Moment =
-  { kind: 'requested' | 'booked' | 'before' | 'changed' | 'link' | 'missed' | 'asked' } | { kind: 'reminder', reminder: Reminder }
+  { kind: GroupKind } | { kind: 'reminder', reminder: Reminder }
   | { kind: 'own', moment: Exclude<OwnMoment, { kind: 'on' }> }
 
 export interface TimelineRow {
@@ -33,6 +35,8 @@ interface SentFor {
   reminders: readonly Reminder[]
   approval: boolean
   guests: boolean
+  /** Whether it is paid before it is confirmed. */
+  paid: boolean
   /** Whether a booking may be for several people. */
   people: boolean
   video: boolean
@@ -43,8 +47,8 @@ interface SentFor {
 const hostSide: readonly Reader[] = ['hosts', 'newHosts', 'formerHosts', 'observers']
 
 export function messageTimeline(sent: SentFor): TimelineMoment[] {
-  const { isEventType, approval, guests, people, video, own } = sent
-  const moment = (kind: 'requested' | 'booked' | 'before' | 'changed' | 'link' | 'missed' | 'asked', ...standard: Occasion[]): TimelineMoment => ({
+  const { isEventType, approval, guests, people, paid, video, own } = sent
+  const moment = (kind: GroupKind, ...standard: Occasion[]): TimelineMoment => ({
     moment: { kind },
     rows: [
       ...standard.map(occasion => standardRow(occasion, sent)),
@@ -58,6 +62,7 @@ export function messageTimeline(sent: SentFor): TimelineMoment[] {
   const reminders = sent.reminders.map(reminder => ({ lead: leadOf(reminder), moment: { kind: 'reminder' as const, reminder }, rows: [standardRow('before', sent)] }))
   const ordered = [...reminders, ...timed].toSorted((a, b) => b.lead - a.lead)
   return [
+    moment('paying', ...paid ? ['paymentWanted', 'unpaid'] as const : []),
     moment('requested', ...approval ? ['awaitingApproval', 'declined', 'expired'] as const : []),
     moment('booked', 'booked'),
     moment('link', ...video ? ['linkFollows', 'linkMissing', 'newLink', 'linkRemoved'] as const : []),
@@ -66,6 +71,7 @@ export function messageTimeline(sent: SentFor): TimelineMoment[] {
     moment('missed'),
     moment('changed', 'moved', 'movedAway', 'left', 'handedOver', 'handedAway', 'placeChanged', ...people ? ['peopleChanged'] as const : [],
       ...guests ? ['guestAdded', 'guestRemoved', 'guestsChanged'] as const : [], 'cancelled'),
+    moment('refunded', ...paid ? ['refunded'] as const : []),
     moment('asked', ...isEventType ? [] : ['bookingsList'] as const),
   ].filter(({ rows }) => rows.length > 0)
 }

@@ -2,6 +2,8 @@ import { z } from 'zod'
 import { questionKinds } from '../intake/kinds'
 import { bookingStates, roomStates } from '../booking/states'
 import { placeKinds } from '../event-type/place-kinds'
+import { paymentViewSchema } from '../payment/payment'
+import { priceSchema } from '../payment/price'
 import { questionSchema } from '../intake'
 
 /** What the clients' calls answer: never a host link, never a member's address. */
@@ -22,6 +24,7 @@ export const workspacePageSchema = z.strictObject({
     name: text,
     summary: text,
     durations: z.array(z.int()),
+    price: priceSchema.optional(),
     /** The next start that can be booked, if any in the next weeks. */
     nextOpening: instant.nullable(),
   })),
@@ -60,6 +63,7 @@ export const eventTypePageSchema = z.strictObject({
     durations: z.array(z.int()),
     timeZone: text,
     seats: z.int(),
+    price: priceSchema.optional(),
     /** How many people one booking may be for. */
     mostPeople: z.int(),
     approval: z.boolean(),
@@ -97,6 +101,7 @@ export const bookingViewSchema = z.strictObject({
   people: z.int().optional(),
   place: z.strictObject({ key: text, kind: z.enum(placeKinds), label: text, detail: text.optional(), note: text.optional() }),
   hosts: z.array(text),
+  payment: paymentViewSchema.optional(),
   room: z
     .strictObject({ state: z.enum(roomStates), joinUrl: text.optional(), number: text.optional(), passcode: text.optional() })
     .nullable(),
@@ -124,6 +129,8 @@ export const clientPageViewSchema = z.strictObject({
   calendarLinks: z.array(z.strictObject({ name: text, address: text })),
   /** What the event type says to those who have booked. */
   afterwards: z.strictObject({ text, address: text }),
+  /** What of a payment is paid back, in words; null where nothing is paid before. */
+  refundTerms: text.nullable(),
   /** For how many people the client may make it; null where they may not change it. */
   mostPeople: z.int().nullable(),
   mayMove: z.boolean(),

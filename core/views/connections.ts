@@ -73,3 +73,12 @@ export const connectionsSchema = z.strictObject({
   }),
 })
 export type Connections = z.infer<typeof connectionsSchema>
+
+/** The account that clients pay to. */
+export const paymentConnectionsSchema = z.strictObject({
+  services: z.array(z.strictObject({
+    key: text, name: text, fields: z.array(z.strictObject({ key: text, label: text, isSecret: z.boolean() })),
+  })),
+  account: z.strictObject({ service: text, name: text, label: text, since: instant }).nullable(),
+})
+export type PaymentConnections = z.infer<typeof paymentConnectionsSchema>

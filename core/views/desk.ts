@@ -9,6 +9,7 @@ import { accountFaultSchema } from './calendar-account'
 import { storedPlanSchema } from '../hours/plan'
 import { placeKinds } from '../event-type/place-kinds'
 import { channels, occasions } from '../messages/occasions'
+import { paymentStandings } from '../payment/payment'
 import { roomWays } from '../rooms/ways'
 import { answerTextSchema, guestsViewSchema } from './client'
 import { assignmentViewSchema } from './rotation'
@@ -175,6 +176,11 @@ const attentionSchema = z.discriminatedUnion('kind', [
     kind: z.literal('entry'), sessionId: text, eventType: text, host: text, start: instant, what: z.enum(['moved', 'deleted']),
     movedTo: instant.nullable(),
   }),
+  /** Money that could not be paid back so far, or a payment that is not what was asked for. */
+  z.strictObject({
+    kind: z.literal('payment'), bookingId: text, sessionId: text, eventType: text, client: text, amount: z.int(), currency: text, isRefund: z.boolean(),
+    fault: faultBySchema.nullable(), nextTryAt: instant.nullable(),
+  }),
   z.strictObject({ kind: z.literal('title'), eventTypeId: text, eventType: text, fault: titleFaultSchema }),
   z.strictObject({ kind: z.literal('job'), id: text, task: text, nextTryAt: instant.nullable() }),
   /** A session to come whose host has left. */
@@ -258,6 +264,11 @@ export const sessionViewSchema = z.strictObject({
       id: text,
       state: z.enum(bookingStates),
       client: z.strictObject({ name: text, email: text, phone: text.nullable(), timeZone: text }),
+      payment: z.strictObject({
+        standing: z.enum(paymentStandings), amount: z.int(), currency: text, paidAmount: z.int(), refundAmount: z.int(), refundedAmount: z.int(),
+        /** Whether it is paid at the session, where its host marks it. */
+        byHand: z.boolean(),
+      }).nullable(),
       people: z.int(),
       /** Whether it may be for several. */
       countsPeople: z.boolean(),

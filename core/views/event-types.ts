@@ -62,6 +62,8 @@ export const benchViewSchema = z.strictObject({
   /** Names of other event types whose texts lead to this one. */
   linkedFrom: z.array(text),
   roomWays: roomWaysViewSchema,
+  /** Whether a payment account is connected. */
+  canBePaid: z.boolean(),
   /** The workspace's shared questions, which any event type may ask. */
   questionSets: z.array(questionSetSchema),
   /** All members of the workspace: any of them may be told of sessions. */

@@ -23,6 +23,7 @@ export const messagesViewSchema = z.strictObject({
   approval: z.boolean(),
   guests: z.boolean(),
   people: z.boolean(),
+  paid: z.boolean(),
   video: z.boolean(),
   observers: z.array(text),
   /** Whether the operator has set up a service for phone texts. */

@@ -4,6 +4,7 @@ import { join } from 'node:path'
 import { calendarAccounts } from '../../demo/calendars'
 import { isEmpty, loadDemo } from '../../demo/load'
 import { people } from '../../demo/people'
+import { tollgateMerchant } from '../../demo/payments'
 import { quaysideAccount } from '../../demo/video'
 import { closeContext, makeContext } from '../../server/start'
 import { build, isBuilt } from './build'
@@ -59,6 +60,7 @@ export async function startInstallation(folder: string, options: InstallationOpt
       lantern: people.filter(person => person.hours).map(({ name, email }) => ({ name, email })),
       copperplate: calendarAccounts,
       quayside: [quaysideAccount],
+      tollgate: [tollgateMerchant],
     }
     const standIns = await step('Starting the stand-ins', () => startStandIns(places, secrets, accounts))
     running.push(options.supervised ? supervise(standIns, () => startStandIns(places, secrets, accounts)) : standIns)
@@ -125,6 +127,7 @@ async function choosePorts(folder: string, first: number): Promise<AllPlaces> {
     smtpPort: await freePort(before.smtpPort ?? first + 30, given),
     copperplatePort: await freePort(before.copperplatePort ?? first + 50, given),
     quaysidePort: await freePort(before.quaysidePort ?? first + 55, given),
+    tollgatePort: await freePort(before.tollgatePort ?? first + 60, given),
     databasePort: await freePort(before.databasePort ?? first + 40, given),
   }
   writeFileSync(file, JSON.stringify(places))

@@ -9,6 +9,7 @@ export interface Places {
   lanternPort: number
   copperplatePort: number
   quaysidePort: number
+  tollgatePort: number
   pigeonholePort: number
   smtpPort: number
 }
@@ -31,6 +32,7 @@ export interface StandInAccounts {
   lantern: { name: string, email: string }[]
   copperplate: unknown[]
   quayside: unknown[]
+  tollgate: unknown[]
 }
 
 /** Settings of the application as they go into its environment. */
@@ -53,6 +55,7 @@ export function appEnvironment(
     LANTERN_URL: `http://127.0.0.1:${places.lanternPort}`,
     LANTERN_CLIENT_ID: LANTERN_CLIENT,
     LANTERN_CLIENT_SECRET: secrets.lanternSecret,
+    TOLLGATE_URL: `http://127.0.0.1:${places.tollgatePort}`,
     QUAYSIDE_URL: `http://127.0.0.1:${places.quaysidePort}`,
     // The stand-ins listen where nothing that people name may lead.
     ALLOWED_HOSTS: [process.env['ALLOWED_HOSTS'], `127.0.0.1:${places.copperplatePort}`].filter(Boolean).join(','),
@@ -91,6 +94,8 @@ export async function startStandIns(places: Places, secrets: Secrets, accounts: 
       COPPERPLATE_ACCOUNTS: JSON.stringify(accounts.copperplate),
       QUAYSIDE_PORT: String(places.quaysidePort),
       QUAYSIDE_ACCOUNTS: JSON.stringify(accounts.quayside),
+      TOLLGATE_PORT: String(places.tollgatePort),
+      TOLLGATE_MERCHANTS: JSON.stringify(accounts.tollgate),
       PIGEONHOLE_PORT: String(places.pigeonholePort),
       SMTP_PORT: String(places.smtpPort),
       TEXTS_TOKEN: secrets.textsToken,

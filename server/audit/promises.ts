@@ -66,6 +66,24 @@ export const rowPromises: readonly RowPromise[] = [
         select 1 from bookings b where b.workspace_id = s.workspace_id and b.session_id = s.id and b.state in (${taking}))`,
   },
   {
+    name: 'money is not where its booking says',
+    // Paid less what is paid back: all of a booking that stands, nothing of one that never came about.
+    query: () => sql`select p.workspace_id as workspace, b.id as subject, b.state || ', ' || p.state || ', ' || p.paid_amount || ' paid, ' || p.refund_amount || ' to pay back' as detail
+      from payments p join bookings b on b.workspace_id = p.workspace_id and b.id = p.booking_id
+      where p.account_id is not null and (case b.state
+        when 'held' then p.state <> 'wanted' or p.paid_amount > 0
+        when 'expired' then p.state = 'wanted' or p.refund_amount <> p.paid_amount
+        when 'declined' then p.refund_amount <> p.paid_amount
+        when 'cancelled' then p.state = 'wanted'
+        else p.state <> 'paid' or (p.refund_amount > 0 and p.price ->> 'per' = 'booking') end)`,
+  },
+  {
+    name: 'money waits to be paid back and nothing works on it',
+    query: () => sql`select p.workspace_id as workspace, p.booking_id as subject, p.refund_amount - p.refunded_amount || ' ' || p.currency as detail
+      from payments p where p.refunded_amount < p.refund_amount
+        and not exists (select 1 from graphile_worker.jobs j where j.key = 'refundPayment:' || p.workspace_id || ':' || p.id)`,
+  },
+  {
     name: 'a message is overdue',
     query: now => sql`select d.workspace_id as workspace, coalesce(d.booking_id, d.member_id) as subject, d.occasion || ' to ' || d.audience || ', ' || d.state as detail
       from deliveries d where d.state in ('planned', 'sending') and d.created_at < ${late(now)} and coalesce(d.next_try_at, d.created_at) < ${late(now)}

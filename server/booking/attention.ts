@@ -10,6 +10,7 @@ import type { Database } from '../database/connection'
 import { bookings, calendarAccounts, deliveries, eventTypes, hosts, rooms, sessionEntries, sessionHosts, sessions, trail, workspaces } from '../database/schema'
 import { areJobsRun } from '../jobs/presence'
 import { eventTypesWithoutRooms, invitationsEnding, videoAccountsToMend } from './attention-accounts'
+import { paymentsToMend } from './attention-payments'
 import { sessionsOf } from './scope'
 
 /** What went wrong behind the scenes and waits for a person, beside approvals and rooms that fail. */
@@ -29,6 +30,7 @@ export async function listAttention(context: Context, member: SignedIn): Promise
     messages(context, member),
     roomsLeft(context, member),
     titles(context, member),
+    paymentsToMend(context, member),
     hostsLeft(context, member),
     silentCalendars(context, member),
     videoAccountsToMend(context, member),

@@ -2,17 +2,18 @@ import { randomUUID } from 'node:crypto'
 import { sql } from 'drizzle-orm'
 import type { Actor, Change } from '../../core/booking/changes'
 import { requestExpiry } from '../../core/booking/refusals'
+import { costOf, HOLD_SECONDS, type Price } from '../../core/payment/price'
 import { type FilledChair, fillChairs } from '../../core/rotation/chairs'
 import { MINUTE } from '../../core/time/civil'
 import type { BookingView } from '../../core/views/client'
 import { refreshCalendars } from '../calendar-sync'
 import { applyBookingChange } from '../changes'
-import { type Context, dateOf } from '../context'
+import { type Context, dateOf, secondsOf } from '../context'
 import { Batch, type Guard } from '../database/batch'
 import type { Database } from '../database/connection'
 import { isConstraintFault, withRetries } from '../database/faults'
 import { lockHosts } from '../database/lock'
-import { answers, bookings, guests, idempotencyKeys, sessionHosts, sessions } from '../database/schema'
+import { answers, bookings, guests, idempotencyKeys, payments, sessionHosts, sessions } from '../database/schema'
 import { type BookingDetails, bookingPage } from '../details'
 import {
   type EventType,
@@ -32,7 +33,7 @@ import { type BookOutcome, findAnswer, hashRequest } from './idempotency'
 import { inTurn } from './in-turn'
 import { type BookingRequest, checkRequest, type ValidatedRequest } from './request'
 import { assignedEntry, joinSession, newSession, seatedHosts, seatsOf, StartTaken } from './seating'
-import { bookingView, publicOpening } from './view'
+import { bookingView, publicOpening, withPage } from './view'
 
 /**
  * The one place where bookings are made, whoever asks. What a booking is decided on is read in one query and written in one
@@ -126,7 +127,7 @@ async function tryToBook(
   isLocked = false,
 ): Promise<BookOutcome | 'taken' | 'overtaken' | 'joins'> {
   const {
-    snapshot: { workspace, stated, hosts },
+    snapshot: { workspace, stated, hosts, paymentAccountId },
     request,
   } = attempt
   const { opening, eventType, takenStamp } = await openingAt(
@@ -143,12 +144,13 @@ async function tryToBook(
   const seated = opening.session ? [] : fillChairs(eventType.chairs, opening.able, request.host)
   const joined = opening.session ? await joinSession(db, eventType, opening.session, request.people) : null
   const session = joined?.session ?? newSession(eventType, request)
-  const { booking, ...parts } = newBooking(context, eventType, request, session.id, bookingId)
+  const { booking, payment, ...parts } = newBooking(context, eventType, request, session.id, bookingId, paymentAccountId)
   const details: BookingDetails = {
     workspace,
     eventType: { ...eventType, archivedAt: null },
     session,
     booking,
+    payment,
     ...parts,
     room: joined?.room ?? null,
     hosts: joined?.hosts ?? seatedHosts(hosts, seated),
@@ -163,10 +165,11 @@ async function tryToBook(
   batch.insert(bookings, [booking])
   batch.insert(answers, parts.answers)
   batch.insert(guests, parts.guests)
+  batch.insert(payments, payment ? [payment] : [])
   const { countsCancelled, countsMissed } = workspace
   const facts = { isLast: false, hostsHaveEntry: joined?.hostsHaveEntry ?? false, countsCancelled, countsMissed, othersMissed: false }
   if (!(await applyBookingChange(context, db, details, changeOf(context, details, seated), null, facts, batch))) return 'overtaken'
-  return { kind: 'booked', body: { ...body, manage: bookingPage(context, details) } }
+  return { kind: 'booked', body: withPage(body.booking, bookingPage(context, details)) }
 }
 
 /**
@@ -201,13 +204,17 @@ function guardOf(
 
 function newBooking(
   context: Context, { workspaceId, settings }: EventType, { client, ...request }: ValidatedRequest, sessionId: string, id: string,
-): Pick<BookingDetails, 'booking' | 'answers' | 'guests'> {
+  paymentAccountId: string | null,
+): Pick<BookingDetails, 'booking' | 'answers' | 'guests' | 'payment'> {
+  const isHeld = settings.price?.when === 'booking'
+  const now = context.now()
+  const until = isHeld ? Math.min(now + HOLD_SECONDS, request.start) : settings.approval ? requestExpiry(request.start, now, settings.approvalHours) : null
   const tokenSeed = makeSeed()
   const booking: BookingDetails['booking'] = {
     workspaceId,
     id,
     sessionId,
-    state: settings.approval ? 'awaitingApproval' : 'confirmed',
+    state: isHeld ? 'held' : settings.approval ? 'awaitingApproval' : 'confirmed',
     clientName: client.name,
     clientEmail: client.email,
     clientPhone: request.phone,
@@ -221,26 +228,36 @@ function newBooking(
     openedAt: null,
     cancelReason: null,
     placeSuggestion: request.suggestion,
-    expiresAt: settings.approval ? dateOf(requestExpiry(request.start, context.now(), settings.approvalHours)) : null,
+    expiresAt: until === null ? null : dateOf(until),
     createdAt: dateOf(context.now()),
     closedAt: null,
   }
   const own = { workspaceId, bookingId: booking.id }
   return {
     booking,
+    payment: settings.price && newPayment(settings.price, booking, isHeld ? paymentAccountId : null),
     answers: request.answers.map((answer, position) => ({ ...own, position, ...answer })),
     guests: request.guests.map(({ email, name }) => ({ ...own, email, name: name ?? email })),
+  }
+}
+
+function newPayment(price: Price, { workspaceId, id, people }: BookingDetails['booking'], accountId: string | null): NonNullable<BookingDetails['payment']> {
+  return {
+    workspaceId, id: randomUUID(), bookingId: id, state: price.when === 'booking' ? 'wanted' : 'atSession', price, amount: costOf(price, people),
+    currency: price.currency, accountId, openedAt: null, paidAmount: 0, paidAt: null, isLate: false, refundAmount: 0, refundedAmount: 0,
+    attempts: 0, fault: null, nextTryAt: null,
   }
 }
 
 /** The change that made a booking, with the hosts it was assigned to. */
 function changeOf(context: Context, { booking, eventType, session }: BookingDetails, seated: readonly FilledChair<PoolChair>[]): Change {
   const by: Actor = { kind: 'client', name: booking.clientName }
-  return {
-    kind: booking.state === 'confirmed' ? 'booked' : 'requested', by, at: context.now(),
-    client: booking.clientName, eventType: eventType.settings.name, start: session.startsAt.getTime() / 1000,
+  const made = {
+    by, at: context.now(), client: booking.clientName, eventType: eventType.settings.name, start: session.startsAt.getTime() / 1000,
     assigned: seated.map(assignedEntry),
   }
+  if (booking.state === 'held') return { ...made, kind: 'heldForPayment', until: booking.expiresAt ? secondsOf(booking.expiresAt) : made.at }
+  return { ...made, kind: booking.state === 'confirmed' ? 'booked' : 'requested' }
 }
 
 async function refuseTaken(

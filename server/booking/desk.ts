@@ -1,6 +1,7 @@
 import { and, asc, desc, eq, getTableColumns, inArray, sql } from 'drizzle-orm'
 import { nameForTeam } from '../../core/event-type/name-for-team'
 import { formatAnswer } from '../../core/intake'
+import { standingOf } from '../../core/payment/payment'
 import type { SessionView, SignedIn } from '../../core/views/desk'
 import { type Context, secondsOf } from '../context'
 import type { Database } from '../database/connection'
@@ -76,10 +77,14 @@ export async function viewSession(context: Context, member: SignedIn, id: string
       fault: room.lastFault,
       nextTryAt: room.nextTryAt ? secondsOf(room.nextTryAt) : null,
     },
-    bookings: booked.map(({ booking, answers: answered, guests }) => ({
+    bookings: booked.map(({ booking, answers: answered, guests, payment }) => ({
       id: booking.id,
       state: booking.state,
       client: { name: booking.clientName, email: booking.clientEmail, phone: booking.clientPhone, timeZone: booking.timeZone },
+      payment: payment && {
+        standing: standingOf(payment), amount: payment.amount, currency: payment.currency, paidAmount: payment.paidAmount,
+        refundAmount: payment.refundAmount, refundedAmount: payment.refundedAmount, byHand: payment.accountId === null,
+      },
       people: booking.people,
       countsPeople: booking.people > 1 || first.eventType.settings.mostPeople > 1,
       source: booking.source,

@@ -6,6 +6,7 @@ import type { Context } from '../context'
 import type { Database } from '../database/connection'
 import { idempotencyKeys } from '../database/schema'
 import { bookingPage, loadBookingDetails } from '../details'
+import { withPage } from './view'
 
 /** What a booking is answered with, and what the same key was answered before. */
 
@@ -32,7 +33,7 @@ export async function findAnswer(
   if (row.requestHash !== requestHash) return { kind: 'keyReused' }
   const details = row.bookingId ? await loadBookingDetails(db, workspaceId, row.bookingId) : null
   if (details && 'booking' in row.body)
-    return { kind: 'booked', body: { booking: row.body.booking, manage: bookingPage(context, details) } }
+    return { kind: 'booked', body: withPage(row.body.booking, bookingPage(context, details)) }
   return { kind: 'taken', body: { nearest: 'nearest' in row.body ? row.body.nearest : [] } }
 }
 

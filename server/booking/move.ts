@@ -40,6 +40,8 @@ export type MoveOutcome =
   | { kind: 'moved', details: BookingDetails }
   | { kind: 'notFound' }
   | { kind: 'refused', refusal: ChangeRefusal }
+  /** Somebody pays for a seat in the session just now. */
+  | { kind: 'held' }
   /** It is no opening, or no longer one. */
   | { kind: 'taken', nearest: PublicOpening[] }
   /** It is no opening, but nothing stands in the way that a member could not decide on. */
@@ -97,6 +99,7 @@ async function moveLocked(
   if (secondsOf(moving.details.session.startsAt) === wanted.start) return { kind: 'moved', details: moving.details }
   const refusal = refusalOf(moving, by, context.now())
   if (refusal) return { kind: 'refused', refusal }
+  if (moving.isWhole && moving.isHeld) return { kind: 'held' }
   if (wanted.start <= context.now()) return 'taken'
   const [open] = await openingsToMoveTo({ ...context, db: tx }, moving, wanted.start, wanted.start + 1)
   const opening = open ?? (wanted.despite ? asItStands(moving) : null)

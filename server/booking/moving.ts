@@ -22,6 +22,8 @@ export interface Moving {
   seats: { chairId: string, hostId: string }[]
   /** How many other bookings take the session's time. */
   others: number
+  /** Whether somebody pays for a seat in it just now. */
+  isHeld: boolean
   /** Whether the session goes to the new time itself, with all who are in it. */
   isWhole: boolean
 }
@@ -33,11 +35,12 @@ export async function loadMoving(db: Database, workspaceId: string, bookingId: s
   if (!details || !eventType) return null
   const seats = await db.select({ chairId: sessionHosts.chairId, hostId: sessionHosts.hostId }).from(sessionHosts)
     .where(and(eq(sessionHosts.workspaceId, workspaceId), eq(sessionHosts.sessionId, details.session.id)))
-  const others = await db.$count(bookings, and(
+  const taking = await db.select({ state: bookings.state }).from(bookings).where(and(
     eq(bookings.workspaceId, workspaceId), eq(bookings.sessionId, details.session.id), ne(bookings.id, bookingId),
     inArray(bookings.state, [...takingStates]),
   ))
-  return { details, eventType: withSeated(eventType, seats, details.hosts), seats, others, isWhole: whole || others === 0 }
+  const others = taking.length
+  return { details, eventType: withSeated(eventType, seats, details.hosts), seats, others, isWhole: whole || others === 0, isHeld: taking.some(({ state }) => state === 'held') }
 }
 
 function withSeated(eventType: EventType, seats: Moving['seats'], hosts: BookingDetails['hosts']): EventType {

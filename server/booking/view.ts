@@ -2,6 +2,8 @@ import { and, eq } from 'drizzle-orm'
 import { MOST_GUESTS } from '../../core/booking/guests'
 import { fillCalendarLink } from '../../core/calendar/links'
 import { formatAnswer } from '../../core/intake'
+import { type PaymentView, standingOf } from '../../core/payment/payment'
+import { describeRefund } from '../../core/payment/price'
 import { withHosts } from '../../core/messages/with-hosts'
 import { formatInstant, MINUTE } from '../../core/time/civil'
 import type { Opening } from '../../core/openings'
@@ -9,7 +11,7 @@ import type { BookingView, ClientPageView, PublicOpening } from '../../core/view
 import { type Context, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { bookings } from '../database/schema'
-import { type BookingDetails, clientMay, loadBookingDetails } from '../details'
+import { type BookingDetails, bookingPage, clientMay, loadBookingDetails } from '../details'
 import { hashToken, idOfToken } from '../secrets'
 import { guestsRefusal } from './guests'
 import { peopleRefusal } from './people'
@@ -19,7 +21,7 @@ export function publicOpening({ start, end, seatsLeft }: Opening): PublicOpening
 }
 
 /** A join link never appears before confirmation, and host links never at all. */
-export function bookingView({ booking, eventType, session, room, hosts }: BookingDetails): BookingView {
+export function bookingView({ booking, eventType, session, room, hosts, payment }: BookingDetails): BookingView {
   const confirmed = booking.state === 'confirmed'
   const { key, kind, label, detail, note } = session.place
   return {
@@ -31,8 +33,26 @@ export function bookingView({ booking, eventType, session, room, hosts }: Bookin
     ...(booking.people > 1 || eventType.settings.mostPeople > 1 ? { people: booking.people } : {}),
     place: { key, kind, label, ...(confirmed && detail ? { detail } : {}), ...(confirmed && note ? { note } : {}) },
     hosts: hosts.map(host => host.name),
+    ...(payment ? { payment: paymentView(payment, booking) } : {}),
     room: room && { state: room.state, ...(confirmed && room.state === 'ready' && room.joinUrl ? joinDetails(room, room.joinUrl) : {}) },
   }
+}
+
+function paymentView(payment: NonNullable<BookingDetails['payment']>, { state, expiresAt }: BookingDetails['booking']): PaymentView {
+  const { amount, currency, refundedAmount } = payment
+  return {
+    state: standingOf(payment), amount, currency, ...(refundedAmount > 0 ? { refunded: refundedAmount } : {}),
+    ...(state === 'held' && expiresAt ? { expiresAt: formatInstant(secondsOf(expiresAt)) } : {}),
+  }
+}
+
+/** A booking with the addresses that only its client has: its page, and where it is paid. */
+export function withPage(booking: BookingView, page: string): { booking: BookingView, manage: string } {
+  return { booking: withPayUrl(booking, page), manage: page }
+}
+
+export function withPayUrl(booking: BookingView, page: string): BookingView {
+  return booking.payment?.state === 'due' ? { ...booking, payment: { ...booking.payment, payUrl: `${page}/pay` } } : booking
 }
 
 function joinDetails({ number, passcode }: NonNullable<BookingDetails['room']>, joinUrl: string) {
@@ -68,7 +88,7 @@ export function clientPageView(context: Context, details: BookingDetails): Clien
   const mayChangeGuests = guestsRefusal(details, 'client', context.now()) === null
   const until = (minutes: number | null) => (booking.state === 'confirmed' && minutes ? formatInstant(secondsOf(session.startsAt) - minutes * MINUTE) : null)
   return {
-    booking: bookingView(details),
+    booking: withPayUrl(bookingView(details), bookingPage(context, details)),
     workspace: { slug: workspace.slug, name: workspace.name, colour: workspace.looks.colour },
     eventType: { slug: eventType.slug, name: eventType.settings.name },
     client: { name: booking.clientName, email: booking.clientEmail },
@@ -81,6 +101,7 @@ export function clientPageView(context: Context, details: BookingDetails): Clien
     cancelReason: booking.cancelReason,
     calendarLinks: booking.state === 'confirmed' ? calendarLinksOf(details) : [],
     afterwards: eventType.settings.afterwards,
+    refundTerms: details.payment?.price.when === 'booking' ? describeRefund(details.payment.price) : null,
     mostPeople: peopleRefusal(details, 'client', context.now()) === null && (eventType.settings.mostPeople > 1 || booking.people > 1)
       ? Math.max(eventType.settings.mostPeople, booking.people) : null,
     mayMove: clientMay('moved', details, context.now()),

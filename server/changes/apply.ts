@@ -12,6 +12,7 @@ import { bookings, changes, deliveries, hosts, rooms, sessionHosts, sessions, tr
 import { type BookingDetails, loadDetailsOfSession, loadObservers, type Observer, type Person, recipientsOf } from '../details'
 import { retakeTurns, returnTurns } from '../rotation'
 import { planDeliveries } from './deliveries'
+import { endPayment } from './payments'
 
 /**
  * The executor: records a change and writes what the table in the core says follows from it, in the caller's transaction
@@ -199,6 +200,9 @@ async function collect(context: Context, tx: Database, batch: Batch, target: Tar
       })
       return
     }
+    case 'endPayment':
+      if (affected[0]) await endPayment(tx, batch, affected[0], effect)
+      return
     case 'returnTurns':
       // Apart from the batch too: some of these hosts are changed in it already.
       return returnTurns(tx, workspaceId, session.id, effect.at)

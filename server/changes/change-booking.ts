@@ -1,6 +1,6 @@
 import { and, eq, inArray, ne, sql } from 'drizzle-orm'
 import { type Actor, changeTable } from '../../core/booking/changes'
-import { type ChangeRefusal, changeRefusal, clientRefusal, type LaterChangeKind } from '../../core/booking/refusals'
+import { cancellationOf, type ChangeRefusal, changeRefusal, clientRefusal, type LaterChangeKind } from '../../core/booking/refusals'
 import { takingStates } from '../../core/booking/states'
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
@@ -19,15 +19,16 @@ export type ChangeOutcome =
 
 /** Changes a booking if its state allows it, under its session's lock; the session ends with its last booking. */
 export async function changeBooking(
-  context: Context, workspaceId: string, bookingId: string, kind: LaterChangeKind, by: Actor, reason: string | null = null,
+  context: Context, workspaceId: string, bookingId: string, wanted: LaterChangeKind, by: Actor, reason: string | null = null,
 ): Promise<ChangeOutcome> {
   return withRetries(() => context.db.transaction(async (tx) => {
     const before = await lockBooking(tx, workspaceId, bookingId)
     if (!before) return { kind: 'notFound' }
     const from = before.booking.state
+    const kind = wanted === 'cancelled' ? cancellationOf(from) : wanted
     const now = context.now()
     const times = { state: from, start: secondsOf(before.session.startsAt), end: secondsOf(before.session.endsAt) }
-    const refusal = by.kind === 'client' && kind === 'cancelled' ? clientRefusal(kind, times, before.eventType.settings.clientTerms, now)
+    const refusal = by.kind === 'client' && wanted === 'cancelled' ? clientRefusal(wanted, times, before.eventType.settings.clientTerms, now)
       : changeRefusal(kind, times, now)
     if (refusal) return { kind: 'refused', refusal, details: before }
 

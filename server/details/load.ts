@@ -2,7 +2,7 @@ import { and, asc, eq, exists, gt, inArray, isNull, sql, type SQL } from 'drizzl
 import type { Database } from '../database/connection'
 import { jsonRows } from '../database/json-rows'
 import { preparedQuery } from '../database/prepared-query'
-import { answers, bookings, eventTypes, guests, hosts, rooms, sessionHosts, sessions, workspaces } from '../database/schema'
+import { answers, bookings, eventTypes, guests, hosts, payments, rooms, sessionHosts, sessions, workspaces } from '../database/schema'
 
 /** The room that a session has at present. */
 export const isRoomOfSession = and(eq(rooms.workspaceId, sessions.workspaceId), eq(rooms.sessionId, sessions.id), isNull(rooms.replacedAt))
@@ -21,6 +21,8 @@ export interface BookingDetails {
   answers: (typeof answers.$inferSelect)[]
   guests: Guest[]
   room: typeof rooms.$inferSelect | null
+  /** Null where the booking costs nothing. */
+  payment: typeof payments.$inferSelect | null
 }
 
 /** Who sits in the session of the row, by name. */
@@ -76,13 +78,14 @@ const detailsOfSession = preparedQuery(db =>
 function detailsQuery(db: Database, condition: SQL | undefined) {
   return db
     .select({
-      workspace: workspaces, eventType: eventTypes, session: sessions, booking: bookings, room: rooms, hosts: seatedHosts, ...bookingParts,
+      workspace: workspaces, eventType: eventTypes, session: sessions, booking: bookings, room: rooms, payment: payments, hosts: seatedHosts, ...bookingParts,
     })
     .from(bookings)
     .innerJoin(sessions, and(eq(sessions.workspaceId, bookings.workspaceId), eq(sessions.id, bookings.sessionId)))
     .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, sessions.workspaceId), eq(eventTypes.id, sessions.eventTypeId)))
     .innerJoin(workspaces, eq(workspaces.id, bookings.workspaceId))
     .leftJoin(rooms, isRoomOfSession)
+    .leftJoin(payments, and(eq(payments.workspaceId, bookings.workspaceId), eq(payments.bookingId, bookings.id)))
     .where(condition)
     .orderBy(asc(bookings.createdAt), asc(bookings.id))
 }
@@ -101,7 +104,7 @@ export async function loadSession(
   return found ?? null
 }
 
-export type SessionBooking = Pick<BookingDetails, 'booking' | 'answers' | 'guests'>
+export type SessionBooking = Pick<BookingDetails, 'booking' | 'answers' | 'guests' | 'payment'>
 
 /** All bookings of a session, in the order in which they were made. */
 export async function loadSessionBookings(db: Database, workspaceId: string, sessionId: string): Promise<SessionBooking[]> {
@@ -109,7 +112,9 @@ export async function loadSessionBookings(db: Database, workspaceId: string, ses
 }
 
 const bookingsOfSession = preparedQuery(db =>
-  db.select({ booking: bookings, ...bookingParts }).from(bookings).where(and(ofWorkspace, ofSession))
+  db.select({ booking: bookings, payment: payments, ...bookingParts }).from(bookings)
+    .leftJoin(payments, and(eq(payments.workspaceId, bookings.workspaceId), eq(payments.bookingId, bookings.id)))
+    .where(and(ofWorkspace, ofSession))
     .orderBy(asc(bookings.createdAt), asc(bookings.id)).prepare(''))
 
 /** The confirmed bookings of a session: whom its hosts expect. */

@@ -13,7 +13,7 @@ import type { SignedIn } from '../../core/views/desk'
 import type { BenchHost, SentBench } from '../../core/views/event-types'
 import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
-import { bookings, calendarAccounts, calendars as calendarTable, eventTypeDrafts, hostPlans, hosts, hoursPlans, sessionHosts, sessions, videoAccounts, videoUsers, workspaces } from '../database/schema'
+import { bookings, calendarAccounts, calendars as calendarTable, eventTypeDrafts, hostPlans, hosts, hoursPlans, paymentAccounts, sessionHosts, sessions, videoAccounts, videoUsers, workspaces } from '../database/schema'
 import { holidayDates, rememberHostsTime, WIDE } from '../hosts-time'
 import { definitionOf, type EventType, hostIdsOf, loadShared, readDraft } from './load'
 import { listMembers } from './members'
@@ -34,7 +34,7 @@ export async function viewBench(
   const all = await knownEventTypes({ db }, workspaceId)
   const eventType = all.find(item => item.id === id)
   if (!eventType) return null
-  const [[workspace], people, [stored], shared, members, booked, roomWays] = await Promise.all([
+  const [[workspace], people, [stored], shared, members, booked, roomWays, canBePaid] = await Promise.all([
     db.select({ slug: workspaces.slug }).from(workspaces).where(eq(workspaces.id, workspaceId)),
     benchHosts(db, member),
     db.select().from(eventTypeDrafts)
@@ -45,6 +45,7 @@ export async function viewBench(
     listMembers(db, workspaceId),
     hasRight(member.role, 'changeEventTypes') ? bookedSessions(db, workspaceId, id, now()) : [],
     loadRoomWays(context, workspaceId),
+    hasPaymentAccount(db, workspaceId),
   ])
   const draft = readDraft(stored?.definition, shared)
   const until = now() + BENCH_DAYS * DAY
@@ -68,6 +69,7 @@ export async function viewBench(
     holidays: holidaysOf(eventType, now(), until),
     linkedFrom: linkedFrom(all, eventType, workspace?.slug ?? ''),
     roomWays,
+    canBePaid,
     now: now(),
   }
 }
@@ -125,6 +127,10 @@ export async function benchHosts(db: Database, { workspaceId, memberId, reach, r
 }
 
 /** What there is for rooms, and what each account can do. */
+export async function hasPaymentAccount(db: Database, workspaceId: string): Promise<boolean> {
+  return await db.$count(paymentAccounts, and(eq(paymentAccounts.workspaceId, workspaceId), isNull(paymentAccounts.disconnectedAt))) > 0
+}
+
 export async function loadRoomWays({ db, video }: Context, workspaceId: string): Promise<SentBench['roomWays']> {
   const [found] = await db.select({ order: workspaces.roomWays, pattern: workspaces.roomPattern }).from(workspaces)
     .where(eq(workspaces.id, workspaceId))

@@ -15,7 +15,7 @@ import { loadHostsTime, WIDE } from '../hosts-time'
 import { definitionOf, type EventType, holdsOf, hostIdsOf, loadShared, readDraft } from './load'
 import { nextOpening } from './openings'
 import { knownEventTypes } from './snapshot'
-import { benchHosts, holidaysOf, linkedFrom, loadRoomWays, standing } from './bench'
+import { benchHosts, hasPaymentAccount, holidaysOf, linkedFrom, loadRoomWays, standing } from './bench'
 
 const DAYS_COUNTED = 30
 /** How far ahead the list looks for the next opening. */
@@ -84,6 +84,7 @@ async function lookAhead(
   const hostIds = [...new Set(all.flatMap(hostIdsOf))]
   const people = await benchHosts(db, member)
   const roomWays = await loadRoomWays(context, member.workspaceId)
+  const canBePaid = await hasPaymentAccount(db, member.workspaceId)
   const time = await loadHostsTime(context, member.workspaceId, hostIds, { ...span, ...WIDE, holds: holdsOf(all) })
   const counts = await countBookings(db, member.workspaceId, now)
   const found = new Map(all.map(eventType => [eventType.id, {
@@ -95,6 +96,7 @@ async function lookAhead(
       holidays: holidaysOf(eventType, span.from, span.to),
       linkedFrom: linkedFrom(all, eventType, slug),
       roomWays,
+      canBePaid,
       now: formatInstant(now),
     }),
     ...counts(eventType.id),

@@ -39,8 +39,8 @@ export async function workspacePage(context: Context, snapshot: WorkspaceSnapsho
 
 const workspaceOf = ({ slug, name, about, timeZone, looks }: WorkspaceSnapshot['workspace']) => ({ slug, name, about, timeZone, looks })
 
-function rowOf({ slug, settings: { name, summary, durations } }: EventType, nextOpening: string | null): WorkspacePage['eventTypes'][number] {
-  return { slug, name, summary, durations, nextOpening }
+function rowOf({ slug, settings: { name, summary, durations, price } }: EventType, nextOpening: string | null): WorkspacePage['eventTypes'][number] {
+  return { slug, name, summary, durations, ...(price ? { price } : {}), nextOpening }
 }
 
 /** What can be booked with a host who has a page of their own; null where nobody has one at this address. */

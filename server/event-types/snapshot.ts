@@ -2,7 +2,7 @@ import { and, asc, eq, isNull, ne, sql } from 'drizzle-orm'
 import { LRUCache } from 'lru-cache'
 import type { Context } from '../context'
 import type { Database } from '../database/connection'
-import { calendarAccounts, eventTypeAddresses, eventTypeDrafts, hosts, ownMessages, workspaceAddresses, workspaces } from '../database/schema'
+import { calendarAccounts, eventTypeAddresses, eventTypeDrafts, hosts, ownMessages, paymentAccounts, workspaceAddresses, workspaces } from '../database/schema'
 import { loadStated, type StatedTime } from '../hosts-time'
 import { type EventType, isOpen, loadEventTypes, loadShared, readDraft, toPoolChair, type Workspace } from './load'
 
@@ -20,6 +20,8 @@ export interface WorkspaceSnapshot {
   stated: StatedTime
   /** Hosts with a calendar that can be looked at. */
   calendarHosts: ReadonlySet<string>
+  /** The account that clients pay to. */
+  paymentAccountId: string | null
   /** Event types whose clients are sent phone texts, by id; null stands for all. */
   textsClients: ReadonlySet<string | null>
   /** Ids of event types by an address that they had before. */
@@ -57,6 +59,8 @@ async function snapshotOf(db: Database, found: { row: typeof workspaces.$inferSe
     stated: await loadStated(db, id),
     calendarHosts: new Set((await db.selectDistinct({ hostId: calendarAccounts.hostId }).from(calendarAccounts)
       .where(and(eq(calendarAccounts.workspaceId, id), ne(calendarAccounts.kind, 'file')))).map(({ hostId }) => hostId)),
+    paymentAccountId: (await db.select({ id: paymentAccounts.id }).from(paymentAccounts)
+      .where(and(eq(paymentAccounts.workspaceId, id), isNull(paymentAccounts.disconnectedAt))))[0]?.id ?? null,
     textsClients: await loadTextsClients(db, id),
     earlierAddresses: new Map((await db.select().from(eventTypeAddresses).where(eq(eventTypeAddresses.workspaceId, id)))
       .map(address => [address.slug, address.eventTypeId])),
@@ -80,9 +84,12 @@ async function loadByEarlierAddress(db: Database, slug: string): Promise<Workspa
   return earlier ? loadSnapshot(db, earlier.slug) : null
 }
 
-/** What clients can book; in a workspace that is going to be deleted nothing any more. */
-export function openEventTypes({ workspace, eventTypes }: Pick<WorkspaceSnapshot, 'workspace' | 'eventTypes'>): EventType[] {
-  return workspace.isClosing ? [] : eventTypes.filter(isOpen)
+/** What clients can book and pay for; in a workspace that is going to be deleted nothing any more. */
+export function openEventTypes(
+  { workspace, eventTypes, paymentAccountId }: Pick<WorkspaceSnapshot, 'workspace' | 'eventTypes' | 'paymentAccountId'>,
+): EventType[] {
+  const canBePaid = ({ settings }: EventType) => settings.price?.when !== 'booking' || paymentAccountId !== null
+  return workspace.isClosing ? [] : eventTypes.filter(eventType => isOpen(eventType) && canBePaid(eventType))
 }
 
 /** The event type that clients can reach under an address, be it an earlier one, or null. */

@@ -9,6 +9,7 @@ import { calendarsCalls } from './calls/calendars'
 import { connectionsCalls } from './calls/connections'
 import { workspaceCalls } from './calls/workspace'
 import { messagesCalls } from './calls/messages'
+import { paymentsCalls } from './calls/payments'
 import { rotationCalls } from './calls/rotation'
 import type { Right } from '../../core/account/rights'
 import type { Call } from './calls/call'
@@ -24,6 +25,7 @@ export const calls = {
   ...sessionsCalls,
   ...eventTypesCalls,
   ...messagesCalls,
+  ...paymentsCalls,
   ...rotationCalls,
   ...workspaceCalls,
   ...hoursCalls,

@@ -23,7 +23,7 @@ export const problems = {
   tooLate: { status: 409, title: 'Too late', meaning: 'The session is over or has begun, or the event type’s deadline is past.' },
   tooLarge: { status: 413, title: 'Too large', meaning: 'The body is larger than any call takes.' },
   tooManyTries: { status: 429, title: 'Too many tries', meaning: 'There were too many tries; `Retry-After` says how long to wait.' },
-  videoService: { status: 502, title: 'The video service refused', meaning: 'The video service did not do as it was asked; the detail says why.' },
+  outsideService: { status: 502, title: 'The service refused', meaning: 'The video or payment service did not do as it was asked; the detail says why.' },
   unexpected: { status: 500, title: 'Something went wrong', meaning: 'Something went wrong on our side, and nothing was changed.' },
   notAvailable: { status: 503, title: 'Not available', meaning: 'The database cannot be reached; the same may go through in a moment.' },
   notReady: { status: 503, title: 'Not ready', meaning: 'The process cannot serve just now.' },

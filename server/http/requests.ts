@@ -120,6 +120,7 @@ export const sessionsQuerySchema = z.strictObject({
 })
 /** The version is that of the notes that were read. */
 export const savedNotesSchema = sessionNotesSchema.extend({ basedOn: z.int().min(0).max(2_147_483_647) })
+export const markedPaymentSchema = z.strictObject({ paid: z.boolean() })
 /** Which sessions a host hands over; without a host to take it, whoever is next in turn. */
 export const handOverSchema = z.strictObject({
   seats: z.array(z.strictObject({ sessionId: z.uuid(), to: z.uuid().nullable() })).min(1).max(500),

@@ -8,7 +8,9 @@ import type { Database } from '../database/connection'
 const subject = z.object({ workspaceId: z.string(), id: z.string() })
 export type JobSubject = z.infer<typeof subject>
 
-export const jobNames = ['makeRoom', 'changeRoom', 'withdrawRoom', 'lookAtVideoAccount', 'deliver', 'sendList', 'lookAtCalendars', 'writeEntries'] as const
+export const jobNames = ['makeRoom', 'changeRoom', 'withdrawRoom', 'lookAtVideoAccount', 'deliver', 'sendList', 'lookAtCalendars', 'writeEntries',
+  'checkPayment', 'closePayment', 'refundPayment',
+] as const
 export type JobName = (typeof jobNames)[number]
 
 /** Mails that thousands may be due of at once go out after those that somebody waits for. */

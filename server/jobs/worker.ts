@@ -79,7 +79,7 @@ async function startRunner(context: Context, tasks: TaskList, report: FaultRepor
       pgPool: context.pool,
       taskList: tasks,
       concurrency: context.settings.role === 'jobs' ? CONCURRENCY.jobs : CONCURRENCY.all,
-      crontab: '17 * * * * cleanUp\n*/10 * * * * lookAtVideoAccounts\n* * * * * warnOfMissingLinks\n* * * * * expireRequests\n* * * * * planReminders\n* * * * * planOwnMessages\n40 2 * * * sweepRooms\n10 3 * * * auditNightly',
+      crontab: '17 * * * * cleanUp\n*/10 * * * * lookAtVideoAccounts\n* * * * * warnOfMissingLinks\n* * * * * expireRequests\n* * * * * endHolds\n* * * * * planReminders\n* * * * * planOwnMessages\n40 2 * * * sweepRooms\n10 3 * * * auditNightly',
       noHandleSignals: true,
       pollInterval: 1000,
       // A job that ended and is not yet marked so when the process dies runs again; each finds its work done.

@@ -29,6 +29,8 @@ import {
   messageTexts,
   ownMessages,
   questionSets,
+  paymentAccounts,
+  payments,
   receivingCalendars,
   rooms,
   sessionEntries,
@@ -46,11 +48,11 @@ import {
 /** Whatever belongs to a workspace, in an order in which nothing refers to what is gone. */
 const tables = [
   sessionEntries, receivingCalendars, calendarAccounts,
-  unreminded, listRequests, deliveries, trail, changes, assignments, turns, rooms, answers, guests, idempotencyKeys,
+  unreminded, listRequests, deliveries, trail, changes, assignments, turns, rooms, answers, guests, payments, idempotencyKeys,
   bookings, sessionHosts, sessions,
   memberSessions, eventTypeDrafts, eventTypeVersions, eventTypeAddresses, chairGroups, chairHosts, chairs,
   messageTexts, ownMessages, eventTypes, questionSets,
-  groupHosts, hostGroups, videoUsers, videoAccounts, hostPlans, hoursPlans, hostPictures, hosts, members, workspaceAddresses,
+  groupHosts, hostGroups, videoUsers, videoAccounts, paymentAccounts, hostPlans, hoursPlans, hostPictures, hosts, members, workspaceAddresses,
 ] as const
 
 /** Deletes a workspace with everything in it, its jobs, and the accounts of those who belong to no other. */

@@ -2,6 +2,7 @@ import { nameGuest } from '../../core/booking/guests'
 import { isConfirmed } from '../../core/booking/states'
 import { formatAnswer } from '../../core/intake'
 import { type MessageFields, type Occasion, occasionTable } from '../../core/messages'
+import { standingOf } from '../../core/payment/payment'
 import type { ClockFace } from '../../core/time/format'
 import { type Context, secondsOf } from '../context'
 import type { changes, deliveries } from '../database/schema'
@@ -66,6 +67,7 @@ export function messageFields(
       added: cause?.guests?.added.map(nameGuest) ?? [],
       removed: cause?.guests?.removed.map(nameGuest) ?? [],
     },
+    payment: paymentOf(details),
     reason: booking.cancelReason ?? '',
     place: reader || isConfirmed(booking.state) ? formatPlace(session.place, booking.clientPhone) : formatPlaceLabel(session.place),
     placeNote: isConfirmed(booking.state) ? session.place.note ?? '' : '',
@@ -84,5 +86,14 @@ export function messageFields(
       locale,
       other: cause?.move ? (occasion === 'left' ? cause.move.to : cause.move.from) : null,
     },
+  }
+}
+
+function paymentOf({ payment, booking }: BookingDetails): MessageFields['payment'] {
+  if (!payment) return null
+  const { amount, currency, refundedAmount, isLate } = payment
+  return {
+    amount: { amount, currency }, standing: standingOf(payment), refunded: { amount: refundedAmount, currency }, isLate,
+    until: booking.state === 'held' && booking.expiresAt ? secondsOf(booking.expiresAt) : null,
   }
 }

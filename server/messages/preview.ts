@@ -167,6 +167,8 @@ function madeUpFields({ settings: { baseUrl }, now }: Context, workspace: string
     hasOtherHosts: false,
     remindersPage: `${baseUrl}/bookings/reminders/…`, listPage: `${baseUrl}/bookings/all/…`,
     guests: { all: [], added: [], removed: [] },
+    payment: eventType?.settings.price
+      ? { amount: eventType.settings.price, standing: 'paid', refunded: eventType.settings.price, isLate: false, until: now() + 900 } : null,
     reason: '', place: 'Video', placeNote: '',
     room: { expected: true, link: 'https://rooms.example/r/example', number: '223 212 415', passcode: '750375', underMainUser: false },
     answers: [],

@@ -59,6 +59,7 @@ export async function viewMessages(
     reminders: settings?.reminders ?? [],
     approval: settings?.approval ?? all.some(other => other.settings.approval),
     guests: settings?.guests ?? true,
+    paid: settings ? settings.price?.when === 'booking' : all.some(other => other.settings.price?.when === 'booking'),
     people: settings ? settings.mostPeople > 1 : all.some(other => other.settings.mostPeople > 1),
     video: settings ? settings.places.some(place => place.kind === 'video') : true,
     observers: settings?.observers.map(observer => observer.name) ?? [],

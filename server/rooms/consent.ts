@@ -3,7 +3,7 @@ import { z } from 'zod'
 import type { SignedIn } from '../../core/views/desk'
 import type { Context } from '../context'
 import { hosts } from '../database/schema'
-import { type ConnectedAccount, type CredentialsConnection, VideoFault } from '../ports/video'
+import { type ConnectedAccount, type CredentialsConnection, ServiceFault } from '../ports/video'
 import { seal, unseal } from '../secrets'
 import { saveAccount } from './accounts'
 
@@ -65,7 +65,7 @@ export async function connectByConsent(
   try {
     connected = await connection.exchangeCode(code, settings.baseUrl + returnPath(key))
   } catch (error) {
-    if (error instanceof VideoFault) return { kind: 'failed', hostId }
+    if (error instanceof ServiceFault) return { kind: 'failed', hostId }
     throw error
   }
   const owner = connected.email === null ? 'own' : await ownerOfAddress(context, member.workspaceId, hostId, connected.email)
@@ -104,7 +104,7 @@ async function ownerOfAddress({ db }: Context, workspaceId: string, hostId: stri
   return found[0] ? { name: found[0].name } : null
 }
 
-/** Connects the workspace's account where the service takes the credentials. Throws VideoFault. */
+/** Connects the workspace's account where the service takes the credentials. Throws ServiceFault. */
 export async function connectByCredentials(
   context: Context, workspaceId: string, key: string, { tryCredentials }: CredentialsConnection, fields: Readonly<Record<string, string>>,
 ): Promise<string> {

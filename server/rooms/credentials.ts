@@ -2,7 +2,7 @@ import { and, eq, sql } from 'drizzle-orm'
 import type { Context } from '../context'
 import type { Database } from '../database/connection'
 import { videoAccounts } from '../database/schema'
-import { type Credentials, VideoFault, type VideoService } from '../ports/video'
+import { type Credentials, ServiceFault, type VideoService } from '../ports/video'
 import { seal, unseal } from '../secrets'
 
 /** Calls under an account: with credentials that hold, and no more at once than its service takes. */
@@ -15,7 +15,7 @@ export function isAccount(account: { workspaceId: string, id: string }) {
 
 /**
  * Makes calls with an account's credentials, which are renewed where they are about to expire or are refused. `lock` is the
- * connection that the job holds its lock on. Throws VideoFault, also where the service has no call free within `mostSeconds`.
+ * connection that the job holds its lock on. Throws ServiceFault, also where the service has no call free within `mostSeconds`.
  */
 export async function withCredentials<Result>(
   context: Context, lock: Database, service: VideoService, account: VideoAccount, work: (credentials: Credentials) => Promise<Result>,
@@ -26,7 +26,7 @@ export async function withCredentials<Result>(
     try {
       return await work(credentials)
     } catch (error) {
-      if (!(error instanceof VideoFault) || error.kind !== 'credentialsRefused' || !service.renewal) throw error
+      if (!(error instanceof ServiceFault) || error.kind !== 'credentialsRefused' || !service.renewal) throw error
       return work(await usableCredentials(context, service, account, credentials))
     }
   })
@@ -53,7 +53,7 @@ async function withSlot<Result>(
         await lock.execute(sql`select pg_advisory_unlock(${SLOT_LOCK}, hashtext(${key} || ' ' || ${taken.slot}::int))`).catch(() => {})
       }
     }
-    if (Date.now() > until) throw new VideoFault({ code: 'tooManyCalls' })
+    if (Date.now() > until) throw new ServiceFault({ code: 'tooManyCalls' })
     await new Promise(resolve => setTimeout(resolve, SLOT_PAUSE_MS))
   }
 }
@@ -89,6 +89,6 @@ function unsealCredentials({ settings }: Context, account: VideoAccount): Creden
   try {
     return unseal(settings.secret, account.sealedCredentials)
   } catch {
-    throw new VideoFault({ code: 'consentUnreadable', account: account.label }, 'accessLost')
+    throw new ServiceFault({ code: 'consentUnreadable', account: account.label }, 'accessLost')
   }
 }

@@ -5,7 +5,7 @@ import { hosts, videoAccounts, videoUsers } from '../database/schema'
 import { planLook } from './accounts'
 import { isAccount, withCredentials } from './credentials'
 
-/** Inviting a host to be a user of the workspace's account, by a mail of the service. Both throw VideoFault. */
+/** Inviting a host to be a user of the workspace's account, by a mail of the service. Both throw ServiceFault. */
 
 /** Sends the invitation, or sends it once more; null where there is no such host, or the service has no users. */
 export async function inviteUser(

@@ -6,7 +6,7 @@ import { persist } from '../database/faults'
 import { withLock } from '../database/lock'
 import { rooms, sessions, videoAccounts, videoUsers } from '../database/schema'
 import { type JobSubject, planJob } from '../jobs/queue'
-import { type AccountState, type ServiceUser, VideoFault, type VideoService } from '../ports/video'
+import { type AccountState, type ServiceUser, ServiceFault, type VideoService } from '../ports/video'
 import { markLost, markRefused, markWorking, planLook } from './accounts'
 import { isAccount, type VideoAccount, withCredentials } from './credentials'
 import { faultOf } from './make'
@@ -30,7 +30,7 @@ export async function lookAtVideoAccount(context: Context, subject: JobSubject):
       }))
       await persist(() => afterLook(context, account, service, seen))
     } catch (error) {
-      if (error instanceof VideoFault) await persist(() => afterFault(context, account, service, error))
+      if (error instanceof ServiceFault) await persist(() => afterFault(context, account, service, error))
       else throw error
     }
   })
@@ -69,7 +69,7 @@ async function nextWaiting(tx: Database, { workspaceId, id }: VideoAccount, now:
   return room?.id ?? null
 }
 
-async function afterFault(context: Context, account: VideoAccount, service: VideoService, error: VideoFault): Promise<void> {
+async function afterFault(context: Context, account: VideoAccount, service: VideoService, error: ServiceFault): Promise<void> {
   await context.db.transaction(async (tx) => {
     if (error.kind === 'accessLost') return markLost(tx, account)
     if (error.kind === 'accountRefused' || error.kind === 'awaitsApproval')

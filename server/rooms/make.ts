@@ -12,7 +12,7 @@ import { persist } from '../database/faults'
 import { withLock } from '../database/lock'
 import { rooms, sessions, trail } from '../database/schema'
 import { type JobSubject, planJob, waitAfter } from '../jobs/queue'
-import { type RoomDetails, type RoomRequest, VideoFault } from '../ports/video'
+import { type RoomDetails, type RoomRequest, ServiceFault } from '../ports/video'
 import { recordTrail } from '../trail'
 import { markLost, markRefused, markWorking } from './accounts'
 import { withCredentials } from './credentials'
@@ -165,7 +165,7 @@ async function saveRoom(context: Context, attempt: Attempt, details: RoomDetails
 export const OURSELVES = 'Temporia'
 
 export function faultOf(name: string, error: unknown): { by: string, fault: Fault } {
-  return error instanceof VideoFault ? { by: name, fault: error.fault } : { by: OURSELVES, fault: unexpectedFault(error) }
+  return error instanceof ServiceFault ? { by: name, fault: error.fault } : { by: OURSELVES, fault: unexpectedFault(error) }
 }
 
 /** Whether a fault says that the service has made no room: it answered, or was not asked at all. */
@@ -177,7 +177,7 @@ function isAnswer({ code }: Fault): boolean {
 async function afterFault(context: Context, attempt: Attempt, error: unknown): Promise<void> {
   const { room, session, way, another } = attempt
   const { by, fault } = faultOf(way.name, error)
-  const kind = error instanceof VideoFault ? error.kind : 'other'
+  const kind = error instanceof ServiceFault ? error.kind : 'other'
   const isRefused = kind === 'accountRefused' || kind === 'awaitsApproval'
   const isHopeless = kind === 'accessLost' || isRefused
   const wait = waitAfter(room.attempts, context.settings.retryPace)

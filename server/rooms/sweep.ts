@@ -8,7 +8,7 @@ import { LockBusy, withLock } from '../database/lock'
 import { bookings, rooms, sessions, videoAccounts } from '../database/schema'
 import { type JobName, planJob } from '../jobs/queue'
 import { OutsideFault } from '../ports/outside'
-import { type RoomAtService, VideoFault, type VideoService } from '../ports/video'
+import { type RoomAtService, ServiceFault, type VideoService } from '../ports/video'
 import { applySessionChange } from '../changes'
 import { type VideoAccount, withCredentials } from './credentials'
 import { isRoom, updateRoom } from './make'
@@ -79,7 +79,7 @@ async function sweepAccount({ context, lock, mends }: Sweep, service: VideoServi
   try {
     listed = await withCredentials(context, lock, service, account, service.listRooms)
   } catch (error) {
-    if (error instanceof VideoFault) return [{ kind: 'notAsked', workspaceId, service: service.name, account: account.label }]
+    if (error instanceof ServiceFault) return [{ kind: 'notAsked', workspaceId, service: service.name, account: account.label }]
     throw error
   }
   const rows = await context.db.select({ room: rooms, session: sessions }).from(rooms)

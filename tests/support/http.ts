@@ -84,7 +84,7 @@ export async function rawMail(id: string): Promise<string> {
 }
 
 /** Switches a fault of a stand-in on, or off with `none`. */
-export async function setFault(service: 'lantern' | 'quayside' | 'pigeonhole', kind: string, left?: number, seconds?: number): Promise<void> {
+export async function setFault(service: 'lantern' | 'quayside' | 'pigeonhole' | 'tollgate', kind: string, left?: number, seconds?: number): Promise<void> {
   const response = await fetch(`${inject(service)}/faults`, {
     method: 'POST', redirect: 'manual', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ kind, left, seconds }),
   })

@@ -11,6 +11,7 @@ declare module 'vitest' {
     lantern: string
     copperplate: string
     quayside: string
+    tollgate: string
     pigeonhole: string
     folder: string
     environment: Record<string, string>
@@ -47,6 +48,7 @@ export default async function setup(project: TestProject): Promise<() => Promise
   project.provide('lantern', `http://127.0.0.1:${places.lanternPort}`)
   project.provide('copperplate', `http://127.0.0.1:${places.copperplatePort}`)
   project.provide('quayside', `http://127.0.0.1:${places.quaysidePort}`)
+  project.provide('tollgate', `http://127.0.0.1:${places.tollgatePort}`)
   project.provide('pigeonhole', `http://127.0.0.1:${places.pigeonholePort}`)
   project.provide('folder', folder)
   project.provide('environment', installation.environment)

@@ -12,7 +12,9 @@ import HistoryPanel from './HistoryPanel.vue'
 import HoldsPanel from './HoldsPanel.vue'
 import HorizonPanel from './HorizonPanel.vue'
 import HoursPanel from './HoursPanel.vue'
+import PaymentPanel from '~/components/bench/PaymentPanel.vue'
 import LimitsPanel from './LimitsPanel.vue'
+import PaymentPanel from './PaymentPanel.vue'
 import NumberField from './NumberField.vue'
 import PlacePanel from './PlacePanel.vue'
 import QuestionsPanel from './QuestionsPanel.vue'
@@ -45,6 +47,7 @@ const titles: Record<Panel, string> = {
   limits: texts.howManyAtMost,
   holds: texts.whichEntriesDoNotCount,
   seats: texts.howManyClientsShareASession,
+  payment: texts.whatItCosts,
   approval: texts.mustEachBookingBeApproved,
   guests: texts.mayClientsBringOthers,
   clientTerms: texts.mayClientsMoveAndCancel,
@@ -151,6 +154,7 @@ function readDurations(text: string): void {
         <p class="quiet hint">{{ texts.mostPeopleHint }}</p>
       </template>
     </template>
+    <PaymentPanel v-else-if="panel === 'payment'" v-model="settings" :errors="errors" @unread="(field, fault) => emit('unread', field, fault)" />
     <template v-else-if="panel === 'approval'">
       <VCheckbox
         :model-value="settings.approval" :label="texts.approvalLabel" hide-details

@@ -16,6 +16,7 @@ const more: { panel: Panel, label: string }[] = [
   { panel: 'limits', label: 'limits' },
   { panel: 'holds', label: texts.calendarHolds },
   { panel: 'seats', label: 'seats' },
+  { panel: 'payment', label: 'payment' },
   { panel: 'approval', label: 'approval' },
   { panel: 'guests', label: 'guests' },
   { panel: 'clientTerms', label: texts.movingAndCancelling },

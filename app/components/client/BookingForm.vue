@@ -6,7 +6,8 @@ import { askedQuestions, checkAnswers, presetAnswers } from '~~/core/intake'
 import { formatInstant, instantToSeconds } from '~~/core/time/civil'
 import { formatDay, formatTime, formatWeekday } from '~~/core/time/format'
 import { zoneOf } from '~~/core/time/zone'
-import type { EventTypePage } from '~~/core/views/client'
+import { costOf, formatPrice } from '~~/core/payment/price'
+import type { BookingView, EventTypePage } from '~~/core/views/client'
 import { fieldErrors, problemOf } from '~/composables/problem'
 import { installVuetify } from '~/ui/vuetify'
 import GuestFields from '~/components/GuestFields.vue'
@@ -53,9 +54,14 @@ const asked = computed(() => askedQuestions(props.eventType.questions, answers.v
 const suggestion = ref('')
 const kind = computed(() => props.eventType.places.find(candidate => candidate.key === place.value)?.kind)
 const needsPhone = computed(() => kind.value === 'phoneWeCall')
+/** What is paid right after, if anything. */
+const cost = computed(() => {
+  const { price } = props.eventType
+  return price?.when === 'booking' ? formatPrice({ ...price, amount: costOf(price, props.people ?? 1) }, props.locale) : ''
+})
 const press = computed(
   () =>
-    `${props.eventType.approval ? texts.askFor : texts.book} ${formatWeekday(zoneOf(props.zone).dayOf(props.start), 'long', props.locale)} ${formatTime(props.start, props.zone, props.locale)}`,
+    `${cost.value ? texts.payFor(cost.value) : props.eventType.approval ? texts.askFor : texts.book} ${formatWeekday(zoneOf(props.zone).dayOf(props.start), 'long', props.locale)} ${formatTime(props.start, props.zone, props.locale)}`,
 )
 
 /** Questions change while they are edited; what was answered stays. */
@@ -90,7 +96,7 @@ async function book(): Promise<void> {
   sending.value = true
   key.value ||= crypto.randomUUID()
   try {
-    const { manage } = await $fetch<{ manage: string }>(`${props.path}/bookings`, {
+    const { manage, booking } = await $fetch<{ manage: string, booking: BookingView }>(`${props.path}/bookings`, {
       method: 'POST',
       headers: { 'idempotency-key': key.value },
       body: {
@@ -112,7 +118,8 @@ async function book(): Promise<void> {
         ...sourceOf(),
       },
     })
-    await navigateTo({ path: new URL(manage).pathname, query: { booked: null } })
+    if (booking.payment?.payUrl) await navigateTo(booking.payment.payUrl, { external: true })
+    else await navigateTo({ path: new URL(manage).pathname, query: { booked: null } })
   } catch (error) {
     const { message: problem, document } = problemOf(error)
     message.value = problem

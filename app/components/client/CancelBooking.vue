@@ -4,7 +4,7 @@ import { problemOf } from '~/composables/problem'
 
 /** Asks once more before a booking is cancelled, and for a reason. */
 
-const props = defineProps<{ path: string, hosts: string, time: string }>()
+const props = defineProps<{ path: string, hosts: string, time: string, terms?: string | null }>()
 const emit = defineEmits<{ cancelled: [], keep: [] }>()
 const reason = ref('')
 const fault = ref('')
@@ -36,6 +36,7 @@ async function cancel(): Promise<void> {
   <form ref="form" class="cancel" @submit.prevent="cancel">
     <label for="reason">{{ texts.whyAreYouCancelling }} <span class="quiet">{{ texts.optionalWillReadIt(hosts) }}</span></label>
     <textarea id="reason" v-model="reason" rows="2" maxlength="500" />
+    <p v-if="terms" class="quiet">{{ terms }}</p>
     <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
     <div class="actions">
       <button type="submit" class="press grave" :disabled="sending">{{ time }}</button>

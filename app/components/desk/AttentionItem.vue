@@ -4,6 +4,7 @@ import { formatAccountFault } from '~~/core/catalogue/calendars'
 import { describeFault, formatFault } from '~~/core/catalogue/faults'
 import { formatTitleFault } from '~~/core/catalogue/trail'
 import { occasionName } from '~~/core/messages/occasions'
+import { formatMoney } from '~~/core/payment/money'
 import type { Attention } from '~~/core/views/desk'
 import { useDesk } from '~/stores/desk'
 
@@ -33,6 +34,9 @@ const taskWords: Record<string, string> = {
   withdrawRoom: texts.withdrawingAVideoRoom,
   changeRoom: texts.changingAVideoRoom,
   lookAtVideoAccount: texts.lookingAtAVideoAccount,
+  checkPayment: texts.askingForAPayment,
+  closePayment: texts.closingAPayment,
+  refundPayment: texts.payingBack,
 }
 
 const shown = computed(
@@ -56,6 +60,13 @@ const shown = computed(
             : texts.aRoomIsNotFinished(props.when(item.start)),
           text: `${item.eventType}. ${item.fault ? `${formatFault(item.fault)}.` : ''}${next}`,
           action: item.withdrawn ? { name: texts.tryAgainNow, path: `/api/desk/sessions/${item.sessionId}/room` } : null,
+          link: { name: texts.seeTheTrail, to: `/desk/sessions/${item.sessionId}` },
+        }
+      case 'payment':
+        return {
+          title: (item.isRefund ? texts.notPaidBack : texts.paidOtherwise)(item.client, formatMoney(item, desk.locale)),
+          text: `${item.eventType}. ${item.fault ? `${formatFault(item.fault)}.` : ''}${next}`,
+          action: item.isRefund ? { name: texts.tryAgainNow, path: `/api/desk/bookings/${item.bookingId}/refund` } : null,
           link: { name: texts.seeTheTrail, to: `/desk/sessions/${item.sessionId}` },
         }
       case 'title':

@@ -10,9 +10,9 @@ import { useDecisions } from '~/stores/decisions'
 
 /** One client's booking: who, what they answered, and what can be done with it. */
 
-defineProps<{ booking: SessionView['bookings'][number], mayChange: boolean, begun: boolean, over: boolean, busy: boolean, stamp: (instant: number) => string }>()
+defineProps<{ booking: SessionView['bookings'][number], mayChange: boolean, begun: boolean, over: boolean, busy: boolean, locale: string, stamp: (instant: number) => string }>()
 const decisions = useDecisions()
-const emit = defineEmits<{ approve: [], move: [], people: [], guests: [], attendance: [state: 'attended' | 'missed'], close: [state: 'cancelled' | 'declined'] }>()
+const emit = defineEmits<{ approve: [], move: [], paid: [isPaid: boolean], people: [], guests: [], attendance: [state: 'attended' | 'missed'], close: [state: 'cancelled' | 'declined'] }>()
 </script>
 
 <template>
@@ -30,6 +30,15 @@ const emit = defineEmits<{ approve: [], move: [], people: [], guests: [], attend
       <template v-if="booking.expiresAt">
         <dt>{{ texts.answerBy }}</dt>
         <dd>{{ capitalise(stamp(booking.expiresAt)) }}</dd>
+      </template>
+      <template v-if="booking.payment">
+        <dt>{{ texts.payment }}</dt>
+        <dd>
+          {{ texts.paymentIs(booking.payment, locale) }}
+          <LinkButton
+            v-if="mayChange && booking.payment.byHand && isConfirmed(booking.state)" :disabled="busy" @click="emit('paid', booking.payment.standing !== 'paid')"
+          >{{ booking.payment.standing === 'paid' ? texts.markUnpaid : texts.markPaid }}</LinkButton>
+        </dd>
       </template>
       <template v-if="booking.countsPeople">
         <dt>{{ texts.people }}</dt>
@@ -68,7 +77,7 @@ const emit = defineEmits<{ approve: [], move: [], people: [], guests: [], attend
         v-if="mayChange && (booking.state === 'confirmed' || booking.state === 'awaitingApproval') && !over" @click="emit('guests')"
       >{{ booking.guests.length > 0 ? texts.changeGuests : texts.inviteGuests }}</LinkButton>
       <LinkButton
-        v-if="mayChange && booking.state === 'confirmed' && !over" @click="emit('close', 'cancelled')"
+        v-if="mayChange && (booking.state === 'confirmed' || booking.state === 'held') && !over" @click="emit('close', 'cancelled')"
       >{{ texts.cancelThisBooking }}</LinkButton>
       <template v-if="mayChange && begun && isConfirmed(booking.state)">
         <LinkButton v-if="booking.state !== 'attended'" :disabled="busy" @click="emit('attendance', 'attended')">{{ texts.markAttended }}</LinkButton>

@@ -9,6 +9,7 @@ import {
   formatTime,
   formatZone,
 } from '~~/core/time/format'
+import { describeRefund } from '~~/core/payment/price'
 import { startsByDay, suggestStarts } from '~~/core/timetable/suggestions'
 import type { EventTypePage } from '~~/core/views/client'
 import ClientChoices from '~/components/client/ClientChoices.vue'
@@ -110,6 +111,7 @@ async function chooseAnew(): Promise<void> {
 const facts = computed(() => [
   ...(eventType.durations.length === 1 ? [formatDuration(minutes.value)] : []),
   formatAlternatives(eventType.places.map(place => place.label)),
+  ...(eventType.price ? [texts.price(eventType.price, people.value, locale.value)] : []),
 ].join(', '))
 </script>
 
@@ -168,6 +170,7 @@ const facts = computed(() => [
           @choose="choose" @taken="refresh" @ready="showPanel"
         />
         <p class="foot quiet">
+          <template v-if="eventType.price">{{ texts.youPay(eventType.price.when, describeRefund(eventType.price)) }}</template>
           {{ texts.whatYouGet(eventType.approval ? texts.theTimeIsHeldForYou : '', eventType.places.length === 1 && eventType.places[0]?.kind === 'video' ? texts.youGetTheVideoLinkHere : '') }}
         </p>
       </aside>

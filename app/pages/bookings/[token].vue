@@ -4,6 +4,7 @@ import { nameGuest } from '~~/core/booking/guests'
 import { describeClockChange } from '~~/core/messages/clock-change'
 import { instantToSeconds } from '~~/core/time/civil'
 import { formatDay, formatList, formatTime, formatZone, zoneDifference } from '~~/core/time/format'
+import { formatPrice } from '~~/core/payment/price'
 import type { ClientPageView } from '~~/core/views/client'
 import { withHosts } from '~~/core/messages/with-hosts'
 import CancelBooking from '~/components/client/CancelBooking.vue'
@@ -49,6 +50,7 @@ const change = computed(() => describeClockChange([zone.value, hostZone.value], 
 const stands = computed(() => ['confirmed', 'awaitingApproval'].includes(booking.value?.state ?? ''))
 const hasMoved = ref(false)
 const titles: Record<string, string> = {
+  held: texts.heldWhileYouPay,
   confirmed: texts.booked,
   awaitingApproval: texts.requestedAndHeldForYou,
   cancelled: texts.cancelled,
@@ -71,11 +73,25 @@ const linkWords = computed(() => {
   return booking.value?.room?.state === 'failing' ? texts.linkIsLate : texts.theVideoLinkIsBeingMade
 })
 
-// What shows that the link came by mail has done its work, and need not be passed on with the address.
-onMounted(() => {
-  if (route.query['mail']) history.replaceState(history.state, '', route.path)
+const payment = computed(() => booking.value?.payment)
+/** Whoever comes back from paying waits until the service says so. */
+const wasPaying = ref(route.query['paid'] !== undefined)
+const isUnpayable = ref(route.query['unpayable'] !== undefined)
+const waitsForPayment = computed(() => booking.value?.state === 'held')
+const CHECK_MS = 4000
+onMounted(async () => {
+  // What shows where somebody came from has done its work, and need not be passed on with the address.
+  if (['mail', 'paid', 'unpayable'].some(name => route.query[name] !== undefined)) history.replaceState(history.state, '', route.path)
+  if (!wasPaying.value) return
+  const check = async () => {
+    await $fetch(`${path}/payment`, { method: 'POST' }).catch(() => null)
+    await refresh()
+  }
+  await check()
+  const timer = setInterval(() => (waitsForPayment.value ? void check() : clearInterval(timer)), CHECK_MS)
+  onBeforeUnmount(() => clearInterval(timer))
 })
-useSessionChanges(path, () => waitsForLink.value, () => void refresh())
+useSessionChanges(path, () => waitsForLink.value || waitsForPayment.value, () => void refresh())
 
 const onward = computed(() => (data.value?.afterwards.address ? new URL(data.value.afterwards.address).hostname : ''))
 /** Only who has just booked is led on; there is time to read, and a way to stay. */
@@ -127,6 +143,13 @@ const deadlines = computed(() => {
         {{ texts.time(formatZone(zone)) }}{{ hostClock }}
       </p>
       <p v-if="change && booking.state === 'confirmed'" class="change">{{ change }}</p>
+      <div v-if="waitsForPayment && payment" class="paying" role="status">
+        <p v-if="wasPaying">{{ texts.askingForPayment }}</p>
+        <p v-else>{{ texts.heldUntil(formatTime(instantToSeconds(payment.expiresAt ?? booking.start), zone, locale)) }}</p>
+        <p v-if="isUnpayable" class="broken" role="alert">{{ texts.cannotBePaidNow }}</p>
+        <a v-if="payment.payUrl" class="press" :class="{ light: wasPaying }" :href="payment.payUrl">{{ texts.payNow(formatPrice(payment, locale)) }}</a>
+        <p v-if="data.refundTerms" class="quiet">{{ data.refundTerms }}</p>
+      </div>
       <div v-if="doing !== 'moving' && stands && (data.afterwards.text || data.afterwards.address)" class="afterwards">
         <p v-if="data.afterwards.text">{{ data.afterwards.text }}</p>
         <p v-if="data.afterwards.address" role="status">
@@ -156,6 +179,10 @@ const deadlines = computed(() => {
         <template v-if="data.suggestion">
           <dt>{{ texts.youSuggested }}</dt>
           <dd dir="auto">{{ data.suggestion }}</dd>
+        </template>
+        <template v-if="payment && !waitsForPayment">
+          <dt>{{ texts.payment }}</dt>
+          <dd>{{ texts.paymentIs(payment, locale) }}</dd>
         </template>
         <template v-if="booking.state === 'awaitingApproval'">
           <dt>{{ texts.whatHappensNow }}</dt>
@@ -209,7 +236,7 @@ const deadlines = computed(() => {
       />
       <ChangeGuests v-if="doing === 'inviting'" :path="path" :page="data" @changed="done('invited')" @keep="doing = null" />
       <CancelBooking
-        v-if="doing === 'cancelling'" :path="path" :hosts="formatList(booking.hosts)"
+        v-if="doing === 'cancelling'" :path="path" :hosts="formatList(booking.hosts)" :terms="payment && payment.state !== 'due' ? data.refundTerms : null"
         :time="texts.cancel(formatDay(start, zone, locale, now), formatTime(start, zone, locale))" @cancelled="done('cancelled')" @keep="doing = null"
       />
     </div>
@@ -219,6 +246,15 @@ const deadlines = computed(() => {
 <style src="~/components/client/actions.css"></style>
 
 <style scoped>
+.paying {
+  display: grid;
+  gap: 10px;
+  justify-items: start;
+  border-left: 3px solid var(--marigold);
+  background: var(--surface);
+  padding: 14px 16px;
+}
+
 .afterwards {
   border-left: 3px solid var(--marigold);
   background: var(--surface);

@@ -8,6 +8,7 @@ import TakenStrip from '~/components/connections/TakenStrip.vue'
 import ForeignAccount from '~/components/connections/ForeignAccount.vue'
 import HostRooms from '~/components/connections/HostRooms.vue'
 import PutOnVideo from '~/components/connections/PutOnVideo.vue'
+import WorkspacePayments from '~/components/connections/WorkspacePayments.vue'
 import WorkspaceRooms from '~/components/connections/WorkspaceRooms.vue'
 import { useDesk } from '~/stores/desk'
 import { useConnections } from '~/stores/connections'
@@ -64,6 +65,11 @@ watch(() => route.query['outcome'], offerVideo)
       <h2>{{ texts.workspaceRooms }}</h2>
       <p class="quiet intro">{{ texts.workspaceRoomsHint }}</p>
       <WorkspaceRooms :connections="store.connections" />
+      <section v-if="maySetUp" class="payments">
+        <h2>{{ texts.workspacePayments }}</h2>
+        <p class="quiet intro">{{ texts.workspacePaymentsHint }}</p>
+        <WorkspacePayments />
+      </section>
     </div>
     <div v-else-if="host" class="what">
       <p v-if="outcome" role="status" class="outcome">{{ outcome }}</p>
@@ -126,6 +132,10 @@ h2 {
 
 .intro {
   margin-bottom: 18px;
+}
+
+.payments {
+  margin-top: 36px;
 }
 
 section + section {

@@ -13,7 +13,7 @@ import {
 } from '../../../core/views/client'
 import { bookingRequestSchema, guestsRequestSchema, peopleRequestSchema } from '../../booking'
 import { cancelSchema, listRequestSchema, moveQuerySchema, moveSchema, openingsQuerySchema, pageQuerySchema, remindersSchema } from '../requests'
-import { type Call, missing, bad, limited, text, done } from './call'
+import { bad, type Call, done, limited, missing, sentOn, text } from './call'
 
 /** What clients and anybody may ask. */
 
@@ -106,6 +106,20 @@ export const publicCalls = {
     body: peopleRequestSchema,
     answer: bookingSchema,
     problems: { ...missing, ...bad, ...limited, 409: 'It is too late, or the booking has ended', 422: 'So many cannot be booked, or too few seats are left' },
+  },
+  'POST /api/public/bookings/{token}/payment': {
+    summary: 'Ask the payment service at once whether a held booking was paid, and answer the booking as it is then',
+    answer: bookingSchema, problems: { ...missing, ...limited },
+  },
+  'GET /bookings/{token}/pay': {
+    summary: 'Send the client of a held booking on to where they pay', ...sentOn, problems: { ...missing, ...limited },
+  },
+  'GET /bookings/returned/{payment}': {
+    summary: 'Where a payment service sends a client back to', ...sentOn, problems: { ...missing, ...limited },
+  },
+  'POST /api/payments/{account}/notifications': {
+    summary: 'What a payment service says of a payment, signed as the Standard Webhooks specification has it; the body is the service’s own',
+    answer: z.void(), status: '204', problems: { ...missing, ...limited },
   },
   'POST /api/public/bookings/{token}/cancel': {
     summary: 'Cancel the booking; again changes nothing',

@@ -1,5 +1,6 @@
-import type { Fault } from '../../../core/faults'
 import type { RoomAbility, RoomOptions } from '../../../core/rooms/options'
+
+export { ServiceFault, type ServiceFaultKind } from '../service'
 
 /** The way out to video services: what the application needs of any of them, and what a service can do. */
 
@@ -72,7 +73,7 @@ export interface ConsentConnection {
   way: 'consent'
   /** Where a member gives consent; the service sends them back with a code. */
   consentUrl: (redirectUri: string, state: string) => string
-  /** Throws VideoFault. */
+  /** Throws ServiceFault. */
   exchangeCode: (code: string, redirectUri: string) => Promise<ConnectedAccount>
 }
 
@@ -81,14 +82,14 @@ export interface CredentialsConnection {
   way: 'credentials'
   /** What is asked for, in this order; `isSecret` is never shown again. */
   fields: readonly { key: string, label: string, isSecret: boolean }[]
-  /** Asks the service whether they are right. Throws VideoFault. */
+  /** Asks the service whether they are right. Throws ServiceFault. */
   tryCredentials: (fields: Readonly<Record<string, string>>) => Promise<ConnectedAccount>
 }
 
 /** Credentials that expire and are exchanged for new ones. */
 export interface Renewal {
   isDue: (credentials: Credentials, now: number) => boolean
-  /** Throws VideoFault. */
+  /** Throws ServiceFault. */
   renew: (credentials: Credentials) => Promise<Credentials>
 }
 
@@ -101,7 +102,7 @@ export interface ServiceUser {
   invitedUntil: number | null
 }
 
-/** The users of an account, where a service has them. All throw VideoFault. */
+/** The users of an account, where a service has them. All throw ServiceFault. */
 export interface UserDirectory {
   list: (credentials: Credentials) => Promise<ServiceUser[]>
   /** Sends an invitation by mail, or once more. */
@@ -120,33 +121,17 @@ export interface VideoService {
   can: readonly RoomAbility[]
   /** Calls that it takes at once from this installation. */
   callsAtOnce: number
-  /** Throws VideoFault. */
+  /** Throws ServiceFault. */
   readAccount: (credentials: Credentials) => Promise<AccountState>
-  /** Waits no longer than `mostSeconds` for an answer. Throws VideoFault. */
+  /** Waits no longer than `mostSeconds` for an answer. Throws ServiceFault. */
   makeRoom: (credentials: Credentials, request: RoomRequest, mostSeconds?: number) => Promise<RoomDetails>
-  /** Compares a room with what it should be, and changes what differs. Throws VideoFault. */
+  /** Compares a room with what it should be, and changes what differs. Throws ServiceFault. */
   changeRoom: (credentials: Credentials, externalId: string, request: RoomRequest) => Promise<'same' | 'changed' | 'gone'>
-  /** All rooms of the account. Throws VideoFault. */
+  /** All rooms of the account. Throws ServiceFault. */
   listRooms: (credentials: Credentials) => Promise<RoomAtService[]>
-  /** Withdraws one room; one that is gone counts as withdrawn. Throws VideoFault. */
+  /** Withdraws one room; one that is gone counts as withdrawn. Throws ServiceFault. */
   withdrawRoom: (credentials: Credentials, externalId: string) => Promise<void>
 }
 
 /** The services of this installation by the key that accounts are stored with. */
 export type VideoServices = ReadonlyMap<string, VideoService>
-
-/**
- * `accessLost`: only a person can mend it, by connecting the account again. `credentialsRefused`: they are to be renewed.
- * `accountRefused`: it holds for every room of the account, until something changes there. `awaitsApproval`: somebody at the
- * service has to approve this application first. `other`: the same may go through later, or once the operator has mended
- * the settings.
- */
-export type VideoFaultKind = 'accessLost' | 'credentialsRefused' | 'accountRefused' | 'awaitsApproval' | 'other'
-
-/** A call that failed. */
-export class VideoFault extends Error {
-  constructor(readonly fault: Fault, readonly kind: VideoFaultKind = 'other') {
-    super(fault.code)
-    this.name = 'VideoFault'
-  }
-}

@@ -1,6 +1,6 @@
 import { z } from 'zod'
-import { type ConnectedAccount, type Credentials, type RoomRequest, VideoFault, type VideoFaultKind, type VideoService } from '..'
-import { callService, differences, read, readCredentials, type ServiceRequest, webAddress } from '../requests'
+import { type ConnectedAccount, type Credentials, type RoomRequest, ServiceFault, type ServiceFaultKind, type VideoService } from '..'
+import { callService, differences, read, readCredentials, type ServiceRequest, webAddress } from '../../service/requests'
 
 /** Lantern Rooms over its HTTP interface (docs/stand-ins.md). */
 
@@ -137,11 +137,11 @@ function readRefusal(body: unknown): { code: string, message: string } {
   const problem = problemSchema.safeParse(body)
   const { code, message } = problem.success ? problem.data.error : { code: '', message: '' }
   if (code === 'unknown_client')
-    throw new VideoFault({ code: 'unknownInstallation', settings: ['LANTERN_CLIENT_ID', 'LANTERN_CLIENT_SECRET'] })
+    throw new ServiceFault({ code: 'unknownInstallation', settings: ['LANTERN_CLIENT_ID', 'LANTERN_CLIENT_SECRET'] })
   return { code, message }
 }
 
-const faultKinds: Record<string, VideoFaultKind> = {
+const faultKinds: Record<string, ServiceFaultKind> = {
   no_consent: 'accessLost', invalid_token: 'credentialsRefused', quota: 'accountRefused', refused: 'accountRefused', approval_needed: 'awaitsApproval',
 }
 

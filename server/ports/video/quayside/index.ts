@@ -1,6 +1,6 @@
 import { z } from 'zod'
-import type { Credentials, RoomRequest, ServiceUser, VideoFaultKind, VideoService } from '..'
-import { callService, differences, read, readCredentials, type ServiceRequest, webAddress } from '../requests'
+import type { Credentials, RoomRequest, ServiceUser, ServiceFaultKind, VideoService } from '..'
+import { callService, differences, read, readCredentials, type ServiceRequest, webAddress } from '../../service/requests'
 
 /** Quayside Video over its HTTP interface (docs/stand-ins.md). */
 
@@ -158,4 +158,4 @@ function readRefusal(body: unknown): { code: string, message: string } {
   return problem.success ? { code: problem.data.problem, message: problem.data.detail } : { code: '', message: '' }
 }
 
-const faultKinds: Record<string, VideoFaultKind> = { credentials: 'accessLost', quota: 'accountRefused', refused: 'accountRefused' }
+const faultKinds: Record<string, ServiceFaultKind> = { credentials: 'accessLost', quota: 'accountRefused', refused: 'accountRefused' }

@@ -17,6 +17,7 @@ export default defineDeskCall('POST /api/desk/bookings/{id}/move', async (event,
   switch (outcome.kind) {
     case 'notFound': throw notFound()
     case 'refused': throw problem('notPossible', 'bookingEnded', {})
+    case 'held': throw problem('notPossible', 'sessionHeld', {})
     case 'taken': throw problem('noLongerOpen', 'timeTaken', {}, { nearest: outcome.nearest })
     case 'warned':
       throw problem('noLongerOpen', 'notAnOpening', { reasons: outcome.reasons }, { nearest: outcome.nearest, reasons: outcome.reasons })

@@ -3,7 +3,7 @@ import { enforceRateLimit } from '../../../../http/limits'
 import { defineDeskCall } from '../../../../http/member'
 import { check, notFound, param } from '../../../../http/problem'
 import { credentialsSchema, fieldsSchema } from '../../../../http/requests'
-import { throughVideoService } from '../../../../http/video-fault'
+import { throughService } from '../../../../http/service-fault'
 import { connectByCredentials } from '../../../../rooms'
 
 export default defineDeskCall('POST /api/desk/video-services/{service}/connect', async (event, context, { workspaceId }) => {
@@ -13,5 +13,5 @@ export default defineDeskCall('POST /api/desk/video-services/{service}/connect',
   const { connection, name } = service
   await enforceRateLimit(event, context, 'connect', workspaceId)
   const given = check(fieldsSchema(connection.fields), (await readBodyOf(event, credentialsSchema)).fields)
-  return { label: await throughVideoService(name, () => connectByCredentials(context, workspaceId, key, connection, given)) }
+  return { label: await throughService(name, () => connectByCredentials(context, workspaceId, key, connection, given)) }
 })

@@ -22,6 +22,7 @@ export default defineCall('POST /api/public/bookings/{token}/move', async (event
     case 'refused':
       throw outcome.refusal === 'wrongState' ? problem('notPossible', 'bookingEnded', {}) : tooLate(outcome.refusal)
     case 'moved': return { booking: bookingView(outcome.details) }
+    case 'held': throw problem('notPossible', 'sessionHeld', {})
     default: throw problem('noLongerOpen', 'timeTaken', {}, { nearest: outcome.nearest })
   }
 })

@@ -1,10 +1,10 @@
 import { defineDeskCall } from '../../../../../http/member'
 import { idParam, notFound } from '../../../../../http/problem'
-import { throughVideoService } from '../../../../../http/video-fault'
+import { throughService } from '../../../../../http/service-fault'
 import { withdrawUser } from '../../../../../rooms'
 
 export default defineDeskCall('DELETE /api/desk/connections/{id}/users/{host}', async (event, context, { workspaceId }) => {
-  const isDone = await throughVideoService('The service', () => withdrawUser(context, workspaceId, idParam(event, 'id'), idParam(event, 'host')))
+  const isDone = await throughService('The service', () => withdrawUser(context, workspaceId, idParam(event, 'id'), idParam(event, 'host')))
   if (!isDone) throw notFound()
   return { withdrawn: true }
 })

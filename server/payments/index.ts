@@ -1,0 +1,6 @@
+export { connectPayments, disconnectPayments, viewPaymentAccounts } from './accounts'
+export { checkPayment, closePayment, endHolds, paymentJobFailed, refundPayment } from './check'
+export { workspaceOfPayment } from './load'
+export { markPaid } from './mark'
+export { retryRefund } from './retry'
+export { openPayment, receiveNotification } from './pay'

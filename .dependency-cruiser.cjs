@@ -24,7 +24,7 @@ module.exports = {
     { name: 'use-cases-without-http', severity: 'error', from: { path: subjects }, to: { path: '^server/(http|api|routes)/|^node_modules/h3/' } },
     { name: 'ground-below-subjects', severity: 'error', from: { path: '^server/(database|jobs|ports)/' }, to: { path: subjects } },
     { name: 'ports-apart', severity: 'error', from: { path: '^server/ports/' }, to: { path: '^server/(?!ports/)' } },
-    { name: 'services-through-their-port', severity: 'error', from: { path: '^server/(?!ports/)' }, to: { path: '^server/ports/[^/]+/[^/]+/', pathNot: '^server/ports/mail/smtp/index\\.ts$' } },
+    { name: 'services-through-their-port', severity: 'error', from: { path: '^server/(?!ports/)' }, to: { path: '^server/ports/[^/]+/[^/]+/', pathNot: '^server/ports/(mail/smtp|phone-text/http)/index\\.ts$' } },
     {
       name: 'subjects-through-their-index', severity: 'error',
       from: { path: '^server/([^/]+)/' },

@@ -46,6 +46,7 @@ try {
   const apps = [await start('.', places.appPort), await start('.', second)] as const
   const standIns = {
     lantern: `http://127.0.0.1:${places.lanternPort}`, quayside: `http://127.0.0.1:${places.quaysidePort}`, pigeonhole: `http://127.0.0.1:${places.pigeonholePort}`,
+    tollgate: `http://127.0.0.1:${places.tollgatePort}`,
   }
   const workspace = await prepare(context, standIns)
   log(`Campaign of ${options.bookings} bookings and ${options.kills} kills, seed ${options.seed}`)

@@ -14,6 +14,7 @@ const rightWords: Record<Right, string> = {
   seeHours: 'see and change hours',
   connectAccounts: 'connect calendars and video accounts',
   connectWorkspace: 'connect the workspace’s video account, invite its users and ask hosts to connect',
+  connectPayments: 'connect the account that clients pay to',
   seePeople: 'see members, hosts and the workspace’s settings',
   changePeople: 'invite, remove and give roles',
   seeRotation: 'see shares and how sessions came to their hosts',

@@ -13,7 +13,7 @@ it('whatever services do and whenever processes die, every confirmed session has
   const port = await freePort(inject('serverPort') + 95, new Set())
   const launch = () => startApp({ folder: own.folder, appPort: port }, { ...own.environment, PORT: String(port) })
   let second = await launch()
-  const standIns = { lantern: inject('lantern'), quayside: inject('quayside'), pigeonhole: inject('pigeonhole') }
+  const standIns = { lantern: inject('lantern'), quayside: inject('quayside'), pigeonhole: inject('pigeonhole'), tollgate: inject('tollgate') }
   const outcome = await runCampaign({
     context: own.context,
     apps: [

@@ -4,8 +4,10 @@ import { until } from '../scripts/run/processes'
 import { expireRequests } from '../server/booking'
 import type { Context } from '../server/context'
 import { bookings, sessionHosts } from '../server/database/schema'
+import { endHolds } from '../server/payments'
 import { closeContext, makeContext } from '../server/start'
 import { book, call, inbox, mailText, post, rawMail, request, signIn } from './support/http'
+import { connectTollgate, followPay, payAt, price } from './support/payments'
 import { type Booked, bookedOf, bookNext, deliveriesOf, tokenOf } from './support/sessions'
 import { findMailFaults } from './support/strict-mail'
 import { makeWorkspace, type TestWorkspace } from './support/workspace'
@@ -62,7 +64,18 @@ async function expire(scene: Scene) {
   return { status: 200 }
 }
 
-const table: [change: string, kind: 'talk' | 'asked' | 'shared', act: (scene: Scene) => Promise<{ status: number }>, heard: Heard][] = [
+async function payFor(scene: Scene) {
+  await payAt((await followPay(`${scene.booking.manage}/pay`)).url)
+  return publicly(scene, 'payment')
+}
+
+async function endHold(scene: Scene) {
+  await context.db.update(bookings).set({ expiresAt: new Date(Date.now() - 60_000) }).where(eq(bookings.id, scene.booking.bookingId))
+  await endHolds(context)
+  return { status: 200 }
+}
+
+const table: [change: string, kind: 'talk' | 'asked' | 'shared' | 'paid', act: (scene: Scene) => Promise<{ status: number }>, heard: Heard][] = [
   ['a client moves', 'talk', scene => publicly(scene, 'move', { start: hour(scene.booking.start, 1) }),
     { client: ['New time', 'REQUEST'], guest: ['New time', 'REQUEST'], host: ['New time', 'REQUEST'] }],
   ['a member moves', 'talk', scene => desk(scene, `bookings/${scene.booking.bookingId}/move`, { start: hour(scene.booking.start, 1) }),
@@ -97,6 +110,9 @@ const table: [change: string, kind: 'talk' | 'asked' | 'shared', act: (scene: Sc
     { client: ['Now for 2 people', 'REQUEST'], host: ['Now for 2 people', 'REQUEST'] }],
   ['a member changes how many come', 'shared', scene => desk(scene, `bookings/${scene.booking.bookingId}/people`, { people: 2 }),
     { client: ['Now for 2 people', 'REQUEST'], host: ['Now for 2 people', 'REQUEST'] }],
+  ['a client pays for what is held', 'paid', payFor, { client: ['Paid', 'REQUEST'], guest: ['Paid', 'REQUEST'], host: ['Ana', 'REQUEST'] }],
+  ['nobody pays for what is held', 'paid', endHold, { client: ['No longer held', null] }],
+  ['a client gives up what is held', 'paid', scene => publicly(scene, 'cancel'), {}],
   ['a member moves two', 'shared', scene =>
     desk(scene, `bookings/${scene.booking.bookingId}/move`, { start: hour(scene.booking.start, 1), whole: true }),
   { client: ['New time', 'REQUEST'], guest: ['New time', 'REQUEST'], host: ['New time', 'REQUEST'], neighbour: ['New time', 'REQUEST'] }],
@@ -144,9 +160,10 @@ it.each(table)('%s', async (_, kind, act, heard) => {
     hosts: 2, zone: 'UTC', hours: 'Mo-Su 08:00-18:00',
     eventTypes: [
       { slug: 'talk', settings }, { slug: 'asked', settings: { ...settings, name: 'Asked', approval: true } },
-      { slug: 'shared', settings: { ...settings, seats: 3, mostPeople: 2 } },
+      { slug: 'shared', settings: { ...settings, seats: 3, mostPeople: 2 } }, { slug: 'paid', settings: { ...settings, name: 'Paid', price: price() } },
     ],
   })
+  await connectTollgate(context, workspace)
   const email = `ana@${workspace.slug}.example`
   // A name that mail programs have to be told apart from addresses.
   const client = { name: 'Ana, "Ü–ß" <other@evil.example>', email }

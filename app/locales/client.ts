@@ -1,3 +1,7 @@
+import type { PaymentView } from '~~/core/payment/payment'
+import { costOf, formatPrice, type Price } from '~~/core/payment/price'
+import { plural } from '~~/core/time/format'
+
 /** What these screens say. */
 export const texts = {
   howLong: 'How long',

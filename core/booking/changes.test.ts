@@ -32,7 +32,7 @@ describe('changes', () => {
   })
 
   it.each<[LaterChangeKind, string[]]>([
-    ['approved', ['awaitingApproval']], ['declined', ['awaitingApproval']], ['cancelled', ['held', 'awaitingApproval', 'confirmed']],
+    ['approved', ['awaitingApproval']], ['declined', ['awaitingApproval']], ['cancelled', ['awaitingApproval', 'confirmed']], ['holdReleased', ['held']],
   ])('%s is possible from %s until the session is over', (kind, from) => {
     for (const state of bookingStates) {
       expect(changeRefusal(kind, { state, start: at - 1, end: at + 1 }, at)).toBe(from.includes(state) ? null : 'wrongState')
@@ -145,13 +145,14 @@ describe('what follows', () => {
     expect(kindsOf(effectsOf(cancelled, situation({ roomState: 'ready', hostsHaveEntry: true })))).toEqual([
       'reviseEntry',
       'reviseEntry',
+      'endPayment',
       'writeEntries',
       'changeRoom',
       'trail',
       'message',
     ])
     const last = kindsOf(effectsOf(cancelled, situation({ roomState: 'ready', hostsHaveEntry: true, isLast: true })))
-    expect(last).toEqual(['reviseEntry', 'reviseEntry', 'endSession', 'returnTurns', 'withdrawRoom', 'writeEntries', 'trail', 'message'])
+    expect(last).toEqual(['reviseEntry', 'reviseEntry', 'endSession', 'returnTurns', 'withdrawRoom', 'endPayment', 'writeEntries', 'trail', 'message'])
     expect(kindsOf(effectsOf(cancelled, situation({ isLast: true, countsCancelled: true })))).not.toContain('returnTurns')
     expect(kindsOf(effectsOf(cancelled, situation({ byVideo: false, isLast: true })))).not.toContain('withdrawRoom')
   })

@@ -22,7 +22,9 @@ const accountOf = (hostId: string | null, change: Partial<CheckAccount> = {}): C
 })
 const roomWays = { order: [...presetWays], hasPattern: false, accounts: hosts.map(({ id }) => accountOf(id)) }
 const onlyAna = { ...roomWays, accounts: [accountOf('ana')] }
-const sound: CheckContext = { definition: sampleDefinition(), hosts, time: sampleTime(), holidays: {}, linkedFrom: [], now: NOW, roomWays, canBePaid: true }
+const sound: CheckContext = {
+  definition: sampleDefinition(), hosts, time: sampleTime(), holidays: {}, linkedFrom: [], now: NOW, roomWays, canBePaid: true,
+}
 type Change = Parameters<typeof sampleDefinition>[0]
 const withSettings = (change: Change): CheckContext => ({ ...sound, definition: sampleDefinition(change) })
 const within = (hours: string, rest: object = {}) => ({

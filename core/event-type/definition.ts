@@ -26,7 +26,7 @@ export const definitionSchema = z.strictObject({
   listed: z.boolean(),
   state: z.enum(eventTypeStates),
   settings: settingsSchema.superRefine(({ mostPeople, seats }, context) => {
-    if (mostPeople > seats) context.addIssue(faultIssue(['mostPeople'], 'morePeopleThanSeats', { seats }))
+    if (seats >= 1 && mostPeople > seats) context.addIssue(faultIssue(['mostPeople'], 'morePeopleThanSeats', { seats }))
   }),
   chairs: z.array(chairSchema).min(1).max(6).superRefine(noRepeats('id')),
 })

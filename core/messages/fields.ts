@@ -15,7 +15,15 @@ export interface MessageFields {
   eventType: { name: string, page: string }
   client: { name: string, email: string, phone: string }
   /** `client`: who has booked, whoever reads it. */
-  booking: { client: string, people: number, page: string, canMove: boolean, canCancel: boolean, isRequest: boolean, heldUntil: number | null }
+  booking: {
+    client: string
+    people: number
+    page: string
+    canMove: boolean
+    canCancel: boolean
+    isRequest: boolean
+    heldUntil: number | null
+  }
   /** Who made the change that the message is about. */
   actor: string
   session: { page: string }

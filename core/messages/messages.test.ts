@@ -29,7 +29,8 @@ const fields = (change: Partial<MessageFields> = {}): MessageFields => ({
 })
 
 const kindOf = (occasion: Occasion, audience: Audience) => ({ occasion, audience, by: 'mail' as const })
-const renderMessage = (occasion: Occasion, audience: Audience, given: MessageFields) => renderWording(kindOf(occasion, audience), given).message
+const renderMessage = (occasion: Occasion, audience: Audience, given: MessageFields) =>
+  renderWording(kindOf(occasion, audience), given).message
 
 describe('messages', () => {
   it('say the moment in the reader’s zone first, the other beside it, and the clock change between', () => {
@@ -102,7 +103,9 @@ describe('the wording of a workspace', () => {
   const faultsOf = (text: string, questionKeys: string[] = ['material']) =>
     findMessageFaults(kindOf('booked', 'client'), { subject: 'x', text }, questionKeys).map(({ line, fault }) => `${line}: ${formatInputFault(fault)}`)
 
-  it.each(occasions.flatMap(occasion => audiences.map(audience => [occasion, audience] as const)))('may be what the preset says: %s to the %s', (occasion, audience) => {
+  const worded = occasions.flatMap(occasion => audiences.map(audience => [occasion, audience] as const))
+    .filter(([occasion, audience]) => presets[occasion][audience].subject !== '')
+  it.each(worded)('may be what the preset says: %s to the %s', (occasion, audience) => {
     expect(findMessageFaults(kindOf(occasion, audience), presets[occasion][audience], [])).toEqual([])
   })
 

@@ -11,8 +11,8 @@ import { phonePresets, presets, type Wording } from './presets'
 
 /** Occasions that one can be added to: the changes that are one, and the booking's states in which the message is still true. */
 export const ownOccasions = {
-  requested: { changes: ['requested'], states: ['awaitingApproval'] },
-  booked: { changes: ['booked', 'approved'], states: ['confirmed'] },
+  requested: { changes: ['requested', 'paidRequest'], states: ['awaitingApproval'] },
+  booked: { changes: ['booked', 'approved', 'paid'], states: ['confirmed'] },
   moved: { changes: ['moved', 'joined'], states: ['confirmed'] },
   handedOver: { changes: ['handedOver'], states: ['confirmed'] },
   cancelled: { changes: ['cancelled'], states: ['cancelled'] },

@@ -3,13 +3,16 @@ import { occasions } from './occasions'
 import { presets } from './presets'
 import { type Added, messageTimeline, type Moment } from './timeline'
 
-const sent = { isEventType: true, reminders: [], approval: false, guests: true, video: true, observers: false, own: [] }
+const sent = {
+  isEventType: true, reminders: [], approval: false, guests: true, people: false, paid: false, video: true, observers: false, own: [],
+}
 const kinds = (moments: { moment: Moment }[]) => moments.map(({ moment }) => moment.kind)
-const own = (name: string, moment: Added['moment'], to: Added['to'] = ['client']): Added => ({ id: name, name, moment, to })
+const own = (name: string, moment: Added['moment'], to: Added['to'] = ['client']): Added =>
+  ({ id: name, name, moment, by: 'mail', to })
 
 describe('what is sent', () => {
   it('names every message that there are words for, to those whom its changes name', () => {
-    const all = messageTimeline({ ...sent, isEventType: false, approval: true })
+    const all = messageTimeline({ ...sent, isEventType: false, approval: true, people: true, paid: true })
     const named = all.flatMap(({ rows }) => rows.flatMap(({ occasion, readers }) =>
       (['client', 'host'] as const).filter(side => readers[side].length > 0).map(side => `${occasion} ${side}`)))
     const worded = occasions.flatMap(occasion => occasion === 'own' ? []

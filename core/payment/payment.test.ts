@@ -38,11 +38,14 @@ describe('a price', () => {
 
   it('is paid back by its terms to a client who cancels, and in full where the team does', () => {
     const start = 1_800_000_000
-    const back = (hoursBefore: number, byClient = true, change: Partial<Price> = {}) => refundOf(price(change), 12_001, { byClient, start, at: start - hoursBefore * 3600 })
+    const back = (hoursBefore: number, byClient = true, change: Partial<Price> = {}) =>
+      refundOf(price(change), 12_001, { byClient, start, at: start - hoursBefore * 3600 })
     expect([back(49), back(48), back(47.99), back(0, false)]).toEqual([12_001, 12_001, 6000, 12_001])
     expect(back(1000, true, { refund: { allUntilMinutes: null, afterPercent: 0 } })).toBe(0)
-    fc.assert(fc.property(fc.integer({ min: 0, max: 100 }), fc.nat({ max: MOST_AMOUNT }), fc.integer({ min: -500, max: 500 }), (afterPercent, paid, hours) => {
-      const refund = refundOf(price({ refund: { allUntilMinutes: 60, afterPercent } }), paid, { byClient: true, start, at: start - hours * 3600 })
+    const percents = fc.integer({ min: 0, max: 100 })
+    fc.assert(fc.property(percents, fc.nat({ max: MOST_AMOUNT }), fc.integer({ min: -500, max: 500 }), (afterPercent, paid, hours) => {
+      const terms = price({ refund: { allUntilMinutes: 60, afterPercent } })
+      const refund = refundOf(terms, paid, { byClient: true, start, at: start - hours * 3600 })
       expect(Number.isInteger(refund) && refund >= 0 && refund <= paid).toBe(true)
     }))
   })
@@ -56,6 +59,8 @@ describe('a price', () => {
 })
 
 it('stands where its amounts say', () => {
-  const amounts = (refundAmount: number, refundedAmount: number) => standingOf({ state: 'paid', paidAmount: 100, refundAmount, refundedAmount })
-  expect([amounts(0, 0), amounts(50, 0), amounts(50, 50), amounts(100, 50), amounts(100, 100)]).toEqual(['paid', 'refunding', 'partlyRefunded', 'refunding', 'refunded'])
+  const amounts = (refundAmount: number, refundedAmount: number) =>
+    standingOf({ state: 'paid', paidAmount: 100, refundAmount, refundedAmount })
+  expect([amounts(0, 0), amounts(50, 0), amounts(50, 50), amounts(100, 50), amounts(100, 100)])
+    .toEqual(['paid', 'refunding', 'partlyRefunded', 'refunding', 'refunded'])
 })

@@ -30,10 +30,14 @@ export function costOf({ amount, per }: Price, people: number): number {
   return per === 'person' ? amount * people : amount
 }
 
-/** What is paid back of an amount. Clients have the terms; what the team ends, or never confirms, is paid back in full. Instants in seconds. */
+/**
+ * What is paid back of an amount. Clients have the terms; what the team ends, or never confirms, is paid back in full. Instants in
+ * seconds.
+ */
 export function refundOf(
-  { refund: { allUntilMinutes, afterPercent } }: Price, paid: number, { byClient, start, at }: { byClient: boolean, start: number, at: number },
+  { refund }: Price, paid: number, { byClient, start, at }: { byClient: boolean, start: number, at: number },
 ): number {
+  const { allUntilMinutes, afterPercent } = refund
   if (!byClient || (allUntilMinutes !== null && at <= start - allUntilMinutes * MINUTE)) return paid
   return Math.floor((paid * afterPercent) / 100)
 }

@@ -265,7 +265,8 @@ export const sessionViewSchema = z.strictObject({
       state: z.enum(bookingStates),
       client: z.strictObject({ name: text, email: text, phone: text.nullable(), timeZone: text }),
       payment: z.strictObject({
-        standing: z.enum(paymentStandings), amount: z.int(), currency: text, paidAmount: z.int(), refundAmount: z.int(), refundedAmount: z.int(),
+        standing: z.enum(paymentStandings), amount: z.int(), currency: text, paidAmount: z.int(), refundAmount: z.int(),
+        refundedAmount: z.int(),
         /** Whether it is paid at the session, where its host marks it. */
         byHand: z.boolean(),
       }).nullable(),

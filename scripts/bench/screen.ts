@@ -95,6 +95,7 @@ function viewOf(query: OpeningsQuery): BenchView {
     holidays: {},
     linkedFrom: [],
     roomWays: { order: [...presetWays], hasPattern: false, accounts: [] },
+    canBePaid: false,
     questionSets: [],
     groups: [],
     sharedPlans: [],

@@ -132,6 +132,7 @@ export function benchOf(query: OpeningsQuery): { definition: Definition, workerC
       holidays: {},
       linkedFrom: [],
     roomWays: { order: [...presetWays], hasPattern: false, accounts: [] },
+    canBePaid: false,
       now: query.now,
     },
   }

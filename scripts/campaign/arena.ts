@@ -14,7 +14,7 @@ export interface Arena {
   apps: readonly [AppProcess, AppProcess]
   /** Whether other installations have rooms at the same services. */
   sharesStandIns?: boolean
-  standIns: { lantern: string, quayside: string, pigeonhole: string }
+  standIns: { lantern: string, quayside: string, pigeonhole: string, tollgate: string }
   workspace: TestWorkspace
   /** Files that the processes log to. */
   logs: readonly string[]
@@ -36,6 +36,10 @@ export interface CampaignRecord {
   invited: number
   handedOver: number
   reminded: number
+  /** Times a client paid, texts that went to phones, and messages of the workspace's own that were sent. */
+  paid: number
+  texted: number
+  ownMessages: number
   approved: number
   declined: number
   byHand: number

@@ -4,8 +4,11 @@ import type { Random } from './random'
 /** What goes wrong around a campaign: services that misbehave and processes that are killed, at random. */
 
 const roomFaults = ['slow', 'silent', 'failing', 'refusing', 'losing', 'garbled', 'doubling', 'forgetting', 'quota', 'none', 'none'] as const
+const payFaults = ['slow', 'silent', 'failing', 'losing', 'garbled', 'doubling', 'forgetting', 'none', 'none'] as const
 /** A server that refuses an address for good is no fault to get over. */
 const mailFaults = ['slow', 'failing', 'losing', 'none', 'none'] as const
+
+const faultsOf = { lantern: roomFaults, quayside: roomFaults, pigeonhole: mailFaults, tollgate: payFaults }
 
 export async function setFault(url: string, kind: string, left: number | null = null, seconds = 2): Promise<void> {
   await fetch(`${url}/faults`, {
@@ -15,8 +18,8 @@ export async function setFault(url: string, kind: string, left: number | null = 
 
 export async function misbehave({ standIns }: Arena, record: CampaignRecord, random: Random, isOver: () => boolean): Promise<void> {
   while (!isOver()) {
-    const service = random.pick(['lantern', 'quayside', 'lantern', 'quayside', 'pigeonhole'] as const)
-    const kind = random.pick<string>(service === 'pigeonhole' ? mailFaults : roomFaults)
+    const service = random.pick(['lantern', 'quayside', 'lantern', 'quayside', 'pigeonhole', 'tollgate'] as const)
+    const kind = random.pick<string>(faultsOf[service])
     // Some are slower than anybody waits for.
     await setFault(standIns[service], kind, 1 + random.below(6), 1 + random.below(8))
     if (kind !== 'none') record.faults += 1

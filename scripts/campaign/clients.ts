@@ -13,7 +13,7 @@ interface Mine {
   slug: string
 }
 
-export const slugs = ['talk', 'strict', 'group', 'asked'] as const
+export const slugs = ['talk', 'strict', 'group', 'asked', 'paid'] as const
 
 /** One client: books and cancels until there are as many bookings as there should be. */
 export async function client(arena: Arena, record: CampaignRecord, random: Random, most: number, name: string): Promise<void> {
@@ -51,7 +51,7 @@ async function book(arena: Arena, record: CampaignRecord, random: Random, mine: 
   if (openings.length === 0) return
   const body = {
     start: random.pick(openings).start, timeZone: 'UTC', answers: {},
-    client: { name: `${name} ${randomUUID().slice(0, 6)}`, email: `${randomUUID().slice(0, 12)}@client.example` },
+    client: { name: `${name} ${randomUUID().slice(0, 6)}`, email: `${randomUUID().slice(0, 12)}@client.example`, phone: `+35191${1_000_000 + random.below(8_999_999)}` },
   }
   const response = await ask(arena, record, random, `${path}/bookings`, {
     method: 'POST', headers: { 'content-type': 'application/json', 'idempotency-key': randomUUID() }, body: JSON.stringify(body),
@@ -62,10 +62,23 @@ async function book(arena: Arena, record: CampaignRecord, random: Random, mine: 
     return
   }
   record.booked += 1
-  const { booking, manage } = JSON.parse(text) as { booking: { id: string }, manage: string }
+  const { booking, manage } = JSON.parse(text) as { booking: { id: string, payment?: { payUrl?: string } }, manage: string }
   const token = new URL(manage).pathname.split('/').at(-1) ?? ''
   mine.push({ bookingId: booking.id, token, slug })
+  // Not everybody pays, and some press twice.
+  if (booking.payment?.payUrl) for (let times = random.below(4); times > 0; times--) await pay(arena, record, random, token)
   if (slug === 'asked') await readUnconfirmed(arena, record, random, booking.id, token, text)
+}
+
+async function pay(arena: Arena, record: CampaignRecord, random: Random, token: string): Promise<void> {
+  const sent = await ask(arena, record, random, `/bookings/${token}/pay`, { redirect: 'manual' })
+  const page = sent.headers.get('location') ?? ''
+  if (!page.startsWith(arena.standIns.tollgate)) return
+  // Who pays at the service is sent back, whatever becomes of the notification.
+  const back = await fetch(page, { method: 'POST', redirect: 'manual', body: new URLSearchParams({ do: 'pay' }) })
+  if (back.status !== 303) return
+  record.paid += 1
+  if (random.next() < 0.5) await ask(arena, record, random, `/api/public/bookings/${token}/payment`, { method: 'POST' })
 }
 
 /** What the public side shows of a request that nobody has approved. */
@@ -109,6 +122,12 @@ export async function passTime({ context: { db }, workspace }: Arena, random: Ra
     if (confirmed.length > 0) {
       const older = and(eq(changes.workspaceId, workspace.id), eq(changes.sessionId, random.pick(confirmed).sessionId))
       await db.update(changes).set({ at: sql`${changes.at} - interval '40 days'` }).where(older)
+    }
+    // The holds of some who do not pay end early.
+    if (random.next() < 0.3) {
+      await db.update(bookings).set({ expiresAt: sql`now()` }).where(and(
+        eq(bookings.workspaceId, workspace.id), eq(bookings.state, 'held'), sql`${bookings.createdAt} < now() - interval '5 seconds'`,
+      ))
     }
     await pause(500 + random.below(1000))
   }

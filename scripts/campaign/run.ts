@@ -2,7 +2,9 @@ import { eq } from 'drizzle-orm'
 import { roomOptionsSchema } from '../../core/rooms/options'
 import type { Context } from '../../server/context'
 import { workspaces } from '../../server/database/schema'
+import { addOwnMessage } from '../../server/messages'
 import { sweepRooms } from '../../server/rooms'
+import { connectTollgate, price } from '../../tests/support/payments'
 import { connectLantern, makeWorkspace, type TestWorkspace } from '../../tests/support/workspace'
 import { connectQuayside, makeQuaysideAccount } from '../../tests/support/quayside'
 import type { Arena, CampaignRecord } from './arena'
@@ -22,7 +24,7 @@ export interface CampaignOptions {
 }
 
 /** Two hosts with accounts of their own, two without, an account of the workspace, and a meeting server for one event type. */
-export async function prepare(context: Context, { lantern, quayside }: Arena['standIns']): Promise<TestWorkspace> {
+export async function prepare(context: Context, { lantern, quayside }: Pick<Arena['standIns'], 'lantern' | 'quayside'>): Promise<TestWorkspace> {
   const places = [{ key: 'video', kind: 'video' as const, label: '', detail: '' }]
   // Whatever is booked a while ago is reminded of.
   const reminders = [{ kind: 'before' as const, minutes: 30 * 1440 }]
@@ -35,12 +37,19 @@ export async function prepare(context: Context, { lantern, quayside }: Arena['st
       { slug: 'strict', settings: { ...settings, room: room(['own', 'workspace']) } },
       { slug: 'group', settings: { ...settings, seats: 3, durations: [60], startEveryMinutes: 60, room: room(['own', 'workspace']) } },
       { slug: 'asked', settings: { ...settings, approval: true, room: room(['workspace']) } },
+      { slug: 'paid', settings: { ...settings, price: price(), room: room(['own', 'workspace', 'pattern']) } },
     ],
   })
-  await context.db.update(workspaces).set({ roomPattern: `${lantern}/pattern-{room}` }).where(eq(workspaces.id, workspace.id))
+  await context.db.update(workspaces).set({ roomPattern: `${lantern}/pattern-{room}`, quietHours: null }).where(eq(workspaces.id, workspace.id))
   for (const index of [0, 1]) await connectLantern(context, workspace.id, workspace.hosts[index]?.id ?? '', index)
   const users = workspace.hosts.slice(1, 3).map(({ email }) => ({ name: email, address: email }))
   await connectQuayside(context, workspace, await makeQuaysideAccount(quayside, users))
+  await connectTollgate(context, workspace)
+  const by = { workspaceId: workspace.id, name: 'Test Owner' }
+  for (const [way, moment] of [['mail', 'booked'], ['phone', 'booked'], ['phone', 'moved'], ['phone', 'cancelled']] as const)
+    await addOwnMessage(context, by, null, { name: `By ${way}`, moment: { kind: 'on', occasion: moment }, by: way, to: ['client'] })
+  const early = { kind: 'before' as const, minutes: 30 * 1440 }
+  await addOwnMessage(context, by, null, { name: 'Early', moment: early, by: 'phone', to: ['client'] })
   return workspace
 }
 
@@ -52,6 +61,7 @@ export interface CampaignOutcome {
 export async function runCampaign(arena: Arena, { seed, bookings, kills }: CampaignOptions): Promise<CampaignOutcome> {
   const record: CampaignRecord = {
     booked: 0, refused: 0, cancelled: 0, moved: 0, invited: 0, handedOver: 0, reminded: 0, approved: 0, declined: 0,
+    paid: 0, texted: 0, ownMessages: 0,
     byHand: 0, kills: 0, faults: 0, repeated: 0, leftToPeople: 0,
     unconfirmed: [], jobs: new Set(),
   }

@@ -1,8 +1,8 @@
 import { readFileSync } from 'node:fs'
-import { and, eq } from 'drizzle-orm'
+import { and, eq, sql } from 'drizzle-orm'
 import { groupBy } from '../../core/group-by'
 import { audit } from '../../server/audit'
-import { bookings, changes, deliveries, rooms, sessions, trail } from '../../server/database/schema'
+import { bookings, changes, deliveries, payments, rooms, sessions, trail } from '../../server/database/schema'
 import { type Arena, pause, type CampaignRecord } from './arena'
 
 /** What must hold once the faults have stopped. */
@@ -18,13 +18,15 @@ const SETTLE_SECONDS = 240
 /** Waits until nothing is under way any more: no job is due soon, no message is planned. */
 export async function settle({ context, workspace }: Arena): Promise<boolean> {
   const until = Date.now() + SETTLE_SECONDS * 1000
+  await context.db.update(bookings).set({ expiresAt: sql`now()` }).where(and(eq(bookings.workspaceId, workspace.id), eq(bookings.state, 'held')))
   while (Date.now() < until) {
-    const { rows: [left] } = await context.pool.query<{ jobs: number, messages: number, rooms: number }>(`select
+    const { rows: [left] } = await context.pool.query<{ jobs: number, messages: number, rooms: number, held: number }>(`select
       (select count(*)::int from graphile_worker.jobs where key like '%:' || $1::text || ':%'
         and task_identifier <> 'lookAtVideoAccount' and run_at < now() + interval '30 minutes') as jobs,
       (select count(*)::int from deliveries where workspace_id = $1::uuid and state in ('planned', 'sending')) as messages,
-      (select count(*)::int from rooms where workspace_id = $1::uuid and state in ('planned', 'making', 'failing') and replaced_at is null) as rooms`, [workspace.id])
-    if (left && left.jobs === 0 && left.messages === 0 && left.rooms === 0) return true
+      (select count(*)::int from rooms where workspace_id = $1::uuid and state in ('planned', 'making', 'failing') and replaced_at is null) as rooms,
+      (select count(*)::int from bookings where workspace_id = $1::uuid and state = 'held') as held`, [workspace.id])
+    if (left && left.jobs === 0 && left.messages === 0 && left.rooms === 0 && left.held === 0) return true
     await pause(500)
   }
   return false
@@ -65,6 +67,7 @@ export async function verify(arena: Arena, record: CampaignRecord): Promise<Find
     if (link && !mails.some(({ address, text }) => address === clientEmail && text.includes(link))) found('a client does not have the link', id)
   }
   await verifyMessages(arena, record, mails, found)
+  await verifyPayments(arena, found)
   // Mails that went out before a client moved to another session tell of the one before.
   const been = groupBy(await db.select({ bookingId: changes.bookingId, sessionId: changes.sessionId }).from(changes)
     .where(eq(changes.workspaceId, workspace.id)), row => row.bookingId)
@@ -81,7 +84,7 @@ type Found = (what: string, example: string) => void
 
 async function readMails({ context, standIns, workspace }: Arena): Promise<CaughtMail[]> {
   const addresses = await context.db.selectDistinct({ address: deliveries.address }).from(deliveries)
-    .where(eq(deliveries.workspaceId, workspace.id))
+    .where(and(eq(deliveries.workspaceId, workspace.id), eq(deliveries.channel, 'mail')))
   const mails: CaughtMail[] = []
   for (const { address } of addresses) {
     const answer = await fetch(`${standIns.pigeonhole}/api/inbox/${encodeURIComponent(address)}`)
@@ -98,20 +101,41 @@ async function readMails({ context, standIns, workspace }: Arena): Promise<Caugh
 
 /** Each mail that was called for arrived once; twice only where an answer was lost, which the trail then says. */
 async function verifyMessages(
-  { context, workspace }: Arena, record: CampaignRecord, mails: readonly CaughtMail[], found: Found,
+  { context, standIns, workspace }: Arena, record: CampaignRecord, mails: readonly CaughtMail[], found: Found,
 ): Promise<void> {
   const arrived = new Map<string, number>()
   for (const { messageId } of mails) arrived.set(messageId, (arrived.get(messageId) ?? 0) + 1)
   for (const delivery of await context.db.select().from(deliveries).where(eq(deliveries.workspaceId, workspace.id))) {
-    const times = arrived.get(delivery.messageId) ?? 0
+    const isText = delivery.channel === 'phone'
+    const times = isText ? await countTexts(standIns.pigeonhole, delivery) : arrived.get(delivery.messageId) ?? 0
+    if (isText && delivery.state === 'sent') record.texted += 1
+    if (delivery.ownId !== null && delivery.state === 'sent') record.ownMessages += 1
     if (delivery.occasion === 'before' && delivery.state === 'sent') record.reminded += 1
     // Sent twice with an unknown outcome, as when its process was killed both times: a person decides, and is told.
     const isLeft = delivery.state === 'unknown' && delivery.unknowns > 1
     if (isLeft) record.leftToPeople += 1
     const about = `${delivery.occasion} to ${delivery.address}, ${delivery.state}, arrived ${times} times`
     if (delivery.state === 'overtaken' ? times > 1 : times === 0 && !isLeft) found('a mail did not arrive', about)
-    if (times > 1 && delivery.unknowns === 0) found('a mail arrived twice for no reason', about)
+    // A service for texts knows one that comes again by its key.
+    if (times > 1 && (isText || delivery.unknowns === 0)) found('a mail arrived twice for no reason', about)
     if (!['sent', 'overtaken', 'unknown'].includes(delivery.state)) found('a mail is not done with', about)
+  }
+}
+
+async function countTexts(pigeonhole: string, { id, address }: typeof deliveries.$inferSelect): Promise<number> {
+  const { texts } = await (await fetch(`${pigeonhole}/api/texts/${encodeURIComponent(address)}`)).json() as { texts: { id: string }[] }
+  return texts.filter(text => text.id === id).length
+}
+
+/** What the service has of each payment is what is written down here; the audit compares that with the bookings. */
+async function verifyPayments({ context, standIns, workspace }: Arena, found: Found): Promise<void> {
+  const there = (await (await fetch(`${standIns.tollgate}/payments.json`)).json() as { payments: { reference: string, paid: { amount: number } | null, refunded: number }[] }).payments
+  const byReference = new Map(there.map(payment => [payment.reference, payment]))
+  for (const payment of await context.db.select().from(payments).where(eq(payments.workspaceId, workspace.id))) {
+    const atService = byReference.get(payment.id)
+    const [paid, refunded] = [atService?.paid?.amount ?? 0, atService?.refunded ?? 0]
+    if (paid !== payment.paidAmount || refunded !== payment.refundedAmount || payment.refundAmount !== payment.refundedAmount)
+      found('the service has other money than is written down', `${payment.bookingId}: ${paid} paid and ${refunded} back, here ${payment.paidAmount}, ${payment.refundedAmount} of ${payment.refundAmount}`)
   }
 }
 

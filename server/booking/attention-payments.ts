@@ -9,7 +9,9 @@ import { sessionsOf } from './scope'
 const MANY_ATTEMPTS = 3
 
 export async function paymentsToMend({ db, payments: services }: Context, member: SignedIn): Promise<Attention[]> {
-  const found = await db.select({ payment: payments, booking: bookings, settings: eventTypes.settings, service: paymentAccounts.service }).from(payments)
+  const { settings: eventTypeSettings } = eventTypes
+  const { service: serviceKey } = paymentAccounts
+  const found = await db.select({ payment: payments, booking: bookings, settings: eventTypeSettings, service: serviceKey }).from(payments)
     .innerJoin(bookings, and(eq(bookings.workspaceId, payments.workspaceId), eq(bookings.id, payments.bookingId)))
     .innerJoin(sessions, and(eq(sessions.workspaceId, bookings.workspaceId), eq(sessions.id, bookings.sessionId)))
     .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, sessions.workspaceId), eq(eventTypes.id, sessions.eventTypeId)))
@@ -21,11 +23,13 @@ export async function paymentsToMend({ db, payments: services }: Context, member
         sql`${payments.fault} ->> 'code' = 'paymentDiffers'`,
       ),
     ))
-  return found.map(({ payment, booking, settings, service }) => ({
-    kind: 'payment', bookingId: booking.id, sessionId: booking.sessionId, eventType: nameForTeam(settings), client: booking.clientName,
-    amount: payment.refundAmount > payment.refundedAmount ? payment.refundAmount - payment.refundedAmount : payment.amount, currency: payment.currency,
-    isRefund: payment.refundAmount > payment.refundedAmount,
-    fault: payment.fault && { by: services.get(service)?.name ?? service, fault: payment.fault },
-    nextTryAt: payment.nextTryAt && secondsOf(payment.nextTryAt),
-  }))
+  return found.map(({ payment, booking, settings, service }) => {
+    const left = payment.refundAmount - payment.refundedAmount
+    return {
+      kind: 'payment', bookingId: booking.id, sessionId: booking.sessionId, eventType: nameForTeam(settings), client: booking.clientName,
+      amount: left > 0 ? left : payment.amount, currency: payment.currency, isRefund: left > 0,
+      fault: payment.fault && { by: services.get(service)?.name ?? service, fault: payment.fault },
+      nextTryAt: payment.nextTryAt && secondsOf(payment.nextTryAt),
+    }
+  })
 }

@@ -208,7 +208,8 @@ function newBooking(
 ): Pick<BookingDetails, 'booking' | 'answers' | 'guests' | 'payment'> {
   const isHeld = settings.price?.when === 'booking'
   const now = context.now()
-  const until = isHeld ? Math.min(now + HOLD_SECONDS, request.start) : settings.approval ? requestExpiry(request.start, now, settings.approvalHours) : null
+  const asksUntil = settings.approval ? requestExpiry(request.start, now, settings.approvalHours) : null
+  const until = isHeld ? Math.min(now + HOLD_SECONDS, request.start) : asksUntil
   const tokenSeed = makeSeed()
   const booking: BookingDetails['booking'] = {
     workspaceId,
@@ -241,7 +242,9 @@ function newBooking(
   }
 }
 
-function newPayment(price: Price, { workspaceId, id, people }: BookingDetails['booking'], accountId: string | null): NonNullable<BookingDetails['payment']> {
+function newPayment(
+  price: Price, { workspaceId, id, people }: BookingDetails['booking'], accountId: string | null,
+): NonNullable<BookingDetails['payment']> {
   return {
     workspaceId, id: randomUUID(), bookingId: id, state: price.when === 'booking' ? 'wanted' : 'atSession', price, amount: costOf(price, people),
     currency: price.currency, accountId, openedAt: null, paidAmount: 0, paidAt: null, isLate: false, refundAmount: 0, refundedAmount: 0,

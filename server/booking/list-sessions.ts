@@ -54,7 +54,8 @@ export async function listSessions({ db, now }: Context, member: SignedIn, filte
   const order = isComing ? asc : desc
   // Settings are large: they are read for the rows of the page alone, and not for those that are passed over.
   const shown = db.select({
-    id: sessions.id, startsAt: sessions.startsAt, endsAt: sessions.endsAt, cancelled: sessions.cancelled, tags: sessions.tags, eventTypeId: sessions.eventTypeId,
+    id: sessions.id, startsAt: sessions.startsAt, endsAt: sessions.endsAt, cancelled: sessions.cancelled, tags: sessions.tags,
+    eventTypeId: sessions.eventTypeId,
   }).from(sessions)
     .where(and(...conditions)).orderBy(order(sessions.startsAt), order(sessions.id))
     .limit(SESSIONS_A_PAGE + 1).offset((filter.page - 1) * SESSIONS_A_PAGE).as('shown')

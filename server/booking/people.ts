@@ -44,8 +44,7 @@ export async function changePeople(
       .where(and(eq(sessions.workspaceId, workspaceId), eq(sessions.id, before.session.id)))
     const [booking = before.booking] = await tx.update(bookings).set({ people })
       .where(and(eq(bookings.workspaceId, workspaceId), eq(bookings.id, bookingId))).returning()
-    if (payment?.state === 'atSession')
-      await tx.update(payments).set({ amount: costOf(payment.price, people) }).where(and(eq(payments.workspaceId, workspaceId), eq(payments.id, payment.id)))
+    if (payment?.state === 'atSession') await tx.update(payments).set({ amount: costOf(payment.price, people) }).where(isPayment(payment))
     if (isPaid && payment.accountId !== null) await refundDifference(tx, before, costOf(payment.price, people), by, context.now())
     const details = { ...before, booking, session: { ...before.session, seatsTaken: taken, seats: most } }
     const { countsCancelled, countsMissed } = before.workspace
@@ -57,6 +56,9 @@ export async function changePeople(
   }))
 }
 
+const isPayment = ({ workspaceId, id }: { workspaceId: string, id: string }) =>
+  and(eq(payments.workspaceId, workspaceId), eq(payments.id, id))
+
 /** What fewer people cost less is paid back by the terms of a cancellation. */
 async function refundDifference(tx: Database, { payment, session }: BookingDetails, cost: number, by: Actor, at: number): Promise<void> {
   if (!payment) return
@@ -64,8 +66,7 @@ async function refundDifference(tx: Database, { payment, session }: BookingDetai
   const refund = refundOf(payment.price, over, { byClient: by.kind === 'client', start: secondsOf(session.startsAt), at })
   if (refund === 0) return
   const { workspaceId, id } = payment
-  await tx.update(payments).set({ refundAmount: payment.refundAmount + refund })
-    .where(and(eq(payments.workspaceId, workspaceId), eq(payments.id, id)))
+  await tx.update(payments).set({ refundAmount: payment.refundAmount + refund }).where(isPayment(payment))
   await planJob(tx, 'refundPayment', { workspaceId, id }, at)
 }
 

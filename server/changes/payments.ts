@@ -27,7 +27,8 @@ export async function endPayment(
   }
   // What was paid at the session is given back there.
   if (payment.state !== 'paid' || payment.accountId === null) return
-  const refund = Math.max(payment.refundAmount, refundOf(payment.price, payment.paidAmount, { byClient, start: secondsOf(session.startsAt), at }))
+  const byTerms = refundOf(payment.price, payment.paidAmount, { byClient, start: secondsOf(session.startsAt), at })
+  const refund = Math.max(payment.refundAmount, byTerms)
   if (refund <= payment.refundedAmount) return
   await tx.update(payments).set({ refundAmount: refund, attempts: 0, fault: null, nextTryAt: null }).where(isPayment)
   batch.plan({ name: 'refundPayment', about: { workspaceId, id }, at })

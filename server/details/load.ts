@@ -78,7 +78,8 @@ const detailsOfSession = preparedQuery(db =>
 function detailsQuery(db: Database, condition: SQL | undefined) {
   return db
     .select({
-      workspace: workspaces, eventType: eventTypes, session: sessions, booking: bookings, room: rooms, payment: payments, hosts: seatedHosts, ...bookingParts,
+      workspace: workspaces, eventType: eventTypes, session: sessions, booking: bookings, room: rooms, payment: payments,
+      hosts: seatedHosts, ...bookingParts,
     })
     .from(bookings)
     .innerJoin(sessions, and(eq(sessions.workspaceId, bookings.workspaceId), eq(sessions.id, bookings.sessionId)))

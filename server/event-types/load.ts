@@ -1,3 +1,4 @@
+import type { QuietHours } from '../../core/messages/quiet-hours'
 import type { CalendarLink } from '../../core/calendar/links'
 import { and, asc, eq, inArray } from 'drizzle-orm'
 import { type Definition, definitionSchema } from '../../core/event-type/definition'
@@ -25,6 +26,7 @@ export interface Workspace {
   countsMissed: boolean
   /** Links to calendars on the web that clients are offered. */
   calendarLinks: CalendarLink[]
+  quietHours: QuietHours | null
   stamp: number
   /** Whether it is going to be deleted. */
   isClosing: boolean

@@ -52,7 +52,8 @@ const tables = [
   bookings, sessionHosts, sessions,
   memberSessions, eventTypeDrafts, eventTypeVersions, eventTypeAddresses, chairGroups, chairHosts, chairs,
   messageTexts, ownMessages, eventTypes, questionSets,
-  groupHosts, hostGroups, videoUsers, videoAccounts, paymentAccounts, hostPlans, hoursPlans, hostPictures, hosts, members, workspaceAddresses,
+  groupHosts, hostGroups, videoUsers, videoAccounts, paymentAccounts, hostPlans, hoursPlans, hostPictures, hosts, members,
+  workspaceAddresses,
 ] as const
 
 /** Deletes a workspace with everything in it, its jobs, and the accounts of those who belong to no other. */

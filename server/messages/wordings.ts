@@ -67,7 +67,8 @@ export async function viewMessages(
     own: added.map(row => ({ id: row.id, isOfEventType: row.eventTypeId !== null, version: row.version, ...row.definition })),
     changed: changed.map(({ occasion, audience, ownId, eventTypeId: whose, wording }) => ({
       occasion, audience, ownId, source: whose === null ? 'workspace' : 'eventType',
-      isFaulty: wording !== null && findMessageFaults({ occasion, audience, by: wayOf(ownId) }, wording, questionKeys(eventType)).length > 0,
+      isFaulty: wording !== null
+        && findMessageFaults({ occasion, audience, by: wayOf(ownId) }, wording, questionKeys(eventType)).length > 0,
     })),
   }
 }

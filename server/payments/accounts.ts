@@ -17,7 +17,10 @@ export async function viewPaymentAccounts({ db, payments }: Context, workspaceId
   const [account] = await db.select().from(paymentAccounts).where(isConnected(workspaceId))
   return {
     services: [...payments].map(([key, { name, fields }]) => ({ key, name, fields: [...fields] })),
-    account: account ? { service: account.service, name: payments.get(account.service)?.name ?? account.service, label: account.label, since: secondsOf(account.connectedAt) } : null,
+    account: account ? {
+      service: account.service, name: payments.get(account.service)?.name ?? account.service, label: account.label,
+      since: secondsOf(account.connectedAt),
+    } : null,
   }
 }
 
@@ -42,7 +45,8 @@ export async function disconnectPayments({ db, now }: Context, workspaceId: stri
 }
 
 async function disconnect(db: Database, workspaceId: string, at: number): Promise<boolean> {
-  const done = await db.update(paymentAccounts).set({ disconnectedAt: dateOf(at) }).where(isConnected(workspaceId)).returning({ id: paymentAccounts.id })
+  const done = await db.update(paymentAccounts).set({ disconnectedAt: dateOf(at) })
+    .where(isConnected(workspaceId)).returning({ id: paymentAccounts.id })
   return done.length > 0
 }
 

@@ -113,6 +113,5 @@ async function settleFrom(
   const { service, credentials } = reachAccount(context, account)
   const answer = await ask(service, credentials)
   if (answer?.state !== 'paid' || !answer.paid) return false
-  await settlePaid(context, payment, service.name, answer.paid)
-  return true
+  return settlePaid(context, payment, service.name, answer.paid)
 }

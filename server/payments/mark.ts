@@ -1,4 +1,4 @@
-import { type Actor } from '../../core/booking/changes'
+import type { Actor } from '../../core/booking/changes'
 import { isConfirmed } from '../../core/booking/states'
 import { applyBookingChange, lockBooking } from '../changes'
 import { type Context, dateOf } from '../context'

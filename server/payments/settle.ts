@@ -11,18 +11,19 @@ import { loadPayment, updatePayment } from './load'
 
 /**
  * Takes note that a payment was made, whoever says so: its service by itself, or when it is asked. What is held for it is confirmed;
- * where it is no longer held, the payment goes back.
+ * where it is no longer held, the payment goes back. False where it is not what was to be paid.
  */
-export async function settlePaid(context: Context, subject: JobSubject, service: string, paid: Money): Promise<void> {
+export async function settlePaid(context: Context, subject: JobSubject, service: string, paid: Money): Promise<boolean> {
   const known = await loadPayment(context, subject)
-  if (!known) return
-  await withRetries(() => context.db.transaction(async (tx) => {
+  if (!known) return false
+  return withRetries(() => context.db.transaction(async (tx) => {
     const details = await lockBooking(tx, subject.workspaceId, known.booking.id)
     const payment = details?.payment
-    if (!details || !payment || payment.state === 'paid' || payment.state === 'atSession') return
+    if (!details || !payment || payment.state === 'atSession') return false
+    if (payment.state === 'paid') return true
     if (paid.amount !== payment.amount || paid.currency !== payment.currency) {
       await updatePayment(tx, payment, { fault: { code: 'paymentDiffers', amount: paid.amount, currency: paid.currency } })
-      return
+      return false
     }
     const now = context.now()
     const isHeld = details.booking.state === 'held'
@@ -33,19 +34,21 @@ export async function settlePaid(context: Context, subject: JobSubject, service:
     await updatePayment(tx, payment, received)
     const { workspace, eventType, session } = details
     const asks = isHeld && eventType.settings.approval
-    const start = secondsOf(session.startsAt)
     const [booking = details.booking] = isHeld
       ? await tx.update(bookings).set({
-          state: asks ? 'awaitingApproval' : 'confirmed', expiresAt: asks ? dateOf(requestExpiry(start, now, eventType.settings.approvalHours)) : null,
+          state: asks ? 'awaitingApproval' : 'confirmed',
+          expiresAt: asks ? dateOf(requestExpiry(secondsOf(session.startsAt), now, eventType.settings.approvalHours)) : null,
         }).where(and(eq(bookings.workspaceId, workspace.id), eq(bookings.id, details.booking.id))).returning()
       : []
-    const hostsHaveEntry = session.sequence > 0 || (await loadAttendees(tx, workspace.id, session.id)).some(other => other.booking.id !== booking.id)
+    const others = (await loadAttendees(tx, workspace.id, session.id)).filter(other => other.booking.id !== booking.id)
     const { countsCancelled, countsMissed } = workspace
     await applyBookingChange(
       context, tx, { ...details, booking, payment: { ...payment, ...received } },
-      { kind: isHeld ? (asks ? 'paidRequest' : 'paid') : 'paidLate', by: { kind: 'client', name: booking.clientName }, at: now, money: paid, service },
-      details.booking.state, { isLast: false, hostsHaveEntry, countsCancelled, countsMissed, othersMissed: false },
+      { kind: !isHeld ? 'paidLate' : asks ? 'paidRequest' : 'paid', by: { kind: 'client', name: booking.clientName }, at: now, money: paid, service },
+      details.booking.state,
+      { isLast: false, hostsHaveEntry: session.sequence > 0 || others.length > 0, countsCancelled, countsMissed, othersMissed: false },
     )
     if (!isHeld) await planJob(tx, 'refundPayment', subject, now)
+    return true
   }))
 }

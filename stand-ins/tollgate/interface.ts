@@ -75,7 +75,7 @@ export function tollgateInterface(store: TollgateStore, origin: () => string): R
     return payment
   }
 
-  function show({ pageKey, expiresAt, returnUrl: _returnUrl, notifyUrl: _notifyUrl, merchant: _merchant, notified: _notified, ...rest }: Payment) {
-    return { ...rest, expires_at: expiresAt, pay_url: `${origin()}/pay/${pageKey}` }
+  function show({ reference, title, amount, currency, state, paid, refunded, pageKey, expiresAt }: Payment) {
+    return { reference, title, amount, currency, state, paid, refunded, expires_at: expiresAt, pay_url: `${origin()}/pay/${pageKey}` }
   }
 }

@@ -26,7 +26,7 @@ function set(change: Partial<Price> | null): void {
 function read(text: string, currency = price.value?.currency ?? first.currency): void {
   amount.value = text
   const found = parseAmount(text, currency)
-  emit('unread', 'price.amount', found ? null : formatInputFault({ path: 'price.amount', code: 'amount', values: {} }))
+  emit('unread', 'price.amount', found ? null : formatInputFault({ code: 'amount', values: {} }))
   if (found) set({ amount: found, currency })
 }
 
@@ -38,7 +38,8 @@ function toggle(isPaid: boolean): void {
 
 const display = new Intl.DisplayNames('en', { type: 'currency' })
 const choices = currencies.map(code => ({ value: code, title: `${code}, ${display.of(code) ?? ''}` }))
-const options = <Key extends string>(names: Record<Key, string>) => (Object.keys(names) as Key[]).map(value => ({ value, title: names[value] }))
+const options = <Key extends string>(names: Record<Key, string>) =>
+  (Object.keys(names) as Key[]).map(value => ({ value, title: names[value] }))
 const isEverBack = computed(() => price.value?.refund.allUntilMinutes !== null)
 </script>
 
@@ -58,8 +59,14 @@ const isEverBack = computed(() => price.value?.refund.allUntilMinutes !== null)
         @update:model-value="$event && read(amount, $event)"
       />
     </div>
-    <VSelect :model-value="price.per" :label="texts.forWhat" :items="options(texts.perWhat)" hide-details @update:model-value="set({ per: $event })" />
-    <VSelect :model-value="price.when" :label="texts.whenPaid" :items="options(texts.paidWhen)" hide-details @update:model-value="set({ when: $event })" />
+    <VSelect
+      :model-value="price.per" :label="texts.forWhat" :items="options(texts.perWhat)" hide-details
+      @update:model-value="set({ per: $event })"
+    />
+    <VSelect
+      :model-value="price.when" :label="texts.whenPaid" :items="options(texts.paidWhen)" hide-details
+      @update:model-value="set({ when: $event })"
+    />
     <p class="quiet hint">{{ texts.paidHint[price.when] }}</p>
     <template v-if="price.when === 'booking'">
       <h3>{{ texts.whoCancels }}</h3>

@@ -13,6 +13,7 @@ const notes = ref('')
 const tags = ref<string[]>([])
 const basedOn = ref(0)
 const { sending, errors, fault, submit } = useSubmission()
+const tagFaults = computed(() => Object.entries(errors.value).filter(([path]) => path.startsWith('tags')).map(([, text]) => text))
 const isOvertaken = computed(() => isEditing.value && props.session.notesVersion > basedOn.value)
 
 function edit(): void {
@@ -46,7 +47,7 @@ function keepMine(): void {
     />
     <VCombobox
       v-model="tags" :label="texts.tags" multiple chips closable-chips :hint="texts.tagsHint" persistent-hint
-      :error-messages="errors['tags'] ?? Object.entries(errors).filter(([path]) => path.startsWith('tags.')).map(([, text]) => text)" hide-details="auto"
+      :error-messages="tagFaults" hide-details="auto"
     />
     <div v-if="isOvertaken" class="overtaken" role="alert">
       <p>{{ texts.notesOvertaken }}</p>
@@ -66,7 +67,9 @@ function keepMine(): void {
     <p v-if="session.tags.length > 0" class="tags">
       <NuxtLink v-for="tag in session.tags" :key="tag" :to="{ path: '/desk/sessions', query: { tag } }" class="tag">{{ tag }}</NuxtLink>
     </p>
-    <LinkButton v-if="session.mayChange" @click="edit">{{ session.notes || session.tags.length > 0 ? texts.changeNotes : texts.addNotes }}</LinkButton>
+    <LinkButton v-if="session.mayChange" @click="edit">{{
+      session.notes || session.tags.length > 0 ? texts.changeNotes : texts.addNotes
+    }}</LinkButton>
   </div>
 </template>
 

@@ -31,6 +31,7 @@ CREATE TABLE "payments" (
 	CONSTRAINT "payments_amounts" CHECK ("payments"."amount" > 0 and "payments"."refunded_amount" between 0 and "payments"."refund_amount" and "payments"."refund_amount" <= "payments"."paid_amount")
 );
 --> statement-breakpoint
+DROP INDEX "bookings_expiring";--> statement-breakpoint
 ALTER TABLE "payment_accounts" ADD CONSTRAINT "payment_accounts_workspace_id_workspaces_id_fk" FOREIGN KEY ("workspace_id") REFERENCES "public"."workspaces"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "payments" ADD CONSTRAINT "payments_workspace_id_workspaces_id_fk" FOREIGN KEY ("workspace_id") REFERENCES "public"."workspaces"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "payments" ADD CONSTRAINT "payments_workspace_id_booking_id_bookings_workspace_id_id_fk" FOREIGN KEY ("workspace_id","booking_id") REFERENCES "public"."bookings"("workspace_id","id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
@@ -40,6 +41,7 @@ CREATE UNIQUE INDEX "payment_accounts_connected" ON "payment_accounts" USING btr
 CREATE INDEX "payments_id" ON "payments" USING btree ("id");--> statement-breakpoint
 CREATE UNIQUE INDEX "payments_booking" ON "payments" USING btree ("workspace_id","booking_id");--> statement-breakpoint
 CREATE INDEX "payments_refunding" ON "payments" USING btree ("workspace_id") WHERE "payments"."refunded_amount" < "payments"."refund_amount";--> statement-breakpoint
+CREATE INDEX "bookings_expiring" ON "bookings" USING btree ("expires_at") WHERE "bookings"."state" in ('held', 'awaitingApproval');--> statement-breakpoint
 UPDATE "event_types" SET "settings" = '{"price": null}'::jsonb || "settings";--> statement-breakpoint
 -- What cannot be paid for is not offered.
 CREATE TRIGGER "payment_accounts_stamp" AFTER INSERT OR UPDATE OR DELETE ON "payment_accounts" FOR EACH ROW EXECUTE FUNCTION "raise_workspace_stamp"();

@@ -112,7 +112,7 @@ export const bookings = pgTable('bookings', {
   unique('bookings_token_unique').on(table.workspaceId, table.tokenHash),
   index('bookings_session').on(table.workspaceId, table.sessionId),
   index('bookings_waiting').on(table.workspaceId, table.sessionId).where(sql`${table.state} = 'awaitingApproval'`),
-  index('bookings_expiring').on(table.expiresAt).where(sql`${table.state} = 'awaitingApproval'`),
+  index('bookings_expiring').on(table.expiresAt).where(sql`${table.state} in ('held', 'awaitingApproval')`),
   index('bookings_client').on(table.workspaceId, sql`lower(${table.clientEmail})`),
   index('bookings_created').on(table.workspaceId, table.createdAt),
   index('bookings_search').using('gin', sql`${searchText(table)} gin_trgm_ops`),

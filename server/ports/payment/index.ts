@@ -40,7 +40,9 @@ export interface PaymentService {
   /** Pays back until `total` is paid back in all; asked for again it changes nothing. Throws ServiceFault. */
   refund: (credentials: PaymentCredentials, reference: string, total: number) => Promise<void>
   /** The payment that a notification tells of, and what was paid of it; null where its signature is not the service's. */
-  readNotification: (credentials: PaymentCredentials, notification: Notification, now: number) => { reference: string, paid: Money | null } | null
+  readNotification: (
+    credentials: PaymentCredentials, notification: Notification, now: number,
+  ) => { reference: string, paid: Money | null } | null
 }
 
 export interface Notification {

@@ -69,7 +69,8 @@ async function load(): Promise<void> {
 void load()
 
 function knowOf(view: BenchView, holidays = view.holidays): void {
-  know({ hosts: view.hosts, time: view.time, holidays, linkedFrom: view.linkedFrom, roomWays: view.roomWays, canBePaid: view.canBePaid, now: formatInstant(view.now) })
+  const { hosts, time, linkedFrom, roomWays, canBePaid, now } = view
+  know({ hosts, time, holidays, linkedFrom, roomWays, canBePaid, now: formatInstant(now) })
 }
 
 const explain = (definition: Definition, instants: string[], done: (answer: Consequences) => void) => {

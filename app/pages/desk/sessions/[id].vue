@@ -142,7 +142,8 @@ const over = computed(() => (session.value ? session.value.end < desk.now : fals
         </dl>
         <SessionBooking
           v-for="booking in session.bookings" :key="booking.id" :booking="booking" :may-change="session.mayChange"
-          :begun="session.start <= desk.now" :over="over" :busy="busy" :locale="desk.locale" :stamp="stamp" @approve="approve(booking)" @move="moving = booking"
+          :begun="session.start <= desk.now" :over="over" :busy="busy" :locale="desk.locale" :stamp="stamp"
+          @approve="approve(booking)" @move="moving = booking"
           @paid="act(`/api/desk/bookings/${booking.id}/payment`, { paid: $event })" @people="counting = booking" @guests="inviting = booking"
           @attendance="act(`/api/desk/bookings/${booking.id}/attendance`, { state: $event })" @close="closing = { booking, state: $event }"
         />

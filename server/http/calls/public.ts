@@ -119,7 +119,7 @@ export const publicCalls = {
   },
   'POST /api/payments/{account}/notifications': {
     summary: 'What a payment service says of a payment, signed as the Standard Webhooks specification has it; the body is the service’s own',
-    answer: z.void(), status: '204', problems: { ...missing, ...limited },
+    upload: ['*/*'], answer: z.void(), status: '204', problems: { ...missing, ...limited },
   },
   'POST /api/public/bookings/{token}/cancel': {
     summary: 'Cancel the booking; again changes nothing',

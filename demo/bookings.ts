@@ -10,6 +10,7 @@ export interface DemoBooking {
   hoursBefore: number
   durationMinutes?: number
   people?: number
+  notes?: { notes: string, tags: string[] }
   then?: 'approve' | 'cancel' | 'move'
   source?: string
 }
@@ -102,7 +103,7 @@ const today: DemoBooking[] = [
   triage(0, at(10, 20), 26),
   loss(0, at(11, 30), 29),
   triage(0, at(11, 20), 50),
-  triage(0, at(13, 40), 24, { source: 'newsletter' }),
+  triage(0, at(13, 40), 24, { source: 'newsletter', notes: { notes: 'Called in June about the same album. Ask whether the blotters helped.', tags: ['came before', 'album'] } }),
   triage(0, at(14, 20), 31),
   loss(0, at(15), 28),
   triage(0, at(15, 20), 47),
@@ -129,7 +130,7 @@ const coming: DemoBooking[] = [
   clinic(8, 60),
   interview(4, at(14, 30), 140),
   interview(7, at(14, 30), 170),
-  review(5, at(12), 150, 75),
+  { ...review(5, at(12), 150, 75), notes: { notes: 'Has keys to the north store only.', tags: ['north store'] } },
   review(9, at(10), 260, 120),
 ]
 

@@ -3,11 +3,11 @@ import { Logger, runOnce } from 'graphile-worker'
 import { settingsSchema } from '../core/event-type/settings'
 import { DAY, formatDate, formatInstant, instantToSeconds } from '../core/time/civil'
 import { zoneOf } from '../core/time/zone'
-import { bookOpening, loadMoving, moveBooking, openingsToMoveTo } from '../server/booking'
+import { bookOpening, loadMoving, moveBooking, openingsToMoveTo, saveNotes } from '../server/booking'
 import { connect } from '../server/calendar-sync'
 import { changeBooking } from '../server/changes'
 import { type Context, dateOf } from '../server/context'
-import { hostPlans, hosts, members, videoAccounts, workspaces } from '../server/database/schema'
+import { bookings as bookingRows, hostPlans, hosts, members, videoAccounts, workspaces } from '../server/database/schema'
 import { createEventType, createGroup, createQuestionSet, findOpenings, loadEventTypes } from '../server/event-types'
 import { insertPlan } from '../server/hosts-time'
 import { taskListFor } from '../server/handlers'
@@ -254,6 +254,10 @@ async function loadBookings(context: Context, workspaceId: string): Promise<void
     clock.now += 5
     if (state === 'held') await payAsClient(then, workspaceId, id)
     await runJobs(then)
+    if (wish.notes) {
+      const [booked] = await then.db.select({ sessionId: bookingRows.sessionId }).from(bookingRows).where(eq(bookingRows.id, id))
+      await saveNotes(then, workspaceId, booked?.sessionId ?? '', wish.notes, 0)
+    }
     if (wish.then === 'approve') {
       clock.now += 3600
       await changeBooking(then, workspaceId, id, 'approved', { kind: 'member', name: 'Ottoline Marsh' })

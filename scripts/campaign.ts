@@ -21,6 +21,7 @@ const folder = mkdtempSync('/var/tmp/temporia-campaign-')
 const unhurried = {
   BOOKINGS_PER_MINUTE: '100000', SIGN_INS_PER_QUARTER_HOUR: '1000000', TOKEN_GUESSES_PER_MINUTE: '1000000', READS_PER_MINUTE: '1000000',
   UNOPENED_MAILS_PER_HOUR: '100000', MAX_CONNECTIONS_PER_SOURCE: '1000', RETRY_PACE: '0.1', ROOM_WAIT_SECONDS: '3', VIDEO_TIMEOUT_SECONDS: '5',
+  PAYMENT_REMINDER_SECONDS: '1',
 }
 const installation = await startInstallation(folder, { throwAway: true, firstPort: 5510, more: unhurried })
 const context = await makeContext(installation.environment)

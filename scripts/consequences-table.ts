@@ -68,13 +68,13 @@ const examples: { [Kind in ChangeKind]: Extract<Change, { kind: Kind }> } = {
 }
 
 /** In which everything follows that can follow. */
-const everything: Situation = { byVideo: true, roomState: 'none', isLast: true, hostsHaveEntry: true, isOver: false, countsCancelled: false, countsMissed: false, othersMissed: true, roomMoves: true, isRequest: false, roomWait: 20 }
+const everything: Situation = { byVideo: true, roomState: 'none', isLast: true, hostsHaveEntry: true, isOver: false, countsCancelled: false, countsMissed: false, othersMissed: true, roomMoves: true, isRequest: false, roomWait: 20, paymentWait: 120 }
 
 const whenWords = {
   now: 'at once',
   withRoom: 'when the room is ready, at the latest after the wait',
   whereLinkIsMissing: 'at once, to those whose confirmation had no link',
-  whereConfirmed: 'at once, to those whose confirmation has gone out',
+  whereConfirmed: 'at once, to those whose confirmation has gone out', whileUnpaid: 'after two minutes, where it is not paid by then',
 } as const
 const roomWords = {
   make: 'made, where the place is by video',

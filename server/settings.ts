@@ -39,6 +39,8 @@ const settingsSchema = z.object({
   CALENDAR_LOOK_SECONDS: seconds(300),
   /** How long a confirmation waits for its room before it goes out without the link. */
   ROOM_WAIT_SECONDS: seconds(20),
+  /** How long after a time was held for them a client who has not paid is sent the way to do so. */
+  PAYMENT_REMINDER_SECONDS: seconds(120),
   /** How long one call to a video service may take. */
   VIDEO_TIMEOUT_SECONDS: seconds(10),
   MAIL_TIMEOUT_SECONDS: seconds(30),
@@ -80,6 +82,7 @@ export interface ServerSettings {
   calendarServers: CalendarServer[]
   calendarLookSeconds: number
   roomWaitSeconds: number
+  paymentReminderSeconds: number
   videoTimeoutSeconds: number
   mailTimeoutSeconds: number
   retryPace: number
@@ -162,6 +165,7 @@ export function readSettings(environment: Environment): ServerSettings {
     calendarServers: found.CALENDAR_SERVERS,
     calendarLookSeconds: found.CALENDAR_LOOK_SECONDS,
     roomWaitSeconds: found.ROOM_WAIT_SECONDS,
+    paymentReminderSeconds: found.PAYMENT_REMINDER_SECONDS,
     videoTimeoutSeconds: found.VIDEO_TIMEOUT_SECONDS,
     mailTimeoutSeconds: found.MAIL_TIMEOUT_SECONDS,
     retryPace: found.RETRY_PACE,

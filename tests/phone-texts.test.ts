@@ -171,7 +171,7 @@ it('is worded without a subject, tried on one’s own phone, and stays a phone t
   const put = (url: string, body: unknown) => call(url, { method: 'PUT', headers: { ...headers, 'content-type': 'application/json' }, body: JSON.stringify(body) })
   const eventType = (await call(`${own.url}/api/desk/messages`, { headers })).body.eventTypes[0].id
   const draft = { eventType, booking: 0, variation: null, wording: { subject: '', text: 'Bom dia, {{ client.firstName }} – até já!' } }
-  expect((await post(`${worded}/preview`, draft, headers)).body).toMatchObject({ faults: [], parts: 1, plain: expect.stringMatching(/^Bom dia, \w+/) })
+  expect((await post(`${worded}/preview`, draft, headers)).body).toMatchObject({ faults: [], size: { parts: 1 }, plain: expect.stringMatching(/^Bom dia, \w+/) })
   expect((await put(worded, { eventType, basedOn: 1, wording: { ...draft.wording, text: '{{ nope }}' } })).status).toBe(422)
   expect((await put(worded, { eventType, basedOn: 1, wording: draft.wording })).status).toBe(200)
 

@@ -11,7 +11,7 @@ export const texts = {
   eMail: 'E-mail',
   where: 'Where',
   phoneNumber: 'Phone number',
-  payFor: (amount: string) => `Book and pay ${amount}:`,
+  payFor: (amount: string) => `Book and pay ${amount}`,
   textsHint: 'With country code. We send you a text before you meet.',
   phoneHint: 'with country code; we call you',
   guests: 'Guests',

@@ -38,8 +38,8 @@ export const texts = {
   oneQuestion: 'one question',
   questions: (count: string | number) => `${count} questions`,
   andAnswer: (detail: string | number) => ` and answer ${detail}`,
-  whatComesAfterATime: (questions: string, approval: boolean) =>
-    `Then tell us who you are${questions}, and ${approval ? 'the time is held for you until we confirm it' : 'it is booked'}.`,
+  whatComesAfterATime: (questions: string, approval: boolean, cost: string) =>
+    `Then tell us who you are${questions}${cost && ` and pay ${cost}`}, and ${approval ? 'the time is held for you until we confirm it' : 'it is booked'}.`,
   nothingCanBeBookedHere: 'Nothing can be booked here at the moment.',
   nextTime: 'Next time',
   noTimesInTheNextWeeks: 'No times in the next weeks',
@@ -93,6 +93,7 @@ export const texts = {
   moveBy: (until: string) => `You can move it here ${until}.`,
   cancelBy: (until: string) => `You can cancel it here ${until}.`,
   neitherMoveNorCancel: 'To move or cancel it, please answer the mail that confirmed it.',
+  giveUpThisTime: 'Give up this time',
   heldWhileYouPay: 'Held for you while you pay',
   heldUntil: (time: string) => `The time is held for you until ${time}. It is booked once you have paid.`,
   askingForPayment: 'We are asking whether your payment has arrived. It is booked as soon as it has; you need not wait here.',
@@ -109,7 +110,7 @@ export const texts = {
   howMany: 'How many come?',
   people: (count: number) => plural(count, 'person', 'people'),
   changePeople: 'Change how many come',
-  howManyComeNow: 'How many come?',
+  howManyComeNow: 'People',
   saveNumber: 'Save',
   leaveNumber: 'Leave it as it is',
   guests: 'Guests',

@@ -3,8 +3,8 @@ import type { ServiceUserState, VideoAccountView } from '~~/core/views/connectio
 
 /** What the connections say. */
 export const texts = {
-  workspacePayments: 'What clients pay to',
-  workspacePaymentsHint: 'For event types that are paid when they are booked.',
+  workspacePayments: 'Payments',
+  workspacePaymentsHint: 'The account that clients pay to when they book.',
   noPaymentServiceIsSetUp: 'No payment service is set up on this server.',
   noPaymentAccount: 'No account is connected.',
   ownersConnectPayments: 'Owners can connect one.',

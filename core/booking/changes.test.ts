@@ -7,7 +7,7 @@ import { bookingMayBecome, type BookingState, bookingStates } from './states'
 
 const at = 1_800_000_000
 const situation = (change: Partial<Situation> = {}): Situation => ({
-  byVideo: true, roomState: 'none', isLast: false, hostsHaveEntry: false, isOver: false, roomMoves: false, isRequest: false, roomWait: 20,
+  byVideo: true, roomState: 'none', isLast: false, hostsHaveEntry: false, isOver: false, roomMoves: false, isRequest: false, roomWait: 20, paymentWait: 120,
   countsCancelled: false, countsMissed: true, othersMissed: false, ...change,
 })
 const booked: Change = {

@@ -91,9 +91,10 @@ export interface MessageConsequence {
   to: readonly Recipient[]
   /**
    * `now`; or `withRoom`: as soon as the room is ready, and after a short wait without it; or `whereLinkIsMissing`: now, to
-   * those whose confirmation went out without the link; or `whereConfirmed`: now, to those whose confirmation went out.
+   * those whose confirmation went out without the link; or `whereConfirmed`: now, to those whose confirmation went out; or
+   * `whileUnpaid`: after a while in which most have paid.
    */
-  when: 'now' | 'withRoom' | 'whereLinkIsMissing' | 'whereConfirmed'
+  when: 'now' | 'withRoom' | 'whereLinkIsMissing' | 'whereConfirmed' | 'whileUnpaid'
   /**
    * Of a change of a session, which bookings it is about where not each confirmed one: the first of these, the first of any,
    * or each that waits for approval.
@@ -154,7 +155,7 @@ export const changeTable: { [Kind in ChangeKind]: ChangeRow<Kind> } = {
     trail: ({ client, eventType, start, assigned, until }) => [
       { code: 'heldForPayment', values: { client, eventType, start, until } }, ...assigned.map(values => ({ code: 'assigned' as const, values })),
     ],
-    messages: [{ occasion: 'paymentWanted', to: ['client'], when: 'now' }],
+    messages: [{ occasion: 'paymentWanted', to: ['client'], when: 'whileUnpaid' }],
     revises: [],
     room: null,
     during: 'untilEnd',

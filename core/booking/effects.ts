@@ -25,8 +25,9 @@ export interface Situation {
   isRequest: boolean
   /** Whether the session is over. */
   isOver: boolean
-  /** How long confirmations wait for the room, in seconds. */
+  /** How long confirmations wait for the room, and the request for a payment for the payment, in seconds. */
   roomWait: number
+  paymentWait: number
 }
 
 export type Effect =
@@ -107,7 +108,7 @@ export function effectsOf(change: Change, situation: Situation): Effect[] {
       kind: 'message',
       occasion,
       to,
-      at: waits ? at + situation.roomWait : at,
+      at: waits ? at + situation.roomWait : when === 'whileUnpaid' ? at + situation.paymentWait : at,
       among: when === 'whereLinkIsMissing' ? 'withoutLink' : when === 'whereConfirmed' ? 'confirmed' : 'everybody',
       per,
       isOfSession,

@@ -33,6 +33,8 @@ interface OccasionRow {
   calendar: 'REQUEST' | 'CANCEL' | null
   /** Until when sending makes sense: the session's start or end, a day after it was planned, or that where it is later than the start. */
   lasts: 'start' | 'end' | 'dayOrStart' | 'day'
+  /** Whether nobody needs to know where it was overtaken. */
+  isSilent?: true
   /** Whether it tells of something else than the one booking. */
   isGeneral?: true
   /** Whether the client's answers stand in it. */
@@ -192,6 +194,7 @@ export const occasionTable: Record<Occasion, OccasionRow> = {
     states: ['held'],
     calendar: null,
     lasts: 'start',
+    isSilent: true,
     withAnswers: false,
   },
   unpaid: {

@@ -53,10 +53,11 @@ export function formatPrice(money: Money, locale: string): string {
   return formatMoney(money, locale).replace(/[.,]0+(?=\D*$)/, '')
 }
 
-/** What clients read of the terms: "You get all of it back until 2 days before, and half of it after that." */
-export function describeRefund({ refund: { allUntilMinutes, afterPercent } }: Pick<Price, 'refund'>): string {
+/** "Whoever cancels gets all of it back until 2 days before, and 50 % after that."; clients are spoken to. */
+export function describeRefund({ refund: { allUntilMinutes, afterPercent } }: Pick<Price, 'refund'>, reader: 'client' | 'team' = 'team'): string {
+  const who = reader === 'client' ? 'If you cancel, you get' : 'Whoever cancels gets'
   const after = afterPercent === 0 ? 'nothing' : afterPercent === 100 ? 'all of it' : `${afterPercent} %`
-  if (allUntilMinutes === null || afterPercent === 100) return `Whoever cancels gets ${after} back.`
-  const until = allUntilMinutes === 0 ? 'the start' : `${formatDuration(allUntilMinutes)} before`
-  return `Whoever cancels gets all of it back until ${until}${allUntilMinutes === 0 ? '' : `, and ${after} after that`}.`
+  if (allUntilMinutes === null || afterPercent === 100) return `${who} ${after} back.`
+  if (allUntilMinutes === 0) return `${who} all of it back until the start.`
+  return `${who} all of it back until ${formatDuration(allUntilMinutes)} before, and ${after} after that.`
 }

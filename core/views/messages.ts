@@ -89,7 +89,7 @@ export const messagePreviewSchema = z.strictObject({
   subject: z.array(part),
   text: z.array(part),
   plain: text,
-  /** Of a phone text: in how many parts it is sent; null for a mail. */
-  parts: z.int().nullable(),
+  /** Of a phone text with links as long as they are: its characters, and in how many parts it is sent; null for a mail. */
+  size: z.strictObject({ characters: z.int(), parts: z.int() }).nullable(),
 })
 export type MessagePreview = z.infer<typeof messagePreviewSchema>

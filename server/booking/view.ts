@@ -101,7 +101,7 @@ export function clientPageView(context: Context, details: BookingDetails): Clien
     cancelReason: booking.cancelReason,
     calendarLinks: booking.state === 'confirmed' ? calendarLinksOf(details) : [],
     afterwards: eventType.settings.afterwards,
-    refundTerms: details.payment?.price.when === 'booking' ? describeRefund(details.payment.price) : null,
+    refundTerms: details.payment?.price.when === 'booking' ? describeRefund(details.payment.price, 'client') : null,
     mostPeople: peopleRefusal(details, 'client', context.now()) === null && (eventType.settings.mostPeople > 1 || booking.people > 1)
       ? Math.max(eventType.settings.mostPeople, booking.people) : null,
     mayMove: clientMay('moved', details, context.now()),

@@ -108,6 +108,7 @@ async function apply(
     isRequest: bookingId !== null && target.affected[0]?.booking.state === 'awaitingApproval',
     isOver: secondsOf(session.endsAt) <= change.at,
     roomWait: context.settings.roomWaitSeconds,
+    paymentWait: context.settings.paymentReminderSeconds,
   })
   batch.insert(changes, [
     {

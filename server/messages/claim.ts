@@ -78,6 +78,10 @@ async function claimBookingMail(
   const isOvertaken = !statesOf(occasion, own).includes(details.booking.state) || !isStillFor(delivery, occasion, details)
     || (isUnasked && (isOfOtherStart(delivery, details) || !await wantsReminders(tx, delivery)))
     || (isRepeatable(occasion) && await isToldSince(tx, delivery))
+  if (isOvertaken && occasionTable[occasion].isSilent) {
+    await tx.delete(deliveries).where(isDelivery(delivery))
+    return null
+  }
   if (isOvertaken) {
     await updateDelivery(tx, delivery, { state: 'overtaken', nextTryAt: null })
     await recordTrail(tx, about, context.now(), 'messageOvertaken', { ...called, occasion, address: delivery.address })

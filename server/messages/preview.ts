@@ -31,7 +31,13 @@ export async function previewWording(
   const rendered = await renderRequest(context, member, message, request)
   if (!rendered) return null
   const { message: { text: plain }, ...preview } = rendered
-  return { ...preview, plain, parts: message.by === 'phone' ? countParts(plain) : null }
+  return { ...preview, plain, size: message.by === 'phone' ? sizeOf(plain) : null }
+}
+
+/** The address of the client's page, which nobody else sees, is as long as it will be. */
+function sizeOf(plain: string): { characters: number, parts: number } {
+  const sent = plain.replace(/\/bookings\/…/g, `/bookings/${'x'.repeat(82)}`).replace(/\/reminders\/…/g, `/reminders/${'x'.repeat(64)}`)
+  return { characters: sent.length, parts: countParts(sent) }
 }
 
 export type TestOutcome = { kind: 'notFound' } | { kind: 'noNumber' } | { kind: 'faulty' } | { kind: 'unconfirmed' } | { kind: 'notSent' } | { kind: 'sent', to: string }

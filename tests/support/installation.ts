@@ -32,6 +32,7 @@ const UNHURRIED = {
   READS_PER_MINUTE: '1000000',
   UNOPENED_MAILS_PER_HOUR: '1000',
   MAX_CONNECTIONS_PER_SOURCE: '1000',
+  PAYMENT_REMINDER_SECONDS: '1',
 }
 
 export default async function setup(project: TestProject): Promise<() => Promise<void>> {

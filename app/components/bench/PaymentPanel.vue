@@ -45,7 +45,7 @@ const isEverBack = computed(() => price.value?.refund.allUntilMinutes !== null)
 
 <template>
   <VCheckbox :model-value="price !== null" :label="texts.costsSomething" hide-details @update:model-value="toggle($event === true)" />
-  <template v-if="price">
+  <div v-if="price" class="price">
     <div class="amount">
       <div>
         <label for="price-amount">{{ texts.amount }}</label>
@@ -85,10 +85,24 @@ const isEverBack = computed(() => price.value?.refund.allUntilMinutes !== null)
       />
       <p class="quiet hint">{{ describeRefund(price) }} {{ texts.teamCancels }}</p>
     </template>
-  </template>
+  </div>
 </template>
 
 <style scoped>
+.price {
+  display: grid;
+  gap: 14px;
+  margin-top: 8px;
+}
+
+.price :deep(.field) {
+  margin: 0;
+}
+
+label {
+  font-weight: 600;
+}
+
 .amount {
   display: grid;
   grid-template-columns: 130px minmax(0, 1fr);

@@ -61,7 +61,7 @@ const cost = computed(() => {
 })
 const press = computed(
   () =>
-    `${cost.value ? texts.payFor(cost.value) : props.eventType.approval ? texts.askFor : texts.book} ${formatWeekday(zoneOf(props.zone).dayOf(props.start), 'long', props.locale)} ${formatTime(props.start, props.zone, props.locale)}`,
+    cost.value ? texts.payFor(cost.value) : `${props.eventType.approval ? texts.askFor : texts.book} ${formatWeekday(zoneOf(props.zone).dayOf(props.start), 'long', props.locale)} ${formatTime(props.start, props.zone, props.locale)}`,
 )
 
 /** Questions change while they are edited; what was answered stays. */
@@ -118,8 +118,10 @@ async function book(): Promise<void> {
         ...sourceOf(),
       },
     })
-    if (booking.payment?.payUrl) await navigateTo(booking.payment.payUrl, { external: true })
-    else await navigateTo({ path: new URL(manage).pathname, query: { booked: null } })
+    const { payUrl } = booking.payment ?? {}
+    // Whoever goes back from paying comes to the booking, and not to a form that books once more.
+    await navigateTo({ path: new URL(manage).pathname, ...payUrl ? {} : { query: { booked: null } } }, { replace: payUrl !== undefined })
+    if (payUrl) await navigateTo(payUrl, { external: true })
   } catch (error) {
     const { message: problem, document } = problemOf(error)
     message.value = problem

@@ -49,7 +49,8 @@ label {
 select {
   font: inherit;
   padding: 9px 12px;
-  border: 1px solid var(--line-strong, var(--line));
+  border: 1px solid var(--line);
+  color: var(--ink);
   border-radius: var(--corner);
   background: var(--surface);
 }

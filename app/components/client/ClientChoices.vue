@@ -60,6 +60,25 @@ async function set(change: () => void): Promise<void> {
   margin-top: 12px;
 }
 
+.people {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+}
+
+.people span {
+  font-weight: 600;
+}
+
+.people select {
+  font: inherit;
+  color: var(--ink);
+  padding: 6px 10px;
+  border: 1px solid var(--line);
+  border-radius: var(--corner);
+  background: var(--surface);
+}
+
 .choices fieldset {
   display: flex;
   flex-wrap: wrap;

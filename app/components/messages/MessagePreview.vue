@@ -33,10 +33,10 @@ async function send(): Promise<void> {
       >{{ texts.variations[variation] }}</LinkButton>
     </p>
     <p v-if="messages.preview.faults.length > 0" class="quiet">{{ texts.previewFaulty }}</p>
-    <article v-if="messages.preview.parts !== null" class="phone">
+    <article v-if="messages.preview.size" class="phone">
       <p dir="auto">{{ messages.preview.plain }}</p>
     </article>
-    <p v-if="messages.preview.parts !== null" class="quiet">{{ texts.length(messages.preview.plain.length, messages.preview.parts) }}</p>
+    <p v-if="messages.preview.size" class="quiet">{{ texts.length(messages.preview.size.characters, messages.preview.size.parts) }}</p>
     <article v-else :class="{ text: isText }">
       <h3><MessagePart v-for="(part, index) in messages.preview.subject" :key="index" :part="part" is-line /></h3>
       <pre v-if="isText">{{ messages.preview.plain }}</pre>
@@ -44,7 +44,7 @@ async function send(): Promise<void> {
     </article>
     <p class="actions">
       <LinkButton :loading="sending" :disabled="messages.preview.faults.length > 0" @click="send">{{ texts.sendToMe }}</LinkButton>
-      <LinkButton v-if="messages.preview.parts === null" @click="isText = !isText">{{ isText ? texts.asMail : texts.asText }}</LinkButton>
+      <LinkButton v-if="!messages.preview.size" @click="isText = !isText">{{ isText ? texts.asMail : texts.asText }}</LinkButton>
     </p>
   </div>
 </template>

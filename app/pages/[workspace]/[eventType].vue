@@ -9,7 +9,7 @@ import {
   formatTime,
   formatZone,
 } from '~~/core/time/format'
-import { describeRefund } from '~~/core/payment/price'
+import { costOf, describeRefund, formatPrice } from '~~/core/payment/price'
 import { startsByDay, suggestStarts } from '~~/core/timetable/suggestions'
 import type { EventTypePage } from '~~/core/views/client'
 import ClientChoices from '~/components/client/ClientChoices.vue'
@@ -108,6 +108,9 @@ async function chooseAnew(): Promise<void> {
   if (chosen.value !== null && !found.starts.includes(chosen.value)) chosen.value = null
 }
 
+/** What is paid right after booking, if anything. */
+const payNow = computed(() => (eventType.price?.when === 'booking'
+  ? formatPrice({ ...eventType.price, amount: costOf(eventType.price, people.value) }, locale.value) : ''))
 const facts = computed(() => [
   ...(eventType.durations.length === 1 ? [formatDuration(minutes.value)] : []),
   formatAlternatives(eventType.places.map(place => place.label)),
@@ -170,14 +173,14 @@ const facts = computed(() => [
           @choose="choose" @taken="refresh" @ready="showPanel"
         />
         <p class="foot quiet">
-          <template v-if="eventType.price">{{ texts.youPay(eventType.price.when, describeRefund(eventType.price)) }}</template>
+          <template v-if="eventType.price">{{ texts.youPay(eventType.price.when, describeRefund(eventType.price, 'client')) }}</template>
           {{ texts.whatYouGet(eventType.approval ? texts.theTimeIsHeldForYou : '', eventType.places.length === 1 && eventType.places[0]?.kind === 'video' ? texts.youGetTheVideoLinkHere : '') }}
         </p>
       </aside>
       <aside v-else-if="soonest.length > 0" class="panel waiting">
         <h2>{{ texts.chooseATime }}</h2>
         <p class="quiet">
-          {{ texts.whatComesAfterATime(eventType.questions.length > 0 ? texts.andAnswer(eventType.questions.length === 1 ? texts.oneQuestion : texts.questions(eventType.questions.length)) : '', eventType.approval) }}
+          {{ texts.whatComesAfterATime(eventType.questions.length > 0 ? texts.andAnswer(eventType.questions.length === 1 ? texts.oneQuestion : texts.questions(eventType.questions.length)) : '', eventType.approval, payNow) }}
         </p>
       </aside>
     </div>

@@ -221,9 +221,11 @@ const deadlines = computed(() => {
         <button v-if="data.mayChangeGuests" type="button" class="word" @click="doing = 'inviting'">{{
           data.guests.length > 0 ? texts.changeGuests : texts.inviteGuests
         }}</button>
-        <button v-if="data.mayCancel" type="button" class="word" @click="doing = 'cancelling'">{{ texts.cancelThisBooking }}</button>
+        <button v-if="data.mayCancel" type="button" class="word" @click="doing = 'cancelling'">{{
+          waitsForPayment ? texts.giveUpThisTime : texts.cancelThisBooking
+        }}</button>
         <NuxtLink
-          v-if="!stands" class="press light" :to="`/${data.workspace.slug}/${data.eventType.slug}`"
+          v-if="!stands && !waitsForPayment" class="press light" :to="`/${data.workspace.slug}/${data.eventType.slug}`"
         >{{ texts.chooseAnotherTime }}</NuxtLink>
       </div>
       <p v-if="doing === null && deadlines" class="quiet deadlines">{{ deadlines }}</p>
@@ -247,6 +249,7 @@ const deadlines = computed(() => {
 
 <style scoped>
 .paying {
+  margin-top: 14px;
   display: grid;
   gap: 10px;
   justify-items: start;

@@ -85,7 +85,8 @@ describe('the workspace’s credentials', () => {
     expect(await userOf()).toBe('user')
     const name = others === 0 ? 'Ana' : 'Bo'
     await expect.poll(() => hostOf(name), soon).toContain('Host 1')
-    expect(await trailOf(own.context, workspace, made[others]?.sessionId ?? '')).toContain('Quayside Video brought the room up to date.')
+    await expect.poll(() => trailOf(own.context, workspace, made[others]?.sessionId ?? ''), soon)
+      .toContain('Quayside Video brought the room up to date.')
   })
 
   it('show an invitation that has ended on Connections and among what waits', async () => {

@@ -39,7 +39,7 @@ interface ChangeFields {
   /** What was held is paid: it is confirmed, or asks for approval then. */
   paid: { money: Money, service: string }
   paidRequest: { money: Money, service: string }
-  /** The hold ends before it is paid: given up, or after its time. */
+  /** The hold ends before it is paid: its client gives it up, or its time is over. */
   holdReleased: object
   holdEnded: object
   /** It was paid when it was no longer held, and is paid back. */
@@ -178,7 +178,7 @@ export const changeTable: { [Kind in ChangeKind]: ChangeRow<Kind> } = {
   },
   holdReleased: {
     subject: 'booking', from: ['held'], to: 'cancelled',
-    trail: ({ by }) => [{ code: 'holdReleased', values: { by: by.kind === 'client' ? 'client' : 'member', name: by.name } }],
+    trail: ({ by }) => [{ code: 'holdReleased', values: { client: by.name } }],
     messages: [],
     revises: [],
     room: 'withdrawWithLast',

@@ -30,7 +30,7 @@ const entrySchemas = {
   handedOver: z.object({ member: text, from: text, to: text, chair: text, code: z.enum(assignmentCodes), able: z.array(text) }),
   heldForPayment: z.object({ client: text, eventType: text, start: z.number(), until: z.number() }),
   paid: z.object({ ...money, service: text }),
-  holdReleased: z.object({ by: z.enum(['client', 'member']), name: text }),
+  holdReleased: z.object({ client: text }),
   holdEnded: z.object({}),
   paidLate: z.object({ ...money, service: text }),
   refunded: z.object({ ...money, service: text }),

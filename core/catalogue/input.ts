@@ -116,6 +116,7 @@ const words: { [Code in InputCode]: (values: InputFaultValues[Code]) => string }
   fewSeatsLeft: ({ left }) => (left === 0 ? 'No further seat is left in this session' : `Only ${left === 1 ? 'one more seat is' : `${left} more seats are`} left in this session`),
   currency: () => 'Choose a currency',
   amount: () => 'Enter an amount such as 120 or 120.50',
+  costTooHigh: () => 'So many people would cost more than can be paid at once',
   paidFor: () => 'So many are paid for. Book the others separately',
   guestsByMail: () => 'Guests give no phone number: send them a mail',
   wayIsFixed: () => 'A mail and a phone text have different words: add another message instead',

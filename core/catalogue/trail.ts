@@ -49,7 +49,7 @@ export function formatTrailEntry(entry: TrailEntry, zone: string, locale: string
     case 'paid':
       return `${formatMoney(entry.values, locale)} came in through ${entry.values.service}.`
     case 'holdReleased':
-      return `${entry.values.by === 'client' ? entry.values.name : capital(entry.values.name)} gave up the held time before it was paid.`
+      return `${entry.values.client} gave up the held time before paying.`
     case 'holdEnded':
       return 'It was not paid in time, so the time is free again.'
     case 'paidLate':

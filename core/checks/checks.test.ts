@@ -188,6 +188,15 @@ const cases: [name: string, context: CheckContext, code: string, words: RegExp][
     /is the only one/,
   ],
   [
+    'a price that nobody can take',
+    {
+      ...withSettings({ price: { amount: 5000, currency: 'EUR', per: 'booking', when: 'booking', refund: { allUntilMinutes: 0, afterPercent: 0 } } }),
+      canBePaid: false,
+    },
+    'noPaymentAccount',
+    /^Clients are to pay when they book, but no payment account is connected/,
+  ],
+  [
     'no video account',
     { ...sound, roomWays: onlyAna },
     'withoutVideo',

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { fault, faultIssue, noRepeats } from '../validation'
 import { groupSchema, MOST_HOSTS, seatedHostSchema } from './groups'
+import { costOf, MOST_COST } from '../payment/price'
 import { chairPolicies, eventTypeStates, settingsSchema } from './settings'
 
 /** All that is decided about an event type, as it is edited, published, saved as a version and brought back. */
@@ -25,7 +26,8 @@ export const definitionSchema = z.strictObject({
   slug: slugSchema.refine(slug => !reservedSlugs.includes(slug), fault('reservedAddress')),
   listed: z.boolean(),
   state: z.enum(eventTypeStates),
-  settings: settingsSchema.superRefine(({ mostPeople, seats }, context) => {
+  settings: settingsSchema.superRefine(({ mostPeople, seats, price }, context) => {
+    if (price && costOf(price, mostPeople) > MOST_COST) context.addIssue(faultIssue(['price', 'amount'], 'costTooHigh', {}))
     if (seats >= 1 && mostPeople > seats) context.addIssue(faultIssue(['mostPeople'], 'morePeopleThanSeats', { seats }))
   }),
   chairs: z.array(chairSchema).min(1).max(6).superRefine(noRepeats('id')),

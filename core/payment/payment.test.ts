@@ -1,5 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { sampleDefinition } from '../../tests/support/samples'
+import { definitionSchema } from '../event-type/definition'
+import { inputFaults } from '../validation'
 import { currencies, formatMoney, MOST_AMOUNT, parseAmount, typedAmount } from './money'
 import { standingOf } from './payment'
 import { costOf, describePrice, describeRefund, type Price, priceSchema, refundOf } from './price'
@@ -34,6 +37,15 @@ describe('a price', () => {
   it('is for a booking, or for each person', () => {
     expect([costOf(price(), 3), costOf(price({ per: 'person' }), 3)]).toEqual([12_000, 36_000])
     expect(describePrice(price({ per: 'person', when: 'session' }), 'en-GB')).toBe('€120 a person, paid at the session')
+  })
+
+  it('is bounded for as many people as may come', () => {
+    const faultsOf = (amount: number, mostPeople: number) => {
+      const definition = sampleDefinition({ seats: 1000, mostPeople, price: price({ per: 'person', amount }) }, { chairs: [] })
+      return inputFaults(definitionSchema.safeParse(definition).error, definition).map(({ path, code }) => `${path} ${code}`)
+    }
+    expect(faultsOf(MOST_AMOUNT, 10)).not.toContain('settings.price.amount costTooHigh')
+    expect(faultsOf(MOST_AMOUNT, 11)).toContain('settings.price.amount costTooHigh')
   })
 
   it('is paid back by its terms to a client who cancels, and in full where the team does', () => {

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { MINUTE } from '../time/civil'
 import { formatDuration } from '../time/format'
-import { amountSchema, currencySchema, formatMoney, type Money } from './money'
+import { amountSchema, currencySchema, formatMoney, type Money, MOST_AMOUNT } from './money'
 
 /** What a booking costs, when it is paid, and what is paid back. */
 
@@ -25,6 +25,9 @@ export type Price = z.infer<typeof priceSchema>
 
 /** How long an opening is held for whoever pays. Seconds. */
 export const HOLD_SECONDS = 15 * MINUTE
+
+/** The most that a booking can cost, of however many people. */
+export const MOST_COST = 10 * MOST_AMOUNT
 
 export function costOf({ amount, per }: Price, people: number): number {
   return per === 'person' ? amount * people : amount

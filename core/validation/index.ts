@@ -100,6 +100,7 @@ const values = {
   twoSides: none,
   currency: none,
   amount: none,
+  costTooHigh: none,
   paidFor: none,
   morePeopleThanSeats: z.object({ seats: z.number() }),
   tooManyPeople: z.object({ most: z.number() }),

@@ -25,7 +25,8 @@ export async function changeBooking(
     const before = await lockBooking(tx, workspaceId, bookingId)
     if (!before) return { kind: 'notFound' }
     const from = before.booking.state
-    const kind = wanted === 'cancelled' ? cancellationOf(from) : wanted
+    // What is held is its client's to give up; it ends by itself before long.
+    const kind = wanted === 'cancelled' && by.kind === 'client' ? cancellationOf(from) : wanted
     const now = context.now()
     const times = { state: from, start: secondsOf(before.session.startsAt), end: secondsOf(before.session.endsAt) }
     const refusal = by.kind === 'client' && wanted === 'cancelled' ? clientRefusal(wanted, times, before.eventType.settings.clientTerms, now)

@@ -82,9 +82,10 @@ export async function endHolds(context: Context): Promise<void> {
     .where(and(eq(bookings.state, 'held'), lte(bookings.expiresAt, dateOf(context.now()))))
     .orderBy(asc(bookings.expiresAt)).limit(MOST)
   const errors: unknown[] = []
+  const unanswered = new Set<string>()
   for (const { workspaceId, id, paymentId } of due) {
     try {
-      if (await isPaidAfterAll(context, { workspaceId, id: paymentId })) continue
+      if (await isPaidAfterAll(context, { workspaceId, id: paymentId }, unanswered)) continue
       await changeBooking(context, workspaceId, id, 'holdEnded', { kind: 'system', name: 'Temporia' })
     } catch (error) {
       errors.push(error)
@@ -93,15 +94,17 @@ export async function endHolds(context: Context): Promise<void> {
   if (errors.length > 0) throw errors[0]
 }
 
-async function isPaidAfterAll(context: Context, subject: JobSubject): Promise<boolean> {
+/** `unanswered`: accounts whose service has not answered just now; all others who wait would wait for it, too. */
+async function isPaidAfterAll(context: Context, subject: JobSubject, unanswered: Set<string>): Promise<boolean> {
   const found = await loadPayment(context, subject)
-  if (!found || found.payment.openedAt === null) return false
+  if (!found || found.payment.openedAt === null || unanswered.has(found.account.id)) return false
   try {
     return await settleFrom(context, found, (service, credentials) => service.close(credentials, subject.id))
   } catch (error) {
     // It is closed by a job of its own once the hold has ended.
-    if (error instanceof ServiceFault) return false
-    throw error
+    if (!(error instanceof ServiceFault)) throw error
+    unanswered.add(found.account.id)
+    return false
   }
 }
 

@@ -77,7 +77,7 @@ const emit = defineEmits<{ approve: [], move: [], paid: [isPaid: boolean], peopl
         v-if="mayChange && (booking.state === 'confirmed' || booking.state === 'awaitingApproval') && !over" @click="emit('guests')"
       >{{ booking.guests.length > 0 ? texts.changeGuests : texts.inviteGuests }}</LinkButton>
       <LinkButton
-        v-if="mayChange && (booking.state === 'confirmed' || booking.state === 'held') && !over" @click="emit('close', 'cancelled')"
+        v-if="mayChange && booking.state === 'confirmed' && !over" @click="emit('close', 'cancelled')"
       >{{ texts.cancelThisBooking }}</LinkButton>
       <template v-if="mayChange && begun && isConfirmed(booking.state)">
         <LinkButton v-if="booking.state !== 'attended'" :disabled="busy" @click="emit('attendance', 'attended')">{{ texts.markAttended }}</LinkButton>

@@ -4,7 +4,6 @@ import { nameGuest } from '~~/core/booking/guests'
 import { describeClockChange } from '~~/core/messages/clock-change'
 import { instantToSeconds } from '~~/core/time/civil'
 import { formatDay, formatList, formatTime, formatZone, zoneDifference } from '~~/core/time/format'
-import { formatPrice } from '~~/core/payment/price'
 import type { ClientPageView } from '~~/core/views/client'
 import { withHosts } from '~~/core/messages/with-hosts'
 import CancelBooking from '~/components/client/CancelBooking.vue'
@@ -13,6 +12,7 @@ import { pageError } from '~/composables/page-error'
 import { useReaderLocale } from '~/composables/reader-locale'
 import { useSessionChanges } from '~/composables/session-changes'
 
+const PayBooking = defineAsyncComponent(() => import('~/components/client/PayBooking.vue'))
 const ChangePeople = defineAsyncComponent(() => import('~/components/client/ChangePeople.vue'))
 const ChangeGuests = defineAsyncComponent(() => import('~/components/client/ChangeGuests.vue'))
 const MoveBooking = defineAsyncComponent(() => import('~/components/client/MoveBooking.vue'))
@@ -74,22 +74,10 @@ const linkWords = computed(() => {
 })
 
 const payment = computed(() => booking.value?.payment)
-/** Whoever comes back from paying waits until the service says so. */
-const wasPaying = ref(route.query['paid'] !== undefined)
-const isUnpayable = ref(route.query['unpayable'] !== undefined)
 const waitsForPayment = computed(() => booking.value?.state === 'held')
-const CHECK_MS = 4000
-onMounted(async () => {
-  // What shows where somebody came from has done its work, and need not be passed on with the address.
+// What shows where somebody came from has done its work, and need not be passed on with the address.
+onMounted(() => {
   if (['mail', 'paid', 'unpayable'].some(name => route.query[name] !== undefined)) history.replaceState(history.state, '', route.path)
-  if (!wasPaying.value) return
-  const check = async () => {
-    await $fetch(`${path}/payment`, { method: 'POST' }).catch(() => null)
-    await refresh()
-  }
-  await check()
-  const timer = setInterval(() => (waitsForPayment.value ? void check() : clearInterval(timer)), CHECK_MS)
-  onBeforeUnmount(() => clearInterval(timer))
 })
 useSessionChanges(path, () => waitsForLink.value || waitsForPayment.value, () => void refresh())
 
@@ -143,13 +131,10 @@ const deadlines = computed(() => {
         {{ texts.time(formatZone(zone)) }}{{ hostClock }}
       </p>
       <p v-if="change && booking.state === 'confirmed'" class="change">{{ change }}</p>
-      <div v-if="waitsForPayment && payment" class="paying" role="status">
-        <p v-if="wasPaying">{{ texts.askingForPayment }}</p>
-        <p v-else>{{ texts.heldUntil(formatTime(instantToSeconds(payment.expiresAt ?? booking.start), zone, locale)) }}</p>
-        <p v-if="isUnpayable" class="broken" role="alert">{{ texts.cannotBePaidNow }}</p>
-        <a v-if="payment.payUrl" class="press" :class="{ light: wasPaying }" :href="payment.payUrl">{{ texts.payNow(formatPrice(payment, locale)) }}</a>
-        <p v-if="data.refundTerms" class="quiet">{{ data.refundTerms }}</p>
-      </div>
+      <PayBooking
+        v-if="waitsForPayment && payment" :path="path" :payment="payment" :terms="data.refundTerms" :zone="zone" :locale="locale"
+        :was-paying="route.query['paid'] !== undefined" :is-unpayable="route.query['unpayable'] !== undefined" @checked="refresh()"
+      />
       <div v-if="doing !== 'moving' && stands && (data.afterwards.text || data.afterwards.address)" class="afterwards">
         <p v-if="data.afterwards.text">{{ data.afterwards.text }}</p>
         <p v-if="data.afterwards.address" role="status">
@@ -248,16 +233,6 @@ const deadlines = computed(() => {
 <style src="~/components/client/actions.css"></style>
 
 <style scoped>
-.paying {
-  margin-top: 14px;
-  display: grid;
-  gap: 10px;
-  justify-items: start;
-  border-left: 3px solid var(--marigold);
-  background: var(--surface);
-  padding: 14px 16px;
-}
-
 .afterwards {
   border-left: 3px solid var(--marigold);
   background: var(--surface);

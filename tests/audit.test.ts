@@ -4,7 +4,8 @@ import { expect, it } from 'vitest'
 import { audit, auditNightly } from '../server/audit'
 import { bookings, deliveries, rooms, sessions, turns, videoAccounts } from '../server/database/schema'
 import { useApplication } from './support/application'
-import { attentionOf, bookNext, deliveriesOf, roomOf } from './support/sessions'
+import { book, post, request, startsOf } from './support/http'
+import { attentionOf, bookNext, deliveriesOf, roomOf, tokenOf } from './support/sessions'
 import { makeWorkspace } from './support/workspace'
 
 /** The audit finds each promise that is broken on purpose, and nothing before. */
@@ -13,7 +14,7 @@ const own = useApplication('audit', { RETRY_PACE: '0.1' })
 
 it('finds what was broken in the rows, in the rotation and at the services', async () => {
   const video = { places: [{ key: 'video', kind: 'video' as const, label: '', detail: '' }] }
-  const workspace = await makeWorkspace(own.context, { hosts: 2, video: true, eventTypes: [{ slug: 'talk', settings: video }] })
+  const workspace = await makeWorkspace(own.context, { hosts: 2, video: true, eventTypes: [{ slug: 'talk', settings: video }, { slug: 'group', settings: { ...video, seats: 2 } }] })
   const made = []
   for (let index = 0; index < 4; index++) made.push(await bookNext(own.url, own.context, workspace))
   const [first, second, third, fourth] = made
@@ -22,6 +23,13 @@ it('finds what was broken in the rows, in the rotation and at the services', asy
     await expect.poll(async () => (await deliveriesOf(own.context, bookingId)).every(({ state }) => state === 'sent'), { timeout: 20_000 }).toBe(true)
     expect((await roomOf(own.context, sessionId))?.state).toBe('ready')
   }
+  // One of two who share a session goes elsewhere, and leaves some of its trail behind.
+  const [shared = ''] = await startsOf(own.url, `${workspace.slug}/group`, 20)
+  const [stays, leaves] = [await book(own.url, `${workspace.slug}/group`, request(shared)), await book(own.url, `${workspace.slug}/group`, request(shared))]
+  const start = (await startsOf(own.url, `${workspace.slug}/group`, 25))[0]
+  expect((await post(`${own.url}/api/public/bookings/${tokenOf(leaves.body)}/move`, { start })).status).toBe(200)
+  for (const { body } of [stays, leaves])
+    await expect.poll(async () => (await deliveriesOf(own.context, body.booking.id)).every(({ state }) => state === 'sent'), { timeout: 20_000 }).toBe(true)
   const broken = async () => (await audit(own.context)).broken.filter(({ workspaceId }) => workspaceId === workspace.id)
   expect(await broken()).toEqual([])
 

@@ -126,7 +126,9 @@ export const rowPromises: readonly RowPromise[] = [
       union all select v.workspace_id, v.id, 'video_accounts.probe_room_id' from video_accounts v
       where v.probe_room_id is not null and not exists (select 1 from rooms r where r.workspace_id = v.workspace_id and r.id = v.probe_room_id)
       union all select t.workspace_id, t.session_id, 'trail.booking_id' from trail t
-      where t.booking_id is not null and not exists (select 1 from bookings b where b.workspace_id = t.workspace_id and b.id = t.booking_id and b.session_id = t.session_id)
+      where t.booking_id is not null and not exists (select 1 from bookings b where b.workspace_id = t.workspace_id and b.id = t.booking_id
+        -- It may have gone to another session since.
+        and (b.session_id = t.session_id or exists (select 1 from changes c where c.workspace_id = t.workspace_id and c.booking_id = b.id and c.session_id = t.session_id)))
       union all select a.workspace_id, a.session_id, 'assignments.turns' from assignments a, jsonb_array_elements(a.turns) as turn
       where not exists (select 1 from hosts h where h.workspace_id = a.workspace_id and h.id = (turn ->> 'host')::uuid)`,
   },

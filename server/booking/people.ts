@@ -1,15 +1,12 @@
 import { and, eq } from 'drizzle-orm'
 import type { Actor } from '../../core/booking/changes'
 import { type ChangeRefusal, changeRefusal, clientRefusal } from '../../core/booking/refusals'
-import { costOf, refundOf } from '../../core/payment/price'
 import type { InputFault } from '../../core/validation'
-import { applyBookingChange, lockBooking } from '../changes'
+import { applyBookingChange, changePaymentForPeople, lockBooking } from '../changes'
 import { type Context, secondsOf } from '../context'
-import type { Database } from '../database/connection'
 import { withRetries } from '../database/faults'
-import { bookings, payments, sessions } from '../database/schema'
+import { bookings, sessions } from '../database/schema'
 import type { BookingDetails } from '../details'
-import { planJob } from '../jobs/queue'
 
 /** For how many people a booking is, changed later: each of them has a seat. */
 
@@ -44,8 +41,7 @@ export async function changePeople(
       .where(and(eq(sessions.workspaceId, workspaceId), eq(sessions.id, before.session.id)))
     const [booking = before.booking] = await tx.update(bookings).set({ people })
       .where(and(eq(bookings.workspaceId, workspaceId), eq(bookings.id, bookingId))).returning()
-    if (payment?.state === 'atSession') await tx.update(payments).set({ amount: costOf(payment.price, people) }).where(isPayment(payment))
-    if (isPaid && payment.accountId !== null) await refundDifference(tx, before, costOf(payment.price, people), by, context.now())
+    await changePaymentForPeople(tx, before, people, { byClient: by.kind === 'client', at: context.now() })
     const details = { ...before, booking, session: { ...before.session, seatsTaken: taken, seats: most } }
     const { countsCancelled, countsMissed } = before.workspace
     await applyBookingChange(
@@ -54,20 +50,6 @@ export async function changePeople(
     )
     return { kind: 'changed', details }
   }))
-}
-
-const isPayment = ({ workspaceId, id }: { workspaceId: string, id: string }) =>
-  and(eq(payments.workspaceId, workspaceId), eq(payments.id, id))
-
-/** What fewer people cost less is paid back by the terms of a cancellation. */
-async function refundDifference(tx: Database, { payment, session }: BookingDetails, cost: number, by: Actor, at: number): Promise<void> {
-  if (!payment) return
-  const over = Math.max(0, payment.paidAmount - payment.refundAmount - cost)
-  const refund = refundOf(payment.price, over, { byClient: by.kind === 'client', start: secondsOf(session.startsAt), at })
-  if (refund === 0) return
-  const { workspaceId, id } = payment
-  await tx.update(payments).set({ refundAmount: payment.refundAmount + refund }).where(isPayment(payment))
-  await planJob(tx, 'refundPayment', { workspaceId, id }, at)
 }
 
 /** Clients change it as long as they may cancel; members while the session lasts, too. */

@@ -87,9 +87,8 @@ export async function loadSetUp(context: Context): Promise<{ workspaceId: string
 
 /** One event type with words of its own, and messages that two of them add. */
 async function loadMessages(context: Context, workspaceId: string): Promise<void> {
-  const [[triage], [loss]] = await Promise.all([
-    loadEventTypes(context.db, workspaceId, { slug: 'damage-triage' }), loadEventTypes(context.db, workspaceId, { slug: 'insurance-loss' }),
-  ])
+  const all = await loadEventTypes(context.db, workspaceId)
+  const [triage, loss] = ['damage-triage', 'insurance-loss'].map(slug => all.find(eventType => eventType.slug === slug))
   if (!triage || !loss) throw new Error('The event type is missing')
   const by = { workspaceId, name: 'Ottoline Marsh' }
   const worded = await saveWording(context, by, { occasion: 'before', audience: 'client', by: 'mail', ownId: null }, {

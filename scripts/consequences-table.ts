@@ -14,6 +14,7 @@ const examples: { [Kind in ChangeKind]: Extract<Change, { kind: Kind }> } = {
     kind: 'booked',
     by: { kind: 'client', name: 'Ana' },
     at: 0,
+    told: null,
     client: 'Ana',
     eventType: 'Talk',
     start: 0,

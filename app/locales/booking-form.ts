@@ -16,6 +16,7 @@ export const texts = {
   phoneHint: 'with country code; we call you',
   guests: 'Guests',
   optional: '(optional)',
+  filledIn: 'Filled in from your earlier booking. Please check it.',
   theyGetTheConfirmationToo: 'They get the confirmation too.',
   theseAnswersAreValid: 'These answers are valid.',
   checkTheAnswers: 'Check the answers',

@@ -135,6 +135,7 @@ export const texts = {
   listEnded: 'This link has ended',
   listEndedHint: 'It worked for 24 hours. You can have a new one sent to your address.',
   bookAgain: 'Book another time',
+  bookThisAgain: 'Book this again',
   chooseAnotherTime: 'Choose another time',
   whyAreYouCancelling: 'Why are you cancelling?',
   optionalWillReadIt: (list: string | number) => `(optional; ${list} will read it)`,

@@ -2,6 +2,7 @@ import { plural } from '~~/core/time/format'
 
 /** What these screens say. */
 export const texts = {
+  bookAClient: 'Book a client in',
   notPaidBack: (client: string, amount: string) => `${amount} not paid back to ${client}`,
   paidOtherwise: (client: string, amount: string) => `${client} paid something else than ${amount}`,
   askingForAPayment: 'Asking for a payment',

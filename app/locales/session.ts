@@ -70,6 +70,7 @@ export const texts = {
   wasMoved: 'Moved.',
   markAttended: 'Mark as attended',
   markMissed: 'Mark as missed',
+  bookAgain: 'Book them in again',
   theClientsOwnPage: 'The client’s own page',
   beingSent: 'being sent',
   brokeOff: 'broke off: it may or may not have arrived',

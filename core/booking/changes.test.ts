@@ -13,7 +13,7 @@ const situation = (change: Partial<Situation> = {}): Situation => ({
 const booked: Change = {
   kind: 'booked',
   by: { kind: 'client', name: 'Ana' },
-  at,
+  at, told: null,
   client: 'Ana',
   eventType: 'Talk',
   start: at + 3600,

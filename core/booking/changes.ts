@@ -5,6 +5,7 @@ import type { RoomWay } from '../rooms/ways'
 import type { AssignmentCode } from '../rotation'
 import { type GuestChange, nameGuest } from './guests'
 import type { BookingState } from './states'
+import { type Tellable, tellable } from './told'
 import type { TrailEntry, TrailValues } from './trail'
 
 /**
@@ -31,11 +32,19 @@ interface Moved {
   assigned: TrailValues<'assigned'>[]
 }
 
+interface Created {
+  client: string
+  eventType: string
+  start: number
+  assigned: TrailValues<'assigned'>[]
+}
+
 interface ChangeFields {
-  booked: { client: string, eventType: string, start: number, assigned: TrailValues<'assigned'>[] }
-  requested: ChangeFields['booked']
+  /** `told`: who is, where a member booked for the client and chose them. */
+  booked: Created & { told: readonly Tellable[] | null }
+  requested: Created
   /** The opening is held for a client while they pay. `until`: seconds. */
-  heldForPayment: ChangeFields['booked'] & { until: number }
+  heldForPayment: Created & { until: number }
   /** What was held is paid: it is confirmed, or asks for approval then. */
   paid: { money: Money, service: string }
   paidRequest: { money: Money, service: string }
@@ -120,23 +129,26 @@ interface ChangeRow<Kind extends ChangeKind> {
   during: 'untilEnd' | 'fromStart' | 'always'
 }
 
-const created = (code: 'booked' | 'requested', { client, eventType, start, assigned }: ChangeFields['booked']): TrailEntry[] => [
-  { code, values: { client, eventType, start } },
-  ...assigned.map(values => ({ code: 'assigned' as const, values })),
-]
+const assignedEntries = ({ assigned }: Pick<Created, 'assigned'>): TrailEntry[] => assigned.map(values => ({ code: 'assigned', values }))
+
+function bookedEntry({ by, client, eventType, start, told }: ChangeOf<'booked'>): TrailEntry {
+  const values = { client, eventType, start }
+  if (by.kind !== 'member') return { code: 'booked', values }
+  return { code: 'booked', values: { ...values, member: by.name, untold: tellable.filter(group => told !== null && !told.includes(group)) } }
+}
 
 const movedEntries = ({ by, move, hosts, assigned }: Moved & { by: Actor }): TrailEntry[] => [
   {
     code: 'moved',
     values: { by: by.kind === 'client' ? 'client' : 'member', name: by.name, from: move.from.start, to: move.to.start, ...(hosts ? { hosts } : {}) },
   },
-  ...assigned.map(values => ({ code: 'assigned' as const, values })),
+  ...assignedEntries({ assigned }),
 ]
 
 export const changeTable: { [Kind in ChangeKind]: ChangeRow<Kind> } = {
   booked: {
     subject: 'booking', from: [null], to: 'confirmed',
-    trail: change => created('booked', change),
+    trail: change => [bookedEntry(change), ...assignedEntries(change)],
     messages: [{ occasion: 'booked', to: everybody, when: 'withRoom' }],
     revises: ['hosts'],
     room: 'make',
@@ -144,7 +156,7 @@ export const changeTable: { [Kind in ChangeKind]: ChangeRow<Kind> } = {
   },
   requested: {
     subject: 'booking', from: [null], to: 'awaitingApproval',
-    trail: change => created('requested', change),
+    trail: ({ client, eventType, start, ...change }) => [{ code: 'requested', values: { client, eventType, start } }, ...assignedEntries(change)],
     messages: [{ occasion: 'awaitingApproval', to: everybody, when: 'now' }],
     revises: [],
     room: null,
@@ -153,7 +165,7 @@ export const changeTable: { [Kind in ChangeKind]: ChangeRow<Kind> } = {
   heldForPayment: {
     subject: 'booking', from: [null], to: 'held',
     trail: ({ client, eventType, start, assigned, until }) => [
-      { code: 'heldForPayment', values: { client, eventType, start, until } }, ...assigned.map(values => ({ code: 'assigned' as const, values })),
+      { code: 'heldForPayment', values: { client, eventType, start, until } }, ...assignedEntries({ assigned }),
     ],
     messages: [{ occasion: 'paymentWanted', to: ['client'], when: 'whileUnpaid' }],
     revises: [],
@@ -399,10 +411,11 @@ export const changeTable: { [Kind in ChangeKind]: ChangeRow<Kind> } = {
   },
 }
 
-/** What a message or a page tells of a change beyond what the booking is since. */
-export function tellingOf(change: Change): { move: Move | null, guests: GuestChange | null } {
+/** What a message or a page tells of a change beyond what the booking is since, and whom, where that was chosen. */
+export function tellingOf(change: Change): { move: Move | null, guests: GuestChange | null, told: readonly Tellable[] | null } {
   return {
     move: change.kind === 'moved' || change.kind === 'left' || change.kind === 'joined' ? change.move : null,
     guests: change.kind === 'guestsChanged' ? change.guests : null,
+    told: change.kind === 'booked' ? change.told : null,
   }
 }

@@ -1,6 +1,6 @@
 import type { Place } from '../event-type/settings'
 import type { Occasion } from '../messages/occasions'
-import { type Change, type ChangeKind, type ChangeOf, changeTable, type MessageConsequence, type Recipient } from './changes'
+import { type Change, type ChangeKind, type ChangeOf, changeTable, type MessageConsequence, type Recipient, tellingOf } from './changes'
 import type { TrailEntry } from './trail'
 
 /** What follows from a change, as effects that the executor (`server/changes`) writes as rows and jobs. */
@@ -101,7 +101,10 @@ export function effectsOf(change: Change, situation: Situation): Effect[] {
   // After the end nobody needs word any more.
   if (subject === 'session' && situation.isOver) return effects
   if (change.kind === 'roomReady' || change.kind === 'roomGiven') effects.push({ kind: 'releaseConfirmations', at })
-  for (const { occasion, to, when, per = 'booking', isOfSession = false } of messages) {
+  const { told } = tellingOf(change)
+  for (const { occasion, to: all, when, per = 'booking', isOfSession = false } of messages) {
+    const to = told === null ? all : told.filter(group => all.includes(group))
+    if (to.length === 0) continue
     const byVideo = change.kind === 'placeChanged' ? change.place.kind === 'video' : situation.byVideo
     const waits = when === 'withRoom' && byVideo && !situation.isRequest && (roomMoves || isRenewed || situation.roomState !== 'ready')
     effects.push({

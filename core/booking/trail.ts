@@ -5,6 +5,7 @@ import { placeKinds } from '../event-type/place-kinds'
 import { roomWays } from '../rooms/ways'
 import { storedFaultSchema } from '../validation'
 import { accountFaultSchema } from '../views/calendar-account'
+import { tellable } from './told'
 
 /**
  * The trail: the dated record of all that happened to a booking and its session. Entries are stored as a code with
@@ -24,9 +25,13 @@ const named = { channel: z.literal('phone').optional(), name: text.optional() }
 const money = { amount: z.number(), currency: text }
 
 const entrySchemas = {
-  booked: z.object({ client: text, eventType: text, start: z.number() }),
+  /** `member`: who booked it for the client, and whom of those who are told of it as a rule they did not let be told. */
+  booked: z.object({
+    client: text, eventType: text, start: z.number(), member: text.optional(), untold: z.array(z.enum(tellable)).optional(),
+  }),
   requested: z.object({ client: text, eventType: text, start: z.number() }),
-  assigned: z.object({ host: text, chair: text, code: z.enum(assignmentCodes), able: z.array(text) }),
+  /** `byHand`: chosen by a member, not by the client. */
+  assigned: z.object({ host: text, chair: text, code: z.enum(assignmentCodes), able: z.array(text), byHand: z.literal(true).optional() }),
   handedOver: z.object({ member: text, from: text, to: text, chair: text, code: z.enum(assignmentCodes), able: z.array(text) }),
   heldForPayment: z.object({ client: text, eventType: text, start: z.number(), until: z.number() }),
   paid: z.object({ ...money, service: text }),

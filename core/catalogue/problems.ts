@@ -19,6 +19,7 @@ export interface ProblemReasonValues {
   roleNotAllowed: { role: string }
   foreignPage: object
   ownHoursOnly: object
+  ownSessionsOnly: object
   planIsDefault: object
   hostChanged: object
   sessionNotBegun: object
@@ -56,6 +57,7 @@ export interface ProblemReasonValues {
   unexpected: object
   justTaken: object
   timeTaken: object
+  sessionThen: object
   sessionInTheWay: object
   notAnOpening: { reasons: string[] }
   sessionOver: object
@@ -104,6 +106,7 @@ const words: { [Reason in ProblemReason]: (values: ProblemReasonValues[Reason]) 
   hostChanged: () => 'Somebody else has changed this host meanwhile. Look at their version, then make your changes again.',
   planIsDefault: () => 'It is the default of a host. Choose another default for them first.',
   planInUse: () => 'An event type names it. Choose other hours there first, then delete it.',
+  ownSessionsOnly: () => 'As a host you can book clients into your own sessions only; ask a coordinator or the workspace’s owner.',
   ownHoursOnly: () => 'As a host you can change your own hours only; ask the workspace’s owner.',
   ownAccountOnly: () => 'You can connect your own video account only.',
   databaseAway: () => 'Temporia cannot reach its database just now. Please try again in a moment.',
@@ -141,6 +144,7 @@ const words: { [Reason in ProblemReason]: (values: ProblemReasonValues[Reason]) 
   justTaken: () => 'Somebody has just taken this time. Nothing was booked; the nearest other times are given.',
   sessionInTheWay: () => 'The session cannot go there: another session of its host is in the way, or it is over.',
   timeTaken: () => 'This time is taken, so nothing was moved; the nearest other times are given.',
+  sessionThen: () => 'Another session takes this time. Nothing was booked; the nearest other times are given.',
   notAnOpening: ({ reasons }) => `Clients could not book this time. ${reasons.join(' ')}`.trim(),
   sessionOver: () => 'This session is over, so it can no longer be changed.',
   hasBegun: () => 'This session has begun, so it can no longer be changed here.',

@@ -1,8 +1,9 @@
+import type { Tellable } from '../booking/told'
 import type { TitleFault, TrailEntry, TrailValues } from '../booking/trail'
 import { occasionName } from '../messages/occasions'
 import { formatMoney } from '../payment/money'
 import type { RoomWay } from '../rooms/ways'
-import { formatDay, formatList, formatTime, formatZone } from '../time/format'
+import { formatAlternatives, formatDay, formatList, formatTime, formatZone } from '../time/format'
 import { readFault } from '../validation'
 import { formatAccountFault } from './calendars'
 import { placeWords } from './event-type'
@@ -19,6 +20,10 @@ const assignedBecause = {
   chosen: 'chosen by the client',
 }
 
+const PICKED = 'picked by hand'
+
+const tellableWords: Record<Tellable, string> = { client: 'client', guests: 'guests', hosts: 'hosts' }
+
 /** A message within a sentence. */
 function messageName({ occasion, name }: { occasion: string, name?: string | undefined }): string {
   return name === undefined ? occasionName(occasion) : `“${name}”`
@@ -32,15 +37,20 @@ export function formatTrailEntry(entry: TrailEntry, zone: string, locale: string
   const day = (instant: number) => `${formatDay(instant, zone, locale)}, ${time(instant)}`
   const again = (instant: number | null) => (instant === null ? 'no further try is planned' : `trying again at ${time(instant)}`)
   switch (entry.code) {
-    case 'booked':
-      return `${entry.values.client} booked ${entry.values.eventType} for ${formatDay(entry.values.start, zone, locale)}, ${time(entry.values.start)} ${formatZone(zone)} time.`
+    case 'booked': {
+      const { client, eventType, start, member, untold = [] } = entry.values
+      const when = `${day(start)} ${formatZone(zone)} time`
+      if (member === undefined) return `${client} booked ${eventType} for ${when}.`
+      const without = untold.length > 0 ? ` No mail went to the ${formatAlternatives(untold.map(group => tellableWords[group]))}.` : ''
+      return `${capital(member)} booked ${eventType} for ${client}: ${when}.${without}`
+    }
     case 'requested':
       return `${entry.values.client} asked for ${entry.values.eventType} on ${formatDay(entry.values.start, zone, locale)}, ${time(entry.values.start)} ${formatZone(zone)} time.`
     case 'assigned':
-      return `${entry.values.host === reader ? 'You host' : `${entry.values.host} hosts`} it: ${assignedBecause[entry.values.code]}${entry.values.able.length > 1 ? ` (${formatList(entry.values.able.map(named))} were free)` : ''}.`
+      return `${entry.values.host === reader ? 'You host' : `${entry.values.host} hosts`} it: ${entry.values.byHand ? PICKED : assignedBecause[entry.values.code]}${entry.values.able.length > 1 ? ` (${formatList(entry.values.able.map(named))} were free)` : ''}.`
     case 'handedOver': {
       const { member, from, to, code, able } = entry.values
-      const why = code === 'chosen' ? 'picked by hand' : assignedBecause[code]
+      const why = code === 'chosen' ? PICKED : assignedBecause[code]
       const free = code !== 'chosen' && able.length > 1 ? ` (${formatList(able.map(named))} were free)` : ''
       return `${capital(member)} handed it over from ${named(from)} to ${named(to)}: ${why}${free}.`
     }

@@ -11,7 +11,8 @@ import { withHosts } from './with-hosts'
 
 /** What a message can speak of. All of it is plain text from people or from settings; links are absolute. */
 export interface MessageFields {
-  workspace: { name: string }
+  /** `colour`: `#RRGGBB`, in which the mail is set. */
+  workspace: { name: string, colour: string }
   eventType: { name: string, page: string }
   client: { name: string, email: string, phone: string }
   /** `client`: who has booked, whoever reads it. */
@@ -73,7 +74,7 @@ export function templateFields(fields: MessageFields): Fields {
   const { room, guests, booking, client, answers } = fields
   const texts = answers.map(answer => ({ key: answer.key, label: answer.label, text: shorten(answer.text) }))
   return {
-    workspace: fields.workspace,
+    workspace: { name: fields.workspace.name },
     eventType: fields.eventType,
     client: { ...client, firstName: firstName(client.name) },
     booking: { ...booking, people: plural(booking.people, 'person', 'people'), heldUntil: heldUntil(fields) },
@@ -134,7 +135,7 @@ export function largestFields(occasion: Occasion, audience: Audience, questionKe
   const name = text(200)
   const keys = questionKeys.length > 0 ? questionKeys : ['']
   const all = templateFields({
-    workspace: { name }, eventType: { name, page: text(300) }, client: { name, email: text(254), phone: text(40) },
+    workspace: { name, colour: '' }, eventType: { name, page: text(300) }, client: { name, email: text(254), phone: text(40) },
     booking: { client: name, people: 1000, page: text(300), canMove: true, canCancel: true, isRequest: true, heldUntil: 1 },
     actor: name, session: { page: text(300) }, hostNames: Array.from({ length: 20 }, () => name), hasOtherHosts: true,
     remindersPage: text(300), listPage: text(300),

@@ -1,3 +1,4 @@
+import { isReadableOnWhite } from './contrast'
 import { segmentsOf } from './marked-text'
 
 /** The HTML of a message: all that people wrote is text in it. */
@@ -65,34 +66,38 @@ function trimPieces(pieces: readonly Piece[]): Piece[] {
   return kept
 }
 
-export function htmlMessage(title: string, parts: readonly Part[]): string {
-  return htmlPage(title, parts.map(part => (part.kind === 'facts' ? factList(part.facts) : paragraph(part.pieces))))
+const COLOUR = '#54305C'
+
+/** In the workspace's colour (`#RRGGBB`), as far as it can be read. */
+export function htmlMessage(title: string, parts: readonly Part[], colour = COLOUR): string {
+  const link = isReadableOnWhite(colour) ? colour : COLOUR
+  return htmlPage(title, colour, parts.map(part => (part.kind === 'facts' ? factList(part.facts, link) : paragraph(part.pieces, link))))
 }
 
 const style = {
   body: 'margin:0;padding:16px;background:#FBF8F3;color:#241C27;font-family:Arial,Helvetica,sans-serif;font-size:16px;line-height:1.5',
-  card: 'max-width:560px;margin:0 auto;background:#FFFFFF;border:1px solid #E5DDD0;border-left:3px solid #E0A526;border-radius:6px;padding:20px',
+  card: 'max-width:560px;margin:0 auto;background:#FFFFFF;border:1px solid #E5DDD0;border-radius:6px;padding:20px',
   fact: 'margin:0 0 12px',
   name: 'margin:0;color:#6B5F6E;font-size:14px;overflow-wrap:break-word',
   value: 'margin:0;white-space:pre-line;overflow-wrap:break-word',
 }
 
-function htmlPage(title: string, parts: readonly string[]): string {
+function htmlPage(title: string, colour: string, parts: readonly string[]): string {
   return `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><title>${escape(title)}</title></head>`
-    + `<body style="${style.body}"><div style="${style.card}">${parts.join('')}</div></body></html>`
+    + `<body style="${style.body}"><div style="${style.card};border-left:3px solid ${colour}">${parts.join('')}</div></body></html>`
 }
 
 /** Each name above its value, so that both have the whole width of a narrow screen. */
-function factList(facts: [string, string][]): string {
+function factList(facts: [string, string][], colour: string): string {
   const rows = facts.map(
     ([name, value]) =>
-      `<div style="${style.fact}"><p style="${style.name}" dir="auto">${escape(name)}</p><p style="${style.value}" dir="auto">${name === 'Link' ? anchor(value) : escape(value)}</p></div>`,
+      `<div style="${style.fact}"><p style="${style.name}" dir="auto">${escape(name)}</p><p style="${style.value}" dir="auto">${name === 'Link' ? anchor(value, colour) : escape(value)}</p></div>`,
   )
   return `<div style="margin:0 0 16px">${rows.join('')}</div>`
 }
 
-function paragraph(pieces: readonly Piece[]): string {
-  const inner = pieces.map(({ text, link }) => (link ? anchor(link) : escape(text).replaceAll('\n', '<br>'))).join('')
+function paragraph(pieces: readonly Piece[], colour: string): string {
+  const inner = pieces.map(({ text, link }) => (link ? anchor(link, colour) : escape(text).replaceAll('\n', '<br>'))).join('')
   return `<p dir="auto" style="margin:0 0 16px">${inner}</p>`
 }
 
@@ -105,8 +110,8 @@ function linked(words: string, goesOn: boolean): Piece[] {
   return parts.map((text, index) => ({ text, link: index % 2 === 1 && index !== unfinished ? text : null, isValue: false }))
 }
 
-function anchor(url: string): string {
-  return `<a href="${escape(url)}" style="color:#54305C;overflow-wrap:anywhere">${escape(url)}</a>`
+function anchor(url: string, colour: string): string {
+  return `<a href="${escape(url)}" style="color:${colour};overflow-wrap:anywhere">${escape(url)}</a>`
 }
 
 const entities: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', '\'': '&#39;' }

@@ -105,7 +105,7 @@ function render(wording: Wording, { occasion, audience, by }: MessageKind, field
   const subject = plainText(heading, noBlocks).trim()
   const parts = partsOf(body, blocks, linksOf(fields))
   return {
-    message: { subject, text: plainText(body, blocks), html: htmlMessage(subject, parts) },
+    message: { subject, text: plainText(body, blocks), html: htmlMessage(subject, parts, fields.workspace.colour) },
     preview: { subject: partsOf(heading, noBlocks, []), text: parts },
   }
 }

@@ -6,7 +6,7 @@ import { type Audience, audiences, type Occasion } from './occasions'
 import { phonePresets, type Wording } from './presets'
 
 const fields = (change: Partial<MessageFields> = {}): MessageFields => ({
-  workspace: { name: 'Fernhollow' },
+  workspace: { name: 'Fernhollow', colour: '#2E6B4F' },
   eventType: { name: 'Triage', page: 'https://book.example/f/triage' },
   client: { name: 'Ana', email: 'ana@place.example', phone: '' },
   booking: { client: 'Ana', people: 1, page: 'https://book.example/bookings/t', canMove: true, canCancel: true, isRequest: false, heldUntil: null },

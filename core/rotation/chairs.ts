@@ -17,22 +17,29 @@ export interface FilledChair<Chair extends ChairToFill = ChairToFill> {
   assignment: Assignment
 }
 
+/** Who was picked for a chair, by the client or by a member. */
+export interface ChosenHost {
+  chairId: string
+  host: string
+}
+
 /**
  * Fills the chairs of an opening in their order, never with a host that would leave a later chair unfillable.
- * `able` lists the able hosts of each chair by its id; `chosenHost` is the host the client picked, or undefined for anyone.
+ * `able` lists the able hosts of each chair by its id; `chosen` is who was picked for one of them, or null for anyone.
  * Throws RangeError where a chair cannot be filled.
  */
 export function fillChairs<Chair extends ChairToFill>(
-  chairs: readonly Chair[], able: Readonly<Record<string, readonly string[]>>, chosenHost?: string,
+  chairs: readonly Chair[], able: Readonly<Record<string, readonly string[]>>, chosen: ChosenHost | null = null,
 ): FilledChair<Chair>[] {
   const taken = new Set<string>()
   const pools = new Map<string, PoolHost[]>()
-  const free = (chair: ChairToFill) => (able[chair.id] ?? []).filter(host => !taken.has(host))
+  const isKept = (host: string, chair: ChairToFill) => host === chosen?.host && chair.id !== chosen.chairId
+  const free = (chair: ChairToFill) => (able[chair.id] ?? []).filter(host => !taken.has(host) && !isKept(host, chair))
   return chairs.map((chair, index) => {
     const later = chairs.slice(index + 1)
     const field = new Set(free(chair).filter(host => distinctHosts(later.map(item => free(item).filter(other => other !== host))) !== null))
     const pool = pools.get(chair.poolId) ?? chair.pool
-    const assignment = assign(chair.policy, pool, field, chair.policy === 'client' ? chosenHost : undefined)
+    const assignment = assign(chair.policy, pool, field, chair.id === chosen?.chairId ? chosen.host : undefined)
     pools.set(chair.poolId, poolAfter(pool, assignment))
     taken.add(assignment.host)
     return { chair, host: assignment.host, assignment }

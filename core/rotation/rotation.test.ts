@@ -117,11 +117,15 @@ describe('chairs', () => {
     expect(filled.map(item => item.host)).toEqual(['c', 'b', 'a'])
   })
 
-  it('go to whom the client picked, and by fair share to anyone', () => {
+  it('go to whom somebody picked, and by fair share to anyone', () => {
     const chairs = [chair('host', 'client', ['a', 'b'])]
-    expect(fillChairs(chairs, { host: ['a', 'b'] }, 'b')).toMatchObject([{ host: 'b', assignment: { code: 'chosen', turns: [{ change: 0 }, { change: 0 }] } }])
+    const picked = { chairId: 'host', host: 'b' }
+    expect(fillChairs(chairs, { host: ['a', 'b'] }, picked)).toMatchObject([{ host: 'b', assignment: { code: 'chosen', turns: [{ change: 0 }, { change: 0 }] } }])
     expect(fillChairs(chairs, { host: ['a', 'b'] })).toMatchObject([{ host: 'a', assignment: { turns: [{ change: -0.5 }, { change: 0.5 }] } }])
-    expect(() => fillChairs(chairs, { host: ['a'] }, 'b')).toThrow(RangeError)
+    expect(() => fillChairs(chairs, { host: ['a'] }, picked)).toThrow(RangeError)
+    // Whoever is picked for one chair is not used up by another.
+    const both = [chair('lead', 'order', ['b', 'a']), ...chairs]
+    expect(fillChairs(both, { lead: ['b', 'a'], host: ['a', 'b'] }, picked).map(item => item.host)).toEqual(['a', 'b'])
   })
 
   it('that draw on one group take turns in it together', () => {

@@ -150,6 +150,8 @@ const values = {
   // Bookings
   durationNotOffered: z.object({ durations: z.array(number) }),
   placeNotChosen: none,
+  eventTypeOrOneOff: none,
+  eventTypeOrHosts: none,
   hostNotOffered: none,
   guestsNotAllowed: none,
   phoneNeeded: none,

@@ -109,6 +109,13 @@ export const bookingViewSchema = z.strictObject({
 /** What the client's side of the HTTP interface says of a booking. */
 export type BookingView = z.infer<typeof bookingViewSchema>
 
+/** What a client gave with a booking, for another one: their answers by question. */
+export const givenBeforeSchema = z.strictObject({
+  client: z.strictObject({ name: text, email: text, phone: text.nullable() }),
+  answers: z.record(text, z.union([text, z.number(), z.boolean(), z.array(text)])),
+})
+export type GivenBefore = z.infer<typeof givenBeforeSchema>
+
 export const guestsViewSchema = z.array(z.strictObject({ name: text, email: text }))
 
 export const clientPageViewSchema = z.strictObject({
@@ -129,6 +136,8 @@ export const clientPageViewSchema = z.strictObject({
   calendarLinks: z.array(z.strictObject({ name: text, address: text })),
   /** What the event type says to those who have booked. */
   afterwards: z.strictObject({ text, address: text }),
+  /** Where the same can be booked once more, with what the client gave filled in; null where it cannot. */
+  bookAgain: text.nullable(),
   /** What of a payment is paid back, in words; null where nothing is paid before. */
   refundTerms: text.nullable(),
   /** For how many people the client may make it; null where they may not change it. */
@@ -157,6 +166,7 @@ export const clientListViewSchema = z.strictObject({
   hasEnded: z.boolean(),
   bookings: z.array(z.strictObject({
     page: text, eventType: text, hosts: z.array(text), state: z.enum(bookingStates), timeZone: text, start: instant, end: instant,
+    bookAgain: text.nullable(),
   })),
 })
 export type ClientListView = z.infer<typeof clientListViewSchema>

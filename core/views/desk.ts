@@ -232,7 +232,8 @@ export type RoomWayView = z.infer<typeof roomWayViewSchema>
 
 export const sessionViewSchema = z.strictObject({
   id: text,
-  eventType: z.strictObject({ id: text, name: text }),
+  /** `oneOff`: made for this session alone. */
+  eventType: z.strictObject({ id: text, name: text, oneOff: z.boolean() }),
   cancelled: z.boolean(),
   /** Whether the member may change it, and is shown the host link, the passcode and the clients' pages. */
   mayChange: z.boolean(),

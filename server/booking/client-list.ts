@@ -9,6 +9,7 @@ import { bookings, hosts, eventTypes, listRequests, sessionHosts, sessions, work
 import { AFTER_OTHERS, type JobSubject, planJob } from '../jobs/queue'
 import { bookingPage } from '../details'
 import { readListToken } from '../secrets'
+import { bookAgainPath } from './view'
 
 /** All bookings of a client with a workspace, behind a link that is mailed to their address: there are no accounts to sign in to. */
 
@@ -63,7 +64,7 @@ async function listBookings(
   context: Context, db: Database, { address, workspace }: { address: string, workspace: { id: string } & ClientListView['workspace'] },
 ): Promise<ClientListView['bookings']> {
   const rows = await db.select({
-    booking: bookings, session: sessions, name: sql<string>`${eventTypes.settings} ->> 'name'`,
+    booking: bookings, session: sessions, eventType: eventTypes,
     hosts: sql<string[]>`array(select ${hosts.name} from ${sessionHosts}
       join ${hosts} on ${hosts.workspaceId} = ${sessionHosts.workspaceId} and ${hosts.id} = ${sessionHosts.hostId}
       where ${sessionHosts.workspaceId} = ${sessions.workspaceId} and ${sessionHosts.sessionId} = ${sessions.id} order by ${hosts.name})`,
@@ -71,9 +72,10 @@ async function listBookings(
     .innerJoin(sessions, and(eq(sessions.workspaceId, bookings.workspaceId), eq(sessions.id, bookings.sessionId)))
     .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, sessions.workspaceId), eq(eventTypes.id, sessions.eventTypeId)))
     .where(isClient(workspace.id, address)).orderBy(desc(sessions.startsAt)).limit(MOST)
-  return rows.map(({ booking, session, name, hosts: seated }) => ({
+  return rows.map(({ booking, session, eventType, hosts: seated }) => ({
+    bookAgain: bookAgainPath(context, { workspace, eventType, booking }),
     page: new URL(bookingPage(context, { workspace, booking })).pathname,
-    eventType: name, hosts: seated, state: booking.state, timeZone: booking.timeZone,
+    eventType: eventType.settings.name, hosts: seated, state: booking.state, timeZone: booking.timeZone,
     start: formatInstant(secondsOf(session.startsAt)), end: formatInstant(secondsOf(session.endsAt)),
   }))
 }

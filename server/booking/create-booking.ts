@@ -1,7 +1,9 @@
 import { randomUUID } from 'node:crypto'
 import { sql } from 'drizzle-orm'
 import type { Actor, Change } from '../../core/booking/changes'
+import type { Tellable } from '../../core/booking/told'
 import { requestExpiry } from '../../core/booking/refusals'
+import { distinctHosts, type Opening } from '../../core/openings'
 import { costOf, HOLD_SECONDS, type Price } from '../../core/payment/price'
 import { type FilledChair, fillChairs } from '../../core/rotation/chairs'
 import { MINUTE } from '../../core/time/civil'
@@ -17,6 +19,7 @@ import { answers, bookings, guests, idempotencyKeys, payments, sessionHosts, ses
 import { type BookingDetails, bookingPage } from '../details'
 import {
   type EventType,
+  explainStart,
   hostIdsOf,
   isOpen,
   loadSnapshot,
@@ -24,6 +27,7 @@ import {
   openEventType,
   openingAt,
   type PoolChair,
+  saveOneOff,
   shareEventType,
   type WorkspaceSnapshot,
 } from '../event-types'
@@ -45,12 +49,22 @@ const CREATED = 201
 const CONFLICT = 409
 
 /** One attempt to book: where, by which request, and under which idempotency key. */
-interface Attempt {
+export interface Attempt {
   snapshot: WorkspaceSnapshot
   eventType: EventType
   request: ValidatedRequest
   key: string
   requestHash: string
+  booker: Booker
+}
+
+/** Who books, and what a member may decide that a client may not. */
+export interface Booker {
+  by: Actor
+  /** Whether it is booked also where it is no opening, as long as no other session is in the way. */
+  despite: boolean
+  /** Who is told of it; null for everybody. */
+  told: readonly Tellable[] | null
 }
 
 export async function bookOpening(
@@ -71,10 +85,18 @@ export async function bookOpening(
 
   const validated = checkRequest(eventType, request)
   if ('errors' in validated) return (await earlier()) ?? { kind: 'invalid', errors: validated.errors }
-  const attempt: Attempt = { snapshot, eventType, request: validated, key, requestHash }
+  const booker: Booker = { by: { kind: 'client', name: validated.client.name }, despite: false, told: null }
+  const attempt: Attempt = { snapshot, eventType, request: validated, key, requestHash, booker }
+  return (await tryBooking(context, attempt)) ?? (await earlier()) ?? refuseTaken(context, attempt)
+}
+
+/** Null where the time is taken, or no opening. */
+export async function tryBooking(context: Context, attempt: Attempt): Promise<BookOutcome | null> {
+  const { eventType } = attempt
   await refreshCalendarsFor(context, attempt)
   try {
-    const first = await inTurn(eventType.id, () => tryToBook(context, context.db, attempt))
+    // One that is made for this session alone is saved with it.
+    const first = eventType.oneOff ? 'joins' : await inTurn(eventType.id, () => tryToBook(context, context.db, attempt))
     if (typeof first === 'object') return first
     // Most of a crowd after one start is turned away before it queues for the hosts' locks.
     if (first !== 'taken') {
@@ -84,14 +106,14 @@ export async function bookOpening(
     // What the constraints refuse is taken: hosts' time, seats.
     if (!(error instanceof StartTaken) && !isConstraintFault(error)) throw error
   }
-  return (await earlier()) ?? refuseTaken(context, attempt)
+  return null
 }
 
 /** Looks at the calendars of those who may be chosen, as far as they have any that were not looked at just now. */
 async function refreshCalendarsFor(context: Context, { snapshot, eventType, request }: Attempt): Promise<void> {
   const { calendarHosts, stated, workspace } = snapshot
   if (!hostIdsOf(eventType).some(id => calendarHosts.has(id))) return
-  const { opening } = await openingAt(context, eventType, request.start, queryOf(context, request), stated)
+  const { opening } = await openingAt(context, eventType, request.start, spanOf(context, request), stated)
   if (!opening || opening.session) return
   const able = [...new Set(Object.values(opening.able).flat())].filter(id => calendarHosts.has(id))
   const { bufferBeforeMinutes, bufferAfterMinutes } = eventType.settings
@@ -100,23 +122,36 @@ async function refreshCalendarsFor(context: Context, { snapshot, eventType, requ
   })
 }
 
-function queryOf({ now }: Context, { durationMinutes, people, host }: ValidatedRequest) {
-  return { now: now(), durationMinutes, people, ...(host ? { host } : {}) }
+export function spanOf({ now }: Context, { durationMinutes, people, chosen }: ValidatedRequest) {
+  return { now: now(), durationMinutes, people, chosen }
 }
 
 /** The longer way: nobody else can change what this is decided on until the transaction ends. */
 async function bookLocked(context: Context, tx: Database, attempt: Attempt): Promise<BookOutcome> {
   const { workspace } = attempt.snapshot
+  if (attempt.eventType.oneOff) {
+    await lockHosts(tx, workspace.id, hostIdsOf(attempt.eventType))
+    await saveOneOff(tx, attempt.eventType, dateOf(context.now()))
+    return requireBooked(await tryToBook(context, tx, attempt, true))
+  }
   // Publishing waits for bookings under way, and they for it.
   await shareEventType(tx, workspace.id, attempt.eventType.id)
   await lockHosts(tx, workspace.id, hostIdsOf(attempt.eventType))
   const snapshot = await loadSnapshot(tx, workspace.slug)
   const eventType = snapshot?.eventTypes.find(candidate => candidate.id === attempt.eventType.id)
-  if (!snapshot || !eventType || !isOpen(eventType)) throw new StartTaken()
-  const outcome = await tryToBook(context, tx, { ...attempt, snapshot, eventType }, true)
-  // Whatever was written for it, such as a seat taken, is rolled back.
+  if (!snapshot || !eventType || !(attempt.booker.by.kind === 'member' ? isForMembers(eventType) : isOpen(eventType))) throw new StartTaken()
+  return requireBooked(await tryToBook(context, tx, { ...attempt, snapshot, eventType }, true))
+}
+
+/** Whatever was written for one that is not made, such as a seat taken, is rolled back. */
+function requireBooked(outcome: Awaited<ReturnType<typeof tryToBook>>): BookOutcome {
   if (typeof outcome !== 'object') throw new StartTaken()
   return outcome
+}
+
+/** What a member can book a client into: also what clients cannot at present. */
+export function isForMembers({ state, archived }: EventType): boolean {
+  return state !== 'draft' && !archived
 }
 
 /** One reading and one writing. `overtaken` where something has changed in between; `joins` where only the longer way leads on. */
@@ -128,23 +163,17 @@ async function tryToBook(
 ): Promise<BookOutcome | 'taken' | 'overtaken' | 'joins'> {
   const {
     snapshot: { workspace, stated, hosts, paymentAccountId },
-    request,
+    request, booker,
   } = attempt
-  const { opening, eventType, takenStamp } = await openingAt(
-    { ...context, db },
-    attempt.eventType,
-    request.start,
-    queryOf(context, request),
-    stated,
-  )
+  const { opening, eventType, takenStamp } = await findOpening({ ...context, db }, attempt, stated)
   if (!opening) return 'taken'
   if (opening.session && !isLocked) return 'joins'
 
   const bookingId = randomUUID()
-  const seated = opening.session ? [] : fillChairs(eventType.chairs, opening.able, request.host)
+  const seated = opening.session ? [] : fillChairs(eventType.chairs, opening.able, request.chosen)
   const joined = opening.session ? await joinSession(db, eventType, opening.session, request.people) : null
   const session = joined?.session ?? newSession(eventType, request)
-  const { booking, payment, ...parts } = newBooking(context, eventType, request, session.id, bookingId, paymentAccountId)
+  const { booking, payment, ...parts } = newBooking(context, { eventType, request, booker }, session.id, bookingId, paymentAccountId)
   const details: BookingDetails = {
     workspace,
     eventType: { ...eventType, archivedAt: null },
@@ -166,10 +195,28 @@ async function tryToBook(
   batch.insert(answers, parts.answers)
   batch.insert(guests, parts.guests)
   batch.insert(payments, payment ? [payment] : [])
-  const { countsCancelled, countsMissed } = workspace
-  const facts = { isLast: false, hostsHaveEntry: joined?.hostsHaveEntry ?? false, countsCancelled, countsMissed, othersMissed: false }
-  if (!(await applyBookingChange(context, db, details, changeOf(context, details, seated), null, facts, batch))) return 'overtaken'
+  const change = changeOf(context, details, seated, booker)
+  const facts = { hostsHaveEntry: joined?.hostsHaveEntry ?? false }
+  if (!(await applyBookingChange(context, db, details, change, null, facts, batch))) return 'overtaken'
   return { kind: 'booked', body: withPage(body.booking, bookingPage(context, details)) }
+}
+
+/** The opening; where a member books in spite of what speaks against it, with whoever has no other session then. */
+async function findOpening(context: Context, { eventType, request, booker }: Attempt, stated: WorkspaceSnapshot['stated']) {
+  const span = spanOf(context, request)
+  const found = await openingAt(context, eventType, request.start, span, stated)
+  if (found.opening || !booker.despite) return found
+  const free = await openingAt(context, eventType, request.start, { ...span, onlySessions: true }, stated)
+  if (!free.opening || free.opening.session) return free
+  const { explanation } = await explainStart(context, eventType, request.start, span)
+  const against = new Set(explanation.reasons.flatMap(reason => ('host' in reason ? [reason.host] : [])))
+  return { ...free, opening: { ...free.opening, able: preferring(free.opening.able, host => !against.has(host)) } }
+}
+
+/** Only those whom nothing speaks against, where they can fill all chairs. */
+function preferring(able: Opening['able'], isPreferred: (host: string) => boolean): Opening['able'] {
+  const preferred = Object.fromEntries(Object.entries(able).map(([chair, hosts]) => [chair, hosts.filter(isPreferred)]))
+  return distinctHosts(Object.values(preferred)) === null ? able : preferred
 }
 
 /**
@@ -178,7 +225,7 @@ async function tryToBook(
  * the one of the locked row: the workspace's stamp beside it may be older than the lock.
  */
 function guardOf(
-  { snapshot: { workspace }, eventType, key, requestHash }: Attempt,
+  { snapshot: { workspace }, eventType, key, requestHash, booker }: Attempt,
   takenStamp: string,
   bookingId: string,
   body: { booking: BookingView },
@@ -188,14 +235,15 @@ function guardOf(
     queries: sql`
       locked as (select taken_stamp from hosts where workspace_id = ${workspace.id} and id = any(${ids}::uuid[]) order by id for no key update),
       settings as (
-        select workspaces.stamp, event_types.version, event_types.state = 'open' and event_types.archived_at is null as is_open
+        select ${eventType.oneOff} or workspaces.stamp = ${workspace.stamp}::bigint as is_current, event_types.version,
+          event_types.state = any(${sql.param(booker.by.kind === 'member' ? ['open', 'closed'] : ['open'])}::text[]) and event_types.archived_at is null as is_open
         from event_types inner join workspaces on workspaces.id = event_types.workspace_id
         where event_types.workspace_id = ${workspace.id} and event_types.id = ${eventType.id} for share of event_types
       ),
       claim as (
         insert into idempotency_keys (workspace_id, key, request_hash, status, body, booking_id)
         select ${workspace.id}::uuid, ${key}, ${requestHash}, ${CREATED}::int, ${JSON.stringify(body)}::json, ${bookingId}::uuid
-        where (select sum(taken_stamp) from locked) = ${takenStamp}::numeric and (select stamp = ${workspace.stamp}::bigint and version = ${eventType.version}::int and is_open from settings)
+        where (select sum(taken_stamp) from locked) = ${takenStamp}::numeric and (select is_current and version = ${eventType.version}::int and is_open from settings)
         on conflict do nothing returning 1
       )`,
     condition: sql`exists (select 1 from claim)`,
@@ -203,19 +251,23 @@ function guardOf(
 }
 
 function newBooking(
-  context: Context, { workspaceId, settings }: EventType, { client, ...request }: ValidatedRequest, sessionId: string, id: string,
-  paymentAccountId: string | null,
+  context: Context, { eventType: { workspaceId, settings }, request: { client, ...request }, booker }: Pick<Attempt, 'eventType' | 'request' | 'booker'>,
+  sessionId: string, id: string, paymentAccountId: string | null,
 ): Pick<BookingDetails, 'booking' | 'answers' | 'guests' | 'payment'> {
-  const isHeld = settings.price?.when === 'booking'
+  // Whom a member books has neither to be approved nor to pay at once.
+  const byMember = booker.by.kind === 'member'
+  const price = settings.price && byMember ? { ...settings.price, when: 'session' as const } : settings.price
+  const isHeld = price?.when === 'booking'
+  const asks = settings.approval && !byMember
   const now = context.now()
-  const asksUntil = settings.approval ? requestExpiry(request.start, now, settings.approvalHours) : null
+  const asksUntil = asks ? requestExpiry(request.start, now, settings.approvalHours) : null
   const until = isHeld ? Math.min(now + HOLD_SECONDS, request.start) : asksUntil
   const tokenSeed = makeSeed()
   const booking: BookingDetails['booking'] = {
     workspaceId,
     id,
     sessionId,
-    state: isHeld ? 'held' : settings.approval ? 'awaitingApproval' : 'confirmed',
+    state: isHeld ? 'held' : asks ? 'awaitingApproval' : 'confirmed',
     clientName: client.name,
     clientEmail: client.email,
     clientPhone: request.phone,
@@ -236,7 +288,7 @@ function newBooking(
   const own = { workspaceId, bookingId: booking.id }
   return {
     booking,
-    payment: settings.price && newPayment(settings.price, booking, isHeld ? paymentAccountId : null),
+    payment: price && newPayment(price, booking, isHeld ? paymentAccountId : null),
     answers: request.answers.map((answer, position) => ({ ...own, position, ...answer })),
     guests: request.guests.map(({ email, name }) => ({ ...own, email, name: name ?? email })),
   }
@@ -253,17 +305,20 @@ function newPayment(
 }
 
 /** The change that made a booking, with the hosts it was assigned to. */
-function changeOf(context: Context, { booking, eventType, session }: BookingDetails, seated: readonly FilledChair<PoolChair>[]): Change {
-  const by: Actor = { kind: 'client', name: booking.clientName }
+function changeOf(
+  context: Context, { booking, eventType, session }: BookingDetails, seated: readonly FilledChair<PoolChair>[], { by, told }: Booker,
+): Change {
   const made = {
     by, at: context.now(), client: booking.clientName, eventType: eventType.settings.name, start: session.startsAt.getTime() / 1000,
-    assigned: seated.map(assignedEntry),
+    assigned: seated.map(chair => ({
+      ...assignedEntry(chair), ...(by.kind === 'member' && chair.assignment.code === 'chosen' ? { byHand: true as const } : {}),
+    })),
   }
   if (booking.state === 'held') return { ...made, kind: 'heldForPayment', until: booking.expiresAt ? secondsOf(booking.expiresAt) : made.at }
-  return { ...made, kind: booking.state === 'confirmed' ? 'booked' : 'requested' }
+  return booking.state === 'confirmed' ? { ...made, kind: 'booked', told } : { ...made, kind: 'requested' }
 }
 
-async function refuseTaken(
+export async function refuseTaken(
   context: Context,
   { snapshot: { workspace, stated }, eventType, request, key, requestHash }: Attempt,
 ): Promise<BookOutcome> {
@@ -272,7 +327,7 @@ async function refuseTaken(
       context,
       eventType,
       request.start,
-      queryOf(context, request),
+      spanOf(context, request),
       stated,
     )
   ).map(publicOpening)

@@ -53,7 +53,7 @@ export async function viewSession(context: Context, member: SignedIn, id: string
   const { room } = first
   return {
     id,
-    eventType: { id: first.eventType.id, name: nameForTeam(first.eventType.settings) },
+    eventType: { id: first.eventType.id, name: nameForTeam(first.eventType.settings), oneOff: first.eventType.oneOff },
     cancelled: session.cancelled,
     mayChange,
     start: secondsOf(session.startsAt),

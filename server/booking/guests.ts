@@ -46,12 +46,11 @@ export async function changeGuests(
     }
     if (added.length > 0) await tx.insert(guests).values(added.map(guest => ({ workspaceId, bookingId, ...guest })))
     const details = await loadBookingDetails(tx, workspaceId, bookingId) ?? before
-    const { countsCancelled, countsMissed } = before.workspace
     await applyBookingChange(
       context, tx, details,
       { kind: 'guestsChanged', by, at: context.now(), guests: { added, removed: removed.map(({ name, email }) => ({ name, email })) } },
       before.booking.state,
-      { isLast: false, countsCancelled, countsMissed, othersMissed: false, hostsHaveEntry: before.booking.state === 'confirmed' },
+      { hostsHaveEntry: before.booking.state === 'confirmed' },
     )
     return { kind: 'changed', details }
   }))

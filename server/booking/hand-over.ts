@@ -139,10 +139,10 @@ function hasSessionAt(host: HostTime, { startsAt, endsAt }: Seat['session']): bo
 
 /**
  * The chairs that a host has in sessions to come, by their start; those of one session only where it is named. Event types
- * are read unless they are known.
+ * are read as far as they are not known.
  */
 export async function seatsToCome(
-  db: Database, workspaceId: string, hostId: string, now: number, sessionId?: string, known?: readonly EventType[],
+  db: Database, workspaceId: string, hostId: string, now: number, sessionId?: string, known: readonly EventType[] = [],
 ): Promise<Seat[]> {
   const rows = await db.select({ session: sessions, host: hosts, chair: chairs }).from(sessionHosts)
     .innerJoin(sessions, and(eq(sessions.workspaceId, sessionHosts.workspaceId), eq(sessions.id, sessionHosts.sessionId)))
@@ -159,9 +159,9 @@ export async function seatsToCome(
     ))
     .orderBy(asc(sessions.startsAt))
   if (rows.length === 0) return []
-  const [first] = rows
-  const all = known ?? await loadEventTypes(db, workspaceId, rows.length === 1 && first ? { id: first.session.eventTypeId } : {})
-  const eventTypes = new Map(all.map(eventType => [eventType.id, eventType]))
+  const eventTypes = new Map(known.map(eventType => [eventType.id, eventType]))
+  const ofSessions = [...new Set(rows.map(({ session }) => session.eventTypeId))].filter(id => !eventTypes.has(id))
+  for (const eventType of await loadEventTypes(db, workspaceId, { ofSessions })) eventTypes.set(eventType.id, eventType)
   return rows.flatMap(({ session, host, chair: { id, name, policy } }): Seat[] => {
     const eventType = eventTypes.get(session.eventTypeId)
     if (!eventType) return []

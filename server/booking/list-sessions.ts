@@ -7,7 +7,7 @@ import { type SessionList, SESSIONS_A_PAGE } from '../../core/views/session-list
 import { type Context, dateOf, secondsOf } from '../context'
 import { among } from '../database/among'
 import type { Database } from '../database/connection'
-import { bookings, eventTypes, hosts, searchText, sessionHosts, sessions } from '../database/schema'
+import { bookings, escapeLike, eventTypes, hosts, searchText, sessionHosts, sessions } from '../database/schema'
 import { notOver, over, reachedOf, sessionsOf, settingOf, stillBooked } from './scope'
 
 /** The sessions of a workspace, as many as a page holds, found by whom, when, with whom and what. */
@@ -101,9 +101,4 @@ async function bookedIn(db: Database, member: SignedIn, ids: readonly string[]) 
     .where(and(eq(bookings.workspaceId, member.workspaceId), among(bookings.sessionId, open)))
     .orderBy(asc(bookings.createdAt)), row => row.sessionId)
   return { open, booked }
-}
-
-/** Text in which `like` finds nothing but itself. */
-function escapeLike(text: string): string {
-  return text.replace(/[\\%_]/g, character => `\\${character}`)
 }

@@ -17,8 +17,9 @@ import { bookings, hosts, rooms, sessionHosts, sessions } from '../database/sche
 import { type BookingDetails, loadAttendees, loadBookingDetails } from '../details'
 import { hostIdsOf, isOpen, type PoolChair, shareEventType } from '../event-types'
 import { loadTurns, recordAssignments, returnTurns } from '../rotation'
-import { keptSeats, loadMoving, minutesOf, type Moving, nearestToMoveTo, openingsToMoveTo, reasonsAgainst } from './moving'
+import { keptSeats, loadMoving, minutesOf, type Moving, nearestToMoveTo, openingsToMoveTo, reasonsAgainstMove } from './moving'
 import { assignedEntry, joinSession, newSession, seatedHosts, seatsOf, StartTaken } from './seating'
+import type { Reader } from './reasons'
 import { publicOpening } from './view'
 
 /**
@@ -48,10 +49,8 @@ export type MoveOutcome =
   | { kind: 'warned', reasons: string[], nearest: PublicOpening[] }
 
 /** Who moves it; a member reads why not in their own zone. */
-export interface Mover {
+export interface Mover extends Reader {
   by: Actor
-  zone: string
-  locale: string
 }
 
 export async function moveBooking(context: Context, workspaceId: string, wanted: MoveRequest, mover: Mover): Promise<MoveOutcome> {
@@ -75,7 +74,7 @@ export async function moveBooking(context: Context, workspaceId: string, wanted:
   }
   const nearest = (await nearestToMoveTo(context, first, wanted.start)).map(publicOpening)
   if (isClient || wanted.despite) return { kind: 'taken', nearest }
-  const { isTaken, sentences } = await reasonsAgainst(context, first, wanted.start, mover)
+  const { isTaken, sentences } = await reasonsAgainstMove(context, first, wanted.start, mover)
   return isTaken ? { kind: 'taken', nearest } : { kind: 'warned', reasons: sentences, nearest }
 }
 
@@ -213,17 +212,15 @@ async function leaveSession(context: Context, tx: Database, plan: Plan): Promise
   const seated = joined?.hosts ?? await seatedIn(tx, workspace.id, filled)
   const isOther = seated.some(host => !details.hosts.some(before => before.id === host.id))
   const move = moveOf(plan, isOther)
-  const { countsCancelled, countsMissed } = workspace
-  const facts = { isLast: others === 0, countsCancelled, countsMissed, othersMissed: false }
   const attendees = await loadAttendees(tx, workspace.id, session.id)
   await applyBookingChange(context, tx, details, { kind: 'left', by, at: now, client: booking.clientName, move }, booking.state, {
-    ...facts, hostsHaveEntry: booking.state === 'confirmed' || session.sequence > 0 || attendees.length > 0,
+    isLast: others === 0, hostsHaveEntry: booking.state === 'confirmed' || session.sequence > 0 || attendees.length > 0,
   })
   const after = { ...details, booking: { ...booking, sessionId: target.id }, session: target, hosts: seated, room: joined?.room ?? null }
   const names = isOther ? { from: details.hosts.map(host => host.name), to: seated.map(host => host.name) } : null
   await applyBookingChange(
     context, tx, after, { kind: 'joined', by, at: now, move, hosts: names, assigned: anew.map(assignedEntry) }, booking.state,
-    { ...facts, isLast: false, hostsHaveEntry: joined?.hostsHaveEntry ?? false },
+    { hostsHaveEntry: joined?.hostsHaveEntry ?? false },
   )
 }
 

@@ -1,6 +1,5 @@
 import { and, eq, inArray, ne } from 'drizzle-orm'
 import { takingStates } from '../../core/booking/states'
-import { formatReasons } from '../../core/catalogue/reasons'
 import type { Opening } from '../../core/openings'
 import { distinctHosts } from '../../core/openings/matching'
 import { dateToDays, instantToSeconds, MINUTE } from '../../core/time/civil'
@@ -10,7 +9,8 @@ import { type Context, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { bookings, sessionHosts } from '../database/schema'
 import { type BookingDetails, loadBookingDetails } from '../details'
-import { type EventType, explainStart, findOpenings, loadEventTypes, nearestOpenings } from '../event-types'
+import { type EventType, findOpenings, loadEventTypes, nearestOpenings } from '../event-types'
+import { type Reader, reasonsAgainst } from './reasons'
 import { publicOpening } from './view'
 
 /** Where a booking can be moved to: the openings of its event type, as they are without the session that moves. */
@@ -31,7 +31,7 @@ export interface Moving {
 /** Null where there is no such booking. `whole` where everybody in its session is to move. */
 export async function loadMoving(db: Database, workspaceId: string, bookingId: string, whole: boolean): Promise<Moving | null> {
   const details = await loadBookingDetails(db, workspaceId, bookingId)
-  const [eventType] = details ? await loadEventTypes(db, workspaceId, { id: details.session.eventTypeId }) : []
+  const [eventType] = details ? await loadEventTypes(db, workspaceId, { ofSessions: [details.session.eventTypeId] }) : []
   if (!details || !eventType) return null
   const seats = await db.select({ chairId: sessionHosts.chairId, hostId: sessionHosts.hostId }).from(sessionHosts)
     .where(and(eq(sessionHosts.workspaceId, workspaceId), eq(sessionHosts.sessionId, details.session.id)))
@@ -70,7 +70,7 @@ function spanOf({ now }: Pick<Context, 'now'>, moving: Moving) {
     chair.id === chairId && chair.policy === 'client' && chair.hosts.some(host => host.id === hostId)))
   return {
     now: now(), durationMinutes: minutesOf(moving), ...(isWhole ? { without: details.session.id } : {}),
-    ...(picked ? { host: picked.hostId } : {}),
+    chosen: picked ? { chairId: picked.chairId, host: picked.hostId } : null,
   }
 }
 
@@ -122,19 +122,14 @@ export function keptSeats({ eventType: { chairs }, seats }: Moving, { able }: Pi
  * Why a start is no opening, as far as it concerns who sits in the session, in sentences for who moves it. `isTaken` where
  * another session of theirs is there, be it one that a client alone could join: that can never be.
  */
-export async function reasonsAgainst(
-  context: Context, moving: Moving, start: number, reader: { zone: string, locale: string },
+export async function reasonsAgainstMove(
+  context: Context, moving: Moving, start: number, reader: Reader,
 ): Promise<{ isTaken: boolean, sentences: string[] }> {
-  const { eventType, seats, details } = moving
+  const { eventType, seats } = moving
   const seated = new Set(seats.map(seat => seat.hostId))
   const chairs = eventType.chairs.map(chair => ({ ...chair, hosts: chair.hosts.filter(host => seated.has(host.id)) }))
   const own = { ...eventType, chairs: chairs.filter(chair => chair.hosts.length > 0) }
   if (own.chairs.length === 0) return { isTaken: false, sentences: [] }
-  const { explanation, query, time } = await explainStart(context, own, start, spanOf(context, moving))
-  const names = new Map(details.hosts.map(host => [host.id, host.name]))
-  const texts = formatReasons(explanation, { query, names, time, zone: reader.zone, locale: reader.locale, now: context.now() })
-  return {
-    isTaken: texts.length === 0 || explanation.reasons.some(({ code }) => code === 'session' || code === 'full'),
-    sentences: texts.map(({ text }) => text),
-  }
+  const { reasons, sentences } = await reasonsAgainst(context, own, start, spanOf(context, moving), reader)
+  return { isTaken: sentences.length === 0 || reasons.some(({ code }) => code === 'session' || code === 'full'), sentences }
 }

@@ -43,10 +43,9 @@ export async function changePeople(
       .where(and(eq(bookings.workspaceId, workspaceId), eq(bookings.id, bookingId))).returning()
     await changePaymentForPeople(tx, before, people, { byClient: by.kind === 'client', at: context.now() })
     const details = { ...before, booking, session: { ...before.session, seatsTaken: taken, seats: most } }
-    const { countsCancelled, countsMissed } = before.workspace
     await applyBookingChange(
       context, tx, details, { kind: 'peopleChanged', by, at: context.now(), people: { from, to: people } }, booking.state,
-      { isLast: false, countsCancelled, countsMissed, othersMissed: false, hostsHaveEntry: booking.state === 'confirmed' },
+      { hostsHaveEntry: booking.state === 'confirmed' },
     )
     return { kind: 'changed', details }
   }))

@@ -1,13 +1,15 @@
 import { z } from 'zod'
 import { MOST_GUESTS } from '../../core/booking/guests'
-import type { Place } from '../../core/event-type/settings'
+import { LONGEST_MINUTES, type Place, placeSchema } from '../../core/event-type/settings'
+import { tellable } from '../../core/booking/told'
 import { type Answer, checkAnswers, emailSchema, phoneNumber } from '../../core/intake'
 import { allQuestions } from '../../core/intake/question-sets'
-import { fault, type InputFault } from '../../core/validation'
+import { fault, type InputFault, noRepeats } from '../../core/validation'
 import { zoneName } from '../../core/openings'
 import { instantToSeconds } from '../../core/time/civil'
 import { instantSchema } from '../../core/time/instant-schema'
-import type { EventType } from '../event-types'
+import type { ChosenHost } from '../../core/rotation/chairs'
+import { chairToPick, type EventType } from '../event-types'
 
 /** The body of a booking, as the HTTP interface takes it, and whether it suits its event type. */
 
@@ -51,6 +53,23 @@ export const bookingRequestSchema = z.strictObject({
 })
 export type BookingRequest = z.infer<typeof bookingRequestSchema>
 
+/** As a member sends it for a client: of an event type, or a session of its own. */
+export const deskBookingSchema = bookingRequestSchema.omit({ source: true }).extend({
+  eventType: z.uuid().optional(),
+  oneOff: z.strictObject({
+    title: oneLine(120),
+    durationMinutes: z.int().min(1).max(LONGEST_MINUTES),
+    place: placeSchema,
+    /** All of them sit in it. */
+    hosts: z.array(z.uuid()).min(1).max(20).superRefine(noRepeats()),
+  }).optional(),
+  /** Books also a time that is not open, as long as no other session is in the way. */
+  despite: z.boolean().default(false),
+  /** Who is told of it. */
+  told: z.array(z.enum(tellable)).max(tellable.length).default([...tellable]),
+}).refine(({ eventType, oneOff }) => (eventType === undefined) !== (oneOff === undefined), { path: ['eventType'], message: fault('eventTypeOrOneOff') })
+export type DeskBooking = z.output<typeof deskBookingSchema>
+
 export const peopleRequestSchema = z.strictObject({ people: z.int().min(1).max(1000) })
 
 export const idempotencyKeySchema = z
@@ -71,11 +90,13 @@ function hasControls(text: string): boolean {
 }
 
 /** A request that suits its event type. */
-export interface ValidatedRequest extends Pick<BookingRequest, 'client' | 'timeZone' | 'host'> {
+export interface ValidatedRequest extends Pick<BookingRequest, 'client' | 'timeZone'> {
   /** Seconds since the epoch. */
   start: number
   durationMinutes: number
   people: number
+  /** Who was picked; null for anyone. */
+  chosen: ChosenHost | null
   place: Place
   suggestion: string | null
   phone: string | null
@@ -84,10 +105,16 @@ export interface ValidatedRequest extends Pick<BookingRequest, 'client' | 'timeZ
   source: string | null
 }
 
-/** What Zod cannot know: whether the request suits this event type. */
-export function checkRequest(eventType: EventType, request: BookingRequest): ValidatedRequest | { errors: InputFault[] } {
-  const { settings, chairs } = eventType
-  const { answers, errors } = checkAnswers(allQuestions(settings), request.answers)
+/**
+ * What Zod cannot know: whether the request suits this event type. A member who books for a client may leave questions out,
+ * pick any host and bring guests along.
+ */
+export function checkRequest(
+  eventType: EventType, request: Omit<BookingRequest, 'source'> & Pick<Partial<BookingRequest>, 'source'>, isClient = true,
+): ValidatedRequest | { errors: InputFault[] } {
+  const { settings } = eventType
+  const { answers, errors: unsuitable } = checkAnswers(allQuestions(settings), request.answers)
+  const errors = unsuitable.filter(({ code }) => isClient || code !== 'unanswered')
   const durationMinutes = request.duration ?? settings.durations[0] ?? 30
   if (!settings.durations.includes(durationMinutes)) {
     errors.push({ path: 'duration', code: 'durationNotOffered', values: { durations: settings.durations } })
@@ -98,25 +125,21 @@ export function checkRequest(eventType: EventType, request: BookingRequest): Val
     ? settings.places[0]
     : settings.places.find(candidate => candidate.key === request.place)
   if (!place) errors.push({ path: 'place', code: 'placeNotChosen', values: {} })
-  if (
-    request.host !== undefined
-    && !chairs.some(chair => chair.policy === 'client' && chair.hosts.some(host => host.id === request.host))
-  ) {
-    errors.push({ path: 'host', code: 'hostNotOffered', values: {} })
-  }
-  if (request.guests?.length && !settings.guests) errors.push({ path: 'guests', code: 'guestsNotAllowed', values: {} })
+  const chosen = request.host === undefined ? null : chairToPick(eventType, request.host, isClient)
+  if (request.host !== undefined && !chosen) errors.push({ path: 'host', code: 'hostNotOffered', values: {} })
+  if (isClient && request.guests?.length && !settings.guests) errors.push({ path: 'guests', code: 'guestsNotAllowed', values: {} })
   const phone = request.client.phone ? phoneNumber(request.client.phone) : null
   if (request.client.phone && !phone) errors.push({ path: 'client.phone', code: 'phone', values: {} })
   else if (place?.kind === 'phoneWeCall' && !phone) errors.push({ path: 'client.phone', code: 'phoneNeeded', values: {} })
   if (errors.length > 0 || !place) return { errors }
-  const { client, timeZone, host, guests = [], source = null } = request
+  const { client, timeZone, guests = [], source = null } = request
   return {
     client,
     timeZone,
-    ...(host ? { host } : {}),
     start: instantToSeconds(request.start),
     durationMinutes,
     people,
+    chosen,
     place,
     suggestion: place.kind === 'clientSuggests' ? request.suggestion ?? null : null,
     phone,

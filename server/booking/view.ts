@@ -7,7 +7,7 @@ import { describeRefund } from '../../core/payment/price'
 import { withHosts } from '../../core/messages/with-hosts'
 import { formatInstant, MINUTE } from '../../core/time/civil'
 import type { Opening } from '../../core/openings'
-import type { BookingView, ClientPageView, PublicOpening } from '../../core/views/client'
+import type { BookingView, ClientPageView, GivenBefore, PublicOpening } from '../../core/views/client'
 import { type Context, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { bookings } from '../database/schema'
@@ -82,6 +82,27 @@ function calendarLinksOf({ workspace, eventType, session, hosts }: BookingDetail
   return workspace.calendarLinks.map(({ name, address }) => ({ name, address: fillCalendarLink(address, values) }))
 }
 
+/** Where a client books the same once more; their own link to it stands in the address. Null where it can no longer be booked. */
+export function bookAgainPath(context: Context, { workspace, eventType, booking }: BookAgain): string | null {
+  if (eventType.state !== 'open' || eventType.archivedAt !== null || eventType.oneOff) return null
+  const token = new URL(bookingPage(context, { workspace, booking })).pathname.split('/').at(-1)
+  return `/${workspace.slug}/${eventType.slug}?again=${token}`
+}
+
+interface BookAgain {
+  workspace: Pick<BookingDetails['workspace'], 'id' | 'slug'>
+  booking: Pick<BookingDetails['booking'], 'tokenSeed'>
+  eventType: Pick<BookingDetails['eventType'], 'slug' | 'state' | 'archivedAt' | 'oneOff'>
+}
+
+/** What a client gave, for another booking of theirs. */
+export function givenBefore({ booking, answers }: BookingDetails): GivenBefore {
+  return {
+    client: { name: booking.clientName, email: booking.clientEmail, phone: booking.clientPhone },
+    answers: Object.fromEntries(answers.map(({ key, value }) => [key, value])),
+  }
+}
+
 export function clientPageView(context: Context, details: BookingDetails): ClientPageView {
   const { workspace, eventType, booking, session } = details
   const { moveUntilMinutes, cancelUntilMinutes } = eventType.settings.clientTerms
@@ -101,6 +122,7 @@ export function clientPageView(context: Context, details: BookingDetails): Clien
     cancelReason: booking.cancelReason,
     calendarLinks: booking.state === 'confirmed' ? calendarLinksOf(details) : [],
     afterwards: eventType.settings.afterwards,
+    bookAgain: bookAgainPath(context, details),
     refundTerms: details.payment?.price.when === 'booking' ? describeRefund(details.payment.price, 'client') : null,
     mostPeople: peopleRefusal(details, 'client', context.now()) === null && (eventType.settings.mostPeople > 1 || booking.people > 1)
       ? Math.max(eventType.settings.mostPeople, booking.people) : null,

@@ -89,7 +89,7 @@ async function pause({ db, settings }: Context, { workspaceId, hostId, kind }: A
   if (kind === 'file') return 24 * HOUR
   const { rows } = await db.execute(sql`
     select 1 from event_types inner join chairs on chairs.workspace_id = event_types.workspace_id and chairs.event_type_id = event_types.id and chairs.active
-    where event_types.workspace_id = ${workspaceId} and event_types.state = 'open' and event_types.archived_at is null and (
+    where event_types.workspace_id = ${workspaceId} and event_types.state = 'open' and event_types.archived_at is null and not event_types.one_off and (
       exists (select 1 from chair_hosts where chair_hosts.workspace_id = chairs.workspace_id and chair_hosts.chair_id = chairs.id and chair_hosts.host_id = ${hostId})
       or exists (select 1 from chair_groups inner join group_hosts on group_hosts.workspace_id = chair_groups.workspace_id and group_hosts.group_id = chair_groups.group_id
         where chair_groups.workspace_id = chairs.workspace_id and chair_groups.chair_id = chairs.id and group_hosts.host_id = ${hostId}))

@@ -45,14 +45,18 @@ export interface Reseated {
 
 type Facts = Pick<Situation, 'isLast' | 'hostsHaveEntry' | 'countsCancelled' | 'countsMissed' | 'othersMissed'>
 
+/** What the caller knows of the session; as a rule nothing of it holds. */
+type BookingFacts = Partial<Pick<Facts, 'isLast' | 'hostsHaveEntry' | 'othersMissed'>>
+
 /**
  * Writes the consequences of a change to one booking, together with what `batch` already holds of the change itself. False
  * where the batch has a guard and it does not hold.
  */
 export async function applyBookingChange(
-  context: Context, tx: Database, details: BookingDetails, change: Change, from: BookingState | null, facts: Facts, batch = new Batch(),
+  context: Context, tx: Database, details: BookingDetails, change: Change, from: BookingState | null,
+  { isLast = false, hostsHaveEntry = false, othersMissed = false }: BookingFacts = {}, batch = new Batch(),
 ): Promise<boolean> {
-  const { booking, session, room } = details
+  const { booking, session, room, workspace: { countsCancelled, countsMissed } } = details
   // Whoever remembers these hosts' taken time looks again.
   batch.update(sql`update ${hosts} set taken_stamp = taken_stamp + 1
     where ${hosts.workspaceId} = ${booking.workspaceId} and ${inArray(hosts.id, details.hosts.map(host => host.id))}`)
@@ -65,7 +69,7 @@ export async function applyBookingChange(
     },
     change,
     from,
-    facts,
+    { isLast, hostsHaveEntry, othersMissed, countsCancelled, countsMissed },
     batch,
   )
 }

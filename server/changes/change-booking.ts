@@ -52,8 +52,6 @@ export async function changeBooking(
     const details = { ...before, booking }
     await applyBookingChange(context, tx, details, { kind, by, at: now, reason }, from, {
       isLast: others.length === 0,
-      countsCancelled: before.workspace.countsCancelled,
-      countsMissed: before.workspace.countsMissed,
       othersMissed: others.every(({ state }) => state === 'missed'),
       hostsHaveEntry: from === 'confirmed' || before.session.sequence > 0 || others.some(({ state }) => state === 'confirmed'),
     })

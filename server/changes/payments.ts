@@ -7,7 +7,7 @@ import { payments } from '../database/schema'
 import type { BookingDetails } from '../details'
 import { type JobSubject, planJob } from '../jobs/queue'
 
-const isPayment = ({ workspaceId, id }: JobSubject) => and(eq(payments.workspaceId, workspaceId), eq(payments.id, id))
+export const isPayment = ({ workspaceId, id }: JobSubject) => and(eq(payments.workspaceId, workspaceId), eq(payments.id, id))
 
 /**
  * What becomes of a booking's payment when the booking ends: what was paid is to be paid back, by the terms where its client ends
@@ -49,6 +49,7 @@ export async function changePaymentForPeople(
   const refund = refundOf(payment.price, over, { byClient, start: secondsOf(session.startsAt), at })
   if (refund === 0) return
   const { workspaceId, id } = payment
-  await tx.update(payments).set({ refundAmount: payment.refundAmount + refund }).where(isPayment(payment))
+  await tx.update(payments).set({ refundAmount: payment.refundAmount + refund, attempts: 0, fault: null, nextTryAt: null })
+    .where(isPayment(payment))
   await planJob(tx, 'refundPayment', { workspaceId, id }, at)
 }

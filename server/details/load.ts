@@ -13,7 +13,7 @@ export type Guest = typeof guests.$inferSelect
 
 export interface BookingDetails {
   workspace: Pick<typeof workspaces.$inferSelect, 'id' | 'slug' | 'name' | 'timeZone' | 'looks' | 'countsCancelled' | 'countsMissed' | 'calendarLinks' | 'quietHours'>
-  eventType: Pick<typeof eventTypes.$inferSelect, 'id' | 'slug' | 'settings' | 'state' | 'archivedAt'>
+  eventType: Pick<typeof eventTypes.$inferSelect, 'id' | 'slug' | 'settings' | 'state' | 'archivedAt' | 'oneOff'>
   session: typeof sessions.$inferSelect
   booking: typeof bookings.$inferSelect
   /** Who sits in the session, by name. */

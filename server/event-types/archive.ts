@@ -1,6 +1,7 @@
 import { and, eq, inArray } from 'drizzle-orm'
 import { type Context, dateOf } from '../context'
 import { chairGroups, chairHosts, chairs, eventTypeAddresses, eventTypeDrafts, eventTypes, eventTypeVersions, messageTexts, ownMessages, sessions } from '../database/schema'
+import { isEventType } from './load'
 
 /** The list of event types: its order, what is archived and what is deleted. */
 
@@ -10,7 +11,7 @@ export async function orderEventTypes({ db }: Context, workspaceId: string, ids:
     const all = await tx
       .select({ id: eventTypes.id, position: eventTypes.position })
       .from(eventTypes)
-      .where(eq(eventTypes.workspaceId, workspaceId))
+      .where(and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.oneOff, false)))
       .for('update')
     if (ids.some(id => !all.some(item => item.id === id))) return false
     const others = all.filter(item => !ids.includes(item.id)).sort((a, b) => a.position - b.position).map(item => item.id)
@@ -24,7 +25,7 @@ export async function orderEventTypes({ db }: Context, workspaceId: string, ids:
 /** Archives an event type or restores it; while archived it is closed to clients, whatever its state. */
 export async function archiveEventType({ db, now }: Context, workspaceId: string, id: string, archived: boolean): Promise<boolean> {
   const changed = await db.update(eventTypes).set({ archivedAt: archived ? dateOf(now()) : null })
-    .where(and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.id, id))).returning({ id: eventTypes.id })
+    .where(isEventType(workspaceId, id)).returning({ id: eventTypes.id })
   return changed.length > 0
 }
 
@@ -35,7 +36,7 @@ export async function deleteEventType({ db }: Context, workspaceId: string, id: 
   return db.transaction(async (tx) => {
     // Whoever books it meanwhile keeps the row, so this waits and then sees the session.
     const found = await tx.select({ id: eventTypes.id }).from(eventTypes)
-      .where(and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.id, id))).for('update')
+      .where(isEventType(workspaceId, id)).for('update')
     if (found.length === 0) return 'notFound'
     const booked = await tx.select({ id: sessions.id }).from(sessions)
       .where(and(eq(sessions.workspaceId, workspaceId), eq(sessions.eventTypeId, id))).limit(1)

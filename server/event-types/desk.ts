@@ -124,7 +124,7 @@ async function stampOfList(db: Database, workspaceId: string, now: number): Prom
 /** All event types by what the team calls them, in the workspace's order. */
 export async function listEventTypeNames(db: Database, workspaceId: string): Promise<{ id: string, name: string }[]> {
   const rows = await db.select({ id: eventTypes.id, settings: eventTypes.settings }).from(eventTypes)
-    .where(eq(eventTypes.workspaceId, workspaceId)).orderBy(asc(eventTypes.position))
+    .where(and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.oneOff, false))).orderBy(asc(eventTypes.position))
   return rows.map(({ id, settings }) => ({ id, name: nameForTeam(settings) }))
 }
 
@@ -148,7 +148,7 @@ async function countBookings(db: Database, workspaceId: string, now: number) {
     ))
     .groupBy(sessions.eventTypeId)).map(row => [row.id, row.count]))
   const booked = new Set((await db.select({ id: eventTypes.id }).from(eventTypes).where(and(
-    eq(eventTypes.workspaceId, workspaceId),
+    eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.oneOff, false),
     exists(db.select({ one: sql`1` }).from(sessions).where(and(eq(sessions.workspaceId, workspaceId), eq(sessions.eventTypeId, eventTypes.id)))),
   ))).map(row => row.id))
   const perDay = groupBy(made, row => row.id)

@@ -8,6 +8,7 @@ import { type HostGroup, poolIdOf, withCurrentGroups } from '../../core/event-ty
 import { type QuestionSet, withCurrentSets } from '../../core/intake/question-sets'
 import { type SharedPlan, withCurrentHours } from '../../core/event-type/shared-hours'
 import type { PoolHost } from '../../core/rotation'
+import type { ChosenHost } from '../../core/rotation/chairs'
 import type { Looks } from '../../core/views/client'
 import type { Database } from '../database/connection'
 import { type HostsState, loadSharedPlans } from '../hosts-time'
@@ -42,6 +43,8 @@ export interface EventType {
   listed: boolean
   version: number
   archived: boolean
+  /** Made for a single session. */
+  oneOff: boolean
   settings: Settings
   chairs: PoolChair[]
 }
@@ -52,15 +55,22 @@ export interface PoolChair extends Chair {
   pool: PoolHost[]
 }
 
-/** Event types of a workspace with their chairs, in the order the workspace gave them. */
+/** One that people have set up; those that were made for a single session are not. */
+export const isEventType = (workspaceId: string, id: string) =>
+  and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.id, id), eq(eventTypes.oneOff, false))
+
+/**
+ * Event types of a workspace with their chairs, in the order the workspace gave them. `ofSessions` names those of some sessions,
+ * which may have been made for a single one.
+ */
 export async function loadEventTypes(
-  db: Database, workspaceId: string, only: { id?: string, slug?: string } = {},
+  db: Database, workspaceId: string, only: { id?: string, ofSessions?: readonly string[] } = {},
 ): Promise<EventType[]> {
   const found = await db.select().from(eventTypes)
     .where(and(
       eq(eventTypes.workspaceId, workspaceId),
       only.id ? eq(eventTypes.id, only.id) : undefined,
-      only.slug ? eq(eventTypes.slug, only.slug) : undefined,
+      only.ofSessions ? inArray(eventTypes.id, [...only.ofSessions]) : eq(eventTypes.oneOff, false),
     ))
     .orderBy(asc(eventTypes.position), asc(eventTypes.slug))
   if (found.length === 0) return []
@@ -75,6 +85,7 @@ export async function loadEventTypes(
     listed: row.listed,
     version: row.version,
     archived: row.archivedAt !== null,
+    oneOff: row.oneOff,
     settings: withCurrentHours(withCurrentSets(settingsSchema.parse(row.settings), sets), plans),
     chairs: chairsOf(row.id),
   }))
@@ -194,6 +205,12 @@ export function withTurns(eventType: EventType, turns: HostsState['turns']): Eve
 
 export function isOpen(eventType: EventType): boolean {
   return eventType.state === 'open' && !eventType.archived
+}
+
+/** The chair that a host is picked for: the first in which they may sit, for clients among those that they may fill. */
+export function chairToPick({ chairs }: EventType, host: string, isClient: boolean): ChosenHost | null {
+  const chair = chairs.find(({ policy, hosts }) => (!isClient || policy === 'client') && hosts.some(({ id }) => id === host))
+  return chair ? { chairId: chair.id, host } : null
 }
 
 export function hostIdsOf(eventType: EventType): string[] {

@@ -1,11 +1,12 @@
 import { calendarsOf, queryFor } from '../../core/event-type/settings'
 import type { HostTime } from '../../core/event-type/host-time'
-import { answer, answerWithin, type EngineQuery, type Explanation, type Opening } from '../../core/openings'
+import { answer, answerWithin, type EngineQuery, type Explanation, type HoursPlan, type Opening } from '../../core/openings'
 import { queryLimits } from '../../core/openings/limits'
 import { sizeFault } from '../../core/openings/query-size'
 import type { InputFault } from '../../core/validation'
-import { DAY, formatInstant, instantToSeconds, MINUTE } from '../../core/time/civil'
+import { DAY, formatInstant, instantToSeconds, MINUTE, weekdays } from '../../core/time/civil'
 import { holidayDates, type StatedTime, type HostsTime, loadHostsState, loadHostsTime, type TimeSource, WIDE } from '../hosts-time'
+import type { ChosenHost } from '../../core/rotation/chairs'
 import { type EventType, hostIdsOf, withTurns } from './load'
 
 export interface OpeningsSpan {
@@ -14,12 +15,14 @@ export interface OpeningsSpan {
   from: number
   to: number
   durationMinutes?: number
-  /** Only starts that this host of a chair the client may fill can take. */
-  host?: string
+  /** Only starts at which this host can sit in this chair. */
+  chosen?: ChosenHost | null
   /** How many seats there have to be left; one where it is left out. */
   people?: number
   /** A session that takes no time, as it is the one to be moved. */
   without?: string
+  /** Whether only other sessions stand in the way: no hours, calendars, limits or terms. */
+  onlySessions?: boolean
 }
 
 /** Openings that one answer holds at most: a start every five minutes, day and night, for a month. */
@@ -112,23 +115,24 @@ export async function findOpenings(
 /** The openings of an event type over what is known of its hosts' time. */
 export function openingsOf(eventType: EventType, time: HostsTime, span: OpeningsSpan): Opening[] {
   const query = queryOf(eventType, time, span)
-  const found = answerBounded(span.host === undefined ? query : withChosenHost(query, eventType, span.host))
+  const found = answerBounded(span.chosen ? withChosenHost(query, span.chosen) : query)
   const { people = 1 } = span
   return people === 1 ? found : found.filter(opening => opening.seatsLeft >= people)
 }
 
-function queryOf(eventType: EventType, time: HostsTime, { without, ...span }: OpeningsSpan): EngineQuery {
+function queryOf(eventType: EventType, time: HostsTime, { without, onlySessions, ...span }: OpeningsSpan): EngineQuery {
   const { settings, chairs } = eventType
   const hosts = time.for(eventType.id, hostIdsOf(eventType))
   const others = without === undefined ? hosts
     : hosts.map(host => ({ ...host, sessions: host.sessions.filter(session => session.id !== without) }))
-  return queryFor(settings, chairs, others, {
+  const query = queryFor(settings, chairs, others, {
     now: formatInstant(span.now),
     from: formatInstant(span.from),
     to: formatInstant(span.to),
     holidays: holidayDates(calendarsOf(settings), Math.min(span.now, span.from), span.to),
     ...(span.durationMinutes === undefined ? {} : { durationMinutes: span.durationMinutes }),
   })
+  return onlySessions ? withSessionsOnly(query) : query
 }
 
 /** Why a start is no opening, with what that was decided on. */
@@ -144,11 +148,27 @@ export async function explainStart(
   return { explanation: explanation ?? none, query, time: time.for(eventType.id, hostIds) }
 }
 
-/** The query where the client has picked a host. Sessions of those who then sit in no chair count in total, but are not joined. */
-function withChosenHost(query: EngineQuery, eventType: EventType, chosen: string): EngineQuery {
+const always: HoursPlan = {
+  timeZone: 'UTC', weekly: [{ days: [...weekdays], from: '00:00', to: '24:00' }], recurring: [], exceptions: [], valid: { from: null, to: null },
+}
+
+/** The query of whoever may set aside all but what cannot be set aside: that nobody sits in two sessions at once. */
+function withSessionsOnly(query: EngineQuery): EngineQuery {
+  return {
+    ...query,
+    eventType: {
+      ...query.eventType, startEveryMinutes: 1, leadTimeMinutes: 0, horizon: { kind: 'open' },
+      dailyLimit: null, weeklyLimit: null, totalDailyLimit: null, totalWeeklyLimit: null,
+    },
+    hosts: query.hosts.map(host => ({ ...host, busy: [], plans: [always] })),
+  }
+}
+
+/** The query where a host has been picked. Sessions of those who then sit in no chair count in total, but are not joined. */
+function withChosenHost(query: EngineQuery, { chairId, host: chosen }: ChosenHost): EngineQuery {
   const seats = query.eventType.seats
-  const chairs = query.eventType.chairs.map((chair, index) =>
-    eventType.chairs[index]?.policy === 'client' ? { ...chair, hosts: chair.hosts.filter(host => host === chosen) } : chair)
+  const chairs = query.eventType.chairs.map(chair =>
+    chair.id === chairId ? { ...chair, hosts: chair.hosts.filter(host => host === chosen) } : chair)
   const seated = new Set(chairs.flatMap(chair => chair.hosts))
   const hosts = query.hosts.map(host =>
     seated.has(host.id) ? host : { ...host, sessions: host.sessions.map(session => ({ ...session, seatsTaken: seats })) })

@@ -5,7 +5,7 @@ import { DAY } from '../../core/time/civil'
 import type { Context } from '../context'
 import { loadHostsTime, WIDE } from '../hosts-time'
 import { bookableWith } from './bookable-with'
-import { definitionOf, type EventType, holdsOf, hostIdsOf } from './load'
+import { chairToPick, definitionOf, type EventType, holdsOf, hostIdsOf } from './load'
 import { nextOpening } from './openings'
 import { openEventTypes, stampOf, type WorkspaceSnapshot } from './snapshot'
 
@@ -58,7 +58,7 @@ export async function hostPage(context: Context, snapshot: WorkspaceSnapshot, sl
     workspace: workspaceOf(workspace),
     host: { id, name, about, picture, timeZone },
     eventTypes: offered.map(eventType => ({
-      ...rowOf(eventType, nextOpening(eventType, time, { ...span, host: id })?.start ?? null),
+      ...rowOf(eventType, nextOpening(eventType, time, { ...span, chosen: chairToPick(eventType, id, true) })?.start ?? null),
       isChoice: clientEventType(definitionOf(eventType)).hosts?.some(choice => choice.id === id) ?? false,
     })),
   }

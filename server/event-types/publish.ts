@@ -23,7 +23,7 @@ import {
 } from '../database/schema'
 
 import { listMembers } from './members'
-import { definitionOf, type EventType, loadEventTypes, loadShared, withCurrentShared } from './load'
+import { definitionOf, type EventType, isEventType, loadEventTypes, loadShared, withCurrentShared } from './load'
 
 /** Publishing: the one way in which an event type changes for clients. */
 
@@ -45,7 +45,7 @@ export async function publishDefinition(
 ): Promise<PublishOutcome> {
   return context.db.transaction(async (tx) => {
     const [current] = await tx.select({ version: eventTypes.version, slug: eventTypes.slug }).from(eventTypes)
-      .where(and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.id, id))).for('update')
+      .where(isEventType(workspaceId, id)).for('update')
     if (!current) return { kind: 'notFound' }
     if (current.version !== basedOn) {
       const [theirs] = await listVersions(tx, workspaceId, id, 1)
@@ -79,8 +79,7 @@ export async function setEventTypeState(
   context: Context, workspaceId: string, id: string, by: string, state: 'open' | 'closed',
 ): Promise<boolean> {
   return context.db.transaction(async (tx) => {
-    const isIt = and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.id, id))
-    await tx.select({ id: eventTypes.id }).from(eventTypes).where(isIt).for('update')
+    await tx.select({ id: eventTypes.id }).from(eventTypes).where(isEventType(workspaceId, id)).for('update')
     const [eventType] = await loadEventTypes(tx, workspaceId, { id })
     if (!eventType) return false
     if (eventType.state === state) return true
@@ -299,7 +298,7 @@ export async function saveDraft(
   const [known] = await context.db
     .select({ id: eventTypes.id })
     .from(eventTypes)
-    .where(and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.id, eventTypeId)))
+    .where(isEventType(workspaceId, eventTypeId))
   if (!known) return false
   const draft = { basedOn, definition, updatedAt: dateOf(context.now()) }
   await context.db

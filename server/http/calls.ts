@@ -2,6 +2,7 @@ import type { z } from 'zod'
 import { publicCalls } from './calls/public'
 import { accountCalls } from './calls/account'
 import { peopleCalls } from './calls/people'
+import { bookForClientCalls } from './calls/book-for-client'
 import { sessionsCalls } from './calls/sessions'
 import { eventTypesCalls } from './calls/event-types'
 import { hoursCalls } from './calls/hours'
@@ -23,6 +24,7 @@ export const calls = {
   ...accountCalls,
   ...peopleCalls,
   ...sessionsCalls,
+  ...bookForClientCalls,
   ...eventTypesCalls,
   ...messagesCalls,
   ...paymentsCalls,

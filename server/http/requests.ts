@@ -170,6 +170,20 @@ export const openingsQuerySchema = z.object({
   host: z.string().max(64).optional(),
 }).superRefine(checkSpan)
 
+export const clientsQuerySchema = z.strictObject({ search: z.string().trim().min(1).max(200) })
+/** Of an event type, or of the hosts of a session without one. */
+export const deskOpeningsQuerySchema = z.object({
+  ...dateSpan,
+  eventType: z.uuid().optional(),
+  hosts: hostIds.optional(),
+  duration: z.coerce.number().int().min(1).max(1440).optional(),
+  people: z.coerce.number().int().min(1).max(1000).optional(),
+  host: z.uuid().optional(),
+}).superRefine(checkSpan).superRefine(({ eventType, hosts, duration }, context) => {
+  if ((eventType === undefined) === (hosts === undefined)) context.addIssue(faultIssue(['eventType'], 'eventTypeOrHosts', {}))
+  else if (hosts && duration === undefined) context.addIssue(faultIssue(['duration'], 'required', {}))
+})
+
 /** Which times a booking could move to. */
 export const moveQuerySchema = z.object(dateSpan).superRefine(checkSpan)
 export const deskMoveQuerySchema = z.object({ ...dateSpan, whole: z.enum(['yes', 'no']).default('no') }).superRefine(checkSpan)

@@ -42,8 +42,9 @@ export function messageFields(
   const isGuest = recipient.audience === 'guest'
   const [start, end] = [secondsOf(session.startsAt), secondsOf(session.endsAt)]
   return {
-    workspace: { name: workspace.name },
-    eventType: { name: eventType.settings.name, page: `${baseUrl}/${workspace.slug}/${eventType.slug}` },
+    workspace: { name: workspace.name, colour: workspace.looks.colour },
+    // One that was made for a single session has no page.
+    eventType: { name: eventType.settings.name, page: `${baseUrl}/${workspace.slug}${eventType.oneOff ? '' : `/${eventType.slug}`}` },
     client: isGuest ? { name: recipient.name, email: recipient.address, phone: '' }
       : { name: booking.clientName, email: booking.clientEmail, phone: booking.clientPhone ?? '' },
     // A guest sees the booking but cannot change it, so the client's own page is not theirs.

@@ -1,4 +1,5 @@
 import { sql } from 'drizzle-orm'
+import type { Tellable } from '../../core/booking/told'
 import { reminderDue } from '../../core/event-type/reminders'
 import { MINUTE } from '../../core/time/civil'
 import type { Channel } from '../../core/messages/occasions'
@@ -32,6 +33,8 @@ interface OwnCandidate extends Candidate {
   zone: string
   quietHours: QuietHours | null
   observers: Observer[]
+  /** Of one on a change: who was told of it, where a member chose that. */
+  told?: readonly Tellable[] | null
 }
 
 export async function planOwnMessages(context: Context): Promise<void> {
@@ -76,10 +79,13 @@ function peopleOf(candidate: OwnCandidate): (Person & { channel?: Channel })[] {
   const people = recipientsOf(bookedOf(candidate), [...has('client') ? ['client' as const] : [], ...has('guests') ? ['guests' as const] : [], 'hosts'], {
     reseated: null, guests: null, observers: has('observers') ? candidate.observers : [],
   })
-  const readers = people.filter(({ audience }) => audience !== 'host' || has('hosts'))
+  const { told = null } = candidate
+  const readers = people.filter(({ audience }) => (audience !== 'host' || has('hosts')) && (told === null || told.includes(toldAs[audience])))
   return candidate.definition.by === 'mail' ? readers
     : readers.flatMap(person => (person.phone === null ? [] : [{ ...person, channel: 'phone' as const, address: person.phone }]))
 }
+
+const toldAs: Record<Person['audience'], Tellable> = { client: 'client', guest: 'guests', host: 'hosts', observer: 'hosts' }
 
 const columns = sql`${candidateColumns}, m.id as "ownId", m.definition,
   coalesce((select json_agg(json_build_object('name', o.name, 'email', o.email, 'timeZone', o.time_zone, 'clock', o.clock, 'phone', oh.phone)) from members o
@@ -142,7 +148,7 @@ function dueByChange(now: number, after: Page) {
   const at = sql`${isoOf(now)}::timestamptz`
   const row = sql`${JSON.stringify(ownOccasions)}::jsonb -> (m.definition -> 'moment' ->> 'occasion')`
   return sql`
-    select ${columns}, extract(epoch from c.at)::int as cause
+    select ${columns}, extract(epoch from c.at)::int as cause, c.told
     from own_messages m
     join changes c on c.workspace_id = m.workspace_id and c.at >= m.since and c.at > ${at} - interval '1 day'
     join sessions s on s.workspace_id = c.workspace_id and s.id = c.session_id and (m.event_type_id is null or m.event_type_id = s.event_type_id)

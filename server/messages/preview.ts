@@ -163,7 +163,7 @@ function madeUpFields({ settings: { baseUrl }, now }: Context, workspace: string
   const start = Math.ceil(now() / DAY) * DAY + 2 * DAY + 10 * 3600
   const zone = eventType?.settings.timeZone ?? 'UTC'
   return {
-    workspace: { name: workspace },
+    workspace: { name: workspace, colour: '#54305C' },
     eventType: { name: eventType?.settings.name ?? 'First meeting', page: `${baseUrl}/…` },
     client: { name: 'Ines Quental', email: 'ines@quental.example', phone: '' },
     booking: { client: 'Ines Quental', people: 1, page: `${baseUrl}/bookings/…`, canMove: true, canCancel: true, isRequest: false, heldUntil: null },

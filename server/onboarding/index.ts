@@ -50,7 +50,7 @@ export async function completeOnboarding(
     const [first] = await tx
       .select({ id: eventTypes.id, slug: eventTypes.slug })
       .from(eventTypes)
-      .where(eq(eventTypes.workspaceId, workspaceId))
+      .where(and(eq(eventTypes.workspaceId, workspaceId), eq(eventTypes.oneOff, false)))
       .orderBy(asc(eventTypes.position))
       .limit(1)
     if (first) return { kind: 'completedBefore', created: firstEventType(first.id, first.slug) }

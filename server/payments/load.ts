@@ -1,4 +1,5 @@
 import { and, eq } from 'drizzle-orm'
+import { isPayment } from '../changes'
 import type { Context } from '../context'
 import type { Database } from '../database/connection'
 import { bookings, paymentAccounts, payments, workspaces } from '../database/schema'
@@ -6,8 +7,6 @@ import type { JobSubject } from '../jobs/queue'
 import type { PaymentAccount } from './accounts'
 
 export type Payment = typeof payments.$inferSelect
-
-export const isPayment = ({ workspaceId, id }: JobSubject) => and(eq(payments.workspaceId, workspaceId), eq(payments.id, id))
 
 /** A payment at a service, with the account it goes to and the booking that it is for. */
 export interface PaymentThere {

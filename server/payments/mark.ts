@@ -14,11 +14,10 @@ export async function markPaid(context: Context, workspaceId: string, bookingId:
     if ((payment.state === 'paid') === isPaid) return true
     const change = isPaid ? { state: 'paid' as const, paidAmount: payment.amount, paidAt: dateOf(context.now()) } : { state: 'atSession' as const, paidAmount: 0, paidAt: null }
     await updatePayment(tx, payment, change)
-    const { countsCancelled, countsMissed } = details.workspace
     await applyBookingChange(
       context, tx, { ...details, payment: { ...payment, ...change } },
       { kind: 'paymentMarked', by, at: context.now(), money: { amount: payment.amount, currency: payment.currency }, isPaid },
-      details.booking.state, { isLast: false, hostsHaveEntry: false, countsCancelled, countsMissed, othersMissed: false },
+      details.booking.state,
     )
     return true
   }))

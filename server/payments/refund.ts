@@ -16,14 +16,13 @@ export async function settleRefunded(context: Context, subject: JobSubject, serv
     if (!details || !payment || payment.refundedAmount >= total) return
     const change = { refundedAmount: total, attempts: 0, fault: null, nextTryAt: null }
     await updatePayment(tx, subject, change)
-    const { countsCancelled, countsMissed } = details.workspace
     await applyBookingChange(
       context, tx, { ...details, payment: { ...payment, ...change } },
       {
         kind: 'refunded', by: { kind: 'system', name: service }, at: context.now(), service,
         money: { amount: total - payment.refundedAmount, currency: payment.currency },
       },
-      details.booking.state, { isLast: false, hostsHaveEntry: false, countsCancelled, countsMissed, othersMissed: false },
+      details.booking.state,
     )
   }))
 }

@@ -41,12 +41,11 @@ export async function settlePaid(context: Context, subject: JobSubject, service:
         }).where(and(eq(bookings.workspaceId, workspace.id), eq(bookings.id, details.booking.id))).returning()
       : []
     const others = (await loadAttendees(tx, workspace.id, session.id)).filter(other => other.booking.id !== booking.id)
-    const { countsCancelled, countsMissed } = workspace
     await applyBookingChange(
       context, tx, { ...details, booking, payment: { ...payment, ...received } },
       { kind: !isHeld ? 'paidLate' : asks ? 'paidRequest' : 'paid', by: { kind: 'client', name: booking.clientName }, at: now, money: paid, service },
       details.booking.state,
-      { isLast: false, hostsHaveEntry: session.sequence > 0 || others.length > 0, countsCancelled, countsMissed, othersMissed: false },
+      { hostsHaveEntry: session.sequence > 0 || others.length > 0 },
     )
     if (!isHeld) await planJob(tx, 'refundPayment', subject, now)
     return true

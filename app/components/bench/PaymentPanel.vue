@@ -7,6 +7,7 @@ import { currencies, parseAmount, typedAmount } from '~~/core/payment/money'
 import { describeRefund, type Price } from '~~/core/payment/price'
 import NumberField from '~/components/bench/NumberField.vue'
 import TimeSpanField from '~/components/bench/TimeSpanField.vue'
+import { selectItems } from '~/composables/select-items'
 
 /** What a booking costs, when it is paid, and what is paid back. */
 
@@ -38,8 +39,6 @@ function toggle(isPaid: boolean): void {
 
 const display = new Intl.DisplayNames('en', { type: 'currency' })
 const choices = currencies.map(code => ({ value: code, title: `${code}, ${display.of(code) ?? ''}` }))
-const options = <Key extends string>(names: Record<Key, string>) =>
-  (Object.keys(names) as Key[]).map(value => ({ value, title: names[value] }))
 const isEverBack = computed(() => price.value?.refund.allUntilMinutes !== null)
 </script>
 
@@ -60,11 +59,11 @@ const isEverBack = computed(() => price.value?.refund.allUntilMinutes !== null)
       />
     </div>
     <VSelect
-      :model-value="price.per" :label="texts.forWhat" :items="options(texts.perWhat)" hide-details
+      :model-value="price.per" :label="texts.forWhat" :items="selectItems(texts.perWhat)" hide-details
       @update:model-value="set({ per: $event })"
     />
     <VSelect
-      :model-value="price.when" :label="texts.whenPaid" :items="options(texts.paidWhen)" hide-details
+      :model-value="price.when" :label="texts.whenPaid" :items="selectItems(texts.paidWhen)" hide-details
       @update:model-value="set({ when: $event })"
     />
     <p class="quiet hint">{{ texts.paidHint[price.when] }}</p>

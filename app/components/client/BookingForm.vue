@@ -7,7 +7,7 @@ import { formatInstant, instantToSeconds } from '~~/core/time/civil'
 import { formatDay, formatTime, formatWeekday } from '~~/core/time/format'
 import { zoneOf } from '~~/core/time/zone'
 import { costOf, formatPrice } from '~~/core/payment/price'
-import type { BookingView, EventTypePage } from '~~/core/views/client'
+import type { BookingView, EventTypePage, GivenBefore } from '~~/core/views/client'
 import { fieldErrors, problemOf } from '~/composables/problem'
 import { installVuetify } from '~/ui/vuetify'
 import GuestFields from '~/components/GuestFields.vue'
@@ -27,6 +27,8 @@ const props = defineProps<{
   eventType: EventTypePage['eventType']
   /** Only to be tried: everything is checked and nothing is sent. */
   isPreview?: boolean
+  /** The link of an earlier booking, from which the form is filled in. */
+  again?: string | null
 }>()
 const emit = defineEmits<{ choose: [at: number], taken: [], ready: [] }>()
 onMounted(() => emit('ready'))
@@ -48,6 +50,24 @@ const isValid = ref(false)
 /** Kept while nobody knows whether the booking was made, so that pressing again cannot book twice. */
 const key = ref('')
 const form = useTemplateRef<HTMLFormElement>('form')
+
+/** Whether it has been filled in from an earlier booking. */
+const isFilledIn = ref(false)
+onMounted(async () => {
+  if (!props.again) return
+  try {
+    const given = await $fetch<GivenBefore>(`/api/public/bookings/${encodeURIComponent(props.again)}/again`)
+    name.value ||= given.client.name
+    email.value ||= given.client.email
+    phone.value ||= given.client.phone ?? ''
+    // Questions may have changed since.
+    const { answers: fitting } = checkAnswers(props.eventType.questions, given.answers)
+    answers.value = { ...answers.value, ...Object.fromEntries(fitting.map(({ key, value }) => [key, value])) }
+    isFilledIn.value = true
+  } catch {
+    // Whoever comes with a link that no longer leads anywhere fills it in like everybody.
+  }
+})
 
 const asked = computed(() => askedQuestions(props.eventType.questions, answers.value))
 /** Where the client would like to meet. */
@@ -153,6 +173,7 @@ async function showFirstError(): Promise<boolean> {
   <VThemeProvider>
     <VDefaultsProvider :defaults="{ global: { hideDetails: 'auto' } }">
       <form ref="form" class="booking-form" novalidate @submit.prevent="book">
+        <p v-if="isFilledIn" class="quiet help" role="status">{{ texts.filledIn }}</p>
         <label for="client-name">{{ texts.yourName }}</label>
         <VTextField id="client-name" v-model="name" autocomplete="name" maxlength="120" :error-messages="errors['client.name']" />
         <label for="client-email">{{ texts.eMail }}</label>

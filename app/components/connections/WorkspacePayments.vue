@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { texts } from '~/locales/connections'
-import { VBtn, VTextField } from 'vuetify/components'
+import { VBtn } from 'vuetify/components'
 import type { PaymentConnections } from '~~/core/views/connections'
 import AskDialog from '~/components/desk/AskDialog.vue'
+import CredentialsDialog from '~/components/connections/CredentialsDialog.vue'
 import { useCalls } from '~/composables/calls'
-import { useSubmission } from '~/composables/submission'
 import { useDesk } from '~/stores/desk'
 
 /** The account that clients pay to. */
@@ -12,9 +12,7 @@ import { useDesk } from '~/stores/desk'
 const desk = useDesk()
 const view = shallowRef<PaymentConnections | null>(null)
 const calls = useCalls()
-const { sending, errors, fault, submit } = useSubmission()
 const asked = ref<string | null>(null)
-const typed = ref<Record<string, string>>({})
 const isLeaving = ref(false)
 const service = computed(() => view.value?.services.find(({ key }) => key === asked.value))
 const mayChange = computed(() => desk.member?.role === 'owner')
@@ -23,20 +21,6 @@ async function load(): Promise<void> {
   view.value = await calls.act(() => $fetch<PaymentConnections>('/api/desk/payments'))
 }
 onMounted(load)
-
-function ask(key: string): void {
-  asked.value = key
-  typed.value = {}
-  errors.value = {}
-  fault.value = ''
-}
-
-const connect = () => submit(async () => {
-  const path: string = `/api/desk/payments/${asked.value}/connect`
-  await $fetch(path, { method: 'POST', body: { fields: typed.value } })
-  asked.value = null
-  await load()
-})
 
 async function disconnect(): Promise<void> {
   await calls.act(() => $fetch('/api/desk/payments/disconnect', { method: 'POST' }))
@@ -52,32 +36,22 @@ async function disconnect(): Promise<void> {
     <template v-else-if="view.account">
       <p><strong>{{ view.account.label }}</strong>, {{ view.account.name }}</p>
       <p v-if="mayChange" class="links">
-        <LinkButton @click="ask(view.account.service)">{{ texts.otherCredentials }}</LinkButton>
+        <LinkButton @click="asked = view.account.service">{{ texts.otherCredentials }}</LinkButton>
         <LinkButton :aria-label="texts.disconnectNamed(view.account.name)" @click="isLeaving = true">{{ texts.disconnect }}</LinkButton>
       </p>
     </template>
     <p v-else>
       {{ texts.noPaymentAccount }}
       <template v-if="mayChange">
-        <VBtn v-for="{ key, name } in view.services" :key="key" variant="outlined" size="small" @click="ask(key)">{{ texts.connectWithCredentials(name) }}</VBtn>
+        <VBtn v-for="{ key, name } in view.services" :key="key" variant="outlined" size="small" @click="asked = key">{{ texts.connectWithCredentials(name) }}</VBtn>
       </template>
       <span v-else class="quiet">{{ texts.ownersConnectPayments }}</span>
     </p>
   </template>
-  <AskDialog :model-value="asked !== null" :title="texts.connectWithCredentials(service?.name ?? '')" :width="480" @update:model-value="asked = null">
-    <p>{{ texts.paymentCredentialsHint(service?.name ?? '') }}</p>
-    <form id="payment-credentials" class="fields" @submit.prevent="connect">
-      <VTextField
-        v-for="field in service?.fields ?? []" :key="field.key" v-model="typed[field.key]" :label="field.label" :type="field.isSecret ? 'password' : 'text'"
-        autocomplete="off" :error-messages="errors[field.key] ?? []" hide-details="auto"
-      />
-    </form>
-    <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
-    <template #actions>
-      <VBtn color="primary" type="submit" form="payment-credentials" :disabled="sending">{{ sending ? texts.trying : texts.tryAndConnect }}</VBtn>
-      <LinkButton @click="asked = null">{{ texts.cancel }}</LinkButton>
-    </template>
-  </AskDialog>
+  <CredentialsDialog
+    :service="service ?? null" :hint="texts.paymentCredentialsHint(service?.name ?? '')" :path="`/api/desk/payments/${asked}/connect`"
+    @connected="asked = null, load()" @close="asked = null"
+  />
   <AskDialog v-model="isLeaving" :title="texts.disconnectTitle(view?.account?.name ?? '')" :width="520">
     <p>{{ texts.whatDisconnectingPaymentsMeans }}</p>
     <template #actions>
@@ -92,10 +66,5 @@ async function disconnect(): Promise<void> {
   display: flex;
   gap: 20px;
   margin-top: 8px;
-}
-
-.fields {
-  display: grid;
-  gap: 12px;
 }
 </style>

@@ -7,6 +7,7 @@ import type { Channel } from '~~/core/messages/occasions'
 import { inputFaults } from '~~/core/validation'
 import type { MessagesView } from '~~/core/views/messages'
 import TimeSpanField from '~/components/bench/TimeSpanField.vue'
+import { selectItems } from '~/composables/select-items'
 import { useMessages } from '~/stores/messages'
 import { useNotice } from '~/stores/notice'
 
@@ -39,8 +40,6 @@ const first: Record<OwnMoment['kind'], OwnMoment> = {
   before: { kind: 'before', minutes: 1440 }, dayBefore: { kind: 'dayBefore', at: '18:00' }, after: { kind: 'after', minutes: 120, if: 'notMissed' },
   on: { kind: 'on', occasion: 'booked' },
 }
-const options = <Key extends string>(names: Record<Key, string>) =>
-  (Object.keys(names) as Key[]).map(value => ({ value, title: names[value] }))
 const isHostSide = (reader: OwnReader) => reader === 'hosts' || reader === 'observers'
 /** Ticking one of the other side unticks this one; an existing message stays on its side. */
 const isLocked = (reader: OwnReader) => props.added !== null && isHostSide(reader) !== props.added.to.some(isHostSide)
@@ -81,17 +80,17 @@ async function remove(): Promise<void> {
         <label for="own-name">{{ texts.ownName }}</label>
         <VTextField id="own-name" v-model="name" maxlength="80" :hint="texts.ownNameHint" persistent-hint :error-messages="nameFault" hide-details="auto" autofocus />
         <VSelect
-          :label="texts.when" :model-value="moment.kind" :items="options(texts.moments)" hide-details @update:model-value="moment = first[$event as OwnMoment['kind']]"
+          :label="texts.when" :model-value="moment.kind" :items="selectItems(texts.moments)" hide-details @update:model-value="moment = first[$event as OwnMoment['kind']]"
         />
         <TimeSpanField
           v-if="moment.kind === 'before' || moment.kind === 'after'" v-model="moment.minutes"
           :label="moment.kind === 'before' ? texts.howLongBefore : texts.howLongAfter" :error="errors['moment.minutes']"
         />
         <VTextField v-if="moment.kind === 'dayBefore'" v-model="moment.at" :label="texts.timeOfDay" :error-messages="errors['moment.at'] ?? []" hide-details="auto" />
-        <VSelect v-if="moment.kind === 'on'" v-model="moment.occasion" :label="texts.whatHappens" :items="options(texts.occasions)" hide-details />
-        <VSelect v-if="moment.kind === 'after'" v-model="moment.if" :label="texts.forWhom" :items="options(texts.ifs)" hide-details />
+        <VSelect v-if="moment.kind === 'on'" v-model="moment.occasion" :label="texts.whatHappens" :items="selectItems(texts.occasions)" hide-details />
+        <VSelect v-if="moment.kind === 'after'" v-model="moment.if" :label="texts.forWhom" :items="selectItems(texts.ifs)" hide-details />
         <VSelect
-          v-if="messages.view?.canText || by === 'phone'" v-model="by" :label="texts.how" :items="options(texts.howChoices)" :disabled="added !== null"
+          v-if="messages.view?.canText || by === 'phone'" v-model="by" :label="texts.how" :items="selectItems(texts.howChoices)" :disabled="added !== null"
           :hint="by === 'phone' ? texts.phoneHint : ''" persistent-hint hide-details="auto"
         />
         <fieldset>

@@ -10,7 +10,7 @@ import { useDecisions } from '~/stores/decisions'
 
 /** One client's booking: who, what they answered, and what can be done with it. */
 
-defineProps<{ booking: SessionView['bookings'][number], mayChange: boolean, begun: boolean, over: boolean, busy: boolean, locale: string, stamp: (instant: number) => string }>()
+defineProps<{ booking: SessionView['bookings'][number], sessionId: string, mayChange: boolean, begun: boolean, over: boolean, busy: boolean, locale: string, stamp: (instant: number) => string }>()
 const decisions = useDecisions()
 const emit = defineEmits<{ approve: [], move: [], paid: [isPaid: boolean], people: [], guests: [], attendance: [state: 'attended' | 'missed'], close: [state: 'cancelled' | 'declined'] }>()
 </script>
@@ -83,6 +83,7 @@ const emit = defineEmits<{ approve: [], move: [], paid: [isPaid: boolean], peopl
         <LinkButton v-if="booking.state !== 'attended'" :disabled="busy" @click="emit('attendance', 'attended')">{{ texts.markAttended }}</LinkButton>
         <LinkButton v-if="booking.state !== 'missed'" :disabled="busy" @click="emit('attendance', 'missed')">{{ texts.markMissed }}</LinkButton>
       </template>
+      <NuxtLink v-if="mayChange" :to="{ path: '/desk/book', query: { session: sessionId, client: booking.id } }">{{ texts.bookAgain }}</NuxtLink>
       <a v-if="booking.page" :href="booking.page" target="_blank" rel="noopener">{{ texts.theClientsOwnPage }}</a>
     </p>
   </article>

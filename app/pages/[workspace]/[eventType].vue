@@ -37,6 +37,8 @@ const duration = ref<number | null>(null)
 const people = ref(1)
 /** The host's own page leads here with the host chosen. */
 const host = ref<string | null>(typeof route.query['host'] === 'string' ? route.query['host'] : null)
+/** The link of an earlier booking of the client's, where they came from it. */
+const again = typeof route.query['again'] === 'string' ? route.query['again'] : null
 const openings = useEventTypeOpenings(path, now.value, () => ({
   ...(duration.value === null ? {} : { duration: duration.value }), ...(host.value === null ? {} : { host: host.value }),
   ...(people.value === 1 ? {} : { people: people.value }), ...preview,
@@ -169,7 +171,7 @@ const facts = computed(() => [
         </p>
         <BookingForm
           :path="path" :start="chosen" :duration="minutes" :people="people" :host="host" :zone="zone" :locale="locale" :now="now"
-          :event-type="eventType" :is-preview="isPreview"
+          :event-type="eventType" :is-preview="isPreview" :again="again"
           @choose="choose" @taken="refresh" @ready="showPanel"
         />
         <p class="foot quiet">

@@ -209,9 +209,9 @@ const deadlines = computed(() => {
         <button v-if="data.mayCancel" type="button" class="word" @click="doing = 'cancelling'">{{
           waitsForPayment ? texts.giveUpThisTime : texts.cancelThisBooking
         }}</button>
-        <NuxtLink
-          v-if="!stands && !waitsForPayment" class="press light" :to="`/${data.workspace.slug}/${data.eventType.slug}`"
-        >{{ texts.chooseAnotherTime }}</NuxtLink>
+        <NuxtLink v-if="data.bookAgain && !waitsForPayment && (!stands || end <= now)" class="press light" :to="data.bookAgain">{{
+          ['cancelled', 'declined', 'expired'].includes(booking.state) ? texts.chooseAnotherTime : texts.bookAgain
+        }}</NuxtLink>
       </div>
       <p v-if="doing === null && deadlines" class="quiet deadlines">{{ deadlines }}</p>
       <MoveBooking

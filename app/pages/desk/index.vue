@@ -68,6 +68,7 @@ const when = computed(() => {
       <header>
         <h1>{{ title }}</h1>
         <nav :aria-label="texts.day">
+          <VBtn size="small" to="/desk/book">{{ texts.bookAClient }}</VBtn>
           <VBtn variant="outlined" size="small" :to="addressOf(day - 1)" :active="false" :aria-label="texts.theDayBefore">‹</VBtn>
           <VBtn variant="outlined" size="small" :to="addressOf(todayDate)" :active="false" :disabled="isToday">{{ texts.today }}</VBtn>
           <VBtn variant="outlined" size="small" :to="addressOf(day + 1)" :active="false" :aria-label="texts.theDayAfter">›</VBtn>

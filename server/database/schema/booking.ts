@@ -26,6 +26,11 @@ import { hosts, workspaces } from './people'
 export const searchText = ({ clientName, clientEmail }: Record<'clientName' | 'clientEmail', SQLWrapper>) =>
   sql`lower(${clientName} || ' ' || ${clientEmail})`
 
+/** Text in which `like` finds nothing but itself. */
+export function escapeLike(text: string): string {
+  return text.replace(/[\\%_]/g, character => `\\${character}`)
+}
+
 const tstzrange = customType<{ data: string }>({ dataType: () => 'tstzrange' })
 
 export const sessions = pgTable('sessions', {

@@ -3,6 +3,7 @@ import { check, foreignKey, index, jsonb, pgTable, primaryKey, text, timestamp, 
 import type { Move } from '../../../core/booking/changes'
 import type { GuestChange } from '../../../core/booking/guests'
 import { bookingStates } from '../../../core/booking/states'
+import type { Tellable } from '../../../core/booking/told'
 import { bookings, sessions } from './booking'
 import { members, workspaces } from './people'
 
@@ -22,6 +23,8 @@ export const changes = pgTable('changes', {
   move: jsonb('move').$type<Move>(),
   /** Of a change of guests: who comes along since, and who no longer does. */
   guests: jsonb('guests').$type<GuestChange>(),
+  /** Who was told of a booking that a member made, where that was chosen. */
+  told: jsonb('told').$type<readonly Tellable[]>(),
   at: timestamp('at', { withTimezone: true }).notNull(),
 }, table => [
   primaryKey({ columns: [table.workspaceId, table.id] }),

@@ -29,6 +29,8 @@ export const eventTypes = pgTable('event_types', {
   /** Raised by every publishing; a conflict between two people editing at once shows by it. */
   version: integer('version').notNull().default(1),
   updatedAt: timestamp('updated_at', { withTimezone: true }).notNull().defaultNow(),
+  /** Made for a single session that a member arranged without an event type; no list of event types shows it. */
+  oneOff: boolean('one_off').notNull().default(false),
   /** Put away: closed, and shown only where asked for. */
   archivedAt: timestamp('archived_at', { withTimezone: true }),
 }, table => [

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import {
+  givenBeforeSchema,
   bookingViewSchema,
   clientListViewSchema,
   clientPageViewSchema,
@@ -80,6 +81,9 @@ export const publicCalls = {
     query: pageQuerySchema,
     answer: clientPageViewSchema,
     problems: { ...missing, ...limited },
+  },
+  'GET /api/public/bookings/{token}/again': {
+    summary: 'What the client gave, to fill another booking in with', answer: givenBeforeSchema, problems: { ...missing, ...limited },
   },
   'GET /api/public/bookings/{token}/events': {
     summary: 'Server-sent events, one for each change of the session: `changed`',

@@ -60,6 +60,7 @@ const groups = computed(() => [
               <span dir="auto">{{ withHosts(row.eventType, row.hosts) }}</span>
               <span class="quiet">{{ row.zone }} · {{ capitalise(bookingStateWords[row.state]) }}</span>
             </NuxtLink>
+            <NuxtLink v-if="!row.isComing && row.bookAgain" class="again" :to="row.bookAgain">{{ texts.bookThisAgain }}</NuxtLink>
           </li>
         </ul>
       </section>
@@ -91,7 +92,7 @@ ul {
   padding: 0;
 }
 
-li a {
+li a:not(.again) {
   display: grid;
   grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
   gap: 2px 16px;
@@ -105,7 +106,7 @@ li a {
   overflow-wrap: anywhere;
 }
 
-section + section li a {
+section + section li a:not(.again) {
   border-left-color: var(--line);
 }
 
@@ -113,8 +114,14 @@ li a:hover strong {
   text-decoration: underline;
 }
 
+li .again {
+  display: inline-block;
+  margin: 0 0 14px 17px;
+  font-size: 0.9rem;
+}
+
 @media (max-width: 720px) {
-  li a {
+  li a:not(.again) {
     grid-template-columns: 1fr;
   }
 }

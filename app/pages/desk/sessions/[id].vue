@@ -105,7 +105,7 @@ const over = computed(() => (session.value ? session.value.end < desk.now : fals
     <p v-if="!session && !fault" class="quiet">{{ texts.loading }}</p>
     <template v-if="session">
       <section class="facts">
-        <p class="quiet"><NuxtLink :to="`/desk/event-types/${session.eventType.id}`">{{ session.eventType.name }}</NuxtLink>{{ session.cancelled ? texts.cancelled : over ? texts.over : '' }}</p>
+        <p class="quiet"><template v-if="session.eventType.oneOff">{{ session.eventType.name }}</template><NuxtLink v-else :to="`/desk/event-types/${session.eventType.id}`">{{ session.eventType.name }}</NuxtLink>{{ session.cancelled ? texts.cancelled : over ? texts.over : '' }}</p>
         <h1 dir="auto">{{ session.bookings.map(booking => booking.client.name).join(', ') }}</h1>
         <SessionTimes :session="session" :zone="desk.zone" :locale="desk.locale" :now="desk.now" />
         <dl>
@@ -141,7 +141,7 @@ const over = computed(() => (session.value ? session.value.end < desk.now : fals
           </template>
         </dl>
         <SessionBooking
-          v-for="booking in session.bookings" :key="booking.id" :booking="booking" :may-change="session.mayChange"
+          v-for="booking in session.bookings" :key="booking.id" :booking="booking" :session-id="id" :may-change="session.mayChange"
           :begun="session.start <= desk.now" :over="over" :busy="busy" :locale="desk.locale" :stamp="stamp"
           @approve="approve(booking)" @move="moving = booking"
           @paid="act(`/api/desk/bookings/${booking.id}/payment`, { paid: $event })" @people="counting = booking" @guests="inviting = booking"

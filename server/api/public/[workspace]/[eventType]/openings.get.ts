@@ -5,7 +5,7 @@ import { getQuery } from 'h3'
 import { dateToDays } from '../../../../../core/time/civil'
 import { zoneOf } from '../../../../../core/time/zone'
 import { publicOpening } from '../../../../booking'
-import { findOpenings, stampOf } from '../../../../event-types'
+import { chairToPick, findOpenings, stampOf } from '../../../../event-types'
 import { defineCall } from '../../../../http/define'
 import { check, refuse } from '../../../../http/problem'
 import { eventTypeOfPath, isPreview } from '../../../../http/public'
@@ -26,12 +26,8 @@ export default defineCall('GET /api/public/{workspace}/{eventType}/openings', as
   }
   if (query.people !== undefined && query.people > eventType.settings.mostPeople)
     throw refuse(400, 'people', 'tooManyPeople', { most: eventType.settings.mostPeople })
-  if (
-    query.host !== undefined
-    && !eventType.chairs.some(chair => chair.policy === 'client' && chair.hosts.some(host => host.id === query.host))
-  ) {
-    throw refuse(400, 'host', 'hostNotOffered', {})
-  }
+  const chosen = query.host === undefined ? null : chairToPick(eventType, query.host, true)
+  if (query.host !== undefined && !chosen) throw refuse(400, 'host', 'hostNotOffered', {})
   const now = context.now()
   const key = JSON.stringify([stampOf(snapshot, now), eventType.id, query])
   // What a member has drafted is theirs alone and changes with every key.
@@ -43,7 +39,7 @@ export default defineCall('GET /api/public/{workspace}/{eventType}/openings', as
     from: zone.startOfDay(first),
     to: zone.startOfDay(last + 1),
     ...(query.duration === undefined ? {} : { durationMinutes: query.duration }),
-    ...(query.host === undefined ? {} : { host: query.host }),
+    chosen,
     ...(query.people === undefined ? {} : { people: query.people }),
   }, snapshot.stated)
   const answer = JsonText.of({ openings: openings.map(publicOpening) })

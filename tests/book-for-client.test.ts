@@ -77,7 +77,7 @@ it('are confirmed at once, by the rotation or with whom the member picks, and pa
   const picked = await bookIn({ eventType, start, host: free, told: ['hosts'] })
   expect(await seen(picked.body.sessionId)).toMatchObject({ hosts: [free], told: ['host'] })
   const lines = (await trailOf(context, workspace, picked.body.sessionId)).join(' ')
-  expect(lines).toContain('booked Sample for Wren Holloway')
+  expect(lines).toContain('booked Talk for Wren Holloway')
   expect(lines).toContain('No mail went to the client or guests.')
   expect(lines).toContain('picked by hand')
   const ledger = await call(`${app}/api/desk/sessions/${picked.body.sessionId}/assignments`, { headers: coordinator })

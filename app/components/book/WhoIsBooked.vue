@@ -28,6 +28,13 @@ async function find(search: string): Promise<void> {
   if (search === typed.value.trim()) known.value = found
 }
 
+async function take(client: KnownClient | null): Promise<void> {
+  if (client) chooseClient(client)
+  // The field shows the name by then, as if it stayed chosen.
+  await nextTick()
+  typed.value = ''
+}
+
 const told = computed(() => tellable.filter(group => group !== 'guests' || form.guests.some(guest => guest.trim() !== '')))
 const error = (path: string) => props.errors[path] ?? []
 /** Nobody has to answer on the client's behalf. */
@@ -40,7 +47,7 @@ const questions = computed(() => (eventType.value?.questions ?? []).map(question
     <VAutocomplete
       v-model:search="typed" :model-value="null" :items="known" item-title="name" item-value="email" return-object no-filter
       :label="texts.earlierClient" :placeholder="texts.earlierClientHint"
-      :no-data-text="typed.trim() ? texts.nobodyFound : texts.typeToSearch" hide-details autocomplete="off" @update:model-value="(client: KnownClient | null) => client && chooseClient(client)"
+      :no-data-text="typed.trim() ? texts.nobodyFound : texts.typeToSearch" hide-details autocomplete="off" @update:model-value="take"
     >
       <template #item="{ props: item, internalItem }">
         <VListItem v-bind="item" :subtitle="internalItem.raw.email" />

@@ -37,6 +37,7 @@ const { starts, firstDay, isAtStart, fault: loadFault, begin, turn, reload } = u
 const chosen = ref<number | null>(null)
 const warnings = ref<string[]>([])
 const nearest = ref<number[]>([])
+const MOST_NEAREST = 3
 /** Stays while nobody knows whether the booking was made, so that pressing again cannot book twice. */
 const key = ref('')
 
@@ -107,7 +108,7 @@ async function book(): Promise<void> {
   if (document) key.value = ''
   warnings.value = document?.reasons ?? []
   if (warnings.value.length > 0) fault.value = ''
-  nearest.value = (document?.nearest ?? []).map(({ start }) => instantToSeconds(start))
+  nearest.value = (document?.nearest ?? []).slice(0, MOST_NEAREST).map(({ start }) => instantToSeconds(start))
   if (document?.status === 409) await reload()
   await nextTick()
   window.document.querySelector<HTMLElement>('.book .v-input--error input')?.focus()
@@ -129,11 +130,6 @@ async function book(): Promise<void> {
         :locale="desk.locale" :now="desk.now" :chosen="chosen" :title="texts.openingsIn(formatZone(desk.zone))" :fault="loadFault"
         @choose="choose" @turn="turn"
       />
-      <div class="other">
-        <span class="quiet">{{ texts.anotherTime }}</span>
-        <DateField v-model="date" :locale="desk.locale" :label="texts.date" :error-messages="errors['start'] ?? []" />
-        <VTextField v-model="clock" :label="texts.timeOfDay" :placeholder="texts.timeExample" hide-details="auto" />
-      </div>
       <div class="foot" aria-live="polite">
         <div v-if="warnings.length > 0" role="alert">
           <p><strong>{{ texts.clientsCouldNotBookIt }}</strong></p>
@@ -144,7 +140,12 @@ async function book(): Promise<void> {
           <span class="quiet">{{ texts.nearest }}</span>
           <LinkButton v-for="at in nearest" :key="at" @click="choose(at)">{{ stamp(at) }}</LinkButton>
         </p>
-        <VBtn type="submit" size="large" :disabled="chosen === null || !asked" :loading="sending">{{ press }}</VBtn>
+        <div class="do">
+          <span class="quiet">{{ texts.anotherTime }}</span>
+          <DateField v-model="date" :locale="desk.locale" :label="texts.date" :error-messages="errors['start'] ?? []" />
+          <VTextField v-model="clock" :label="texts.timeOfDay" :placeholder="texts.timeExample" hide-details="auto" />
+          <VBtn type="submit" size="large" :disabled="chosen === null || !asked" :loading="sending">{{ press }}</VBtn>
+        </div>
       </div>
     </section>
   </form>
@@ -177,26 +178,11 @@ async function book(): Promise<void> {
   padding: 8px 0 24px;
 }
 
-.other {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: start;
-  gap: 8px 18px;
-  margin-top: 18px;
-}
-
-.other > span {
-  padding-top: 9px;
-}
-
-.other > :not(span) {
-  flex: 0 1 190px;
-}
-
 /* What is about to be done stays in sight while the times are looked through. */
 .foot {
   position: sticky;
   bottom: 0;
+  z-index: 2;
   margin: 18px -24px 0;
   padding: 14px 24px;
   background: var(--paper);
@@ -212,6 +198,29 @@ async function book(): Promise<void> {
   flex-wrap: wrap;
   gap: 4px 16px;
   margin: 6px 0 10px;
+}
+
+.do {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: start;
+  gap: 10px 16px;
+}
+
+.do > span {
+  padding-top: 9px;
+}
+
+.do > :is(div, .v-input) {
+  flex: 0 1 180px;
+}
+
+.do > .v-btn {
+  margin-left: auto;
+}
+
+.when :deep(.times-head) {
+  margin-top: 0;
 }
 
 @media (max-width: 900px) {

@@ -37,7 +37,11 @@ export default defineNuxtConfig({
   },
   // Nuxt would inline all styles, 60 kB in every document; server/plugins/style.ts does it for the light pages.
   features: { inlineStyles: false },
-  experimental: { payloadExtraction: false },
+  experimental: {
+    payloadExtraction: false,
+    // Fetching what every link in sight leads to would hold up the page that is being made.
+    defaults: { nuxtLink: { prefetchOn: { visibility: false, interaction: true } } },
+  },
   compatibilityDate: '2026-11-01',
   nitro: {
     compressPublicAssets: { gzip: true, brotli: true },

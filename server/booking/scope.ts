@@ -29,9 +29,12 @@ function sitsIn(db: Database, member: SignedIn): SQL {
 export const notOver = (now: number) => and(gt(sessions.endsAt, dateOf(now)), gt(sessions.startsAt, dateOf(now - LONGEST_MINUTES * 60)))
 export const over = (now: number) => and(lte(sessions.endsAt, dateOf(now)), lte(sessions.startsAt, dateOf(now)))
 
-/** Not those that everybody has left for other sessions. */
-export const stillBooked = sql`(not ${sessions.cancelled} or exists (select 1 from ${bookings}
-  where ${bookings.workspaceId} = ${sessions.workspaceId} and ${bookings.sessionId} = ${sessions.id}))`
+/**
+ * Not those that everybody has left for other sessions. A scalar query, which is asked for cancelled ones alone: for `exists`,
+ * PostgreSQL may read all bookings there are first.
+ */
+export const stillBooked = sql`(not ${sessions.cancelled} or (select true from ${bookings}
+  where ${bookings.workspaceId} = ${sessions.workspaceId} and ${bookings.sessionId} = ${sessions.id} limit 1))`
 
 /** Those of some sessions with which a member may do what a step of their reach names. */
 export async function reachedOf(db: Database, member: SignedIn, ids: readonly string[], needs: Reach['sessions']): Promise<Set<string>> {

@@ -132,12 +132,12 @@ async function listCards(db: Database, member: SignedIn, condition: SQL | undefi
 /** A member's sessions of the days that begin at `from`, counted by the local date of their start. */
 async function countDays(db: Database, member: SignedIn, zone: Zone, from: number): Promise<TodayView['comingDays']> {
   const first = zone.dayOf(from)
-  const starts = Array.from({ length: COMING_DAYS }, (_, index) => zone.startOfDay(first + index))
+  const starts = Array.from({ length: COMING_DAYS }, (_, index) => dateOf(zone.startOfDay(first + index)).toISOString())
   const waiting = db.select({ sessionId: bookings.sessionId, toApprove: count().as('to_approve') }).from(bookings)
     .where(and(eq(bookings.workspaceId, member.workspaceId), sql`${bookings.state} = 'awaitingApproval'`)).groupBy(bookings.sessionId).as('waiting')
   const rows = await db.select({
     // The zones are ours: the database may know fewer.
-    day: sql<number>`width_bucket(extract(epoch from ${sessions.startsAt})::float8, ${sql.param(starts)}::float8[])`,
+    day: sql<number>`width_bucket(${sessions.startsAt}, ${sql.param(starts)}::timestamptz[])`,
     sessions: count(),
     first: min(sessions.startsAt),
     toApprove: sql<number>`coalesce(sum(${waiting.toApprove}), 0)::int`,

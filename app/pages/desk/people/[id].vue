@@ -36,7 +36,7 @@ async function load(keepTyped = false): Promise<void> {
   stored.value = view
   if (!keepTyped || !edited.value) edited.value = structuredClone(view.profile)
 }
-onMounted(() => load())
+void load()
 
 const isChanged = computed(() => stored.value !== null && JSON.stringify(edited.value) !== JSON.stringify(stored.value.profile))
 const faults = computed((): Record<string, string> => ({

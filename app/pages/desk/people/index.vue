@@ -11,6 +11,7 @@ import AddHostDialog from '~/components/people/AddHostDialog.vue'
 import InviteDialog from '~/components/people/InviteDialog.vue'
 import PoolShares from '~/components/people/PoolShares.vue'
 import ShowAll from '~/components/ShowAll.vue'
+import { useAfterPaint } from '~/composables/after-paint'
 import { useFirstRows } from '~/composables/first-rows'
 import { poolName, poolSubtitle } from '~/composables/pool-names'
 import { roleWords } from '~/composables/roles'
@@ -38,7 +39,10 @@ const dateText = (date: string) => formatMonthDay(dateToDays(date), 'long', desk
 const day = (instant: number) => formatDay(instant, desk.zone, desk.locale, desk.now)
 
 const DAYS = 90
-onMounted(() => Promise.all([people.load(), rotation.load(DAYS)]))
+void people.load()
+void rotation.load(DAYS)
+/** What follows the people is long. */
+const isPainted = useAfterPaint(() => people.view !== null)
 
 type Person = PeopleView['people'][number]
 /** How far a person's clock is from the one the screen shows. */
@@ -161,12 +165,12 @@ async function withdraw({ id, name }: { id: string, name: string }): Promise<voi
         <p class="quiet">{{ shareTexts.groupsHint }}</p>
         <p v-if="rotation.fault" class="broken" role="alert">{{ rotation.fault }}</p>
         <p v-if="rotation.view?.pools.length === 0" class="quiet">{{ shareTexts.noPools }}</p>
-        <section v-for="pool in rotation.view?.pools ?? []" :key="pool.id" :aria-labelledby="`pool-${pool.id}`" class="pool">
+        <section v-for="pool in isPainted ? rotation.view?.pools ?? [] : []" :key="pool.id" :aria-labelledby="`pool-${pool.id}`" class="pool">
           <h3 :id="`pool-${pool.id}`">{{ poolName(pool) }} <span class="quiet">{{ poolSubtitle(pool) }}</span></h3>
           <PoolShares :pool="pool" :days="rotation.view?.days ?? DAYS" :label="poolName(pool)" />
           <p><NuxtLink :to="`/desk/rotation/${pool.id}`" :aria-label="shareTexts.detailsOf(poolName(pool))">{{ shareTexts.details }}</NuxtLink></p>
         </section>
-        <p v-if="rotation.view?.hasMore"><LinkButton @click="showMorePools">{{ shareTexts.showMore }}</LinkButton></p>
+        <p v-if="isPainted && rotation.view?.hasMore"><LinkButton @click="showMorePools">{{ shareTexts.showMore }}</LinkButton></p>
       </section>
     </template>
     <InviteDialog v-if="isInviting" v-model="isInviting" />

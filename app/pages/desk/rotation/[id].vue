@@ -59,7 +59,7 @@ const canUse = computed(() => group.value !== null && desk.mayChangeEventTypes)
               <VSelect v-model="days" :items="periods" :label="texts.period" hide-details />
             </div>
             <PoolShares :pool="pool" :days="rotation.view?.days ?? days" :label="texts.shareChart(name)" />
-            <ShareChart v-if="pool.hosts.some(host => host.had > 0) && pool.policy !== 'order'" :pool="pool" :label="texts.shareChart(name)" />
+            <ShareChart v-if="isPainted && pool.hosts.some(host => host.had > 0) && pool.policy !== 'order'" :pool="pool" :label="texts.shareChart(name)" />
             <p class="numbers"><a :href="`/api/desk/rotation/${id}/ledger`" download="rotation.json">{{ texts.allNumbers }}</a> <span class="quiet">{{ texts.allNumbersHint }}</span></p>
           </section>
           <GroupEditor

@@ -38,10 +38,16 @@ const queries: Record<string, string[]> = {
   ],
   'GET /api/desk/rotation': ['days=90', 'days=365', 'days=90&page=10'],
   'GET /api/desk/holidays/dates': ['country=PT'],
+  'GET /api/desk/clients': ['search=client17.3', 'search=client'],
+  'GET /api/desk/openings': [`eventType={eventTypes}&timeZone=UTC&from=${dateIn(0)}&to=${dateIn(14)}`],
   'GET /api/desk/event-types': ['clock=24'],
-  'GET /api/desk/event-types/{id}/time': ['hosts={host}'],
+  'GET /api/desk/event-types/{id}/time': ['hosts={hosts}'],
   'GET /api/desk/hosts/{id}/taken': [`from=${Math.floor(Date.now() / 1000)}&to=${Math.floor(Date.now() / 1000) + DAY}`],
 }
+function dateIn(days: number): string {
+  return formatDate(Math.floor(Date.now() / 1000 / DAY) + days)
+}
+
 const leftOut = /video-services|calendar-servers|calendar-discovery|\/invitation$|openapi/
 /** Calls that answer with a whole file, however large that is. */
 const files = /\/ledger$/
@@ -107,7 +113,7 @@ async function measureCalls(cookie: string, ids: Ids): Promise<Map<string, numbe
       `/${of}/${ids[of.replace(/-(\w)/g, (_all, letter: string) => letter.toUpperCase())] ?? '{none}'}`)
     if (!name.startsWith('GET /api/desk/') || !call.right || leftOut.test(name) || path.includes('{')) continue
     for (const wanted of queries[name] ?? ['']) {
-      const query = wanted.replace('{host}', ids['hosts'] ?? '')
+      const query = wanted.replace(/\{(\w+)\}/g, (_, of: string) => ids[of] ?? '')
       const times: number[] = []
       for (let run = -WARM_UP; run < CALL_RUNS; run++) {
         const startedAt = performance.now()
@@ -125,6 +131,7 @@ async function measureCalls(cookie: string, ids: Ids): Promise<Map<string, numbe
 async function measureScreens(owner: { email: string, password: string }, slug: string, ids: Ids): Promise<Map<string, number[]>> {
   const screens: [path: string, selector: string][] = [
     ['/desk', '.day-line, .today, h1'],
+    ['/desk/book', '.part'],
     ['/desk/sessions', 'tbody tr'],
     ['/desk/sessions?when=past', 'tbody tr'],
     [`/desk/sessions/${ids['sessions']}`, '.trail li'],

@@ -168,6 +168,7 @@ describe('mail and video away for two hours', () => {
         name: '',
         email: '',
         confirmed: true,
+        phone: null,
         role: 'owner',
         reach: reachOf('owner', presetReach),
       clock: null,

@@ -8,7 +8,7 @@ import { planOwnMessages } from '../server/messages'
 import { useApplication } from './support/application'
 import { call, phoneTexts, post, setFault, signIn } from './support/http'
 import { attentionOf, type Booked, bookNext, shiftSession, trailOf } from './support/sessions'
-import { makeWorkspace, type TestWorkspace } from './support/workspace'
+import { addMember, makeWorkspace, type TestWorkspace } from './support/workspace'
 
 /** Messages of a workspace's own that go to phones. */
 
@@ -96,6 +96,33 @@ describe('a phone text', () => {
     // Those that were booked before get it too, since the message has been there for a week.
     await expect.poll(async () => (await phoneTexts(number)).filter(({ text }) => text.includes(`/desk/sessions/${booked.sessionId}`)), soon)
       .toHaveLength(1)
+    await remove(id)
+  })
+
+  it('goes to coordinators by the number that they give, also to one who hosts, and to nobody else', async () => {
+    const [number, other] = [newNumber(), newNumber()]
+    const coordinator = await addMember(own.context, workspace, 'coordinator')
+    const signedIn = await signIn(own.url, coordinator)
+    const saved = await call(`${own.url}/api/desk/me`, {
+      method: 'PUT', headers: { ...signedIn, 'content-type': 'application/json' },
+      body: JSON.stringify({ timeZone: 'Asia/Kolkata', clock: null, phone: number.replace('+351', '+351 ') }),
+    })
+    expect(saved.body).toMatchObject({ phone: number })
+    await own.context.db.update(hosts).set({ phone: other }).where(eq(hosts.id, workspace.hosts[0]?.id ?? ''))
+    const id = await add({ kind: 'on', occasion: 'booked' }, ['coordinators'])
+    const booked = await bookWith(undefined)
+    await planOwnMessages(own.context)
+    await expect.poll(() => stateOf(booked, id), soon).toEqual([`phone ${number} sent`])
+    // It is read in the coordinator's own zone.
+    expect((await phoneTexts(number))[0]?.text).toMatch(/:30/)
+    // One who sits in the session is told as a coordinator, too.
+    const [member] = await own.context.db.select({ id: members.id }).from(members).where(eq(members.email, coordinator.email))
+    const [before] = await own.context.db.select().from(hosts).where(eq(hosts.id, workspace.hosts[0]?.id ?? ''))
+    await own.context.db.update(hosts).set({ memberId: member?.id ?? null, email: coordinator.email }).where(eq(hosts.id, before?.id ?? ''))
+    const hosted = await bookWith(undefined)
+    await planOwnMessages(own.context)
+    await expect.poll(() => stateOf(hosted, id), soon).toEqual([`phone ${number} sent`])
+    await own.context.db.update(hosts).set({ memberId: before?.memberId ?? null, email: before?.email ?? '' }).where(eq(hosts.id, before?.id ?? ''))
     await remove(id)
   })
 

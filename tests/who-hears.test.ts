@@ -1,9 +1,10 @@
+import { randomUUID } from 'node:crypto'
 import { eq } from 'drizzle-orm'
 import { afterAll, beforeAll, expect, inject, it } from 'vitest'
 import { until } from '../scripts/run/processes'
 import { expireRequests } from '../server/booking'
 import type { Context } from '../server/context'
-import { bookings, sessionHosts } from '../server/database/schema'
+import { bookings, eventTypes, sessionHosts } from '../server/database/schema'
 import { endHolds } from '../server/payments'
 import { closeContext, makeContext } from '../server/start'
 import { book, call, inbox, mailText, post, rawMail, request, signIn } from './support/http'
@@ -75,6 +76,19 @@ async function endHold(scene: Scene) {
   return { status: 200 }
 }
 
+/** Books the client in once more, with the same guest. */
+async function bookIn(scene: Scene, told?: string[]) {
+  const { workspace, booking, hostId, headers } = scene
+  const [eventType] = await context.db.select({ id: eventTypes.id }).from(eventTypes).where(eq(eventTypes.workspaceId, workspace.id))
+  const answer = await post(`${app}/api/desk/bookings`, {
+    eventType: eventType?.id, host: hostId, start: hour(booking.start, 2), timeZone: 'UTC', answers: {}, ...told ? { told } : {},
+    client: { name: 'Ana', email: booking.email }, guests: [{ email: people(scene).guest }],
+  }, { ...headers, 'idempotency-key': randomUUID() })
+  const [made] = await context.db.select().from(bookings).where(eq(bookings.sessionId, answer.body.sessionId))
+  await allSent({ ...booking, bookingId: made?.id ?? '' })
+  return answer
+}
+
 const table: [change: string, kind: 'talk' | 'asked' | 'shared' | 'paid', act: (scene: Scene) => Promise<{ status: number }>, heard: Heard][] = [
   ['a client moves', 'talk', scene => publicly(scene, 'move', { start: hour(scene.booking.start, 1) }),
     { client: ['New time', 'REQUEST'], guest: ['New time', 'REQUEST'], host: ['New time', 'REQUEST'] }],
@@ -113,6 +127,9 @@ const table: [change: string, kind: 'talk' | 'asked' | 'shared' | 'paid', act: (
   ['a client pays for what is held', 'paid', payFor, { client: ['Paid', 'REQUEST'], guest: ['Paid', 'REQUEST'], host: ['Ana', 'REQUEST'] }],
   ['nobody pays for what is held', 'paid', endHold, { client: ['No longer held', null] }],
   ['a client gives up what is held', 'paid', scene => publicly(scene, 'cancel'), {}],
+  ['a member books a client in', 'talk', scene => bookIn(scene),
+    { client: ['Talk', 'REQUEST'], guest: ['Talk', 'REQUEST'], host: ['Ana', 'REQUEST'] }],
+  ['a member books a client in and lets only the host know', 'talk', scene => bookIn(scene, ['hosts']), { host: ['Ana', 'REQUEST'] }],
   ['a member moves two', 'shared', scene =>
     desk(scene, `bookings/${scene.booking.bookingId}/move`, { start: hour(scene.booking.start, 1), whole: true }),
   { client: ['New time', 'REQUEST'], guest: ['New time', 'REQUEST'], host: ['New time', 'REQUEST'], neighbour: ['New time', 'REQUEST'] }],

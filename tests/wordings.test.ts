@@ -47,6 +47,10 @@ describe('words of its own', () => {
     expect(before.fields).toContain('answers.material')
     expect(await save(null, { subject: 'Ours: {{ eventType.name }}', text: 'Dear {{ client.firstName }},\n\n{{ details }}' }, 0)).toMatchObject({ status: 200, body: { version: 1 } })
     expect(await save(eventType, { subject: 'About {{ answers.material }}', text: '{% if answers.material %}Bring the {{ answers.material }}.{% endif %}' }, 0)).toMatchObject({ status: 200 })
+    // The bench knows which answers they need.
+    expect((await call(`${app}/api/desk/event-types/${eventType}`, { headers })).body.messages).toEqual([
+      { occasion: 'booked', own: null, answers: ['material'], address: `/desk/messages?eventType=${eventType}&message=booked.client` },
+    ])
     expect(await confirmation('talk', 'own@words.example')).toMatchObject({ subject: 'About vellum', text: expect.stringContaining('Bring the vellum.') })
     expect(await confirmation('visit', 'ours@words.example')).toMatchObject({ subject: expect.stringMatching(/^Ours: /), text: expect.stringMatching(/Dear Ana,[^]*When: /) })
 

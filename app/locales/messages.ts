@@ -10,7 +10,7 @@ import type { WordingSource } from '~~/core/views/messages'
 
 const readers: Record<Reader, string> = {
   client: 'the client', guests: 'guests', newGuests: 'new guests', formerGuests: 'guests who no longer come',
-  hosts: 'the host', newHosts: 'the new host', formerHosts: 'the former host', observers: 'observers',
+  hosts: 'the host', newHosts: 'the new host', formerHosts: 'the former host', observers: 'observers', coordinators: 'coordinators',
 }
 
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
@@ -69,7 +69,7 @@ export const texts = {
   forWhom: 'For whom',
   ifs: { notMissed: 'All who are not marked as missed', attended: 'Only those marked as attended', missed: 'Only those marked as missed' },
   sentTo: 'To',
-  ownReaders: { client: 'The client', guests: 'Guests', hosts: 'The host', observers: 'Observers' } satisfies Record<OwnReader, string>,
+  ownReaders: { client: 'The client', guests: 'Guests', hosts: 'The host', observers: 'Observers', coordinators: 'Coordinators' } satisfies Record<OwnReader, string>,
   twoSidesHint: 'Clients and hosts read different words, so each side has a message of its own.',
   add: 'Add',
   saveChanges: 'Save changes',

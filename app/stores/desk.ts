@@ -38,7 +38,7 @@ export const useDesk = defineStore('desk', () => {
   }
 
   /** Saves the member's own zone and clock. */
-  async function savePreferences(preferences: { timeZone: string, clock: ClockFace }): Promise<void> {
+  async function savePreferences(preferences: { timeZone: string, clock: ClockFace, phone?: string | null }): Promise<void> {
     member.value = await $fetch<SignedIn>('/api/desk/me', { method: 'PUT', body: preferences })
     chooseZone(preferences.timeZone)
   }

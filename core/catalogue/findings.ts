@@ -1,5 +1,6 @@
 import type { FindingCode, FindingValues, Person, Severity } from '../checks/finding'
 import { formatCount, formatDuration, formatList, formatMonthDay, formatRepeatInterval, formatZone, plural } from '../time/format'
+import { occasionName } from '../messages/occasions'
 import { DAY } from '../time/civil'
 import { placeWords } from './event-type'
 import { abilityWords } from './rooms'
@@ -221,6 +222,11 @@ const words: { [Code in FindingCode]: Words<Code> } = {
   asksAgain: {
     text: ({ question, what }) => `“${question}” asks for the ${asked[what]}, which every client gives anyway.`,
     wayOut: () => 'Change the questions',
+  },
+  answerNotAsked: {
+    text: ({ occasion, own, key }) =>
+      `${own === null ? capitalise(occasionName(occasion)) : `“${own}”`} names the answer “${key}”, which no question asks: nothing stands there.`,
+    wayOut: () => 'Change the message',
   },
   closedButLinked: {
     text: ({ first, others, state }) =>

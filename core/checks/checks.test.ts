@@ -23,7 +23,8 @@ const accountOf = (hostId: string | null, change: Partial<CheckAccount> = {}): C
 const roomWays = { order: [...presetWays], hasPattern: false, accounts: hosts.map(({ id }) => accountOf(id)) }
 const onlyAna = { ...roomWays, accounts: [accountOf('ana')] }
 const sound: CheckContext = {
-  definition: sampleDefinition(), hosts, time: sampleTime(), holidays: {}, linkedFrom: [], now: NOW, roomWays, canBePaid: true,
+  definition: sampleDefinition(), hosts, time: sampleTime(), holidays: {}, linkedFrom: [], messages: [],
+  now: NOW, roomWays, canBePaid: true,
 }
 type Change = Parameters<typeof sampleDefinition>[0]
 const withSettings = (change: Change): CheckContext => ({ ...sound, definition: sampleDefinition(change) })
@@ -261,6 +262,11 @@ const cases: [name: string, context: CheckContext, code: string, words: RegExp][
     { ...sound, definition: sampleDefinition({}, { state: 'closed' }), linkedFrom: ['First talk'] },
     'closedButLinked',
     /still leads here, but it is closed/,
+  ],
+  [
+    'a message about a question that is gone',
+    { ...sound, messages: [{ occasion: 'before', own: null, answers: ['material'], address: '/desk/messages' }] },
+    'answerNotAsked', /^The reminder names the answer “material”, which no question asks/,
   ],
 ]
 

@@ -85,6 +85,8 @@ export const findingSchema = z.discriminatedUnion('code', [
   finding('suggestedOrAgreed', {}),
   finding('fixedRoomBackToBack', {}),
   finding('asksAgain', { question: text, what: z.enum(['name', 'email', 'phone']) }),
+  /** A message of the event type's own names the answer to a question that is not asked; `own`: what the team calls it. */
+  finding('answerNotAsked', { occasion: text, own: text.nullable(), key: text }),
   finding('closedButLinked', { first: text, others: number, state: z.enum(eventTypeStates) }),
 ])
 export type Finding = z.infer<typeof findingSchema>
@@ -120,6 +122,10 @@ const checkAccountSchema = z.strictObject({
 })
 export type CheckAccount = z.infer<typeof checkAccountSchema>
 
+/** A message that the event type has worded itself, with the answers that it names and the address where it is edited. */
+export const checkMessageSchema = z.strictObject({ occasion: text, own: text.nullable(), answers: z.array(text), address: text })
+export type CheckMessage = z.infer<typeof checkMessageSchema>
+
 /** The ways to a room that there are, and the order where an event type says no other. */
 export const roomWaysViewSchema = z.strictObject({ order: waysSchema, hasPattern: z.boolean(), accounts: z.array(checkAccountSchema) })
 
@@ -135,6 +141,7 @@ export interface CheckContext {
   holidays: HolidayDates
   /** Other event types, offers and pages that lead to this one. */
   linkedFrom: readonly string[]
+  messages: readonly CheckMessage[]
   /** RFC 3339, UTC. */
   now: string
 }

@@ -5,7 +5,7 @@ import { silentCalendar, unusedHolds, wholeDaysBlocked, withoutCalendar } from '
 import { hastyApproval, hostWithoutCommonHours, poolOfOne, samePersonTwice } from './people'
 import { beyondAccounts, secondLink, troubledAccounts, underMainUser, withoutVideo } from './rooms'
 import { bufferBeyondGap, leadBeyondHorizon, limits, neverFits, noOpening, startsHideSessions, withoutPaymentAccount } from './rules'
-import { asksAgain, closedButLinked, contradictingPlaces, fixedRoomBackToBack, secretInPublic } from './texts'
+import { answerNotAsked, asksAgain, closedButLinked, contradictingPlaces, fixedRoomBackToBack, secretInPublic } from './texts'
 
 export { hasWayToRoom } from './rooms'
 export { type CheckContext, type CheckHost, type Finding, type WayOut } from './finding'
@@ -14,7 +14,7 @@ export { type CheckContext, type CheckHost, type Finding, type WayOut } from './
 const checks: readonly ((facts: Facts) => Finding[])[] = [
   withoutPaymentAccount, leadBeyondHorizon, neverFits, samePersonTwice, hostWithoutCommonHours, planRunsOut, noOpening,
   secretInPublic, contradictingPlaces, fixedRoomBackToBack, withoutVideo, troubledAccounts, beyondAccounts, secondLink, silentCalendar,
-  closedButLinked, hastyApproval,
+  closedButLinked, answerNotAsked, hastyApproval,
   startsHideSessions, ruleNeverHappens, bufferBeyondGap, limits, poolOfOne, planZones, clockChanges, holidaysNotChosen, asksAgain,
   underMainUser, withoutCalendar, wholeDaysBlocked, unusedHolds,
 ]

@@ -81,6 +81,14 @@ export function asksAgain({ settings }: Facts): Finding[] {
   })
 }
 
+/** Nothing would stand there. */
+export function answerNotAsked({ settings, messages }: Facts): Finding[] {
+  const asked = new Set(allQuestions(settings).map(question => question.key))
+  return messages.flatMap(({ occasion, own, answers, address }) => answers.filter(key => !asked.has(key)).map((key): Finding => ({
+    code: 'answerNotAsked', severity: 'risky', values: { occasion, own, key }, wayOut: { kind: 'go', to: address },
+  })))
+}
+
 export function closedButLinked({ definition: { state }, linkedFrom }: Facts): Finding[] {
   const [first] = linkedFrom
   return state === 'open' || first === undefined ? [] : [{

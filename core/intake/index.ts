@@ -129,6 +129,10 @@ export function phoneNumber(text: string): string | null {
 
 export const emailSchema = z.email().max(254)
 
+/** A phone number, in E.164 form. */
+export const phoneSchema = z.string().trim().max(40).refine(value => phoneNumber(value) !== null, fault('phone'))
+  .transform(value => phoneNumber(value) ?? value)
+
 type Check = (value: unknown, question: Question) => AnswerValue | Fault
 
 const isText: Fault = { code: 'expected', values: { type: 'text' } }

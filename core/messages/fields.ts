@@ -27,6 +27,8 @@ export interface MessageFields {
   }
   /** Who made the change that the message is about. */
   actor: string
+  /** Whether a member booked it for the client. */
+  byTeam: boolean
   session: { page: string }
   hostNames: readonly string[]
   /** Whether other people host it than before a move. */
@@ -82,6 +84,7 @@ export function templateFields(fields: MessageFields): Fields {
     hosts: formatList(fields.hostNames),
     hasOtherHosts: fields.hasOtherHosts,
     actor: fields.actor,
+    byTeam: fields.byTeam,
     when: {
       date: formatDay(start, readerZone, locale),
       time: formatTime(start, readerZone, locale),
@@ -110,6 +113,7 @@ const only: [field: RegExp, has: (occasion: Occasion, audience: Audience) => boo
   [/^(booking\.(page|canMove|canCancel)|manage)$/, (occasion, audience) => audience === 'client' && !occasionTable[occasion].isGeneral],
   [/^(when\.other|hasOtherHosts)$/, occasion => occasion === 'moved' || occasion === 'movedAway' || occasion === 'left'],
   [/^booking\.heldUntil$/, occasion => occasion === 'awaitingApproval'],
+  [/^byTeam$/, occasion => occasion === 'booked'],
   [/^guests\.(added|removed)$/, occasion => occasion === 'guestsChanged'],
   [/^remindersPage$/, occasion => occasion === 'before' || occasion === 'own'],
   [/^listPage$/, occasion => occasion === 'bookingsList'],
@@ -137,7 +141,7 @@ export function largestFields(occasion: Occasion, audience: Audience, questionKe
   const all = templateFields({
     workspace: { name, colour: '' }, eventType: { name, page: text(300) }, client: { name, email: text(254), phone: text(40) },
     booking: { client: name, people: 1000, page: text(300), canMove: true, canCancel: true, isRequest: true, heldUntil: 1 },
-    actor: name, session: { page: text(300) }, hostNames: Array.from({ length: 20 }, () => name), hasOtherHosts: true,
+    actor: name, byTeam: true, session: { page: text(300) }, hostNames: Array.from({ length: 20 }, () => name), hasOtherHosts: true,
     remindersPage: text(300), listPage: text(300),
     guests: { all: [name, name], added: Array.from({ length: 10 }, () => name), removed: Array.from({ length: 10 }, () => name) },
     payment: { amount: { amount: 100_000_000, currency: 'EUR' }, standing: 'partlyRefunded', refunded: { amount: 100_000_000, currency: 'EUR' }, isLate: true, until: 1 },

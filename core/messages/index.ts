@@ -110,6 +110,11 @@ function render(wording: Wording, { occasion, audience, by }: MessageKind, field
   }
 }
 
+/** The keys of the questions whose answers a wording names. */
+export function answersNamedIn({ subject, text }: Wording): string[] {
+  return [...new Set([subject, text].flatMap(template => engine.fieldsOf(template)).flatMap(([group, key]) => (group === 'answers' && key ? [key] : [])))]
+}
+
 /** The fields, and nothing for every answer that a template names and that was not given. */
 function withAnswers(fields: ReturnType<typeof templateFields>, template: string): ReturnType<typeof templateFields> {
   const named = engine.fieldsOf(template).filter(([group]) => group === 'answers').map(([, key = '']) => [key, ''])

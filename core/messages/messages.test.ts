@@ -10,7 +10,7 @@ const fields = (change: Partial<MessageFields> = {}): MessageFields => ({
   eventType: { name: 'Triage', page: 'https://book.example/f/triage' },
   client: { name: 'Ana', email: 'ana@place.example', phone: '' },
   booking: { client: 'Ana', people: 1, page: 'https://book.example/bookings/t', canMove: true, canCancel: true, isRequest: false, heldUntil: null },
-  actor: 'Ana',
+  actor: 'Ana', byTeam: false,
   session: { page: 'https://book.example/desk/sessions/s' },
   hostNames: ['Ottoline Marsh'],
   hasOtherHosts: false, payment: null, reason: '', remindersPage: '', listPage: '', guests: { all: [], added: [], removed: [] },

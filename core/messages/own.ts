@@ -37,7 +37,7 @@ export const statesAfter = {
   notMissed: ['confirmed', 'attended'], attended: ['attended'], missed: ['missed'],
 } as const satisfies Record<string, readonly BookingState[]>
 
-export const ownReaders = ['client', 'guests', 'hosts', 'observers'] as const
+export const ownReaders = ['client', 'guests', 'hosts', 'observers', 'coordinators'] as const
 export type OwnReader = (typeof ownReaders)[number]
 
 export const ownMessageSchema = z.strictObject({

@@ -36,7 +36,7 @@ export const presets: Record<Occasion, Record<Audience, Wording>> = {
     },
     host: {
       subject: '{{ client.name }}: {{ eventType.name }}, {{ when.short }}',
-      text: `{{ client.name }} has booked {{ session.title }}.${linkFollows}\n\n{{ details }}\n\nEverything about this session: {{ session.page }}`,
+      text: `{% if byTeam %}{{ actor }} has booked {{ session.title }} for {{ client.name }}{% else %}{{ client.name }} has booked {{ session.title }}{% endif %}.${linkFollows}\n\n{{ details }}\n\nEverything about this session: {{ session.page }}`,
     },
   },
   awaitingApproval: {

@@ -2,11 +2,11 @@ import { changeTable, type Recipient } from '../booking/changes'
 import type { Reminder } from '../event-type/reminders'
 import { parseClock } from '../time/civil'
 import type { Audience, Channel, Occasion } from './occasions'
-import type { OwnMessage, OwnMoment } from './own'
+import type { OwnMessage, OwnMoment, OwnReader } from './own'
 
 /** Which messages go out when, in the order of a booking’s life. */
 
-export type Reader = Recipient | 'observers'
+export type Reader = Recipient | OwnReader
 
 type GroupKind = 'paying' | 'requested' | 'booked' | 'before' | 'changed' | 'link' | 'missed' | 'refunded' | 'asked'
 
@@ -44,7 +44,7 @@ interface SentFor {
   own: readonly Added[]
 }
 
-const hostSide: readonly Reader[] = ['hosts', 'newHosts', 'formerHosts', 'observers']
+const hostSide: readonly Reader[] = ['hosts', 'newHosts', 'formerHosts', 'observers', 'coordinators']
 
 export function messageTimeline(sent: SentFor): TimelineMoment[] {
   const { isEventType, approval, guests, people, paid, video, own } = sent

@@ -34,6 +34,8 @@ export const signedInSchema = z.strictObject({
   timeZone: text,
   /** The clock times are written on, where the member has chosen one. */
   clock: z.enum(clockFaces).nullable(),
+  /** For texts to the team, E.164. */
+  phone: text.nullable(),
   workspace: z.strictObject({
     slug: text, name: text,
     /** When it will be deleted, where an owner has asked for that. */

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { checkHostSchema, findingSchema, roomWaysViewSchema } from '../checks/finding'
+import { checkHostSchema, checkMessageSchema, findingSchema, roomWaysViewSchema } from '../checks/finding'
 import { bookedSessionSchema } from '../event-type/affected-sessions'
 import { groupSchema } from '../event-type/groups'
 import { definitionSchema } from '../event-type/definition'
@@ -61,6 +61,7 @@ export const benchViewSchema = z.strictObject({
   holidays: holidayDatesSchema,
   /** Names of other event types whose texts lead to this one. */
   linkedFrom: z.array(text),
+  messages: z.array(checkMessageSchema),
   roomWays: roomWaysViewSchema,
   /** Whether a payment account is connected. */
   canBePaid: z.boolean(),

@@ -3,7 +3,7 @@ import { memberRoles } from '../account/roles'
 import { slugSchema } from '../event-type/definition'
 import { awaySchema } from '../hours/away'
 import { storedPlanSchema } from '../hours/plan'
-import { emailSchema, phoneNumber } from '../intake'
+import { emailSchema, phoneSchema } from '../intake'
 import { zoneName } from '../openings'
 import { fixedRoomSchema } from '../rooms/ways'
 import { fault } from '../validation'
@@ -21,8 +21,7 @@ export const hostProfileSchema = z.strictObject({
   about: z.string().trim().max(600),
   timeZone: zoneName,
   /** E.164, for the team only; null without one. */
-  phone: z.string().trim().max(40).refine(value => phoneNumber(value) !== null, fault('phone'))
-    .transform(value => phoneNumber(value) ?? value).nullable(),
+  phone: phoneSchema.nullable(),
   /** Where the host's own page for clients stands, after `with/`; null without one. */
   slug: slugSchema.nullable(),
   /** The address of their account at video services; empty where it is their own. */

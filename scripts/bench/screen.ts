@@ -93,7 +93,7 @@ function viewOf(query: OpeningsQuery): BenchView {
     time: [...workerContext.time],
     booked: [],
     holidays: {},
-    linkedFrom: [],
+    linkedFrom: [], messages: [],
     roomWays: { order: [...presetWays], hasPattern: false, accounts: [] },
     canBePaid: false,
     questionSets: [],

@@ -130,7 +130,7 @@ export function benchOf(query: OpeningsQuery): { definition: Definition, workerC
         plans: host.plans.map(plan => ({ id: host.id, isDefault: true, plan })),
       })),
       holidays: {},
-      linkedFrom: [],
+      linkedFrom: [], messages: [],
     roomWays: { order: [...presetWays], hasPattern: false, accounts: [] },
     canBePaid: false,
       now: query.now,

@@ -46,20 +46,23 @@ export async function viewBookable(context: Context, member: SignedIn): Promise<
 }
 
 const MOST_CLIENTS = 8
+/** Among the newest so many bookings that match: whoever looks for somebody else types more. */
+const MOST_LOOKED_AT = 400
 
 /** Clients of sessions that a member may see, by a part of their name or address, whoever came last first. */
 export async function findClients(db: Database, member: SignedIn, search: string): Promise<KnownClient[]> {
   const address = sql<string>`lower(${bookings.clientEmail})`
-  const latest = db.selectDistinctOn([address], {
+  const newest = db.select({
     name: bookings.clientName, email: bookings.clientEmail, phone: bookings.clientPhone, timeZone: bookings.timeZone,
-    createdAt: bookings.createdAt,
+    createdAt: bookings.createdAt, address: address.as('address'),
   }).from(bookings)
     .innerJoin(sessions, and(eq(sessions.workspaceId, bookings.workspaceId), eq(sessions.id, bookings.sessionId)))
     .where(and(
       eq(bookings.workspaceId, member.workspaceId), sessionsOf(db, member, 'clients'),
       sql`${searchText(bookings)} like ${`%${escapeLike(search.toLowerCase())}%`}`,
     ))
-    .orderBy(address, desc(bookings.createdAt)).as('latest')
+    .orderBy(desc(bookings.createdAt)).limit(MOST_LOOKED_AT).as('newest')
+  const latest = db.selectDistinctOn([newest.address]).from(newest).orderBy(newest.address, desc(newest.createdAt)).as('latest')
   const { name, email, phone, timeZone } = latest
   return db.select({ name, email, phone, timeZone }).from(latest).orderBy(desc(latest.createdAt)).limit(MOST_CLIENTS)
 }

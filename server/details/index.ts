@@ -12,5 +12,5 @@ export {
 } from './load'
 export { clientMay } from './client-may'
 export { formatPlace, formatPlaceLabel } from './place'
-export { loadObservers, type Observer, type Person, recipientsOf } from './recipients'
+export { loadObservers, memberPhone, type Observer, type Person, recipientsOf } from './recipients'
 export { bookingPage, mailedBookingPage } from './links'

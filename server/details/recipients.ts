@@ -1,4 +1,4 @@
-import { and, eq, inArray, isNotNull } from 'drizzle-orm'
+import { and, eq, inArray, isNotNull, sql } from 'drizzle-orm'
 import type { Recipient } from '../../core/booking/changes'
 import type { GuestChange } from '../../core/booking/guests'
 import type { Database } from '../database/connection'
@@ -20,15 +20,18 @@ type Host = Pick<BookingDetails['hosts'][number], 'id' | 'name' | 'email' | 'pho
 const toPerson = ({ id, name, email, phone }: Host): Person => ({ audience: 'host', hostId: id, name, address: email, phone })
 
 /** A member who is told of an event type's sessions without sitting in them. */
-export type Observer = Pick<typeof members.$inferSelect, 'name' | 'email' | 'timeZone' | 'clock'> & { phone: string | null }
+export type Observer = Pick<typeof members.$inferSelect, 'name' | 'email' | 'phone'>
+
+/** A member's own number, or the one that stands with them as a host. */
+export const memberPhone = sql<string | null>`coalesce(${members.phone}, ${hosts.phone})`
 
 /** The observers of an event type who are members still. */
 export async function loadObservers(db: Database, { workspace, eventType }: Pick<BookingDetails, 'workspace' | 'eventType'>): Promise<Observer[]> {
   // Settings that were saved before there were observers name none.
   const ids = (eventType.settings.observers as typeof eventType.settings.observers | undefined ?? []).map(observer => observer.id)
   if (ids.length === 0) return []
-  const { name, email, timeZone, clock } = members
-  return db.select({ name, email, timeZone, clock, phone: hosts.phone }).from(members)
+  const { name, email } = members
+  return db.select({ name, email, phone: memberPhone }).from(members)
     .leftJoin(hosts, and(eq(hosts.workspaceId, members.workspaceId), eq(hosts.memberId, members.id)))
     .where(and(eq(members.workspaceId, workspace.id), inArray(members.id, ids), isNotNull(members.accountId)))
 }

@@ -17,6 +17,7 @@ import { bookings, calendarAccounts, calendars as calendarTable, eventTypeDrafts
 import { holidayDates, rememberHostsTime, WIDE } from '../hosts-time'
 import { definitionOf, type EventType, hostIdsOf, loadShared, readDraft } from './load'
 import { listMembers } from './members'
+import { wordedMessages } from './worded-messages'
 import { knownEventTypes } from './snapshot'
 
 /** One event type on the bench, with what it is edited by. */
@@ -34,7 +35,7 @@ export async function viewBench(
   const all = await knownEventTypes({ db }, workspaceId)
   const eventType = all.find(item => item.id === id)
   if (!eventType) return null
-  const [[workspace], people, [stored], shared, members, booked, roomWays, canBePaid] = await Promise.all([
+  const [[workspace], people, [stored], shared, members, booked, roomWays, canBePaid, worded] = await Promise.all([
     db.select({ slug: workspaces.slug }).from(workspaces).where(eq(workspaces.id, workspaceId)),
     benchHosts(db, member),
     db.select().from(eventTypeDrafts)
@@ -46,6 +47,7 @@ export async function viewBench(
     hasRight(member.role, 'changeEventTypes') ? bookedSessions(db, workspaceId, id, now()) : [],
     loadRoomWays(context, workspaceId),
     hasPaymentAccount(db, workspaceId),
+    wordedMessages(db, workspaceId, id),
   ])
   const draft = readDraft(stored?.definition, shared)
   const until = now() + BENCH_DAYS * DAY
@@ -68,6 +70,7 @@ export async function viewBench(
     booked,
     holidays: holidaysOf(eventType, now(), until),
     linkedFrom: linkedFrom(all, eventType, workspace?.slug ?? ''),
+    messages: worded.get(id) ?? [],
     roomWays,
     canBePaid,
     now: now(),

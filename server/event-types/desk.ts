@@ -16,6 +16,7 @@ import { definitionOf, type EventType, holdsOf, hostIdsOf, loadShared, readDraft
 import { nextOpening } from './openings'
 import { knownEventTypes } from './snapshot'
 import { benchHosts, hasPaymentAccount, holidaysOf, linkedFrom, loadRoomWays, standing } from './bench'
+import { wordedMessages } from './worded-messages'
 
 const DAYS_COUNTED = 30
 /** How far ahead the list looks for the next opening. */
@@ -85,6 +86,7 @@ async function lookAhead(
   const people = await benchHosts(db, member)
   const roomWays = await loadRoomWays(context, member.workspaceId)
   const canBePaid = await hasPaymentAccount(db, member.workspaceId)
+  const worded = await wordedMessages(db, member.workspaceId)
   const time = await loadHostsTime(context, member.workspaceId, hostIds, { ...span, ...WIDE, holds: holdsOf(all) })
   const counts = await countBookings(db, member.workspaceId, now)
   const found = new Map(all.map(eventType => [eventType.id, {
@@ -95,6 +97,7 @@ async function lookAhead(
       time: time.for(eventType.id, hostIdsOf(eventType)),
       holidays: holidaysOf(eventType, span.from, span.to),
       linkedFrom: linkedFrom(all, eventType, slug),
+      messages: worded.get(eventType.id) ?? [],
       roomWays,
       canBePaid,
       now: formatInstant(now),
@@ -115,6 +118,7 @@ async function stampOfList(db: Database, workspaceId: string, now: number): Prom
   const [row] = await db.select({
     stamp: workspaces.stamp,
     taken: sql<string>`(select coalesce(sum(taken_stamp), 0) from hosts where hosts.workspace_id = workspaces.id)`,
+    texts: sql<string>`(select coalesce(max(at)::text, '') from message_texts where message_texts.workspace_id = workspaces.id)`,
     video: sql<string>`(select coalesce(string_agg(concat_ws(' ', host_id, state, refusal, plan), ',' order by id), '') from video_accounts
       where video_accounts.workspace_id = workspaces.id)`,
   }).from(workspaces).where(eq(workspaces.id, workspaceId))

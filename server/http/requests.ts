@@ -5,7 +5,7 @@ import { definitionSchema } from '../../core/event-type/definition'
 import { editedGroupSchema, MOST_HOSTS } from '../../core/event-type/groups'
 import { shapes } from '../../core/event-type/shapes'
 import { calendarSchema, storedPlanSchema } from '../../core/hours/plan'
-import { emailSchema } from '../../core/intake'
+import { emailSchema, phoneSchema } from '../../core/intake'
 import { editedSetSchema } from '../../core/intake/question-sets'
 import { zoneName } from '../../core/openings'
 import { dateToDays, parseClock, weekdays } from '../../core/time/civil'
@@ -56,7 +56,10 @@ export const signUpSchema = z.strictObject({
 export const confirmSchema = z.strictObject({ token, password: password.optional() })
 export const refuseSchema = z.strictObject({ token })
 
-export const preferencesSchema = z.strictObject({ timeZone: zoneName, clock: z.enum(clockFaces).nullable() })
+/** Left out, the number stays as it is. */
+export const preferencesSchema = z.strictObject({
+  timeZone: zoneName, clock: z.enum(clockFaces).nullable(), phone: phoneSchema.nullable().optional(),
+})
 export const forgottenPasswordSchema = z.strictObject({ email: z.string().trim().min(1).max(254) })
 export const newPasswordSchema = z.strictObject({ token, password: z.string().min(10).max(200) })
 

@@ -1,4 +1,4 @@
-import { and, eq } from 'drizzle-orm'
+import { and, eq, isNotNull } from 'drizzle-orm'
 import type { Fault } from '../../core/validation'
 import { isConfirmed } from '../../core/booking/states'
 import { type MessageFault, occasionTable, renderMessage } from '../../core/messages'
@@ -9,7 +9,7 @@ import { hasReceivingCalendar } from '../calendar-sync'
 import { type Context, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { type changes, type deliveries, hosts, members } from '../database/schema'
-import { type BookingDetails, loadAttendees, loadObservers, mailedBookingPage } from '../details'
+import { type BookingDetails, loadAttendees, mailedBookingPage, memberPhone } from '../details'
 import type { Mail } from '../ports/mail'
 import type { PhoneText } from '../ports/phone-text'
 import { listToken, reminderToken } from '../secrets'
@@ -87,12 +87,17 @@ function listPage({ settings }: Context, { workspaceId, bookingId, createdAt }: 
   return `${settings.baseUrl}/bookings/all/${listToken(settings.secret, { workspaceId, id: bookingId ?? '' }, secondsOf(createdAt) + LIST_LASTS)}`
 }
 
-/** The host or observer whom a message is for, be it a host who has just handed the session over; null for clients and guests. */
+/** The host or other member whom a message is for, be it a host who has just handed the session over; null for clients and guests. */
 export async function loadTeamReader(db: Database, details: BookingDetails, delivery: Delivery): Promise<TeamReader | null> {
   const { workspaceId, hostId, address } = delivery
   if (delivery.audience === 'observer') {
-    const observer = (await loadObservers(db, details)).find(candidate => (delivery.channel === 'mail' ? candidate.email : candidate.phone) === address)
-    return { timeZone: observer?.timeZone ?? details.workspace.timeZone, clock: observer?.clock ?? null, isHost: false }
+    const [member] = await db.select({ timeZone: members.timeZone, clock: members.clock }).from(members)
+      .leftJoin(hosts, and(eq(hosts.workspaceId, members.workspaceId), eq(hosts.memberId, members.id)))
+      .where(and(
+        eq(members.workspaceId, workspaceId), isNotNull(members.accountId),
+        delivery.channel === 'mail' ? eq(members.email, address) : eq(memberPhone, address),
+      )).orderBy(members.id).limit(1)
+    return { timeZone: member?.timeZone ?? details.workspace.timeZone, clock: member?.clock ?? null, isHost: false }
   }
   if (delivery.audience !== 'host' || !hostId) return null
   const [found] = await db.select({ timeZone: hosts.timeZone, clock: members.clock }).from(hosts)

@@ -13,7 +13,7 @@ import { type BookingDetails, clientMay, formatPlace, formatPlaceLabel } from '.
 export type Recipient = Pick<typeof deliveries.$inferSelect, 'audience' | 'name' | 'address'>
 
 /** What a message says of the change that it tells of. */
-export type ToldChange = Pick<typeof changes.$inferSelect, 'actorName' | 'move' | 'guests'>
+export type ToldChange = Pick<typeof changes.$inferSelect, 'kind' | 'actorKind' | 'actorName' | 'move' | 'guests'>
 
 /** Who reads a mail on the hosts' side. */
 export interface TeamReader {
@@ -59,6 +59,7 @@ export function messageFields(
     },
     session: { page: `${baseUrl}/desk/sessions/${session.id}` },
     actor: cause?.actorName ?? booking.clientName,
+    byTeam: cause?.kind === 'booked' && cause.actorKind === 'member',
     hostNames: details.hosts.map(host => host.name),
     hasOtherHosts: cause?.move?.hasOtherHosts ?? false,
     remindersPage: pages.reminders,

@@ -4,7 +4,7 @@ import { reminderDue } from '../../core/event-type/reminders'
 import { MINUTE } from '../../core/time/civil'
 import type { Channel } from '../../core/messages/occasions'
 import { outsideQuietHours, type QuietHours } from '../../core/messages/quiet-hours'
-import { isUnaskedFor, type OwnMessage, ownOccasions, type OwnReader, statesAfter } from '../../core/messages/own'
+import { audienceOf, isUnaskedFor, type OwnMessage, ownOccasions, type OwnReader, statesAfter } from '../../core/messages/own'
 import { planDeliveries } from '../changes'
 import { type Context, dateOf } from '../context'
 import { Batch } from '../database/batch'
@@ -32,6 +32,7 @@ interface OwnCandidate extends Candidate {
   /** The client's. */
   zone: string
   quietHours: QuietHours | null
+  /** Observers and coordinators, as far as it is for them. */
   observers: Observer[]
   /** Of one on a change: who was told of it, where a member chose that. */
   told?: readonly Tellable[] | null
@@ -75,11 +76,15 @@ function isDue({ definition: { moment, by }, cause, end, zone, quietHours, since
 
 /** By phone only those whose number is known. */
 function peopleOf(candidate: OwnCandidate): (Person & { channel?: Channel })[] {
-  const has = (reader: OwnReader) => candidate.definition.to.includes(reader)
-  const people = recipientsOf(bookedOf(candidate), [...has('client') ? ['client' as const] : [], ...has('guests') ? ['guests' as const] : [], 'hosts'], {
-    reseated: null, guests: null, observers: has('observers') ? candidate.observers : [],
-  })
-  const { told = null } = candidate
+  const { told = null, definition } = candidate
+  const has = (reader: OwnReader) => definition.to.includes(reader)
+  const booked = bookedOf(candidate)
+  // A coordinator who sits in the session is told as that where hosts are not.
+  const people = recipientsOf(
+    audienceOf(definition) === 'host' && !has('hosts') ? { ...booked, hosts: [] } : booked,
+    [...has('client') ? ['client' as const] : [], ...has('guests') ? ['guests' as const] : [], 'hosts'],
+    { reseated: null, guests: null, observers: candidate.observers },
+  )
   const readers = people.filter(({ audience }) => (audience !== 'host' || has('hosts')) && (told === null || told.includes(toldAs[audience])))
   return candidate.definition.by === 'mail' ? readers
     : readers.flatMap(person => (person.phone === null ? [] : [{ ...person, channel: 'phone' as const, address: person.phone }]))
@@ -88,10 +93,11 @@ function peopleOf(candidate: OwnCandidate): (Person & { channel?: Channel })[] {
 const toldAs: Record<Person['audience'], Tellable> = { client: 'client', guest: 'guests', host: 'hosts', observer: 'hosts' }
 
 const columns = sql`${candidateColumns}, m.id as "ownId", m.definition,
-  coalesce((select json_agg(json_build_object('name', o.name, 'email', o.email, 'timeZone', o.time_zone, 'clock', o.clock, 'phone', oh.phone)) from members o
+  coalesce((select json_agg(json_build_object('name', o.name, 'email', o.email, 'phone', coalesce(o.phone, oh.phone))) from members o
     left join hosts oh on oh.workspace_id = o.workspace_id and oh.member_id = o.id
-    where o.workspace_id = s.workspace_id and o.account_id is not null and m.definition -> 'to' @> '["observers"]'
-      and o.id::text in (select observer ->> 'id' from jsonb_array_elements(e.settings -> 'observers') as observer)), '[]') as observers`
+    where o.workspace_id = s.workspace_id and o.account_id is not null and (m.definition -> 'to' @> '["coordinators"]' and o.role = 'coordinator'
+      or m.definition -> 'to' @> '["observers"]'
+        and o.id::text in (select observer ->> 'id' from jsonb_array_elements(e.settings -> 'observers') as observer))), '[]') as observers`
 
 /** Whether nothing was planned for the cause yet. */
 const isNew = (cause: ReturnType<typeof sql>) => sql`not exists (select from deliveries d where d.workspace_id = b.workspace_id and d.booking_id = b.id

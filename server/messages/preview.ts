@@ -148,7 +148,7 @@ function fieldsOf(context: Context, member: Asking, { occasion, audience }: Word
     context, details, { audience, name: details.booking.clientName, address: details.booking.clientEmail }, occasion,
     audience === 'host' ? { timeZone: host?.timeZone ?? details.workspace.timeZone, clock: member.clock, isHost: true } : null,
     {
-      actorName: host?.name ?? member.name, move: { from: other, to: other, hasOtherHosts: false }, guests: { added: [guest], removed: [] },
+      kind: 'booked', actorKind: 'client', actorName: host?.name ?? member.name, move: { from: other, to: other, hasOtherHosts: false }, guests: { added: [guest], removed: [] },
     },
     { locale, pages },
   )
@@ -167,7 +167,7 @@ function madeUpFields({ settings: { baseUrl }, now }: Context, workspace: string
     eventType: { name: eventType?.settings.name ?? 'First meeting', page: `${baseUrl}/…` },
     client: { name: 'Ines Quental', email: 'ines@quental.example', phone: '' },
     booking: { client: 'Ines Quental', people: 1, page: `${baseUrl}/bookings/…`, canMove: true, canCancel: true, isRequest: false, heldUntil: null },
-    actor: 'Ines Quental',
+    actor: 'Ines Quental', byTeam: false,
     session: { page: `${baseUrl}/desk/sessions/…` },
     hostNames: eventType ? [...new Set(eventType.chairs.flatMap(chair => chair.hosts.slice(0, 1).map(host => host.name)))] : [],
     hasOtherHosts: false,

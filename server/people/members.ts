@@ -11,7 +11,7 @@ import { accounts, members, workspaces } from '../database/schema'
 export async function updateMember(
   { db }: Context,
   { workspaceId, memberId }: SignedIn,
-  settings: { timeZone: string, clock: ClockFace | null },
+  settings: { timeZone: string, clock: ClockFace | null, phone?: string | null | undefined },
 ): Promise<SignedIn | null> {
   await db.update(members).set(settings).where(and(eq(members.workspaceId, workspaceId), eq(members.id, memberId)))
   return loadMember(db, workspaceId, memberId)
@@ -35,6 +35,7 @@ export async function loadMember(db: Database, workspaceId: string, memberId: st
     reach: reachOf(member.role, workspace.hostReach),
     timeZone: member.timeZone,
     clock: member.clock,
+    phone: member.phone,
     workspace: {
       slug: workspace.slug,
       name: workspace.name,

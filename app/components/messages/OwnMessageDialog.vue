@@ -2,7 +2,7 @@
 import { texts } from '~/locales/messages'
 import { VBtn, VCard, VCheckbox, VDialog, VSelect, VTextField } from 'vuetify/components'
 import { formatInputFault } from '~~/core/catalogue/input'
-import { type OwnMessage, ownMessageSchema, type OwnMoment, ownReaders, type OwnReader } from '~~/core/messages/own'
+import { audienceOf, type OwnMessage, ownMessageSchema, type OwnMoment, ownReaders, type OwnReader } from '~~/core/messages/own'
 import type { Channel } from '~~/core/messages/occasions'
 import { inputFaults } from '~~/core/validation'
 import type { MessagesView } from '~~/core/views/messages'
@@ -40,7 +40,7 @@ const first: Record<OwnMoment['kind'], OwnMoment> = {
   before: { kind: 'before', minutes: 1440 }, dayBefore: { kind: 'dayBefore', at: '18:00' }, after: { kind: 'after', minutes: 120, if: 'notMissed' },
   on: { kind: 'on', occasion: 'booked' },
 }
-const isHostSide = (reader: OwnReader) => reader === 'hosts' || reader === 'observers'
+const isHostSide = (reader: OwnReader) => audienceOf({ to: [reader] }) === 'host'
 /** Ticking one of the other side unticks this one; an existing message stays on its side. */
 const isLocked = (reader: OwnReader) => props.added !== null && isHostSide(reader) !== props.added.to.some(isHostSide)
 function toggle(reader: OwnReader, ticked: boolean): void {

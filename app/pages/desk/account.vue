@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { texts } from '~/locales/desk'
-import { VBtn, VRadio, VRadioGroup } from 'vuetify/components'
+import { VBtn, VRadio, VRadioGroup, VTextField } from 'vuetify/components'
 import { type ClockFace, formatTime, withClock } from '~~/core/time/format'
 import type { AccountView } from '~~/core/views/desk'
 import AddressChange from '~/components/account/AddressChange.vue'
@@ -19,7 +19,8 @@ const desk = useDesk()
 const notice = useNotice()
 const timeZone = ref(desk.member?.timeZone ?? 'UTC')
 const clock = ref<ClockFace>(desk.clock)
-const { sending, fault, submit } = useSubmission()
+const phone = ref(desk.member?.phone ?? '')
+const { sending, errors, fault, submit } = useSubmission()
 
 const shownTime = computed(() => formatTime(desk.now, timeZone.value, withClock(desk.locale, clock.value)))
 
@@ -31,7 +32,8 @@ async function load(): Promise<void> {
 onMounted(load)
 
 const save = () => submit(async () => {
-  await desk.savePreferences({ timeZone: timeZone.value, clock: clock.value })
+  await desk.savePreferences({ timeZone: timeZone.value, clock: clock.value, phone: phone.value.trim() || null })
+  phone.value = desk.member?.phone ?? ''
   notice.show(texts.yourSettingsAreSaved)
 })
 </script>
@@ -53,6 +55,13 @@ const save = () => submit(async () => {
       </VRadioGroup>
     </fieldset>
     <p class="quiet">{{ texts.clockHint(shownTime) }}</p>
+    <fieldset>
+      <legend>{{ texts.yourPhone }}</legend>
+      <VTextField
+        v-model="phone" type="tel" autocomplete="tel" :label="texts.phoneNumber" :hint="texts.phoneForTexts" persistent-hint
+        :error-messages="errors['phone'] ?? []" hide-details="auto"
+      />
+    </fieldset>
     <p v-if="fault" class="broken" role="alert">{{ fault }}</p>
     <VBtn type="submit" :loading="sending">{{ texts.save }}</VBtn>
     </form>

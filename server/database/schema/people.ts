@@ -110,6 +110,8 @@ export const members = pgTable('members', {
   timeZone: text('time_zone').notNull(),
   /** The clock that times are written on for the member; null leaves it to their browser's locale. */
   clock: text('clock', { enum: clockFaces }),
+  /** For texts to the team, E.164. */
+  phone: text('phone'),
   /** Until when an invitation can be accepted, and who sent it; null for whoever signed up. */
   invitedUntil: timestamp('invited_until', { withTimezone: true }),
   invitedBy: text('invited_by'),

@@ -69,8 +69,8 @@ async function load(): Promise<void> {
 void load()
 
 function knowOf(view: BenchView, holidays = view.holidays): void {
-  const { hosts, time, linkedFrom, roomWays, canBePaid, now } = view
-  know({ hosts, time, holidays, linkedFrom, roomWays, canBePaid, now: formatInstant(now) })
+  const { hosts, time, linkedFrom, messages, roomWays, canBePaid, now } = view
+  know({ hosts, time, holidays, linkedFrom, messages, roomWays, canBePaid, now: formatInstant(now) })
 }
 
 const explain = (definition: Definition, instants: string[], done: (answer: Consequences) => void) => {

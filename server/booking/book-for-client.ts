@@ -2,8 +2,7 @@ import { and, desc, eq, sql } from 'drizzle-orm'
 import { reaches } from '../../core/account/rights'
 import { nameForTeam } from '../../core/event-type/name-for-team'
 import { allQuestions } from '../../core/intake/question-sets'
-import { dateToDays } from '../../core/time/civil'
-import { zoneOf } from '../../core/time/zone'
+import type { ChosenHost } from '../../core/rotation/chairs'
 import type { InputFault } from '../../core/validation'
 import type { BookableView, KnownClient } from '../../core/views/book-for-client'
 import type { PublicOpening } from '../../core/views/client'
@@ -12,7 +11,7 @@ import type { Context } from '../context'
 import type { Database } from '../database/connection'
 import { bookings, escapeLike, searchText, sessions } from '../database/schema'
 import {
-  type EventType, findOpenings, loadSnapshot, nearestOpenings, oneOffEventType, openingAt, chairToPick, type WorkspaceSnapshot,
+  type EventType, loadSnapshot, nearestOpenings, oneOffEventType, openingAt, chairToPick, type WorkspaceSnapshot,
 } from '../event-types'
 import { type Attempt, isForMembers, spanOf, tryBooking } from './create-booking'
 import { type BookOutcome, findAnswer, hashRequest } from './idempotency'
@@ -67,37 +66,25 @@ export async function findClients(db: Database, member: SignedIn, search: string
   return db.select({ name, email, phone, timeZone }).from(latest).orderBy(desc(latest.createdAt)).limit(MOST_CLIENTS)
 }
 
-/** The openings of what a member is about to book, at the dates of a zone. Null where there is nothing such that they may book. */
-export async function openingsForClient(
-  context: Context, member: SignedIn, { from, to, timeZone, eventType: id, hosts, duration, people, host }: OpeningsOf,
-): Promise<PublicOpening[] | null> {
-  const snapshot = await loadSnapshot(context.db, member.workspace.slug)
+/** What openings are asked of, with whom they are asked for; null where there is nothing such that the member may book. */
+export async function findBookable(
+  { db }: Context, member: SignedIn, { eventType: id, hosts, duration, host }: BookableQuery,
+): Promise<{ snapshot: WorkspaceSnapshot, eventType: EventType, chosen: ChosenHost | null } | null> {
+  const snapshot = await loadSnapshot(db, member.workspace.slug)
   if (!snapshot) return null
-  const what = {
-    eventType: id, host, oneOff: hosts && { title: '-', durationMinutes: duration ?? 30, place: { key: 'place', kind: 'agreed' as const, label: '', detail: '' }, hosts },
-  }
+  const place = { key: 'place', kind: 'agreed' as const, label: '', detail: '' }
+  const what = { eventType: id, host, oneOff: hosts && { title: '-', durationMinutes: duration ?? 30, place, hosts } }
   const eventType = eventTypeOf(snapshot, what)
-  const chosen = ownHost(snapshot, member, what)
-  if (!eventType || chosen === null) return null
-  const zone = zoneOf(timeZone)
-  const found = await findOpenings(context, eventType, {
-    now: context.now(), from: zone.startOfDay(dateToDays(from)), to: zone.startOfDay(dateToDays(to) + 1),
-    chosen: chosen === undefined ? null : chairToPick(eventType, chosen, false),
-    ...(duration === undefined ? {} : { durationMinutes: duration }),
-    ...(people === undefined ? {} : { people }),
-  }, snapshot.stated)
-  return found.map(publicOpening)
+  const picked = ownHost(snapshot, member, what)
+  if (!eventType || picked === null) return null
+  return { snapshot, eventType, chosen: picked === undefined ? null : chairToPick(eventType, picked, false) }
 }
 
-interface OpeningsOf {
-  from: string
-  to: string
-  timeZone: string
+interface BookableQuery {
   eventType?: string | undefined
   /** Of a session without an event type; all of them sit in it. */
   hosts?: string[] | undefined
   duration?: number | undefined
-  people?: number | undefined
   host?: string | undefined
 }
 

@@ -1,7 +1,7 @@
 export { runJobNow } from './attention'
 export { askForList, sendList, viewClientList } from './client-list'
 export { bookOpening } from './create-booking'
-export { bookForClient, findClients, openingsForClient, viewBookable } from './book-for-client'
+export { bookForClient, findBookable, findClients, viewBookable } from './book-for-client'
 export { followEntry } from './follow-entry'
 export { moveBooking, type MoveOutcome, type MoveRequest } from './move'
 export { loadMoving, openingsToMoveTo, viewMoveOpenings } from './moving'

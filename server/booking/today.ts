@@ -61,9 +61,13 @@ export async function viewToday(
 
 /** Changes whenever something happens that Today shows. Cheap, so that screens can ask often. */
 export async function todayRevision({ db }: Context, { workspaceId, reach }: SignedIn): Promise<string> {
-  const [workspace] = await db.select({ stamp: workspaces.stamp }).from(workspaces).where(eq(workspaces.id, workspaceId))
-  const [newest] = await db.select({ id: max(trail.id) }).from(trail).where(eq(trail.workspaceId, workspaceId))
-  return [workspace?.stamp, newest?.id ?? 0, reach.sessions, await areJobsRun(db), await countFailingJobs(db, workspaceId)].join(' ')
+  const [[workspace], [newest], areRun, failing] = await Promise.all([
+    db.select({ stamp: workspaces.stamp }).from(workspaces).where(eq(workspaces.id, workspaceId)),
+    db.select({ id: max(trail.id) }).from(trail).where(eq(trail.workspaceId, workspaceId)),
+    areJobsRun(db),
+    countFailingJobs(db, workspaceId),
+  ])
+  return [workspace?.stamp, newest?.id ?? 0, reach.sessions, areRun, failing].join(' ')
 }
 
 /** A member's sessions that a condition holds for, ascending. Cancelled ones keep the bookings that they had. */
@@ -83,17 +87,13 @@ async function listCards(db: Database, member: SignedIn, condition: SQL | undefi
     .limit(limit)
   const ids = found.map(row => row.session.id)
   if (ids.length === 0) return []
-  const sitting = await db.select({ sessionId: sessionHosts.sessionId, id: hosts.id, name: hosts.name }).from(sessionHosts)
-    .innerJoin(hosts, and(eq(hosts.workspaceId, sessionHosts.workspaceId), eq(hosts.id, sessionHosts.hostId)))
-    .where(and(eq(sessionHosts.workspaceId, workspaceId), among(sessionHosts.sessionId, ids)))
-  const open = await reachedOf(db, member, ids, 'clients')
-  const changeable = await reachedOf(db, member, ids, 'change')
-  const booked = await db.select({
-    id: bookings.id, sessionId: bookings.sessionId, clientName: bookings.clientName, state: bookings.state, createdAt: bookings.createdAt,
-    expiresAt: bookings.expiresAt,
-  }).from(bookings)
-    .where(and(eq(bookings.workspaceId, workspaceId), among(bookings.sessionId, open)))
-    .orderBy(asc(bookings.createdAt))
+  const [sitting, { open, booked }, changeable] = await Promise.all([
+    db.select({ sessionId: sessionHosts.sessionId, id: hosts.id, name: hosts.name }).from(sessionHosts)
+      .innerJoin(hosts, and(eq(hosts.workspaceId, sessionHosts.workspaceId), eq(hosts.id, sessionHosts.hostId)))
+      .where(and(eq(sessionHosts.workspaceId, workspaceId), among(sessionHosts.sessionId, ids))),
+    listBooked(db, member, ids),
+    reachedOf(db, member, ids, 'change'),
+  ])
   const answered = booked.length === 0 ? [] : await db
     .select({ bookingId: answers.bookingId, question: answers.question, value: answers.value }).from(answers)
     .where(and(eq(answers.workspaceId, workspaceId), among(answers.bookingId, booked.map(booking => booking.id))))
@@ -127,6 +127,18 @@ async function listCards(db: Database, member: SignedIn, condition: SQL | undefi
         firstAnswers: (answersOf.get(booking.id) ?? []).slice(0, 2).map(answer => formatAnswer(answer).text),
       })),
   }))
+}
+
+/** The bookings of sessions, as far as the member may see them. */
+async function listBooked(db: Database, member: SignedIn, ids: readonly string[]) {
+  const open = await reachedOf(db, member, ids, 'clients')
+  const booked = await db.select({
+    id: bookings.id, sessionId: bookings.sessionId, clientName: bookings.clientName, state: bookings.state, createdAt: bookings.createdAt,
+    expiresAt: bookings.expiresAt,
+  }).from(bookings)
+    .where(and(eq(bookings.workspaceId, member.workspaceId), among(bookings.sessionId, open)))
+    .orderBy(asc(bookings.createdAt))
+  return { open, booked }
 }
 
 /** A member's sessions of the days that begin at `from`, counted by the local date of their start. */

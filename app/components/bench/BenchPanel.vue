@@ -5,27 +5,27 @@ import type { Definition } from '~~/core/event-type/definition'
 import type { Panel } from '~~/core/event-type/panels'
 import type { Settings } from '~~/core/event-type/settings'
 import { useBench } from '~/stores/bench'
-import AddressPanel from './AddressPanel.vue'
-import AfterwardsPanel from './AfterwardsPanel.vue'
-import ChairsPanel from './ChairsPanel.vue'
-import HistoryPanel from './HistoryPanel.vue'
-import HoldsPanel from './HoldsPanel.vue'
-import HorizonPanel from './HorizonPanel.vue'
-import HoursPanel from './HoursPanel.vue'
-import LimitsPanel from './LimitsPanel.vue'
-import PaymentPanel from './PaymentPanel.vue'
 import NumberField from './NumberField.vue'
-import PlacePanel from './PlacePanel.vue'
-import QuestionsPanel from './QuestionsPanel.vue'
-import RemindersPanel from './RemindersPanel.vue'
-import TeamPanel from './TeamPanel.vue'
-import TermsPanel from './TermsPanel.vue'
 import TimeSpanField from './TimeSpanField.vue'
 
 /** The panel of the chosen phrase. */
 
-/** It shows a description as clients read it. */
+/** Each is fetched once it is opened. */
+const AddressPanel = defineAsyncComponent(() => import('./AddressPanel.vue'))
+const AfterwardsPanel = defineAsyncComponent(() => import('./AfterwardsPanel.vue'))
+const ChairsPanel = defineAsyncComponent(() => import('./ChairsPanel.vue'))
+const HistoryPanel = defineAsyncComponent(() => import('./HistoryPanel.vue'))
+const HoldsPanel = defineAsyncComponent(() => import('./HoldsPanel.vue'))
+const HorizonPanel = defineAsyncComponent(() => import('./HorizonPanel.vue'))
+const HoursPanel = defineAsyncComponent(() => import('./HoursPanel.vue'))
+const LimitsPanel = defineAsyncComponent(() => import('./LimitsPanel.vue'))
 const NamePanel = defineAsyncComponent(() => import('./NamePanel.vue'))
+const PaymentPanel = defineAsyncComponent(() => import('./PaymentPanel.vue'))
+const PlacePanel = defineAsyncComponent(() => import('./PlacePanel.vue'))
+const QuestionsPanel = defineAsyncComponent(() => import('./QuestionsPanel.vue'))
+const RemindersPanel = defineAsyncComponent(() => import('./RemindersPanel.vue'))
+const TeamPanel = defineAsyncComponent(() => import('./TeamPanel.vue'))
+const TermsPanel = defineAsyncComponent(() => import('./TermsPanel.vue'))
 
 const props = defineProps<{ panel: Panel }>()
 const definition = defineModel<Definition>({ required: true })

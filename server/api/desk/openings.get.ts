@@ -1,11 +1,13 @@
 import { getQuery } from 'h3'
-import { openingsForClient } from '../../booking'
+import { findBookable } from '../../booking'
 import { defineDeskCall } from '../../http/member'
+import { answerOpenings } from '../../http/openings'
 import { check, notFound } from '../../http/problem'
 import { deskOpeningsQuerySchema } from '../../http/requests'
 
 export default defineDeskCall('GET /api/desk/openings', async (event, context, member) => {
-  const openings = await openingsForClient(context, member, check(deskOpeningsQuerySchema, getQuery(event)))
-  if (!openings) throw notFound()
-  return { openings }
+  const query = check(deskOpeningsQuerySchema, getQuery(event))
+  const found = await findBookable(context, member, query)
+  if (!found) throw notFound()
+  return answerOpenings(context, { ...found, query, isPublished: !found.eventType.oneOff })
 })

@@ -13,8 +13,6 @@ import type { BenchView, SentBench } from '~~/core/views/event-types'
 import BenchConsequences from '~/components/bench/BenchConsequences.vue'
 import BenchHead from '~/components/bench/BenchHead.vue'
 import BenchPanel from '~/components/bench/BenchPanel.vue'
-import ConflictDialog from '~/components/bench/ConflictDialog.vue'
-import PublishDialog from '~/components/bench/PublishDialog.vue'
 import WhyNot from '~/components/bench/WhyNot.vue'
 import { useConsequences } from '~/composables/consequences'
 import { copyText } from '~/composables/copy-text'
@@ -28,6 +26,8 @@ import { useNotice } from '~/stores/notice'
 
 definePageMeta({ layout: 'desk' })
 
+const ConflictDialog = defineAsyncComponent(() => import('~/components/bench/ConflictDialog.vue'))
+const PublishDialog = defineAsyncComponent(() => import('~/components/bench/PublishDialog.vue'))
 /** Clients’ form, which only those need who change the questions. */
 const QuestionsPreview = defineAsyncComponent(() => import('~/components/bench/QuestionsPreview.vue'))
 

@@ -6,7 +6,7 @@ import { defineConfig } from 'vitest/config'
  */
 const named = (...names: string[]) => names.map(name => `tests/${name}.test.ts`)
 const failures = named('audit', 'calendar-entries', 'calendar-kills', 'calendar-settings', 'calendars', 'deliveries', 'disasters', 'doors', 'faults', 'life-of-payments', 'payments', 'phone-texts', 'roles', 'room-ways', 'rooms', 'video-services')
-const screens = named('bench', 'browser', 'connections', 'demo', 'hours', 'messages-screen', 'narrow', 'panels', 'people-screens', 'shared-questions')
+const screens = named('bench', 'book-screen', 'browser', 'connections', 'demo', 'hours', 'messages-screen', 'narrow', 'panels', 'people-screens', 'shared-questions')
 // One installation serves all files of a project, and its stand-ins have their faults switched on and off.
 const whole = {
   setupFiles: ['tests/support/seed.ts'],

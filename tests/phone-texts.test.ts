@@ -114,7 +114,7 @@ describe('a phone text', () => {
     await planOwnMessages(own.context)
     await expect.poll(() => stateOf(booked, id), soon).toEqual([`phone ${number} sent`])
     // It is read in the coordinator's own zone.
-    expect((await phoneTexts(number))[0]?.text).toMatch(/:30/)
+    expect((await phoneTexts(number)).find(({ text }) => text.includes(`/desk/sessions/${booked.sessionId}`))?.text).toMatch(/:30/)
     // One who sits in the session is told as a coordinator, too.
     const [member] = await own.context.db.select({ id: members.id }).from(members).where(eq(members.email, coordinator.email))
     const [before] = await own.context.db.select().from(hosts).where(eq(hosts.id, workspace.hosts[0]?.id ?? ''))

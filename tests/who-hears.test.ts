@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { eq } from 'drizzle-orm'
+import { and, eq } from 'drizzle-orm'
 import { afterAll, beforeAll, expect, inject, it } from 'vitest'
 import { until } from '../scripts/run/processes'
 import { expireRequests } from '../server/booking'
@@ -79,7 +79,8 @@ async function endHold(scene: Scene) {
 /** Books the client in once more, with the same guest. */
 async function bookIn(scene: Scene, told?: string[]) {
   const { workspace, booking, hostId, headers } = scene
-  const [eventType] = await context.db.select({ id: eventTypes.id }).from(eventTypes).where(eq(eventTypes.workspaceId, workspace.id))
+  const [eventType] = await context.db.select({ id: eventTypes.id }).from(eventTypes)
+    .where(and(eq(eventTypes.workspaceId, workspace.id), eq(eventTypes.slug, 'talk')))
   const answer = await post(`${app}/api/desk/bookings`, {
     eventType: eventType?.id, host: hostId, start: hour(booking.start, 2), timeZone: 'UTC', answers: {}, ...told ? { told } : {},
     client: { name: 'Ana', email: booking.email }, guests: [{ email: people(scene).guest }],

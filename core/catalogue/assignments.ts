@@ -14,7 +14,7 @@ const EQUAL = 1e-6
 
 function chosenWords(host: string, kind: AssignmentView['kind']): string {
   if (kind === 'handedOver') return `${host} was picked by hand`
-  return kind === 'moved' ? `The client stayed with ${host} at another time` : `The client picked ${host}`
+  return kind === 'moved' ? `The client stayed with ${host} at another time` : `${host} was picked for this booking`
 }
 
 export function explainAssignment({ host, kind, code, turns }: AssignmentView, locale: string): string {

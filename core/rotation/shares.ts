@@ -27,7 +27,7 @@ export interface HostCounts {
   had: number
   /** Sessions at whose time the host was able. */
   able: number
-  /** Of those had: picked by clients, and taken over from others. */
+  /** Of those had: picked by clients or members, and taken over from others. */
   chosen: number
   handedTo: number
   /** Sessions that the host had and that went to others. */

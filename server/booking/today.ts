@@ -75,19 +75,20 @@ async function listCards(db: Database, member: SignedIn, condition: SQL | undefi
   const { workspaceId } = member
   const found = await db.select({
     session: { id: sessions.id, startsAt: sessions.startsAt, endsAt: sessions.endsAt, cancelled: sessions.cancelled },
+    eventTypeId: sessions.eventTypeId,
     placeKind: sql<string>`${sessions.place} ->> 'kind'`,
-    eventType: settingOf('name'),
-    teamName: settingOf('teamName'),
     room: { state: rooms.state, fault: rooms.lastFault, nextTryAt: rooms.nextTryAt, hostUrl: rooms.hostUrl, waitsFor: rooms.waitsFor },
   }).from(sessions)
-    .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, sessions.workspaceId), eq(eventTypes.id, sessions.eventTypeId)))
     .leftJoin(rooms, isRoomOfSession)
     .where(and(sessionsOf(db, member, 'times'), stillBooked, condition))
     .orderBy(asc(sessions.startsAt))
     .limit(limit)
   const ids = found.map(row => row.session.id)
   if (ids.length === 0) return []
-  const [sitting, { open, booked }, changeable] = await Promise.all([
+  const [named, sitting, { open, booked }, changeable] = await Promise.all([
+    // Settings are large: they are read once for each event type, and not for each session.
+    db.select({ id: eventTypes.id, name: settingOf('name'), teamName: settingOf('teamName') }).from(eventTypes)
+      .where(and(eq(eventTypes.workspaceId, workspaceId), among(eventTypes.id, new Set(found.map(row => row.eventTypeId))))),
     db.select({ sessionId: sessionHosts.sessionId, id: hosts.id, name: hosts.name }).from(sessionHosts)
       .innerJoin(hosts, and(eq(hosts.workspaceId, sessionHosts.workspaceId), eq(hosts.id, sessionHosts.hostId)))
       .where(and(eq(sessionHosts.workspaceId, workspaceId), among(sessionHosts.sessionId, ids))),
@@ -98,12 +99,13 @@ async function listCards(db: Database, member: SignedIn, condition: SQL | undefi
     .select({ bookingId: answers.bookingId, question: answers.question, value: answers.value }).from(answers)
     .where(and(eq(answers.workspaceId, workspaceId), among(answers.bookingId, booked.map(booking => booking.id))))
     .orderBy(asc(answers.position))
+  const nameOf = new Map(named.map(eventType => [eventType.id, nameForTeam(eventType)]))
   const sittingIn = groupBy(sitting, host => host.sessionId)
   const bookedIn = groupBy(booked, booking => booking.sessionId)
   const answersOf = groupBy(answered, answer => answer.bookingId)
-  return found.map(({ session, placeKind, eventType, teamName, room }) => ({
+  return found.map(({ session, eventTypeId, placeKind, room }) => ({
     id: session.id,
-    eventType: nameForTeam({ name: eventType, teamName }),
+    eventType: nameOf.get(eventTypeId) ?? '',
     start: secondsOf(session.startsAt),
     end: secondsOf(session.endsAt),
     hosts: (sittingIn.get(session.id) ?? []).map(({ id, name }) => ({ id, name })),

@@ -176,7 +176,7 @@ it('leave nothing behind where it fails', async () => {
     [{ oneOff: oneOff([first], { title: 'two\nlines' }) }, 400, 'oneOff.title'], [{ oneOff: oneOff([first], { durationMinutes: 0 }) }, 400],
     [{}, 400], [{ oneOff: oneOff([first]), eventType: await idOf('talk') }, 400],
     [{ eventType: await idOf('talk'), host: randomUUID() }, 422, 'host'], [{ eventType: await idOf('talk'), answers: { nothing: 1 } }, 422, 'answers.nothing'],
-    [{ eventType: await idOf('talk'), told: ['everybody'] }, 400], [{ eventType: randomUUID() }, 404],
+    [{ eventType: await idOf('talk'), told: ['everybody'] }, 400], [{ eventType: await idOf('talk'), told: ['client', 'client', 'client'] }, 400], [{ eventType: randomUUID() }, 404],
   ]
   for (const [what, status, path] of wrong) {
     const { body, ...answer } = await bookIn({ start, ...what })

@@ -1,5 +1,6 @@
 import { and, desc, eq, sql } from 'drizzle-orm'
 import { reaches } from '../../core/account/rights'
+import { tellable } from '../../core/booking/told'
 import { nameForTeam } from '../../core/event-type/name-for-team'
 import { allQuestions } from '../../core/intake/question-sets'
 import type { ChosenHost } from '../../core/rotation/chairs'
@@ -128,7 +129,7 @@ export async function bookForClient(
   if ('errors' in validated) return { kind: 'invalid', errors: validated.errors }
   const attempt: Attempt = {
     snapshot, eventType, request: validated, key, requestHash,
-    booker: { by: { kind: 'member', name: member.name }, despite, told: told.length === 3 ? null : told },
+    booker: { by: { kind: 'member', name: member.name }, despite, told: told.length === tellable.length ? null : told },
   }
   const booked = await tryBooking(context, attempt) ?? await findAnswer(context, context.db, member.workspaceId, key, requestHash)
   return booked ? toOutcome(context, member, booked) : refuse(context, attempt, reader)

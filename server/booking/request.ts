@@ -66,7 +66,7 @@ export const deskBookingSchema = bookingRequestSchema.omit({ source: true }).ext
   /** Books also a time that is not open, as long as no other session is in the way. */
   despite: z.boolean().default(false),
   /** Who is told of it. */
-  told: z.array(z.enum(tellable)).max(tellable.length).default([...tellable]),
+  told: z.array(z.enum(tellable)).superRefine(noRepeats()).default([...tellable]),
 }).refine(({ eventType, oneOff }) => (eventType === undefined) !== (oneOff === undefined), { path: ['eventType'], message: fault('eventTypeOrOneOff') })
 export type DeskBooking = z.output<typeof deskBookingSchema>
 

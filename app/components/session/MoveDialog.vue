@@ -1,15 +1,15 @@
 <script setup lang="ts">
 import { texts } from '~/locales/session'
 import { VBtn, VRadio, VRadioGroup, VTextField } from 'vuetify/components'
-import { DAY, formatInstant, parseClock, parseDate } from '~~/core/time/civil'
+import { formatInstant } from '~~/core/time/civil'
 import { formatDay, formatList, formatTime, formatZone } from '~~/core/time/format'
-import { zoneOf } from '~~/core/time/zone'
 import type { SessionView } from '~~/core/views/desk'
 import AskDialog from '~/components/desk/AskDialog.vue'
 import DateField from '~/components/fields/DateField.vue'
 import TimesToChoose from '~/components/timetable/TimesToChoose.vue'
 import { useEventTypeOpenings, useTurnedOpenings } from '~/composables/event-type-openings'
 import { problemOf } from '~/composables/problem'
+import { useTypedTime } from '~/composables/typed-time'
 import { useDesk } from '~/stores/desk'
 
 /** Another time for one client's booking or for the whole session: from the openings, or any other after a warning. */
@@ -40,12 +40,7 @@ function choose(at: number): void {
   warnings.value = []
 }
 
-const date = ref('')
-const clock = ref('')
-const typed = computed(() => {
-  const [day, minutes] = [parseDate(date.value), parseClock(clock.value.trim())]
-  return day === null || minutes === null ? null : zoneOf(desk.zone).toInstant(day * DAY + minutes * 60)
-})
+const { date, clock, typed } = useTypedTime(() => desk.zone)
 watch(typed, at => (at === null ? undefined : choose(at)))
 
 const stamp = (at: number) => `${formatDay(at, desk.zone, desk.locale, desk.now)}, ${formatTime(at, desk.zone, desk.locale)}`

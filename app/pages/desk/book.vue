@@ -1,9 +1,8 @@
 <script setup lang="ts">
 import { texts } from '~/locales/book-for-client'
 import { VBtn, VTextField } from 'vuetify/components'
-import { DAY, instantToSeconds, parseClock, parseDate } from '~~/core/time/civil'
+import { instantToSeconds } from '~~/core/time/civil'
 import { formatDay, formatTime, formatZone } from '~~/core/time/format'
-import { zoneOf } from '~~/core/time/zone'
 import type { BookableView } from '~~/core/views/book-for-client'
 import type { SessionView } from '~~/core/views/desk'
 import WhatToBook from '~/components/book/WhatToBook.vue'
@@ -14,6 +13,7 @@ import { useDeskBooking } from '~/composables/desk-booking'
 import { useEventTypeOpenings, useTurnedOpenings } from '~/composables/event-type-openings'
 import { pageError } from '~/composables/page-error'
 import { useSubmission } from '~/composables/submission'
+import { useTypedTime } from '~/composables/typed-time'
 import { useDesk } from '~/stores/desk'
 import { useNotice } from '~/stores/notice'
 
@@ -58,12 +58,7 @@ function choose(at: number): void {
   forget()
 }
 
-const date = ref('')
-const clock = ref('')
-const typed = computed(() => {
-  const [day, minutes] = [parseDate(date.value), parseClock(clock.value.trim())]
-  return day === null || minutes === null ? null : zoneOf(desk.zone).toInstant(day * DAY + minutes * 60)
-})
+const { date, clock, typed } = useTypedTime(() => desk.zone)
 watch(typed, at => (at === null ? undefined : choose(at)))
 
 /** From a session: the same client once more. */

@@ -57,11 +57,13 @@ const installation = await startInstallation(folder, { throwAway: true, firstPor
 const context = await makeContext(installation.environment)
 const url = `http://127.0.0.1:${installation.places.appPort}`
 const print = (text: string) => process.stdout.write(`${text}\n`)
+let lastTicks = readTicks()
 
 try {
   log(`Filling a workspace: ${size.hosts} hosts, ${size.eventTypes} event types, ${size.sessions} sessions`)
   const workspace = await fillWorkspace(context, size)
   log('Filled')
+  lastTicks = readTicks()
   const cookie = await signIn(workspace.owner)
   const ids = await findIds(workspace.id, workspace.hosts[0]?.id ?? '')
   const today = Math.floor(Date.now() / 1000 / DAY)
@@ -71,11 +73,13 @@ try {
   report(new Map([...calls].filter(([name]) => !files.test(name))), CALL_GOAL)
   print(`\nWhole files, ${CALL_RUNS} runs each, p95`)
   report(new Map([...calls].filter(([name]) => files.test(name))))
+  printWithheld()
 
   print(`\nMemory of the process after that: ${memoryOf(installation).toFixed(0)} MB at most`)
 
   print(`\nScreens until their first useful paint, ${PAINT_RUNS} runs each, p95; goal ${PAINT_GOAL} ms`)
   report(await measureScreens(workspace.owner, workspace.slug, ids), PAINT_GOAL)
+  printWithheld()
 
   const path = `/api/public/${workspace.slug}/${WIDE_SLUG}/openings?from=${formatDate(today)}&to=${formatDate(today + 60)}&timeZone=Europe/Lisbon`
   const times = await measureOpenings(url + path)
@@ -86,6 +90,20 @@ try {
   await closeContext(context)
   await installation.stop()
   await removeInstallation(folder)
+}
+
+/** What the processors did since the machine started, and what its host gave to others while something here wanted to run, in ticks. */
+function readTicks(): { all: number, withheld: number } {
+  const [user = 0, nice = 0, system = 0, , , irq = 0, softIrq = 0, steal = 0] = readFileSync('/proc/stat', 'utf8').split('\n')[0]?.split(/\s+/).slice(1).map(Number) ?? []
+  return { all: user + nice + system + irq + softIrq + steal, withheld: steal }
+}
+
+/** Times of a virtual machine that was held up say little about the application. */
+function printWithheld(): void {
+  const ticks = readTicks()
+  const share = (ticks.withheld - lastTicks.withheld) / Math.max(ticks.all - lastTicks.all, 1)
+  print(`\nOf the processor time wanted here, the machine's host withheld ${(share * 100).toFixed(1)} % meanwhile`)
+  lastTicks = ticks
 }
 
 type Ids = Record<string, string>

@@ -45,6 +45,7 @@ it('finds an earlier client by name, and books an odd time only after saying why
   await member.press('button', 'Book *')
   await member.sees('Clients could not book this time:')
   await member.sees('Nothing starts at this minute')
+  await member.isAccessible()
   await member.press('button', 'Book *')
   await member.sees('Wren Holloway is booked.')
   await member.sees(/You|Test Owner booked Talk for Wren Holloway/)

@@ -72,9 +72,7 @@ async function fillCalendars({ pool }: Context, workspaceId: string): Promise<vo
 async function fillSessions({ pool }: Context, workspaceId: string, { hosts, eventTypes, sessions }: LoadSize): Promise<void> {
   const each = Math.ceil(sessions / hosts)
   const past = Math.floor(each * (1 - COMING))
-  const client = await pool.connect()
-  await client.query('set statement_timeout = 0')
-  await client.query(`
+  const load = `
     create temporary table load as
     select gen_random_uuid() as session_id, gen_random_uuid() as booking_id, gen_random_uuid() as change_id, host.id as host_id, host.number,
       chair.id as chair_id, chair.event_type_id, chair.pool_id,
@@ -88,13 +86,12 @@ async function fillSessions({ pool }: Context, workspaceId: string, { hosts, eve
         select chair_id, chair_id as id, host_id, false as wide from chair_hosts where workspace_id = $1
         union all select g.chair_id, g.group_id, h.host_id, true from chair_groups g join group_hosts h using (workspace_id, group_id) where workspace_id = $1
       ) as pool join chairs c on c.workspace_id = $1 and c.id = pool.chair_id) as chair
-      on chair.host_id = host.id and chair.wide = ((host.number + nth.n) % $5::int = 0) and chair.number = nth.n % chair.many`,
-  [workspaceId, each, past, HOURS_APART, eventTypes])
-  await client.query(`
+      on chair.host_id = host.id and chair.wide = ((host.number + nth.n) % $5::int = 0) and chair.number = nth.n % chair.many`
+  const able = `
     create temporary table able as
     select pool_id, array_agg(distinct host_id) as hosts from (
       select chair_id as pool_id, host_id from chair_hosts where workspace_id = $1
-      union all select group_id, host_id from group_hosts where workspace_id = $1) as members group by 1`, [workspaceId])
+      union all select group_id, host_id from group_hosts where workspace_id = $1) as members group by 1`
   const steps = [
     `insert into sessions (workspace_id, id, event_type_id, starts_at, ends_at, buffer_before_minutes, buffer_after_minutes, seats, seats_taken, place, cancelled)
      select $1, session_id, event_type_id, starts_at, starts_at + interval '30 minutes', 0, 10, 1, case when state = 'confirmed' then 1 else 0 end,
@@ -120,14 +117,19 @@ async function fillSessions({ pool }: Context, workspaceId: string, { hosts, eve
          'change', 1.0 / cardinality(hosts) - case when other = host_id then 1 else 0 end)) from unnest(hosts) as other
         where other = host_id or (hashtext(other::text) + nth) % 5 <> 0)
      from load join able using (pool_id) order by starts_at`,
-    'drop table load, able',
   ]
+  const client = await pool.connect()
+  const run = (text: string, values: unknown[] = []) => {
+    const query: QueryConfig & { query_timeout: number } = { text, values, query_timeout: FILLING_MS }
+    return client.query(query)
+  }
   try {
+    await run('set statement_timeout = 0')
+    await run(load, [workspaceId, each, past, HOURS_APART, eventTypes])
+    for (const step of [able, ...steps]) await run(step, [workspaceId])
+    await run('drop table load, able')
     // A workspace that has grown to this size was vacuumed on the way; else it happens while calls are measured.
-    for (const text of [...steps, 'vacuum analyze']) {
-      const query: QueryConfig & { query_timeout: number } = { text, values: text.includes('$1') ? [workspaceId] : [], query_timeout: FILLING_MS }
-      await client.query(query)
-    }
+    await run('vacuum analyze')
   } finally {
     client.release()
   }

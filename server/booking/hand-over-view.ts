@@ -35,8 +35,12 @@ export async function viewHandOver(context: Context, workspaceId: string, hostId
   const ids = people.map(person => person.id)
   const span = { from: secondsOf(first.session.startsAt), to: secondsOf(last.session.startsAt) + 1 }
   const time = await rememberHostsTime(context, workspaceId, ids, { ...span, ...WIDE, holds: holdsOf(seats.map(seat => seat.eventType)) })
-  const others = await aroundSessions(db, workspaceId, seats)
-  const pools = new Map<string, PoolHost[]>()
+  const chairs = new Map(seats.map(({ chair }) => [chair.poolId, chair]))
+  const [others, ...loaded] = await Promise.all([
+    aroundSessions(db, workspaceId, seats),
+    ...[...chairs].map(async ([id, { pool }]) => [id, await loadTurns(db, workspaceId, id, pool)] as const),
+  ])
+  const pools = new Map<string, PoolHost[]>(loaded)
   /** Sessions that proposals before have given to a host. */
   const given = new Map<string, { eventTypeId: string, session: Omit<EngineSession, 'sameEventType'> }[]>()
   const found: HandOverView['seats'] = []
@@ -53,7 +57,7 @@ export async function viewHandOver(context: Context, workspaceId: string, hostId
     const pooled = ableInstead(seat, busyOf(chair.hosts.map(member => member.id)), sitting)
     // Others are asked only where nobody of the chair is free.
     const free = pooled.size > 0 ? pooled : ableInstead(seat, busyOf(ids), sitting)
-    const pool = pools.get(chair.poolId) ?? await loadTurns(db, workspaceId, chair.poolId, chair.pool)
+    const pool = pools.get(chair.poolId) ?? []
     const assignment = decide(chair, pool, free, null)
     pools.set(chair.poolId, assignment ? poolAfter(pool, assignment, now()) : pool)
     if (assignment) {
@@ -79,11 +83,13 @@ export async function viewHandOver(context: Context, workspaceId: string, hostId
 /** Who sits in some sessions, and who has booked them. */
 async function aroundSessions(db: Database, workspaceId: string, seats: readonly Seat[]) {
   const ids = [...new Set(seats.map(seat => seat.session.id))]
-  const sitting = await db.select({ sessionId: sessionHosts.sessionId, hostId: sessionHosts.hostId }).from(sessionHosts)
-    .where(and(eq(sessionHosts.workspaceId, workspaceId), among(sessionHosts.sessionId, ids)))
-  const clients = await db.select({ sessionId: bookings.sessionId, name: bookings.clientName }).from(bookings)
-    .where(and(eq(bookings.workspaceId, workspaceId), among(bookings.sessionId, ids), inArray(bookings.state, [...takingStates])))
-    .orderBy(asc(bookings.createdAt))
+  const [sitting, clients] = await Promise.all([
+    db.select({ sessionId: sessionHosts.sessionId, hostId: sessionHosts.hostId }).from(sessionHosts)
+      .where(and(eq(sessionHosts.workspaceId, workspaceId), among(sessionHosts.sessionId, ids))),
+    db.select({ sessionId: bookings.sessionId, name: bookings.clientName }).from(bookings)
+      .where(and(eq(bookings.workspaceId, workspaceId), among(bookings.sessionId, ids), inArray(bookings.state, [...takingStates])))
+      .orderBy(asc(bookings.createdAt)),
+  ])
   return {
     sitting: new Map([...groupBy(sitting, row => row.sessionId)].map(([id, rows]) => [id, rows.map(row => row.hostId)])),
     clients: new Map([...groupBy(clients, row => row.sessionId)].map(([id, rows]) => [id, rows.map(row => row.name)])),

@@ -97,6 +97,8 @@ export const texts = {
   heldWhileYouPay: 'Held for you while you pay',
   heldUntil: (time: string) => `The time is held for you until ${time}. It is booked once you have paid.`,
   askingForPayment: 'We are asking whether your payment has arrived. It is booked as soon as it has; you need not wait here.',
+  nothingArrived: (time: string) =>
+    `No payment has arrived yet. If you have paid, it is booked as soon as the payment arrives; you need not wait here. If not, you can pay until ${time}.`,
   cannotBePaidNow: 'It cannot be paid at the moment. Please try again in a minute.',
   payNow: (amount: string) => `Pay ${amount}`,
   payment: 'Payment',

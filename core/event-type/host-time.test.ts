@@ -11,7 +11,8 @@ it('arrives as it was sent, but for the ids of sessions of other event types, wh
     session({ id: 'two', start: 1_796_000_000, end: 1_796_003_601, sameEventType: false, seatsTaken: 0 }),
     session({ id: 'three', start: 1_795_999_999, end: 1_796_001_000, sameEventType: false, bufferBeforeMinutes: 5 }),
   ]
-  const time: HostTime[] = ['h', 'i'].map(id => ({ id, plans: [], away: null, taken: [], sessions }))
+  const taken = [{ calendar: 'Work', holds: ['hold'], isWholeDay: false, entries: 2, times: [1_796_000_000, 1_796_003_600, 1_796_090_000, 1_796_090_001.5] }]
+  const time: HostTime[] = ['h', 'i'].map(id => ({ id, plans: [], away: null, taken, sessions }))
   const received = receiveHostTime(JSON.parse(JSON.stringify(sendHostTime(time))))
   const withoutForeignIds = (all: HostTime[]) =>
     all.map(host => ({ ...host, sessions: host.sessions.map(({ id, ...rest }) => (rest.sameEventType ? { id, ...rest } : rest)) }))

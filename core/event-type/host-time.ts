@@ -40,7 +40,7 @@ export type HostTime = z.infer<typeof hostTimeSchema>
 /**
  * A session as it is sent, in few characters, since a large team has tens of thousands of them: seconds from the start of the
  * one before it (at first, from 1970), seconds that it lasts, minutes kept free before and after, seats taken; and its id, where
- * it belongs to the event type that asks.
+ * it belongs to the event type that asks. The times that calendars take are sent as seconds from each to the next, too.
  */
 const sentSessionSchema = z.tuple([z.number(), z.number(), z.number(), z.number(), z.number()]).rest(z.string())
 export const sentHostTimeSchema = hostTimeSchema.extend({ sessions: z.array(sentSessionSchema) })
@@ -49,6 +49,7 @@ export type SentHostTime = z.infer<typeof sentHostTimeSchema>
 export function sendHostTime(time: readonly HostTime[]): SentHostTime[] {
   return time.map(host => ({
     ...host,
+    taken: host.taken.map(part => ({ ...part, times: part.times.map((at, index, times) => at - (times[index - 1] ?? 0)) })),
     sessions: host.sessions.map(({ id, start, end, bufferBeforeMinutes, bufferAfterMinutes, sameEventType, seatsTaken }, index) => [
       start - (host.sessions[index - 1]?.start ?? 0), end - start, bufferBeforeMinutes, bufferAfterMinutes, seatsTaken,
       ...(sameEventType ? [id] : []),
@@ -61,6 +62,10 @@ export function receiveHostTime(sent: readonly SentHostTime[]): HostTime[] {
     let start = 0
     return {
       ...host,
+      taken: host.taken.map((part) => {
+        let at = 0
+        return { ...part, times: part.times.map(step => (at += step)) }
+      }),
       sessions: host.sessions.map(([step, seconds, bufferBeforeMinutes, bufferAfterMinutes, seatsTaken, id], index): EngineSession => {
         start += step
         return {

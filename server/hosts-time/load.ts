@@ -77,14 +77,17 @@ export async function rememberHostsTime(
   if (hostIds.length === 0) return { for: () => [], idle: () => [] }
   const whole = { ...span, from: Math.floor(span.from / HOUR) * HOUR, to: Math.ceil(span.to / HOUR) * HOUR }
   // The stamp is read before what it stands for, so that what was read later is at least as new.
-  const { rows: [row] } = await db.execute<{ stamp: string }>(sql`select coalesce(sum(taken_stamp), 0)::text as stamp from ${hosts}
-    where ${hosts.workspaceId} = ${workspaceId} and ${hosts.id} = any(${sql.param([...hostIds])}::uuid[])`)
+  const [{ rows: [row] }, stated] = await Promise.all([
+    db.execute<{ stamp: string }>(sql`select coalesce(sum(taken_stamp), 0)::text as stamp from ${hosts}
+      where ${hosts.workspaceId} = ${workspaceId} and ${hosts.id} = any(${sql.param([...hostIds])}::uuid[])`),
+    loadStated(db, workspaceId, hostIds),
+  ])
   const stamp = row?.stamp ?? ''
   const key = JSON.stringify([workspaceId, whole, [...hostIds].sort()])
   const known = remembered.get(key)
   const taken = known?.stamp === stamp ? known.taken : await loadTaken(source, workspaceId, hostIds, whole)
   if (known?.taken !== taken) remembered.set(key, { stamp, taken, hosts: hostIds.length })
-  return hostsTimeFrom(await loadStated(db, workspaceId, hostIds), taken, whole)
+  return hostsTimeFrom(stated, taken, whole)
 }
 
 /** The plans of hosts, all of the workspace's where none are named, and when they are away. */

@@ -24,10 +24,18 @@ const until = computed(() => (props.payment.expiresAt ? formatTime(instantToSeco
 
 /** The service is asked until this is no longer shown. */
 const CHECK_MS = 4000
+/** How often it has to say that nothing has arrived until it is taken at its word. */
+const PATIENCE = 2
+const answers = ref(0)
+const asks = computed(() => props.wasPaying && answers.value < PATIENCE)
+const words = computed(() => {
+  if (!props.wasPaying) return texts.heldUntil(until.value)
+  return asks.value ? texts.askingForPayment : texts.nothingArrived(until.value)
+})
 onMounted(() => {
   if (!props.wasPaying) return
   const check = async () => {
-    await $fetch(`${props.path}/payment`, { method: 'POST' }).catch(() => null)
+    if (await $fetch(`${props.path}/payment`, { method: 'POST' }).catch(() => null)) answers.value++
     emit('checked')
   }
   void check()
@@ -38,9 +46,9 @@ onMounted(() => {
 
 <template>
   <div class="paying" role="status">
-    <p>{{ wasPaying ? texts.askingForPayment : texts.heldUntil(until) }}</p>
+    <p>{{ words }}</p>
     <p v-if="isUnpayable" class="broken" role="alert">{{ texts.cannotBePaidNow }}</p>
-    <a v-if="payment.payUrl" class="press" :class="{ light: wasPaying }" :href="payment.payUrl">{{ texts.payNow(formatPrice(payment, locale)) }}</a>
+    <a v-if="payment.payUrl" class="press" :class="{ light: asks }" :href="payment.payUrl">{{ texts.payNow(formatPrice(payment, locale)) }}</a>
     <p v-if="terms" class="quiet">{{ terms }}</p>
   </div>
 </template>

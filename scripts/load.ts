@@ -26,6 +26,8 @@ const CALL_RUNS = 60
 /** Calls before those that count: the first ones of a process are slower, as it has yet to compile what they run. */
 const WARM_UP = 10
 const PAINT_RUNS = 20
+/** The share of the processor time wanted here that the host of a virtual machine may give to others before times are taken anew, and how often. */
+const [MOST_WITHHELD, REPEATS] = [0.01, 5]
 const REQUESTS_A_SECOND = 10
 const OPENINGS_SECONDS = 20
 
@@ -57,13 +59,11 @@ const installation = await startInstallation(folder, { throwAway: true, firstPor
 const context = await makeContext(installation.environment)
 const url = `http://127.0.0.1:${installation.places.appPort}`
 const print = (text: string) => process.stdout.write(`${text}\n`)
-let lastTicks = readTicks()
 
 try {
   log(`Filling a workspace: ${size.hosts} hosts, ${size.eventTypes} event types, ${size.sessions} sessions`)
   const workspace = await fillWorkspace(context, size)
   log('Filled')
-  lastTicks = readTicks()
   const cookie = await signIn(workspace.owner)
   const ids = await findIds(workspace.id, workspace.hosts[0]?.id ?? '')
   const today = Math.floor(Date.now() / 1000 / DAY)
@@ -73,16 +73,14 @@ try {
   report(new Map([...calls].filter(([name]) => !files.test(name))), CALL_GOAL)
   print(`\nWhole files, ${CALL_RUNS} runs each, p95`)
   report(new Map([...calls].filter(([name]) => files.test(name))))
-  printWithheld()
 
   print(`\nMemory of the process after that: ${memoryOf(installation).toFixed(0)} MB at most`)
 
   print(`\nScreens until their first useful paint, ${PAINT_RUNS} runs each, p95; goal ${PAINT_GOAL} ms`)
   report(await measureScreens(workspace.owner, workspace.slug, ids), PAINT_GOAL)
-  printWithheld()
 
   const path = `/api/public/${workspace.slug}/${WIDE_SLUG}/openings?from=${formatDate(today)}&to=${formatDate(today + 60)}&timeZone=Europe/Lisbon`
-  const times = await measureOpenings(url + path)
+  const times = await undisturbed('openings', () => measureOpenings(url + path))
   print(`\nOpenings of ${size.hosts} hosts over 60 days at ${REQUESTS_A_SECOND} requests a second: p95 ${p95(times).toFixed(0)} ms; goal ${OPENINGS_GOAL} ms ${judge(p95(times) <= OPENINGS_GOAL)}`)
   const memory = memoryOf(installation)
   print(`Memory of the process: ${memory.toFixed(0)} MB at most; goal ${MEMORY_GOAL} MB ${judge(memory <= MEMORY_GOAL)}`)
@@ -94,16 +92,25 @@ try {
 
 /** What the processors did since the machine started, and what its host gave to others while something here wanted to run, in ticks. */
 function readTicks(): { all: number, withheld: number } {
-  const [user = 0, nice = 0, system = 0, , , irq = 0, softIrq = 0, steal = 0] = readFileSync('/proc/stat', 'utf8').split('\n')[0]?.split(/\s+/).slice(1).map(Number) ?? []
+  const [, user = 0, nice = 0, system = 0, , , irq = 0, softIrq = 0, steal = 0] = (readFileSync('/proc/stat', 'utf8').split('\n')[0] ?? '')
+    .split(/\s+/).map(Number)
   return { all: user + nice + system + irq + softIrq + steal, withheld: steal }
 }
 
-/** Times of a virtual machine that was held up say little about the application. */
-function printWithheld(): void {
-  const ticks = readTicks()
-  const share = (ticks.withheld - lastTicks.withheld) / Math.max(ticks.all - lastTicks.all, 1)
-  print(`\nOf the processor time wanted here, the machine's host withheld ${(share * 100).toFixed(1)} % meanwhile`)
-  lastTicks = ticks
+/**
+ * Times from a virtual machine that its host held up meanwhile say little about the application: they are taken anew, a few
+ * times at most. Resolves to the last ones.
+ */
+async function undisturbed(name: string, measure: () => Promise<number[]>): Promise<number[]> {
+  for (let left = REPEATS; ; left--) {
+    const before = readTicks()
+    const times = await measure()
+    const after = readTicks()
+    const share = (after.withheld - before.withheld) / Math.max(after.all - before.all, 1)
+    if (share <= MOST_WITHHELD) return times
+    print(`  ${name}: the machine's host withheld ${(share * 100).toFixed(0)} % of the processor time, ${left > 0 ? 'measured again' : 'in all runs'}`)
+    if (left === 0) return times
+  }
 }
 
 type Ids = Record<string, string>
@@ -132,15 +139,18 @@ async function measureCalls(cookie: string, ids: Ids): Promise<Map<string, numbe
     if (!name.startsWith('GET /api/desk/') || !call.right || leftOut.test(name) || path.includes('{')) continue
     for (const wanted of queries[name] ?? ['']) {
       const query = wanted.replace(/\{(\w+)\}/g, (_, of: string) => ids[of] ?? '')
-      const times: number[] = []
-      for (let run = -WARM_UP; run < CALL_RUNS; run++) {
-        const startedAt = performance.now()
-        const response = await fetch(`${url}${path}?${query}`, { headers: { cookie } })
-        await response.arrayBuffer()
-        if (run >= 0) times.push(performance.now() - startedAt)
-        if (response.status !== 200) throw new Error(`${name} ${query}: ${response.status}`)
-      }
-      found.set(`${name}${wanted ? ` ${wanted}` : ''}`, times)
+      const full = `${name}${wanted ? ` ${wanted}` : ''}`
+      found.set(full, await undisturbed(full, async () => {
+        const times: number[] = []
+        for (let run = -WARM_UP; run < CALL_RUNS; run++) {
+          const startedAt = performance.now()
+          const response = await fetch(`${url}${path}?${query}`, { headers: { cookie } })
+          await response.arrayBuffer()
+          if (run >= 0) times.push(performance.now() - startedAt)
+          if (response.status !== 200) throw new Error(`${full}: ${response.status}`)
+        }
+        return times
+      }))
     }
   }
   return found
@@ -179,16 +189,19 @@ async function measureScreens(owner: { email: string, password: string }, slug: 
     await page.click('[type=submit]')
     await page.waitForSelector('nav a')
     for (const [path, selector] of screens) {
-      const times: number[] = []
-      for (let run = 0; run < PAINT_RUNS; run++) {
-        await page.goto('about:blank')
-        const watching = await page.evaluateOnNewDocument(watchForPaint, selector)
-        await page.goto(url + path, { waitUntil: 'domcontentloaded' })
-        const painted = await page.waitForFunction(() => window.usefulAt, { timeout: 30_000 })
-        times.push(await painted.jsonValue() ?? NaN)
-        await page.removeScriptToEvaluateOnNewDocument(watching.identifier)
-      }
-      found.set(path.replace(/[0-9a-f]{8}-[0-9a-f-]+/, '…').replace(slug, '{workspace}'), times)
+      const name = path.replace(/[0-9a-f]{8}-[0-9a-f-]+/, '…').replace(slug, '{workspace}')
+      found.set(name, await undisturbed(name, async () => {
+        const times: number[] = []
+        for (let run = 0; run < PAINT_RUNS; run++) {
+          await page.goto('about:blank')
+          const watching = await page.evaluateOnNewDocument(watchForPaint, selector)
+          await page.goto(url + path, { waitUntil: 'domcontentloaded' })
+          const painted = await page.waitForFunction(() => window.usefulAt, { timeout: 30_000 })
+          times.push(await painted.jsonValue() ?? NaN)
+          await page.removeScriptToEvaluateOnNewDocument(watching.identifier)
+        }
+        return times
+      }))
     }
   } finally {
     await close()

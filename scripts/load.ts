@@ -26,7 +26,7 @@ const CALL_RUNS = 60
 /** Calls before those that count: the first ones of a process are slower, as it has yet to compile what they run. */
 const WARM_UP = 10
 const PAINT_RUNS = 20
-/** The share of the processor time wanted here that the host of a virtual machine may give to others before times are taken anew, and how often. */
+/** Times are taken anew, at most so often, when the host of a virtual machine gave more of the processor time wanted here to others. */
 const [MOST_WITHHELD, REPEATS] = [0.01, 5]
 const REQUESTS_A_SECOND = 10
 const OPENINGS_SECONDS = 20

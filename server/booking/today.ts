@@ -32,7 +32,7 @@ export async function viewToday(
 ): Promise<TodayView> {
   const { db, now } = context
   const lanes = await db
-    .select()
+    .select({ id: hosts.id, name: hosts.name, timeZone: hosts.timeZone, memberId: hosts.memberId })
     .from(hosts)
     .where(and(
       eq(hosts.workspaceId, member.workspaceId),
@@ -41,15 +41,20 @@ export async function viewToday(
     ))
     .orderBy(asc(hosts.name))
   const own = lanes.find(host => host.memberId === member.memberId)
-  const [today, cancelled, next, comingDays, waiting, attention, setup] = await Promise.all([
-    listCards(db, member, and(standing, inSpan(from, to))),
-    listCards(db, member, and(eq(sessions.cancelled, true), inSpan(from, to))),
+  const rows = Promise.all([
+    listRows(db, member, and(standing, inSpan(from, to))),
+    listRows(db, member, and(eq(sessions.cancelled, true), inSpan(from, to))),
     nextSession(context, member, own?.id ?? null),
-    countDays(db, member, zone, todayEnds),
     listWaiting(context, member),
+  ])
+  const [cards, comingDays, attention, setup] = await Promise.all([
+    rows.then(found => cardsOf(context, member, found.flat())),
+    countDays(db, member, zone, todayEnds),
     listAttention(context, member),
     hasRight(member.role, 'changeEventTypes') ? setupSteps(context, member.workspaceId) : [],
   ])
+  const [today = [], cancelled = [], [next = null] = [], waiting = []] = (await rows)
+    .map(part => part.map(({ session }) => cards.get(session.id)).filter(card => card !== undefined))
   return {
     now: now(),
     hosts: lanes
@@ -71,9 +76,8 @@ export async function todayRevision({ db }: Context, { workspaceId, reach }: Sig
 }
 
 /** A member's sessions that a condition holds for, ascending. Cancelled ones keep the bookings that they had. */
-async function listCards(db: Database, member: SignedIn, condition: SQL | undefined, limit = 500): Promise<SessionCard[]> {
-  const { workspaceId } = member
-  const found = await db.select({
+function listRows(db: Database, member: SignedIn, condition: SQL | undefined, limit = 500) {
+  return db.select({
     session: { id: sessions.id, startsAt: sessions.startsAt, endsAt: sessions.endsAt, cancelled: sessions.cancelled },
     eventTypeId: sessions.eventTypeId,
     placeKind: sql<string>`${sessions.place} ->> 'kind'`,
@@ -83,8 +87,15 @@ async function listCards(db: Database, member: SignedIn, condition: SQL | undefi
     .where(and(sessionsOf(db, member, 'times'), stillBooked, condition))
     .orderBy(asc(sessions.startsAt))
     .limit(limit)
-  const ids = found.map(row => row.session.id)
-  if (ids.length === 0) return []
+}
+
+type CardRow = Awaited<ReturnType<typeof listRows>>[number]
+
+/** What is shown of some sessions, by their ids: one query a table, however many they are. */
+async function cardsOf({ db }: Context, member: SignedIn, found: readonly CardRow[]): Promise<Map<string, SessionCard>> {
+  const { workspaceId } = member
+  const ids = [...new Set(found.map(row => row.session.id))]
+  if (ids.length === 0) return new Map()
   const [named, sitting, { open, booked }, changeable] = await Promise.all([
     // Settings are large: they are read once for each event type, and not for each session.
     db.select({ id: eventTypes.id, name: settingOf('name'), teamName: settingOf('teamName') }).from(eventTypes)
@@ -103,7 +114,7 @@ async function listCards(db: Database, member: SignedIn, condition: SQL | undefi
   const sittingIn = groupBy(sitting, host => host.sessionId)
   const bookedIn = groupBy(booked, booking => booking.sessionId)
   const answersOf = groupBy(answered, answer => answer.bookingId)
-  return found.map(({ session, eventTypeId, placeKind, room }) => ({
+  return new Map(found.map(({ session, eventTypeId, placeKind, room }) => [session.id, {
     id: session.id,
     eventType: nameOf.get(eventTypeId) ?? '',
     start: secondsOf(session.startsAt),
@@ -128,7 +139,7 @@ async function listCards(db: Database, member: SignedIn, condition: SQL | undefi
         expiresAt: booking.state === 'awaitingApproval' && booking.expiresAt ? secondsOf(booking.expiresAt) : null,
         firstAnswers: (answersOf.get(booking.id) ?? []).slice(0, 2).map(answer => formatAnswer(answer).text),
       })),
-  }))
+  }]))
 }
 
 /** The bookings of sessions, as far as the member may see them. */
@@ -171,19 +182,16 @@ function hasBooking(db: Database, ...states: (typeof bookings.$inferSelect)['sta
 }
 
 /** The next confirmed session of one's own; without a lane of one's own, anybody's. */
-async function nextSession({ db, now }: Context, member: SignedIn, ownHostId: string | null): Promise<SessionCard | null> {
+function nextSession({ db, now }: Context, member: SignedIn, ownHostId: string | null) {
   const isOwn = ownHostId === null ? sessionsOf(db, member, 'clients') : exists(db.select({ id: sessionHosts.sessionId }).from(sessionHosts).where(
     and(eq(sessionHosts.workspaceId, sessions.workspaceId), eq(sessionHosts.sessionId, sessions.id), eq(sessionHosts.hostId, ownHostId)),
   ))
-  const [next] = await listCards(
-    db, member, and(standing, notOver(now()), hasBooking(db, 'confirmed'), isOwn), 1,
-  )
-  return next ?? null
+  return listRows(db, member, and(standing, notOver(now()), hasBooking(db, 'confirmed'), isOwn), 1)
 }
 
 /** Sessions to come whose room fails or that somebody must approve. */
-function listWaiting({ db, now }: Context, member: SignedIn): Promise<SessionCard[]> {
-  return listCards(db, member, and(
+function listWaiting({ db, now }: Context, member: SignedIn) {
+  return listRows(db, member, and(
     sessionsOf(db, member, 'change'),
     standing,
     notOver(now()),

@@ -21,8 +21,13 @@ export async function loadWhatIf(
   context: Context, workspaceId: string, poolId: string, more: readonly string[] = [],
 ): Promise<SentWhatIf | null> {
   const { db, now } = context
-  const all = await knownEventTypes(context, workspaceId)
-  const group = (await loadGroups(db, workspaceId)).get(poolId)
+  const [all, groups, people] = await Promise.all([
+    knownEventTypes(context, workspaceId),
+    loadGroups(db, workspaceId),
+    db.select({ id: hosts.id, name: hosts.name, timeZone: hosts.timeZone }).from(hosts)
+      .where(and(eq(hosts.workspaceId, workspaceId), isNull(hosts.leftAt))).orderBy(asc(hosts.name)),
+  ])
+  const group = groups.get(poolId)
   const chair = all.flatMap(eventType => eventType.chairs).find(candidate => candidate.poolId === poolId)
   const pool = group?.hosts ?? chair?.hosts
   if (!pool) return null
@@ -42,8 +47,6 @@ export async function loadWhatIf(
     ))
     .orderBy(sql`${assignments.position} desc`).limit(MOST_BOOKINGS)
   booked.reverse()
-  const people = await db.select({ id: hosts.id, name: hosts.name, timeZone: hosts.timeZone }).from(hosts)
-    .where(and(eq(hosts.workspaceId, workspaceId), isNull(hosts.leftAt))).orderBy(asc(hosts.name))
   const asked = new Set([...pool.map(host => host.id), ...more])
   const ids = people.map(host => host.id).filter(id => asked.has(id))
   const span = { from, to: Math.max(now(), ...booked.map(({ session }) => secondsOf(session.startsAt) + 1)) }

@@ -22,7 +22,7 @@ const size = {
 }
 
 const [CALL_GOAL, PAINT_GOAL, OPENINGS_GOAL, MEMORY_GOAL] = [100, 1500, 150, 400]
-const CALL_RUNS = 60
+const CALL_RUNS = 200
 /** Calls before those that count: the first ones of a process are slower, as it has yet to compile what they run. */
 const WARM_UP = 10
 const PAINT_RUNS = 20

@@ -128,8 +128,9 @@ async function fillSessions({ pool }: Context, workspaceId: string, { hosts, eve
     await run(load, [workspaceId, each, past, HOURS_APART, eventTypes])
     for (const step of [able, ...steps]) await run(step, [workspaceId])
     await run('drop table load, able')
-    // A workspace that has grown to this size was vacuumed on the way; else it happens while calls are measured.
+    // A workspace that has grown to this size was vacuumed and written to disk on the way; else it happens while calls are measured.
     await run('vacuum analyze')
+    await run('checkpoint')
   } finally {
     client.release()
   }

@@ -45,6 +45,7 @@ export async function startInstallation(folder: string, options: InstallationOpt
   const stop = async () => {
     for (const item of running.splice(0).reverse()) await item.stop()
   }
+  if (options.throwAway) whenInterrupted(() => stop().finally(() => removeInstallation(folder)))
   try {
     const cluster = await step('Starting PostgreSQL', () => startCluster(folder, places.databasePort, options.throwAway))
     running.push(cluster)
@@ -86,6 +87,11 @@ export async function startInstallation(folder: string, options: InstallationOpt
     await stop()
     throw error
   }
+}
+
+/** Ctrl-C leaves nothing behind of what nobody comes back to. */
+function whenInterrupted(tidyUp: () => Promise<void>): void {
+  for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => void tidyUp().finally(() => process.exit(130)))
 }
 
 /** Gives jobs a process of their own, as busy installations have it. */

@@ -10,6 +10,9 @@ export async function launchBrowser(): Promise<{ browser: Browser, close: () => 
     executablePath: '/usr/bin/chromium',
     headless: true,
     userDataDir: profile,
+    // Whoever has started it ends it, after what else there is to tidy up.
+    handleSIGINT: false,
+    handleSIGTERM: false,
     args: [
       '--headless',
       '--no-sandbox',

@@ -33,7 +33,7 @@ try {
   // One of the hosts has no way to a room, and whose turn it is depends on the hour.
   for (const share of [1 / 3, 1 / 2, 2 / 3, 1 / 5, 4 / 5]) {
     await client.goto(`${app}/${workspace.slug}/damage-triage`)
-    await take(client, 'client')
+    await client.waitForSelector('.timetable button')
     const starts = await client.$$('.timetable button')
     await starts[Math.floor(starts.length * share)]?.click()
     await client.waitForSelector('#client-name')
@@ -64,6 +64,13 @@ try {
   await desk.click('[type=submit]')
   await desk.waitForSelector('.day-line')
   await take(desk, 'today')
+  await desk.goto(`${app}/desk/book`)
+  await desk.locator('::-p-aria([role="combobox"][name="Event type"])').click()
+  await desk.locator('::-p-aria([role="option"][name="Damage triage call"])').click()
+  await desk.locator('::-p-aria([role="textbox"][name="Name"])').fill('Dr Nandini Bhowmik')
+  await desk.locator('::-p-aria([role="textbox"][name="E-mail"])').fill('n.bhowmik@lakeview.example')
+  await desk.locator('.timetable button').click()
+  await take(desk, 'book')
   await desk.goto(`${app}/desk/event-types`)
   await take(desk, 'event-types')
   await desk.goto(`${app}/desk/people`)

@@ -24,7 +24,7 @@ const until = computed(() => (props.payment.expiresAt ? formatTime(instantToSeco
 
 /** The service is asked until this is no longer shown. */
 const CHECK_MS = 4000
-/** How often it has to say that nothing has arrived until it is taken at its word. */
+/** After so many questions that were answered, a client is told that nothing has arrived. */
 const PATIENCE = 2
 const answers = ref(0)
 const asks = computed(() => props.wasPaying && answers.value < PATIENCE)

@@ -104,12 +104,13 @@ it('an address that is asked by a method it does not take says which it takes', 
   }
 })
 
-it('the bench knows a session as soon as it is booked, and no longer once it is cancelled, however often it was looked at', async () => {
+it('the bench knows at once what is booked, cancelled and said of hours, however often it was looked at', async () => {
   const { id } = await rowOf('talk')
-  const taken = async () => {
+  const time = async () => {
     const bench: SentBench = (await call(`${app}/api/desk/event-types/${id}`, { headers: owner })).body
-    return receiveHostTime(bench.time).flatMap(host => host.sessions.map(({ start: at }) => at))
+    return receiveHostTime(bench.time)
   }
+  const taken = async () => (await time()).flatMap(host => host.sessions.map(({ start: at }) => at))
   const [start = ''] = await startsOf(app, `${workspace.slug}/talk`, 4)
   const at = instantToSeconds(start)
   expect([(await taken()).includes(at), (await taken()).includes(at)]).toEqual([false, false])
@@ -117,4 +118,10 @@ it('the bench knows a session as soon as it is booked, and no longer once it is 
   expect([(await taken()).includes(at), (await taken()).includes(at)]).toEqual([true, true])
   await post(`${app}/api/public/bookings/${new URL(body.manage).pathname.split('/').at(-1)}/cancel`, {})
   expect((await taken()).includes(at)).toBe(false)
+  const [{ id: planId }] = (await call(`${app}/api/desk/hours`, { headers: owner })).body
+  const { body: { plan, name, version } } = await call(`${app}/api/desk/hours/${planId}`, { headers: owner })
+  const from = '11:10'
+  const weekly = [{ ...plan.weekly[0], from }]
+  expect((await post(`${app}/api/desk/hours/${planId}`, { basedOn: version, name, plan: { ...plan, weekly } }, owner)).status).toBe(200)
+  expect((await time()).map(host => host.plans[0]?.plan.weekly.map(stretch => stretch.from))).toEqual([[from]])
 })

@@ -159,7 +159,7 @@ async function entriesChanged({ db, now }: Context, member: SignedIn): Promise<A
   }]))
 }
 
-/** Event types whose calendar title failed for a session to come and that were not published since. */
+/** Event types whose calendar title, as it is now, failed for a session to come. */
 async function titles({ db, now }: Context, member: SignedIn): Promise<Attention[]> {
   const found = await db
     .select({ at: trail.at, values: trail.values, eventType: eventTypes })
@@ -167,7 +167,10 @@ async function titles({ db, now }: Context, member: SignedIn): Promise<Attention
     .innerJoin(sessions, and(eq(sessions.workspaceId, trail.workspaceId), eq(sessions.id, trail.sessionId)))
     .innerJoin(eventTypes, and(eq(eventTypes.workspaceId, sessions.workspaceId), eq(eventTypes.id, sessions.eventTypeId)))
     .where(
-      and(sessionsOf(db, member, 'change'), eq(trail.workspaceId, member.workspaceId), sql`${trail.code} = 'titleFailed'`, gt(sessions.endsAt, dateOf(now())), gt(trail.at, eventTypes.updatedAt)),
+      and(
+        sessionsOf(db, member, 'change'), eq(trail.workspaceId, member.workspaceId), sql`${trail.code} = 'titleFailed'`,
+        gt(sessions.endsAt, dateOf(now())), sql`${trail.values} ->> 'title' = ${eventTypes.settings} ->> 'calendarTitle'`,
+      ),
     )
     .orderBy(desc(trail.at))
   const newest = new Map(found.reverse().map(row => [row.eventType.id, row]))

@@ -1,4 +1,4 @@
-import { and, asc, count, eq, exists, gte, inArray, isNull, lt, max, min, sql, type SQL } from 'drizzle-orm'
+import { and, type AnyColumn, asc, count, eq, exists, gte, inArray, isNull, lt, max, min, sql, type SQL } from 'drizzle-orm'
 import { unionAll } from 'drizzle-orm/pg-core'
 import { hasRight, reaches } from '../../core/account/rights'
 import { takingStates } from '../../core/booking/states'
@@ -42,8 +42,7 @@ export async function viewToday(
     .orderBy(asc(hosts.name))
   const own = lanes.find(host => host.memberId === member.memberId)
   const rows = Promise.all([
-    listRows(db, member, and(standing, inSpan(from, to))),
-    listRows(db, member, and(eq(sessions.cancelled, true), inSpan(from, to))),
+    listRows(db, member, inSpan(from, to), 1000),
     nextSession(context, member, own?.id ?? null),
     listWaiting(context, member),
   ])
@@ -53,14 +52,18 @@ export async function viewToday(
     listAttention(context, member),
     hasRight(member.role, 'changeEventTypes') ? setupSteps(context, member.workspaceId) : [],
   ])
-  const [today = [], cancelled = [], [next = null] = [], waiting = []] = (await rows)
-    .map(part => part.map(({ session }) => cards.get(session.id)).filter(card => card !== undefined))
+  const cardsIn = (found: readonly CardRow[]) => found.map(({ id }) => cards.get(id)).filter(card => card !== undefined)
+  const [ofDay, nearest, waiting] = await rows
   return {
     now: now(),
     hosts: lanes
       .map(host => ({ id: host.id, name: host.name, timeZone: host.timeZone, own: host === own }))
       .sort((a, b) => Number(b.own) - Number(a.own)),
-    today, cancelled, next, comingDays, waiting, attention, setup,
+    today: cardsIn(ofDay.filter(row => !row.cancelled)),
+    cancelled: cardsIn(ofDay.filter(row => row.cancelled)),
+    next: cardsIn(nearest)[0] ?? null,
+    waiting: cardsIn(waiting),
+    comingDays, attention, setup,
   }
 }
 
@@ -75,83 +78,103 @@ export async function todayRevision({ db }: Context, { workspaceId, reach }: Sig
   return [workspace?.stamp, newest?.id ?? 0, reach.sessions, areRun, failing].join(' ')
 }
 
-/** A member's sessions that a condition holds for, ascending. Cancelled ones keep the bookings that they had. */
-function listRows(db: Database, member: SignedIn, condition: SQL | undefined, limit = 500) {
-  return db.select({
-    session: { id: sessions.id, startsAt: sessions.startsAt, endsAt: sessions.endsAt, cancelled: sessions.cancelled },
-    eventTypeId: sessions.eventTypeId,
-    placeKind: sql<string>`${sessions.place} ->> 'kind'`,
-    room: { state: rooms.state, fault: rooms.lastFault, nextTryAt: rooms.nextTryAt, hostUrl: rooms.hostUrl, waitsFor: rooms.waitsFor },
-  }).from(sessions)
-    .leftJoin(rooms, isRoomOfSession)
-    .where(and(sessionsOf(db, member, 'times'), stillBooked, condition))
-    .orderBy(asc(sessions.startsAt))
-    .limit(limit)
+interface CardRow {
+  id: string
+  eventTypeId: string
+  start: number
+  end: number
+  cancelled: boolean
+  placeKind: string
+  room: NonNullable<SessionCard['room']> | null
 }
 
-type CardRow = Awaited<ReturnType<typeof listRows>>[number]
+/**
+ * A member's sessions that a condition holds for, ascending. Cancelled ones keep the bookings that they had. Here and for the
+ * cards, rows are taken as the database gives them: on a full day there are thousands.
+ */
+async function listRows(db: Database, member: SignedIn, condition: SQL | undefined, limit = 500): Promise<CardRow[]> {
+  const { rows } = await db.execute<Record<keyof CardRow, never>>(sql`
+    select ${sessions.id}, ${sessions.eventTypeId} as "eventTypeId", ${sessions.cancelled}, ${sessions.place} ->> 'kind' as "placeKind",
+      ${secondsIn(sessions.startsAt)} as start, ${secondsIn(sessions.endsAt)} as end,
+      case when ${rooms.id} is not null then json_build_object(
+        'state', ${rooms.state}, 'fault', ${rooms.lastFault}, 'nextTryAt', ${secondsIn(rooms.nextTryAt)}, 'waitsFor', ${rooms.waitsFor},
+        'hostUrl', case when ${rooms.state} = 'ready' then ${rooms.hostUrl} end) end as room
+    from ${sessions} left join ${rooms} on ${isRoomOfSession}
+    where ${and(sessionsOf(db, member, 'times'), stillBooked, condition)}
+    order by ${sessions.startsAt} limit ${limit}`)
+  return rows
+}
 
 /** What is shown of some sessions, by their ids: one query a table, however many they are. */
 async function cardsOf({ db }: Context, member: SignedIn, found: readonly CardRow[]): Promise<Map<string, SessionCard>> {
   const { workspaceId } = member
-  const ids = [...new Set(found.map(row => row.session.id))]
+  const ids = [...new Set(found.map(row => row.id))]
   if (ids.length === 0) return new Map()
   const [named, sitting, { open, booked }, changeable] = await Promise.all([
     // Settings are large: they are read once for each event type, and not for each session.
     db.select({ id: eventTypes.id, name: settingOf('name'), teamName: settingOf('teamName') }).from(eventTypes)
       .where(and(eq(eventTypes.workspaceId, workspaceId), among(eventTypes.id, new Set(found.map(row => row.eventTypeId))))),
-    db.select({ sessionId: sessionHosts.sessionId, id: hosts.id, name: hosts.name }).from(sessionHosts)
-      .innerJoin(hosts, and(eq(hosts.workspaceId, sessionHosts.workspaceId), eq(hosts.id, sessionHosts.hostId)))
-      .where(and(eq(sessionHosts.workspaceId, workspaceId), among(sessionHosts.sessionId, ids))),
+    listSitting(db, member, ids),
     listBooked(db, member, ids),
     reachedOf(db, member, ids, 'change'),
   ])
-  const answered = booked.length === 0 ? [] : await db
-    .select({ bookingId: answers.bookingId, question: answers.question, value: answers.value }).from(answers)
-    .where(and(eq(answers.workspaceId, workspaceId), among(answers.bookingId, booked.map(booking => booking.id))))
-    .orderBy(asc(answers.position))
+  const answered = await listFirstAnswers(db, member, booked.map(booking => booking.id))
   const nameOf = new Map(named.map(eventType => [eventType.id, nameForTeam(eventType)]))
   const sittingIn = groupBy(sitting, host => host.sessionId)
   const bookedIn = groupBy(booked, booking => booking.sessionId)
   const answersOf = groupBy(answered, answer => answer.bookingId)
-  return new Map(found.map(({ session, eventTypeId, placeKind, room }) => [session.id, {
-    id: session.id,
+  return new Map(found.map(({ id, eventTypeId, start, end, cancelled, placeKind, room }) => [id, {
+    id, start, end, placeKind,
     eventType: nameOf.get(eventTypeId) ?? '',
-    start: secondsOf(session.startsAt),
-    end: secondsOf(session.endsAt),
-    hosts: (sittingIn.get(session.id) ?? []).map(({ id, name }) => ({ id, name })),
-    placeKind,
-    open: open.has(session.id),
-    room: room?.state && open.has(session.id) ? {
-      state: room.state,
-      fault: room.fault,
-      nextTryAt: room.nextTryAt ? secondsOf(room.nextTryAt) : null,
-      waitsFor: room.waitsFor,
-      hostUrl: room.state === 'ready' && changeable.has(session.id) ? room.hostUrl : null,
-    } : null,
-    bookings: (bookedIn.get(session.id) ?? [])
-      .filter(booking => (session.cancelled || takingStates.some(state => state === booking.state)))
-      .map(booking => ({
-        id: booking.id,
-        client: booking.clientName,
-        state: booking.state,
-        createdAt: secondsOf(booking.createdAt),
-        expiresAt: booking.state === 'awaitingApproval' && booking.expiresAt ? secondsOf(booking.expiresAt) : null,
-        firstAnswers: (answersOf.get(booking.id) ?? []).slice(0, 2).map(answer => formatAnswer(answer).text),
+    hosts: (sittingIn.get(id) ?? []).map(({ hostId, name }) => ({ id: hostId, name })),
+    open: open.has(id),
+    room: room && open.has(id) ? { ...room, hostUrl: changeable.has(id) ? room.hostUrl : null } : null,
+    bookings: (bookedIn.get(id) ?? [])
+      .filter(booking => (cancelled || takingStates.some(state => state === booking.state)))
+      .map(({ sessionId: _session, ...booking }) => ({
+        ...booking,
+        expiresAt: booking.state === 'awaitingApproval' ? booking.expiresAt : null,
+        firstAnswers: (answersOf.get(booking.id) ?? []).map(answer => formatAnswer(answer).text),
       })),
   }]))
 }
 
+interface Sitting { sessionId: string, hostId: string, name: string }
+
+async function listSitting(db: Database, { workspaceId }: SignedIn, ids: readonly string[]): Promise<Sitting[]> {
+  const { rows } = await db.execute<Record<keyof Sitting, never>>(sql`
+    select ${sessionHosts.sessionId} as "sessionId", ${hosts.id} as "hostId", ${hosts.name}
+    from ${sessionHosts} inner join ${hosts} on ${hosts.workspaceId} = ${sessionHosts.workspaceId} and ${hosts.id} = ${sessionHosts.hostId}
+    where ${sessionHosts.workspaceId} = ${workspaceId} and ${among(sessionHosts.sessionId, ids)}`)
+  return rows
+}
+
+interface Booked extends Omit<SessionCard['bookings'][number], 'firstAnswers'> {
+  sessionId: string
+}
+
 /** The bookings of sessions, as far as the member may see them. */
-async function listBooked(db: Database, member: SignedIn, ids: readonly string[]) {
+async function listBooked(db: Database, member: SignedIn, ids: readonly string[]): Promise<{ open: Set<string>, booked: Booked[] }> {
   const open = await reachedOf(db, member, ids, 'clients')
-  const booked = await db.select({
-    id: bookings.id, sessionId: bookings.sessionId, clientName: bookings.clientName, state: bookings.state, createdAt: bookings.createdAt,
-    expiresAt: bookings.expiresAt,
-  }).from(bookings)
-    .where(and(eq(bookings.workspaceId, member.workspaceId), among(bookings.sessionId, open)))
-    .orderBy(asc(bookings.createdAt))
-  return { open, booked }
+  const { rows } = await db.execute<Record<keyof Booked, never>>(sql`
+    select ${bookings.id}, ${bookings.sessionId} as "sessionId", ${bookings.clientName} as client, ${bookings.state},
+      ${secondsIn(bookings.createdAt)} as "createdAt", ${secondsIn(bookings.expiresAt)} as "expiresAt"
+    from ${bookings} where ${bookings.workspaceId} = ${member.workspaceId} and ${among(bookings.sessionId, open)}
+    order by ${bookings.createdAt}`)
+  return { open, booked: rows }
+}
+
+type Answered = Pick<typeof answers.$inferSelect, 'bookingId' | 'question' | 'value'>
+
+/** The first two answers of each booking. */
+async function listFirstAnswers(db: Database, { workspaceId }: SignedIn, bookingIds: readonly string[]): Promise<Answered[]> {
+  const { rows } = await db.execute<Record<keyof Answered, never>>(sql`
+    select "bookingId", question, value from (
+      select ${answers.bookingId} as "bookingId", ${answers.question}, ${answers.value}, ${answers.position},
+        row_number() over (partition by ${answers.bookingId} order by ${answers.position}) as nth
+      from ${answers} where ${answers.workspaceId} = ${workspaceId} and ${among(answers.bookingId, bookingIds)}
+    ) as answered where nth <= 2 order by position`)
+  return rows
 }
 
 /** A member's sessions of the days that begin at `from`, counted by the local date of their start. */
@@ -172,6 +195,7 @@ async function countDays(db: Database, member: SignedIn, zone: Zone, from: numbe
 }
 
 const standing = eq(sessions.cancelled, false)
+const secondsIn = (column: AnyColumn) => sql<number>`floor(extract(epoch from ${column}))::float8`
 const inSpan = (from: number, to: number) => and(gte(sessions.startsAt, dateOf(from)), lt(sessions.startsAt, dateOf(to)))
 
 /** A booking of the session in one of some states. */

@@ -1,4 +1,5 @@
 import { and, asc, eq, gt, inArray, isNull, ne, sql } from 'drizzle-orm'
+import { LRUCache } from 'lru-cache'
 import { conditionOf } from '../../core/rooms/accounts'
 import { presetWays } from '../../core/rooms/ways'
 import { hasRight, reaches } from '../../core/account/rights'
@@ -15,6 +16,7 @@ import { type Context, dateOf, secondsOf } from '../context'
 import type { Database } from '../database/connection'
 import { bookings, calendarAccounts, calendars as calendarTable, eventTypeDrafts, hostPlans, hosts, hoursPlans, paymentAccounts, sessionHosts, sessions, videoAccounts, videoUsers, workspaces } from '../database/schema'
 import { holidayDates, rememberHostsTime, WIDE } from '../hosts-time'
+import { JsonText } from '../json-text'
 import { definitionOf, type EventType, hostIdsOf, loadShared, readDraft } from './load'
 import { listMembers } from './members'
 import { wordedMessages } from './worded-messages'
@@ -29,7 +31,7 @@ export async function viewBench(
   context: Context,
   member: SignedIn,
   id: string,
-): Promise<SentBench | null> {
+): Promise<JsonText<SentBench> | null> {
   const { db, settings, now } = context
   const { workspaceId, memberId } = member
   const all = await knownEventTypes({ db }, workspaceId)
@@ -52,7 +54,7 @@ export async function viewBench(
   const draft = readDraft(stored?.definition, shared)
   const until = now() + BENCH_DAYS * DAY
   const seated = new Set([...hostIdsOf(eventType), ...hostsOfChairs(draft?.chairs ?? [])])
-  return {
+  const bench: Omit<SentBench, 'time'> = {
     id,
     version: eventType.version,
     archived: eventType.archived,
@@ -64,9 +66,6 @@ export async function viewBench(
     members,
     page: `${settings.baseUrl}/${workspace?.slug}/${eventType.slug}`,
     hosts: people,
-    time: await benchTime(
-      context, member, id, people.filter(host => seated.has(host.id)), [...eventType.settings.holds, ...draft?.settings.holds ?? []],
-    ),
     booked,
     holidays: holidaysOf(eventType, now(), until),
     linkedFrom: linkedFrom(all, eventType, workspace?.slug ?? ''),
@@ -75,26 +74,36 @@ export async function viewBench(
     canBePaid,
     now: now(),
   }
+  return JsonText.with(bench, 'time', await benchTime(
+    context, member, id, people.filter(host => seated.has(host.id)), [...eventType.settings.holds, ...draft?.settings.holds ?? []],
+  ))
 }
 
 /** The time of hosts whom somebody tries in a chair. */
 export async function viewHostsTime(
   context: Context, member: SignedIn, id: string, asked: { hosts: readonly string[], holds?: readonly string[] | undefined },
-): Promise<SentHostTime[]> {
+): Promise<JsonText<SentHostTime[]>> {
   const people = await benchHosts(context.db, member)
   const published = (await knownEventTypes(context, member.workspaceId)).find(eventType => eventType.id === id)?.settings.holds ?? []
   return benchTime(context, member, id, people.filter(host => asked.hosts.includes(host.id)), [...published, ...asked.holds ?? []])
 }
 
+/** What benches were sent of their hosts' time, which is looked at again while nothing of it changes. */
+const sentTimes = new LRUCache<string, JsonText<SentHostTime[]>>({ maxSize: 8_000_000, sizeCalculation: ({ text }) => text.length + 1 })
+
 /** What an event type computes with: the hours and taken time of those hosts whose both the member may see. */
 async function benchTime(
   context: Context, { workspaceId, reach }: SignedIn, id: string, people: readonly BenchHost[], words: readonly string[],
-): Promise<SentHostTime[]> {
+): Promise<JsonText<SentHostTime[]>> {
   const seesAll = reaches(reach, { sessions: 'times', hours: 'see' })
   const ids = people.filter(host => seesAll || host.own).map(host => host.id)
   const now = context.now()
   const span = { from: now, to: now + BENCH_DAYS * DAY, ...WIDE, holds: [...new Set(words)] }
-  return sendHostTime((await rememberHostsTime(context, workspaceId, ids, span)).for(id, ids))
+  const time = await rememberHostsTime(context, workspaceId, ids, span)
+  const key = `${id} ${time.key}`
+  const sent = sentTimes.get(key) ?? JsonText.of(sendHostTime(time.for(id, ids)))
+  sentTimes.set(key, sent)
+  return sent
 }
 
 export function holidaysOf({ settings }: EventType, from: number, to: number): HolidayDates {

@@ -59,35 +59,43 @@ export async function loadHostsTime(
   return hostsTimeFrom(stated, await loadTaken(source, workspaceId, hostIds, span), span)
 }
 
-/** Taken time that was read under a sum of stamps: the rows of large teams take long to read. */
-const remembered = new LRUCache<string, { stamp: string, hosts: number, taken: TakenRows }>({
-  maxSize: 60_000,
-  sizeCalculation: ({ taken: { sessions, entries }, hosts }) =>
-    sessions.length + hosts + entries.reduce((sum, { times }) => sum + Math.ceil(times.length / 8), 0),
-})
+/** What stays as it is under one key. */
+export interface RememberedTime extends HostsTime {
+  key: string
+}
+
+/** Hosts' time that was read under the stamps of workspace and hosts: the rows of large teams take long to read. */
+const remembered = new LRUCache<string, { time: RememberedTime, rows: number }>({ maxSize: 60_000, sizeCalculation: ({ rows }) => rows })
 
 /**
- * Like `loadHostsTime`, for views that many look at while nothing changes: taken time is read again only when the hosts'
- * stamps have been raised. It may reach up to an hour beyond the span.
+ * Like `loadHostsTime`, for views that many look at while nothing changes: it is read again only when a stamp has been raised.
+ * It may reach up to an hour beyond the span.
  */
 export async function rememberHostsTime(
   source: TimeSource, workspaceId: string, hostIds: readonly string[], span: TimeSpan,
-): Promise<HostsTime> {
+): Promise<RememberedTime> {
   const { db } = source
-  if (hostIds.length === 0) return { for: () => [], idle: () => [] }
   const whole = { ...span, from: Math.floor(span.from / HOUR) * HOUR, to: Math.ceil(span.to / HOUR) * HOUR }
-  // The stamp is read before what it stands for, so that what was read later is at least as new.
-  const [{ rows: [row] }, stated] = await Promise.all([
-    db.execute<{ stamp: string }>(sql`select coalesce(sum(taken_stamp), 0)::text as stamp from ${hosts}
-      where ${hosts.workspaceId} = ${workspaceId} and ${hosts.id} = any(${sql.param([...hostIds])}::uuid[])`),
-    loadStated(db, workspaceId, hostIds),
-  ])
-  const stamp = row?.stamp ?? ''
-  const key = JSON.stringify([workspaceId, whole, [...hostIds].sort()])
-  const known = remembered.get(key)
-  const taken = known?.stamp === stamp ? known.taken : await loadTaken(source, workspaceId, hostIds, whole)
-  if (known?.taken !== taken) remembered.set(key, { stamp, taken, hosts: hostIds.length })
-  return hostsTimeFrom(stated, taken, whole)
+  const about = JSON.stringify([workspaceId, whole, [...hostIds].sort()])
+  // The stamps are read before what they stand for, so that what was read later is at least as new.
+  const { rows: [stamps] } = await db.execute<{ stated: string, taken: string }>(sql`
+    select stamp::text as stated,
+      (select coalesce(sum(taken_stamp), 0)::text from hosts where workspace_id = workspaces.id and id = any(${sql.param([...hostIds])}::uuid[])) as taken
+    from workspaces where id = ${workspaceId}`)
+  const key = `${about} ${stamps?.stated} ${stamps?.taken}`
+  const known = remembered.get(about)
+  if (known?.time.key === key) return known.time
+  const [stated, taken] = hostIds.length === 0
+    ? [{ plans: [], away: [] }, { sessions: [], entries: [] }]
+    : await Promise.all([loadStated(db, workspaceId, hostIds), loadTaken(source, workspaceId, hostIds, whole)])
+  const time = { ...hostsTimeFrom(stated, taken, whole), key }
+  remembered.set(about, { time, rows: rowsOf(stated, taken) })
+  return time
+}
+
+/** About how many rows of sessions are as large as what was read. */
+function rowsOf({ plans, away }: StatedTime, { sessions, entries }: TakenRows): number {
+  return 1 + sessions.length + 2 * (plans.length + away.length) + entries.reduce((sum, { times }) => sum + Math.ceil(times.length / 8), 0)
 }
 
 /** The plans of hosts, all of the workspace's where none are named, and when they are away. */

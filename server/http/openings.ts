@@ -6,7 +6,7 @@ import type { PublicOpening } from '../../core/views/client'
 import { publicOpening } from '../booking'
 import type { Context } from '../context'
 import { type EventType, findOpenings, stampOf, type WorkspaceSnapshot } from '../event-types'
-import { JsonText } from './json-text'
+import { JsonText } from '../json-text'
 
 /** What is asked of an event type; dates of `timeZone`, inclusive. */
 export interface AskedOpenings {

@@ -120,7 +120,7 @@ async function claimBookingMail(
   }
   const cause = found?.cause ?? null
   const { content, titleFault, wordingFault } = await composeMessage(context, tx, details, delivery, { occasion, isUnasked, cause, reader })
-  if (titleFault) await recordTitleFault(tx, context, about, titleFault)
+  if (titleFault) await recordTitleFault(tx, context, about, { title: details.eventType.settings.calendarTitle, fault: titleFault })
   if (wordingFault) await recordTrail(tx, about, context.now(), 'wordingFailed', { occasion, part: wordingFault.part, line: wordingFault.line, fault: wordingFault.fault })
   const sending = await startSending(tx, delivery, linkState(details, occasion))
   return { delivery: sending, sessionId, content, ownName: own?.name ?? null, deadline }

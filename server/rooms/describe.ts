@@ -50,7 +50,8 @@ async function titleOf(
 ): Promise<string> {
   if (!settings || client === null) return 'Session'
   if (seats > 1) return settings.name
-  const { title, fault } = await renderTitle(settings.calendarTitle, { client: { name: client }, eventType: { name: settings.name } })
-  if (fault) await recordTitleFault(tx, context, { workspaceId, sessionId: id }, fault)
+  const { calendarTitle } = settings
+  const { title, fault } = await renderTitle(calendarTitle, { client: { name: client }, eventType: { name: settings.name } })
+  if (fault) await recordTitleFault(tx, context, { workspaceId, sessionId: id }, { title: calendarTitle, fault })
   return title
 }

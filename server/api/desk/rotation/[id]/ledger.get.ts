@@ -1,6 +1,6 @@
 import { Readable } from 'node:stream'
 import { defineDeskCall } from '../../../../http/member'
-import { JsonStream } from '../../../../http/json-text'
+import { JsonStream } from '../../../../json-text'
 import { idParam } from '../../../../http/problem'
 import { readLedger } from '../../../../rotation'
 

@@ -10,6 +10,13 @@ export class JsonText<Value> {
   static of<Value>(value: Value): JsonText<Value> {
     return new JsonText(JSON.stringify(value))
   }
+
+  /** An object, which is not empty, with one more part, the text of which is there already. */
+  static with<Value extends object, Name extends string, Part>(
+    value: Value, name: Name, part: JsonText<Part>,
+  ): JsonText<Value & Record<Name, Part>> {
+    return new JsonText(`${JSON.stringify(value).slice(0, -1)},${JSON.stringify(name)}:${part.text}}`)
+  }
 }
 
 /** A JSON answer that comes as text bit by bit, as it is too large to hold at once. */

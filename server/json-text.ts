@@ -11,11 +11,12 @@ export class JsonText<Value> {
     return new JsonText(JSON.stringify(value))
   }
 
-  /** An object, which is not empty, with one more part, the text of which is there already. */
-  static with<Value extends object, Name extends string, Part>(
-    value: Value, name: Name, part: JsonText<Part>,
-  ): JsonText<Value & Record<Name, Part>> {
-    return new JsonText(`${JSON.stringify(value).slice(0, -1)},${JSON.stringify(name)}:${part.text}}`)
+  /** An object, which is not empty, with more parts, the texts of which are there already. */
+  static with<Value extends object, Parts extends object>(
+    value: Value, parts: { [Name in keyof Parts]: JsonText<Parts[Name]> },
+  ): JsonText<Value & Parts> {
+    const more = Object.entries<JsonText<unknown>>(parts).map(([name, { text }]) => `,${JSON.stringify(name)}:${text}`)
+    return new JsonText(`${JSON.stringify(value).slice(0, -1)}${more.join('')}}`)
   }
 }
 

@@ -1,11 +1,12 @@
-import { and, type AnyColumn, asc, count, eq, exists, gte, inArray, isNull, lt, max, min, sql, type SQL } from 'drizzle-orm'
+import { and, type AnyColumn, asc, count, desc, eq, exists, gte, inArray, isNull, lt, min, sql, type SQL, sum } from 'drizzle-orm'
 import { unionAll } from 'drizzle-orm/pg-core'
+import { LRUCache } from 'lru-cache'
 import { hasRight, reaches } from '../../core/account/rights'
 import { takingStates } from '../../core/booking/states'
 import { formatAnswer } from '../../core/intake'
 import { nameForTeam } from '../../core/event-type/name-for-team'
 import { groupBy } from '../../core/group-by'
-import { DAY, formatDate } from '../../core/time/civil'
+import { DAY, formatDate, MINUTE } from '../../core/time/civil'
 import type { Zone } from '../../core/time/zone'
 import type { SessionCard, SetupStep, SignedIn, TodayView } from '../../core/views/desk'
 import { type Context, dateOf, secondsOf } from '../context'
@@ -14,22 +15,31 @@ import type { Database } from '../database/connection'
 import { answers, bookings, calendarAccounts, eventTypes, hosts, hoursPlans, rooms, sessionHosts, sessions, trail, videoAccounts, workspaces } from '../database/schema'
 import { isRoomOfSession } from '../details'
 import { areJobsRun } from '../jobs/presence'
+import { JsonText } from '../json-text'
 import { countFailingJobs, listAttention } from './attention'
 import { notOver, reachedOf, sessionsOf, settingOf, stillBooked } from './scope'
 
 /** A day of sessions with what waits for a person and what comes next. */
 
 const COMING_DAYS = 7
+/** More sessions of a day than these are not shown. */
+const MOST_OF_A_DAY = 2000
+const REVISION_LASTS = 5 * MINUTE
+
+/** The sessions of a day under a revision: those of large teams are many, and many look at them. */
+const days = new LRUCache<string, Record<'today' | 'cancelled', JsonText<SessionCard[]>>>({
+  maxSize: 8_000_000, sizeCalculation: ({ today, cancelled }) => today.text.length + cancelled.text.length,
+})
 
 /**
  * The day from `from` to `to`, one's own lane first, and those of others as far as the member reaches. `today` ends where the
- * coming days begin.
+ * coming days begin. The revision is the one before it is read.
  */
 export async function viewToday(
   context: Context,
   member: SignedIn,
-  { from, to, todayEnds, zone }: { from: number, to: number, todayEnds: number, zone: Zone },
-): Promise<TodayView> {
+  { from, to, todayEnds, zone, revision }: { from: number, to: number, todayEnds: number, zone: Zone, revision: string },
+): Promise<JsonText<TodayView>> {
   const { db, now } = context
   const lanes = await db
     .select({ id: hosts.id, name: hosts.name, timeZone: hosts.timeZone, memberId: hosts.memberId })
@@ -41,41 +51,56 @@ export async function viewToday(
     ))
     .orderBy(asc(hosts.name))
   const own = lanes.find(host => host.memberId === member.memberId)
-  const rows = Promise.all([
-    listRows(db, member, inSpan(from, to), 1000),
-    nextSession(context, member, own?.id ?? null),
-    listWaiting(context, member),
-  ])
-  const [cards, comingDays, attention, setup] = await Promise.all([
+  const rows = Promise.all([nextSession(context, member, own?.id ?? null), listWaiting(context, member)])
+  const [day, cards, comingDays, attention, setup] = await Promise.all([
+    knownDay(context, member, from, to, revision),
     rows.then(found => cardsOf(context, member, found.flat())),
     countDays(db, member, zone, todayEnds),
     listAttention(context, member),
     hasRight(member.role, 'changeEventTypes') ? setupSteps(context, member.workspaceId) : [],
   ])
-  const cardsIn = (found: readonly CardRow[]) => found.map(({ id }) => cards.get(id)).filter(card => card !== undefined)
-  const [ofDay, nearest, waiting] = await rows
-  return {
+  const [nearest, waiting] = await rows
+  const view: Omit<TodayView, 'today' | 'cancelled'> = {
     now: now(),
     hosts: lanes
       .map(host => ({ id: host.id, name: host.name, timeZone: host.timeZone, own: host === own }))
       .sort((a, b) => Number(b.own) - Number(a.own)),
-    today: cardsIn(ofDay.filter(row => !row.cancelled)),
-    cancelled: cardsIn(ofDay.filter(row => row.cancelled)),
-    next: cardsIn(nearest)[0] ?? null,
-    waiting: cardsIn(waiting),
+    next: cardsIn(cards, nearest)[0] ?? null,
+    waiting: cardsIn(cards, waiting),
     comingDays, attention, setup,
   }
+  return JsonText.with(view, day)
 }
 
-/** Changes whenever something happens that Today shows. Cheap, so that screens can ask often. */
-export async function todayRevision({ db }: Context, { workspaceId, reach }: SignedIn): Promise<string> {
+async function knownDay(context: Context, member: SignedIn, from: number, to: number, revision: string) {
+  const reader = reaches(member.reach, { sessions: 'change' }) ? null : member.memberId
+  const key = JSON.stringify([member.workspaceId, reader, from, to, revision])
+  const known = days.get(key)
+  if (known) return known
+  const rows = await listRows(context.db, member, inSpan(from, to), MOST_OF_A_DAY)
+  const cards = await cardsOf(context, member, rows)
+  const day = {
+    today: JsonText.of(cardsIn(cards, rows.filter(row => !row.cancelled))),
+    cancelled: JsonText.of(cardsIn(cards, rows.filter(row => row.cancelled))),
+  }
+  days.set(key, day)
+  return day
+}
+
+/**
+ * Changes whenever something happens that Today shows, and every few minutes, as time alone changes some of it. Cheap, so that
+ * screens can ask often. Entries of the trail may come to be seen after later ones, hence the sum of the newest.
+ */
+export async function todayRevision({ db, now }: Context, { workspaceId, reach }: SignedIn): Promise<string> {
+  const newestEntries = db.select({ id: trail.id }).from(trail).where(eq(trail.workspaceId, workspaceId))
+    .orderBy(desc(trail.id)).limit(100).as('newest')
   const [[workspace], [newest], areRun, failing] = await Promise.all([
     db.select({ stamp: workspaces.stamp }).from(workspaces).where(eq(workspaces.id, workspaceId)),
-    db.select({ id: max(trail.id) }).from(trail).where(eq(trail.workspaceId, workspaceId)),
+    db.select({ ids: sum(newestEntries.id) }).from(newestEntries),
     areJobsRun(db),
     countFailingJobs(db, workspaceId),
   ])
-  return [workspace?.stamp, newest?.id ?? 0, reach.sessions, areRun, failing].join(' ')
+  return [workspace?.stamp, newest?.ids ?? 0, reach.sessions, areRun, failing, Math.floor(now() / REVISION_LASTS)].join(' ')
 }
 
 interface CardRow {
@@ -137,6 +162,10 @@ async function cardsOf({ db }: Context, member: SignedIn, found: readonly CardRo
         firstAnswers: (answersOf.get(booking.id) ?? []).map(answer => formatAnswer(answer).text),
       })),
   }]))
+}
+
+function cardsIn(cards: ReadonlyMap<string, SessionCard>, found: readonly CardRow[]): SessionCard[] {
+  return found.map(({ id }) => cards.get(id)).filter(card => card !== undefined)
 }
 
 interface Sitting { sessionId: string, hostId: string, name: string }

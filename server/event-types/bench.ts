@@ -74,9 +74,10 @@ export async function viewBench(
     canBePaid,
     now: now(),
   }
-  return JsonText.with(bench, 'time', await benchTime(
+  const time = await benchTime(
     context, member, id, people.filter(host => seated.has(host.id)), [...eventType.settings.holds, ...draft?.settings.holds ?? []],
-  ))
+  )
+  return JsonText.with(bench, { time })
 }
 
 /** The time of hosts whom somebody tries in a chair. */

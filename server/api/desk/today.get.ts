@@ -11,7 +11,8 @@ import { todayQuerySchema } from '../../http/requests'
 /** Screens ask every few seconds; they are sent the whole only when something has happened. */
 export default defineDeskCall('GET /api/desk/today', async (event, context, member) => {
   const query = check(todayQuerySchema, getQuery(event))
-  const tag = `"${await todayRevision(context, member)}"`
+  const revision = await todayRevision(context, member)
+  const tag = `"${revision}"`
   setResponseHeader(event, 'etag', tag)
   if (getHeader(event, 'if-none-match') === tag) {
     setResponseStatus(event, 304)
@@ -25,5 +26,6 @@ export default defineDeskCall('GET /api/desk/today', async (event, context, memb
     to: zone.startOfDay(day + 1),
     todayEnds: zone.startOfDay(today + 1),
     zone,
+    revision,
   })
 })

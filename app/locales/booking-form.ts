@@ -12,7 +12,7 @@ export const texts = {
   where: 'Where',
   phoneNumber: 'Phone number',
   payFor: (amount: string) => `Book and pay ${amount}`,
-  textsHint: 'With country code. We send you a text before you meet.',
+  textsHint: (isCalled: boolean) => (isCalled ? 'We also send you a text before you meet.' : 'With country code. We send you a text before you meet.'),
   phoneHint: 'with country code; we call you',
   guests: 'Guests',
   optional: '(optional)',

@@ -137,6 +137,8 @@ export const texts = {
   listEnded: 'This link has ended',
   listEndedHint: 'It worked for 24 hours. You can have a new one sent to your address.',
   bookAgain: 'Book another time',
+  seeMoveOrCancel: 'See, move or cancel',
+  seeBooking: 'See details',
   bookThisAgain: 'Book this again',
   chooseAnotherTime: 'Choose another time',
   whyAreYouCancelling: 'Why are you cancelling?',

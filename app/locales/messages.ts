@@ -120,7 +120,7 @@ export const texts = {
   versions: 'Earlier versions',
   version: (when: string, by: string, isBack: boolean) => `${when}, ${by}${isBack ? ': went back' : ''}`,
   takeVersion: 'Use these words',
-  conflict: (by: string) => `${by} has saved this message since you opened it.`,
+  conflict: (by: string) => `This message was saved by ${by} after you had opened it.`,
   someone: 'Somebody else',
   useTheirs: 'Use theirs',
   keepMine: 'Keep mine',

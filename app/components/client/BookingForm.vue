@@ -195,7 +195,7 @@ async function showFirstError(): Promise<boolean> {
           <label for="client-phone">{{ texts.phoneNumber }} <span class="quiet">{{ needsPhone ? texts.phoneHint : texts.optional }}</span></label>
           <VTextField
             id="client-phone" v-model="phone" type="tel" autocomplete="tel" :placeholder="texts.phoneExample"
-            :hint="eventType.texts ? texts.textsHint : ''" :persistent-hint="eventType.texts" :error-messages="errors['client.phone']"
+            :hint="eventType.texts ? texts.textsHint(needsPhone) : ''" :persistent-hint="eventType.texts" :error-messages="errors['client.phone']"
           />
         </template>
         <QuestionFields v-model="answers" :questions="eventType.questions" :locale="locale" :errors="errors" />

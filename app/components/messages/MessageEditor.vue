@@ -218,6 +218,11 @@ label {
   flex-basis: 100%;
 }
 
+.versions :deep(.v-expansion-panel-title),
+.versions :deep(.v-expansion-panel-text__wrapper) {
+  padding-inline: 0;
+}
+
 .versions ul {
   list-style: none;
   margin: 0;

@@ -24,14 +24,17 @@ const now = useState('now', () => Math.floor(Date.now() / 1000))
 
 const rows = computed(() => (data.value?.bookings ?? []).map((booking) => {
   const [start, end] = [instantToSeconds(booking.start), instantToSeconds(booking.end)]
+  const isComing = end > now.value && ['confirmed', 'awaitingApproval', 'held'].includes(booking.state)
+  // That a session of the past was confirmed says nothing.
+  const state = end > now.value || booking.state !== 'confirmed' ? [capitalise(bookingStateWords[booking.state])] : []
   return {
-    ...booking, end,
+    ...booking, isComing,
     when: texts.dayFromTo(
       formatDay(start, booking.timeZone, locale.value, now.value),
       formatTime(start, booking.timeZone, locale.value), formatTime(end, booking.timeZone, locale.value),
     ),
-    zone: texts.time(formatZone(booking.timeZone)),
-    isComing: end > now.value && ['confirmed', 'awaitingApproval', 'held'].includes(booking.state),
+    see: isComing ? texts.seeMoveOrCancel : texts.seeBooking,
+    zoneAndState: [texts.time(formatZone(booking.timeZone)), ...state].join(' · '),
   }
 }))
 const groups = computed(() => [
@@ -55,12 +58,19 @@ const groups = computed(() => [
         <p v-if="group.rows.length === 0" class="quiet">{{ group.none }}</p>
         <ul>
           <li v-for="row in group.rows" :key="row.page">
-            <NuxtLink :to="row.page">
+            <div>
               <strong>{{ row.when }}</strong>
+              <span class="quiet">{{ row.zoneAndState }}</span>
+            </div>
+            <div>
               <span dir="auto">{{ withHosts(row.eventType, row.hosts) }}</span>
-              <span class="quiet">{{ row.zone }} · {{ capitalise(bookingStateWords[row.state]) }}</span>
-            </NuxtLink>
-            <NuxtLink v-if="!row.isComing && row.bookAgain" class="again" :to="row.bookAgain">{{ texts.bookThisAgain }}</NuxtLink>
+              <span class="ways">
+                <NuxtLink :to="row.page" :aria-label="`${row.see}, ${row.when}`">{{ row.see }}</NuxtLink>
+                <NuxtLink v-if="!row.isComing && row.bookAgain" :to="row.bookAgain" :aria-label="`${texts.bookThisAgain}, ${row.when}`">
+                  {{ texts.bookThisAgain }}
+                </NuxtLink>
+              </span>
+            </div>
           </li>
         </ul>
       </section>
@@ -92,7 +102,7 @@ ul {
   padding: 0;
 }
 
-li a:not(.again) {
+li {
   display: grid;
   grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
   gap: 2px 16px;
@@ -101,27 +111,27 @@ li a:not(.again) {
   background: var(--surface);
   border-left: 3px solid var(--marigold);
   border-radius: 0 var(--corner) var(--corner) 0;
-  color: var(--ink);
-  text-decoration: none;
   overflow-wrap: anywhere;
 }
 
-section + section li a:not(.again) {
+section + section li {
   border-left-color: var(--line);
 }
 
-li a:hover strong {
-  text-decoration: underline;
+li div {
+  display: grid;
+  gap: 2px;
+  align-content: start;
 }
 
-li .again {
-  display: inline-block;
-  margin: 0 0 14px 17px;
-  font-size: 0.9rem;
+.ways {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 18px;
 }
 
 @media (max-width: 720px) {
-  li a:not(.again) {
+  li {
     grid-template-columns: 1fr;
   }
 }

@@ -11,7 +11,7 @@ export class JsonText<Value> {
     return new JsonText(JSON.stringify(value))
   }
 
-  /** An object, which is not empty, with more parts, the texts of which are there already. */
+  /** A non-empty object with further parts, whose text is made already. */
   static with<Value extends object, Parts extends object>(
     value: Value, parts: { [Name in keyof Parts]: JsonText<Parts[Name]> },
   ): JsonText<Value & Parts> {

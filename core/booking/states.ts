@@ -27,8 +27,11 @@ const roomChanges: Record<RoomState, readonly RoomState[]> = {
   withdrawn: [],
 }
 
+/** Bookings in these states are expected to take place. */
+export const expectedStates: readonly BookingState[] = ['held', 'awaitingApproval', 'confirmed']
+
 /** Bookings in these states keep their session's time taken. */
-export const takingStates: readonly BookingState[] = ['held', 'awaitingApproval', 'confirmed', 'attended', 'missed']
+export const takingStates: readonly BookingState[] = [...expectedStates, 'attended', 'missed']
 
 export function bookingMayBecome(from: BookingState, to: BookingState): boolean {
   return bookingChanges[from].includes(to)

@@ -87,7 +87,7 @@ const entrySchemas = {
   messageHeld: z.object({ ...named, occasion: text, address: text, until: z.number() }),
   /** Held over quiet hours; `until` is null where it would come too late after them. */
   messageQuiet: z.object({ ...named, occasion: text, address: text, until: z.number().nullable() }),
-  /** `title`: as the event type had it; missing where it was recorded before it was kept. */
+  /** `title`: as the event type had it; missing in entries from before titles were kept. */
   titleFailed: z.object({ title: text.optional(), fault: titleFaultSchema }),
   wordingFailed: z.object({ occasion: text, part: z.enum(['subject', 'text']), line: z.number(), fault: storedFaultSchema }),
   entryWritten: z.object({ host: text, calendar: text, isNew: z.boolean() }),

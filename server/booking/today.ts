@@ -33,7 +33,7 @@ const days = new LRUCache<string, Record<'today' | 'cancelled', JsonText<Session
 
 /**
  * The day from `from` to `to`, one's own lane first, and those of others as far as the member reaches. `today` ends where the
- * coming days begin. The revision is the one before it is read.
+ * coming days begin. `revision` was read before any of it.
  */
 export async function viewToday(
   context: Context,

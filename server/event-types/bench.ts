@@ -3,7 +3,7 @@ import { LRUCache } from 'lru-cache'
 import { conditionOf } from '../../core/rooms/accounts'
 import { presetWays } from '../../core/rooms/ways'
 import { hasRight, reaches } from '../../core/account/rights'
-import type { BookingState } from '../../core/booking/states'
+import { expectedStates } from '../../core/booking/states'
 import type { BookedSession } from '../../core/event-type/affected-sessions'
 import { sendHostTime, type SentHostTime } from '../../core/event-type/host-time'
 import { calendarsOf, hostIdsOf as hostsOfChairs } from '../../core/event-type/settings'
@@ -89,7 +89,7 @@ export async function viewHostsTime(
   return benchTime(context, member, id, people.filter(host => asked.hosts.includes(host.id)), [...published, ...asked.holds ?? []])
 }
 
-/** What benches were sent of their hosts' time, which is looked at again while nothing of it changes. */
+/** Hosts' time as benches were sent it: they are opened again and again while none of it changes. */
 const sentTimes = new LRUCache<string, JsonText<SentHostTime[]>>({ maxSize: 8_000_000, sizeCalculation: ({ text }) => text.length + 1 })
 
 /** What an event type computes with: the hours and taken time of those hosts whose both the member may see. */
@@ -185,8 +185,6 @@ async function blockingCalendars(db: Database, workspaceId: string) {
   return new Map(rows.map(({ hostId, blocking, silentSince }) => [hostId, { blocking, silentSince }]))
 }
 
-export const standing: BookingState[] = ['held', 'awaitingApproval', 'confirmed']
-
 /** Sessions to come with their clients, those that wait for approval too. */
 async function bookedSessions(db: Database, workspaceId: string, eventTypeId: string, from: number): Promise<BookedSession[]> {
   const rows = await db
@@ -207,7 +205,7 @@ async function bookedSessions(db: Database, workspaceId: string, eventTypeId: st
         eq(sessions.eventTypeId, eventTypeId),
         gt(sessions.startsAt, dateOf(from)),
         eq(sessionHosts.active, true),
-        inArray(bookings.state, standing),
+        inArray(bookings.state, expectedStates),
       ),
     )
     .orderBy(asc(sessions.startsAt))

@@ -1,5 +1,6 @@
 import { and, asc, count, eq, exists, gt, gte, inArray, sql } from 'drizzle-orm'
 import { LRUCache } from 'lru-cache'
+import { expectedStates } from '../../core/booking/states'
 import { worstFinding } from '../../core/checks'
 import { sentenceOf } from '../../core/event-type/sentence'
 import { nameForTeam } from '../../core/event-type/name-for-team'
@@ -15,7 +16,7 @@ import { loadHostsTime, WIDE } from '../hosts-time'
 import { definitionOf, type EventType, holdsOf, hostIdsOf, loadShared, readDraft } from './load'
 import { nextOpening } from './openings'
 import { knownEventTypes } from './snapshot'
-import { benchHosts, hasPaymentAccount, holidaysOf, linkedFrom, loadRoomWays, standing } from './bench'
+import { benchHosts, hasPaymentAccount, holidaysOf, linkedFrom, loadRoomWays } from './bench'
 import { wordedMessages } from './worded-messages'
 
 const DAYS_COUNTED = 30
@@ -148,7 +149,7 @@ async function countBookings(db: Database, workspaceId: string, now: number) {
   const toCome = new Map((await db.select({ id: sessions.eventTypeId, count: count() }).from(sessions).innerJoin(bookings, inSession)
     .where(and(
       eq(sessions.workspaceId, workspaceId), gt(sessions.endsAt, dateOf(now)), gt(sessions.startsAt, dateOf(now - 2 * DAY)),
-      inArray(bookings.state, standing),
+      inArray(bookings.state, expectedStates),
     ))
     .groupBy(sessions.eventTypeId)).map(row => [row.id, row.count]))
   const booked = new Set((await db.select({ id: eventTypes.id }).from(eventTypes).where(and(

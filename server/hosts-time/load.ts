@@ -59,8 +59,8 @@ export async function loadHostsTime(
   return hostsTimeFrom(stated, await loadTaken(source, workspaceId, hostIds, span), span)
 }
 
-/** What stays as it is under one key. */
 export interface RememberedTime extends HostsTime {
+  /** As long as this is the same, so is all the rest. */
   key: string
 }
 

@@ -1,7 +1,7 @@
 import { defineEventHandler, type H3Event, setResponseHeader } from 'h3'
 import type { Context } from '../context'
-import type { AnswerOf, CallName } from './calls'
 import { type Answering, JsonStream, JsonText } from '../json-text'
+import type { AnswerOf, CallName } from './calls'
 import { answerProblem, problem } from './problem'
 
 /** Wraps a call: gives it the context, binds its answer to its row, and turns what it throws into a problem document. */

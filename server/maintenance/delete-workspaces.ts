@@ -1,4 +1,5 @@
 import { and, asc, eq, gt, inArray, lte, sql } from 'drizzle-orm'
+import { expectedStates } from '../../core/booking/states'
 import { DAY } from '../../core/time/civil'
 import { DELETION_SECONDS } from '../../core/workspace'
 import { changeBooking } from '../changes'
@@ -27,7 +28,7 @@ async function cancelToCome(context: Context, workspaceId: string): Promise<void
     .innerJoin(sessions, and(eq(sessions.workspaceId, bookings.workspaceId), eq(sessions.id, bookings.sessionId)))
     .where(and(
       eq(bookings.workspaceId, workspaceId), gt(sessions.endsAt, dateOf(context.now())),
-      inArray(bookings.state, ['held', 'awaitingApproval', 'confirmed']),
+      inArray(bookings.state, expectedStates),
     ))
     .orderBy(asc(bookings.createdAt))
   const by = { kind: 'system' as const, name: workspace?.name ?? '' }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { texts } from '~/locales/client'
-import { bookingStateWords } from '~~/core/booking/states'
+import { bookingStateWords, expectedStates } from '~~/core/booking/states'
 import { instantToSeconds } from '~~/core/time/civil'
 import { formatDay, formatTime, formatZone } from '~~/core/time/format'
 import { withHosts } from '~~/core/messages/with-hosts'
@@ -24,7 +24,7 @@ const now = useState('now', () => Math.floor(Date.now() / 1000))
 
 const rows = computed(() => (data.value?.bookings ?? []).map((booking) => {
   const [start, end] = [instantToSeconds(booking.start), instantToSeconds(booking.end)]
-  const isComing = end > now.value && ['confirmed', 'awaitingApproval', 'held'].includes(booking.state)
+  const isComing = end > now.value && expectedStates.includes(booking.state)
   // That a session of the past was confirmed says nothing.
   const state = end > now.value || booking.state !== 'confirmed' ? [capitalise(bookingStateWords[booking.state])] : []
   return {

@@ -1,4 +1,5 @@
 import { createRouter, defineEventHandler, getQuery, getRouterParam, type H3Event, type Router, sendRedirect } from 'h3'
+import { addCallPage } from '../shared/calls'
 import { addFaultPages } from '../shared/fault-pages'
 import { faultKinds } from '../shared/faults'
 import { callTable, html, page, roomTable } from '../shared/html'
@@ -54,6 +55,7 @@ export function lanternPages(store: LanternStore, registered: Registered): Route
   }))
 
   addFaultPages(router, store.log, { service, links }, faultKinds)
+  addCallPage(router, store.log)
 
   router.get('/consent', defineEventHandler((event) => {
     const { client_id: clientId, redirect_uri: redirectUri, state } = getQuery(event)

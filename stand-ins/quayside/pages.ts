@@ -1,5 +1,6 @@
 import { createRouter, defineEventHandler, getRouterParam, type Router, sendRedirect, setResponseStatus } from 'h3'
 import { z } from 'zod'
+import { addCallPage } from '../shared/calls'
 import { addFaultPages } from '../shared/fault-pages'
 import { faultKinds } from '../shared/faults'
 import { callTable, html, type Html, page, roomTable } from '../shared/html'
@@ -28,7 +29,7 @@ export function quaysidePages(store: QuaysideStore): Router {
     html`${store.accounts.map(showAccount)} ${callTable(store.log.calls)}`,
   ))))
 
-  router.get('/calls.json', defineEventHandler(() => ({ most: store.log.most, calls: store.log.calls })))
+  addCallPage(router, store.log)
 
   /** Creates an account, or puts another in the place of the one that has its number. */
   router.post('/accounts', defineEventHandler(async (event) => {

@@ -1,4 +1,4 @@
-import { defineEventHandler, type H3Event, readRawBody, setResponseStatus } from 'h3'
+import { defineEventHandler, type H3Event, readRawBody, type Router, setResponseStatus } from 'h3'
 import type { z } from 'zod'
 import { type Fault, noFault, takeFault } from './faults'
 
@@ -14,13 +14,15 @@ export interface CallLog {
   fault: Fault
   /** Since the start, newest last, for the page that shows them. */
   readonly calls: { at: string, call: string, status: number }[]
+  /** Lets those go on that wait until a fault is set again. */
+  readonly held: (() => void)[]
   /** Calls under way, and the most there ever were at once. */
   under: number
   most: number
 }
 
 export function newCallLog(): CallLog {
-  return { fault: noFault, calls: [], under: 0, most: 0 }
+  return { fault: noFault, calls: [], held: [], under: 0, most: 0 }
 }
 
 export interface CallRules {
@@ -29,6 +31,11 @@ export interface CallRules {
   /** More calls at once are refused. */
   atOnce: number
   refusalBody: (code: string, message: string) => unknown
+}
+
+/** What a test asks about the calls: those that are held, those answered, and the most that there were at once. */
+export function addCallPage(router: Router, log: CallLog): void {
+  router.get('/calls.json', defineEventHandler(() => ({ held: log.held.length, most: log.most, calls: log.calls })))
 }
 
 /** Work that makes or drops rooms behaves as the fault says: `doubling` and `forgetting` are its own to follow. */
@@ -46,11 +53,10 @@ export function defineCall({ name, log, atOnce, refusalBody }: CallRules, handle
         await closed(event)
         return
       }
-      if (fault.kind === 'slow') {
-        // What was asked is known from the start, and done in the end even if nobody waits for the answer any more.
-        if (event.method !== 'GET') await readRawBody(event)
-        await new Promise(resolve => setTimeout(resolve, fault.seconds * 1000))
-      }
+      // What was asked is known from the start, and done in the end even if nobody waits for the answer any more.
+      if ((fault.kind === 'slow' || fault.kind === 'holding') && event.method !== 'GET') await readRawBody(event)
+      if (fault.kind === 'slow') await new Promise(resolve => setTimeout(resolve, fault.seconds * 1000))
+      if (fault.kind === 'holding') await new Promise<void>(resolve => log.held.push(resolve))
       if (fault.kind === 'failing') throw new Refusal(503, 'unavailable', `${name} is down for a moment`)
       if (fault.kind === 'refusing') throw new Refusal(403, 'refused', 'this account may not do that')
       if (fault.kind === 'garbled') return { rooms: 'perhaps', id: 7, join_url: 'javascript:alert(1)' }

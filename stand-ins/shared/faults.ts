@@ -2,7 +2,7 @@ import { html, type Html } from './html'
 
 /** Faults that can be switched on to see how others cope: each for a number of calls, or until it is switched off. */
 
-export const faultKinds = ['none', 'slow', 'silent', 'failing', 'refusing', 'losing', 'garbled', 'doubling', 'forgetting', 'quota'] as const
+export const faultKinds = ['none', 'slow', 'holding', 'silent', 'failing', 'refusing', 'losing', 'garbled', 'doubling', 'forgetting', 'quota'] as const
 export type FaultKind = (typeof faultKinds)[number]
 
 export interface Fault {
@@ -40,6 +40,7 @@ export function readFault(input: Record<string, unknown>, kinds: readonly FaultK
 const words: Record<FaultKind, string> = {
   none: 'None: works normally',
   slow: 'Slow: answers after a delay',
+  holding: 'Holding: does the work and answers once a fault is set again, or none',
   silent: 'Silent: does not answer at all',
   failing: 'Failing: answers with temporary errors',
   refusing: 'Refusing: answers with permanent errors',

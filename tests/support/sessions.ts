@@ -97,6 +97,11 @@ export async function roomsAtService(words: string, service: 'lantern' | 'quaysi
   return (await rowsAtService(service)).filter(row => row.includes(words) && row.includes('as guest')).length
 }
 
+/** How many calls wait at a video service until a fault is set again. */
+export async function heldAtService(service: 'lantern' | 'quayside' = 'lantern'): Promise<number> {
+  return (await (await fetch(`${inject(service)}/calls.json`)).json()).held
+}
+
 /** The rows of a video service's own page, as text. */
 export async function rowsAtService(service: 'lantern' | 'quayside'): Promise<string[]> {
   const page = await (await fetch(inject(service))).text()

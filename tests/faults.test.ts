@@ -68,12 +68,13 @@ describe('the mail server', () => {
 
 describe('the application', () => {
   it('is killed between booking and mail: after a restart room and mails come, each once', async () => {
-    await setFault('lantern', 'slow', 1, 4)
+    await setFault('lantern', 'holding', 1)
     const { bookingId, sessionId, email } = await bookNext()
-    await expect.poll(() => roomState(sessionId), { timeout: 10_000 }).toBe('making')
+    await expect.poll(seen.heldAtService, { timeout: 10_000 }).toBe(1)
     await own.process.stop('SIGKILL')
     expect(await inbox(email)).toHaveLength(0)
     await own.start()
+    await setFault('lantern', 'none')
     const [host] = workspace.hosts
     const hostMails = async () => (await inbox(host?.email ?? '')).filter(mail => mail.messageId.includes(bookingId))
     await expect.poll(() => roomState(sessionId), { timeout: 30_000 }).toBe('ready')

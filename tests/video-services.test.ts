@@ -6,7 +6,7 @@ import { sweepRooms, warnOfMissingLinks } from '../server/rooms'
 import { useApplication } from './support/application'
 import { call, inbox, mailText, post, setFault, signIn } from './support/http'
 import { atQuayside, callsAtQuayside, connectQuayside, makeQuaysideAccount } from './support/quayside'
-import { attentionOf, type Booked, bookNext, roomOf, roomsAtService, rowsAtService, shiftSession, subjects, textsOf, tokenOf, trailOf } from './support/sessions'
+import { attentionOf, type Booked, bookNext, heldAtService, roomOf, roomsAtService, rowsAtService, shiftSession, subjects, textsOf, tokenOf, trailOf } from './support/sessions'
 import { connectLantern, makeWorkspace, type TestWorkspace } from './support/workspace'
 
 /** What rooms of both services are like, and what happens when an account, and not a room, is the trouble. */
@@ -249,22 +249,21 @@ describe('a room', () => {
     expect(await subjects(email)).not.toContain('No video link yet')
   })
 
-  it('appears on the client’s open page within a second of its service’s answer', async () => {
+  it('appears on the client’s open page by itself once its service has answered', async () => {
     const { workspace } = await withLantern()
-    await setFault('lantern', 'slow', 1, 3)
+    await setFault('lantern', 'holding', 1)
     const booked = await bookNext(own.url, own.context, workspace)
     const path = `${own.url}/api/public/bookings/${tokenOf(booked)}`
     const stopped = new AbortController()
     const stream = await fetch(`${path}/events`, { signal: stopped.signal })
     expect(stream.headers.get('content-type')).toBe('text/event-stream')
     const reader = stream.body?.getReader()
+    await expect.poll(heldAtService, soon).toBe(1)
+    await setFault('lantern', 'none')
     const isThere = async () => (await call(path)).body.booking.room.joinUrl !== undefined
     // Asked only where the page is told to ask.
     for (let text = ''; !text.includes('data: changed') || !await isThere();) text += new TextDecoder().decode((await reader?.read())?.value)
-    const heard = Date.now()
     stopped.abort()
-    const [entry] = await own.context.db.select({ askedAt: rooms.askedAt }).from(rooms).where(eq(rooms.sessionId, booked.sessionId))
-    expect(heard - (entry?.askedAt?.getTime() ?? 0)).toBeLessThan(3000 + 1000 + 1000)
     expect((await fetch(`${own.url}/api/public/bookings/${'x'.repeat(40)}/events`)).status).toBe(404)
   })
 })

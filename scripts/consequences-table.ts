@@ -1,5 +1,6 @@
 import { occasionName } from '../core/messages/occasions'
-import { type Change, type ChangeKind, changeTable } from '../core/booking/changes'
+import { changeTable } from '../core/booking/change-table'
+import type { Change, ChangeKind } from '../core/booking/changes'
 import { effectsOf, type Situation } from '../core/booking/effects'
 
 /** The table of changes and their consequences as Markdown, for the documentation. */

@@ -199,10 +199,11 @@ describe('the whole way', () => {
     expect((await fetch(room, { method: 'DELETE', headers })).status).toBe(200)
     await comeBack()
     await client.sees('There is no video link at present')
-    await setFault('lantern', 'slow', 1, 4)
+    await setFault('lantern', 'holding', 1)
     expect((await post(`${room}/renew`, {}, headers)).status).toBe(200)
     await comeBack()
     await client.sees('The video link is being made')
+    await setFault('lantern', 'none')
     await client.sees('Open the room')
   })
 

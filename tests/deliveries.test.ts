@@ -42,9 +42,10 @@ const sequences = async (address: string) => (await textsOf(address)).map(text =
 
 describe('a change', () => {
   it('overtakes the mail that still waits: nobody is told that what was cancelled is booked', async () => {
-    await setFault('lantern', 'slow', 1, 4)
+    await setFault('lantern', 'holding', 1)
     const booked = await bookNext(own.url, own.context, workspace)
     await post(`${own.url}/api/public/bookings/${tokenOf(booked)}/cancel`, {})
+    await setFault('lantern', 'none')
     await expect.poll(() => stateOf(booked.bookingId), soon).toEqual(expect.arrayContaining(['booked overtaken', 'cancelled sent']))
     expect(await subjects(booked.email)).toEqual(['Cancelled'])
     expect(await trailOf(own.context, workspace, booked.sessionId)).toContainEqual(

@@ -6,7 +6,7 @@ import { endHolds } from '../server/payments'
 import { useApplication } from './support/application'
 import { book, call, mailText, inbox, post, request, setFault, signIn, startsOf } from './support/http'
 import { connectTollgate, followPay, type Merchant, payAt, paymentsAt, price } from './support/payments'
-import { attentionOf, type Booked, bookedOf, deliveriesOf, shiftSession, subjects, tokenOf, trailOf } from './support/sessions'
+import { attentionOf, type Booked, bookedOf, deliveriesOf, heldAtService, shiftSession, subjects, tokenOf, trailOf } from './support/sessions'
 import { makeWorkspace, type TestWorkspace } from './support/workspace'
 
 /** Bookings that are paid, and what is paid back, whatever the service does. */
@@ -214,10 +214,11 @@ describe('money is paid back', () => {
 
   it('also after the application was killed while it asked', async () => {
     const booked = await paid()
-    await setFault('tollgate', 'slow', 1, 2)
+    await setFault('tollgate', 'holding', 1)
     await cancel(booked)
-    await new Promise(resolve => setTimeout(resolve, 700))
-    own.process.child.kill('SIGKILL')
+    await expect.poll(() => heldAtService('tollgate'), soon).toBe(1)
+    await own.process.stop('SIGKILL')
+    await setFault('tollgate', 'none')
     await own.start()
     await expect.poll(async () => (await paymentOf(booked))?.refundedAmount, { ...soon, timeout: 60_000 }).toBe(12_000)
     expect((await thereOf(booked))?.refunded).toBe(12_000)

@@ -38,15 +38,14 @@ async function team(options: { video?: boolean, hosts?: number, pattern?: string
 describe('a service that does not answer', () => {
   it('gives way to the next within what a confirmation waits, and what it makes after all is withdrawn', async () => {
     const { workspace, booked } = await team({ video: true, pattern: PATTERN })
-    await setFault('lantern', 'slow', 1, 9)
+    await setFault('lantern', 'holding', 1)
     const client = { name: `Ana of ${workspace.slug}`, email: `ana@${workspace.slug}.example` }
-    const began = Date.now()
     const { sessionId } = await booked({ client })
     // Whoever looks for jobs left behind does not take one for dead that takes its time.
     await new Promise(resolve => setTimeout(resolve, 4500))
     expect(await recoverJobs(own.context.pool)).toEqual([])
     await expect.poll(async () => (await roomOf(own.context, sessionId))?.state, soon).toBe('ready')
-    expect(Date.now() - began).toBeLessThan(20_000)
+    await setFault('lantern', 'none')
     const room = await roomOf(own.context, sessionId)
     expect(room?.joinUrl).toMatch(/^https:\/\/meet\.example\.org\/[0-9a-f]{32}$/)
     await expect.poll(async () => (await textsOf(client.email)).map(text => text.includes(room?.joinUrl ?? '-')), soon).toEqual([true])
@@ -85,12 +84,11 @@ describe('a service that does not answer', () => {
 
   it('whose account was disconnected meanwhile has what it made after all withdrawn', async () => {
     const { booked, state, workspace } = await team({ video: true })
-    await setFault('lantern', 'losing', 1)
+    await setFault('lantern', 'losing')
     const client = { name: `Dov of ${workspace.slug}`, email: `dov@${workspace.slug}.example` }
     await own.context.db.update(workspaces).set({ roomWays: ['own'] }).where(eq(workspaces.id, workspace.id))
     const { sessionId } = await booked({ client })
     await expect.poll(() => state(sessionId), soon).toBe('failing')
-    await setFault('lantern', 'failing')
     expect(await roomsAtService(client.name)).toBe(1)
     await own.context.db.update(videoAccounts).set({ state: 'lost' }).where(eq(videoAccounts.workspaceId, workspace.id))
     await own.context.db.update(workspaces).set({ roomWays: ['pattern'], roomPattern: PATTERN }).where(eq(workspaces.id, workspace.id))

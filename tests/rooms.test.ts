@@ -53,12 +53,14 @@ describe('a room', () => {
   })
 
   it('of a booking cancelled during a slow call is neither failing nor left behind', async () => {
-    await setFault('lantern', 'slow', 1, 5)
+    await setFault('lantern', 'holding', 1)
     const who = somebody()
     const booked = await bookNext(own.url, own.context, workspace, 'talk', who)
     await expect.poll(async () => (await roomOf(own.context, booked.sessionId))?.state, soon).toBe('making')
     await cancel(booked)
-    // The service makes it all the same, after this side has given up waiting; then it is found and withdrawn.
+    await expect.poll(async () => (await roomOf(own.context, booked.sessionId))?.attempts, soon).toBeGreaterThan(1)
+    // The service makes it all the same, after this side has given up waiting and found nothing; then it is withdrawn.
+    await setFault('lantern', 'none')
     await expect
       .poll(async () => (await trailOf(own.context, workspace, booked.sessionId)).at(-1), soon)
       .toBe('Lantern Rooms withdrew the room.')
@@ -79,11 +81,10 @@ describe('a room', () => {
   })
 
   it('is looked for again where the process died while it asked once more, long after a first answer was lost', async () => {
-    await setFault('lantern', 'losing', 1)
+    await setFault('lantern', 'losing')
     const who = somebody()
     const booked = await bookNext(own.url, own.context, workspace, 'talk', who)
     await expect.poll(() => roomsAtService(who.client.name), soon).toBe(1)
-    await setFault('lantern', 'failing')
     await expect.poll(async () => (await roomOf(own.context, booked.sessionId))?.attempts, soon).toBeGreaterThan(1)
     await own.context.db.update(rooms).set({ unansweredAt: new Date(0) }).where(eq(rooms.sessionId, booked.sessionId))
     await setFault('lantern', 'holding', 1)

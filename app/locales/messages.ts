@@ -120,7 +120,7 @@ export const texts = {
   versions: 'Earlier versions',
   version: (when: string, by: string, isBack: boolean) => `${when}, ${by}${isBack ? ': went back' : ''}`,
   takeVersion: 'Use these words',
-  conflict: (by: string) => `This message was saved by ${by} after you had opened it.`,
+  conflict: (by: string) => `${by} saved this message after you had opened it. It says now:`,
   someone: 'Somebody else',
   useTheirs: 'Use theirs',
   keepMine: 'Keep mine',

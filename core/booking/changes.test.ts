@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { occasionTable } from '../messages/occasions'
-import { type Change, type ChangeKind, changeTable } from './changes'
+import { changeTable } from './change-table'
+import type { Change, ChangeKind } from './changes'
 import { type ChangeRefusal, changeRefusal, clientRefusal, type LaterChangeKind, requestExpiry } from './refusals'
 import { type Effect, effectsOf, type Situation } from './effects'
 import { bookingMayBecome, type BookingState, bookingStates } from './states'

@@ -1,6 +1,7 @@
 import type { Place } from '../event-type/settings'
 import type { Occasion } from '../messages/occasions'
-import { type Change, type ChangeKind, type ChangeOf, changeTable, type MessageConsequence, type Recipient, tellingOf } from './changes'
+import { changeTable, type MessageConsequence, type Recipient } from './change-table'
+import { type Change, type ChangeKind, type ChangeOf, tellingOf } from './changes'
 import type { TrailEntry } from './trail'
 
 /** What follows from a change, as effects that the executor (`server/changes`) writes as rows and jobs. */

@@ -1,5 +1,5 @@
 import { MINUTE } from '../time/civil'
-import { changeTable } from './changes'
+import { changeTable } from './change-table'
 import type { BookingState } from './states'
 
 /** Whether a change may be made to a booking as it stands, and until when clients make it by themselves. */

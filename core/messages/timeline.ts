@@ -1,4 +1,4 @@
-import { changeTable, type Recipient } from '../booking/changes'
+import { changeTable, type Recipient } from '../booking/change-table'
 import type { Reminder } from '../event-type/reminders'
 import { parseClock } from '../time/civil'
 import type { Audience, Channel, Occasion } from './occasions'

@@ -1,5 +1,5 @@
 import { sql, type SQL } from 'drizzle-orm'
-import { changeTable } from '../../core/booking/changes'
+import { changeTable } from '../../core/booking/change-table'
 import { takingStates } from '../../core/booking/states'
 
 /** What must hold of the rows of an installation, each as a query for what breaks it. */

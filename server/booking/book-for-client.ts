@@ -12,9 +12,9 @@ import type { Context } from '../context'
 import type { Database } from '../database/connection'
 import { bookings, escapeLike, searchText, sessions } from '../database/schema'
 import {
-  type EventType, loadSnapshot, nearestOpenings, oneOffEventType, openingAt, chairToPick, type WorkspaceSnapshot,
+  type EventType, isBookable, loadSnapshot, nearestOpenings, oneOffEventType, openingAt, chairToPick, type WorkspaceSnapshot,
 } from '../event-types'
-import { type Attempt, isForMembers, spanOf, tryBooking } from './create-booking'
+import { type Attempt, spanOf, tryBooking } from './create-booking'
 import { type BookOutcome, findAnswer, hashRequest } from './idempotency'
 import { type Reader, reasonsAgainst } from './reasons'
 import { checkRequest, type DeskBooking } from './request'
@@ -35,7 +35,7 @@ export async function viewBookable(context: Context, member: SignedIn): Promise<
     timeZone: snapshot?.workspace.timeZone ?? member.timeZone,
     hosts: (snapshot?.hosts ?? []).filter(({ id, leftAt }) => leftAt === null && (!onlyOwn || id === own?.id))
       .map(({ id, name }) => ({ id, name })),
-    eventTypes: (snapshot?.eventTypes ?? []).filter(eventType => isForMembers(eventType) && (!onlyOwn || sits(eventType)))
+    eventTypes: (snapshot?.eventTypes ?? []).filter(eventType => isBookable(eventType, 'member') && (!onlyOwn || sits(eventType)))
       .map(({ id, state, settings, chairs }) => ({
         id, name: nameForTeam(settings), isOpen: state === 'open', durations: settings.durations, mostPeople: settings.mostPeople,
         price: settings.price, questions: allQuestions(settings),
@@ -95,7 +95,7 @@ interface Bookable extends Pick<DeskBooking, 'eventType' | 'oneOff'> {
 
 /** Null where there is none, or one of its hosts is not the workspace's. */
 function eventTypeOf({ workspace, hosts, eventTypes }: WorkspaceSnapshot, { eventType: id, oneOff }: Bookable): EventType | null {
-  if (!oneOff) return eventTypes.find(eventType => eventType.id === id && isForMembers(eventType)) ?? null
+  if (!oneOff) return eventTypes.find(eventType => eventType.id === id && isBookable(eventType, 'member')) ?? null
   const seated = oneOff.hosts.flatMap(host => hosts.filter(({ id, leftAt }) => id === host && leftAt === null))
   return seated.length === oneOff.hosts.length ? oneOffEventType(workspace.id, workspace.timeZone, { ...oneOff, hosts: seated }) : null
 }

@@ -1,16 +1,12 @@
 import { randomUUID } from 'node:crypto'
 import { sql } from 'drizzle-orm'
-import type { Actor, Change } from '../../core/booking/changes'
-import type { Tellable } from '../../core/booking/told'
-import { requestExpiry } from '../../core/booking/refusals'
 import { distinctHosts, type Opening } from '../../core/openings'
-import { costOf, HOLD_SECONDS, type Price } from '../../core/payment/price'
-import { type FilledChair, fillChairs } from '../../core/rotation/chairs'
+import { fillChairs } from '../../core/rotation/chairs'
 import { MINUTE } from '../../core/time/civil'
 import type { BookingView } from '../../core/views/client'
 import { refreshCalendars } from '../calendar-sync'
 import { applyBookingChange } from '../changes'
-import { type Context, dateOf, secondsOf } from '../context'
+import { type Context, dateOf } from '../context'
 import { Batch, type Guard } from '../database/batch'
 import type { Database } from '../database/connection'
 import { isConstraintFault, withRetries } from '../database/faults'
@@ -18,25 +14,25 @@ import { lockHosts } from '../database/lock'
 import { answers, bookings, guests, idempotencyKeys, payments, sessionHosts, sessions } from '../database/schema'
 import { type BookingDetails, bookingPage } from '../details'
 import {
+  bookableStates,
   type EventType,
   explainStart,
   hostIdsOf,
-  isOpen,
+  isBookable,
   loadSnapshot,
   nearestOpenings,
   openEventType,
   openingAt,
-  type PoolChair,
   saveOneOff,
   shareEventType,
   type WorkspaceSnapshot,
 } from '../event-types'
 import { recordAssignments } from '../rotation'
-import { bookingToken, hashToken, makeSeed } from '../secrets'
 import { type BookOutcome, findAnswer, hashRequest } from './idempotency'
 import { inTurn } from './in-turn'
+import { type Booker, makingOf, newBooking } from './new-booking'
 import { type BookingRequest, checkRequest, type ValidatedRequest } from './request'
-import { assignedEntry, joinSession, newSession, seatedHosts, seatsOf, StartTaken } from './seating'
+import { joinSession, newSession, seatedHosts, seatsOf, StartTaken } from './seating'
 import { bookingView, publicOpening, withPage } from './view'
 
 /**
@@ -56,15 +52,6 @@ export interface Attempt {
   key: string
   requestHash: string
   booker: Booker
-}
-
-/** Who books, and what a member may decide that a client may not. */
-export interface Booker {
-  by: Actor
-  /** Whether it is booked also where it is no opening, as long as no other session is in the way. */
-  despite: boolean
-  /** Who is told of it; null for everybody. */
-  told: readonly Tellable[] | null
 }
 
 export async function bookOpening(
@@ -139,7 +126,7 @@ async function bookLocked(context: Context, tx: Database, attempt: Attempt): Pro
   await lockHosts(tx, workspace.id, hostIdsOf(attempt.eventType))
   const snapshot = await loadSnapshot(tx, workspace.slug)
   const eventType = snapshot?.eventTypes.find(candidate => candidate.id === attempt.eventType.id)
-  if (!snapshot || !eventType || !(attempt.booker.by.kind === 'member' ? isForMembers(eventType) : isOpen(eventType))) throw new StartTaken()
+  if (!snapshot || !eventType || !isBookable(eventType, attempt.booker.by.kind)) throw new StartTaken()
   return requireBooked(await tryToBook(context, tx, { ...attempt, snapshot, eventType }, true))
 }
 
@@ -147,11 +134,6 @@ async function bookLocked(context: Context, tx: Database, attempt: Attempt): Pro
 function requireBooked(outcome: Awaited<ReturnType<typeof tryToBook>>): BookOutcome {
   if (typeof outcome !== 'object') throw new StartTaken()
   return outcome
-}
-
-/** What a member can book a client into: also what clients cannot at present. */
-export function isForMembers({ state, archived }: EventType): boolean {
-  return state !== 'draft' && !archived
 }
 
 /** One reading and one writing. `overtaken` where something has changed in between; `joins` where only the longer way leads on. */
@@ -195,7 +177,7 @@ async function tryToBook(
   batch.insert(answers, parts.answers)
   batch.insert(guests, parts.guests)
   batch.insert(payments, payment ? [payment] : [])
-  const change = changeOf(context, details, seated, booker)
+  const change = makingOf(context, details, seated, booker)
   const facts = { hostsHaveEntry: joined?.hostsHaveEntry ?? false }
   if (!(await applyBookingChange(context, db, details, change, null, facts, batch))) return 'overtaken'
   return { kind: 'booked', body: withPage(body.booking, bookingPage(context, details)) }
@@ -236,7 +218,7 @@ function guardOf(
       locked as (select taken_stamp from hosts where workspace_id = ${workspace.id} and id = any(${ids}::uuid[]) order by id for no key update),
       settings as (
         select ${eventType.oneOff} or workspaces.stamp = ${workspace.stamp}::bigint as is_current, event_types.version,
-          event_types.state = any(${sql.param(booker.by.kind === 'member' ? ['open', 'closed'] : ['open'])}::text[]) and event_types.archived_at is null as is_open
+          event_types.state = any(${sql.param(bookableStates(booker.by.kind))}::text[]) and event_types.archived_at is null as is_open
         from event_types inner join workspaces on workspaces.id = event_types.workspace_id
         where event_types.workspace_id = ${workspace.id} and event_types.id = ${eventType.id} for share of event_types
       ),
@@ -248,74 +230,6 @@ function guardOf(
       )`,
     condition: sql`exists (select 1 from claim)`,
   }
-}
-
-function newBooking(
-  context: Context, { eventType: { workspaceId, settings }, request: { client, ...request }, booker }: Pick<Attempt, 'eventType' | 'request' | 'booker'>,
-  sessionId: string, id: string, paymentAccountId: string | null,
-): Pick<BookingDetails, 'booking' | 'answers' | 'guests' | 'payment'> {
-  // Whom a member books has neither to be approved nor to pay at once.
-  const byMember = booker.by.kind === 'member'
-  const price = settings.price && byMember ? { ...settings.price, when: 'session' as const } : settings.price
-  const isHeld = price?.when === 'booking'
-  const asks = settings.approval && !byMember
-  const now = context.now()
-  const asksUntil = asks ? requestExpiry(request.start, now, settings.approvalHours) : null
-  const until = isHeld ? Math.min(now + HOLD_SECONDS, request.start) : asksUntil
-  const tokenSeed = makeSeed()
-  const booking: BookingDetails['booking'] = {
-    workspaceId,
-    id,
-    sessionId,
-    state: isHeld ? 'held' : asks ? 'awaitingApproval' : 'confirmed',
-    clientName: client.name,
-    clientEmail: client.email,
-    clientPhone: request.phone,
-    people: request.people,
-    timeZone: request.timeZone,
-    locale: supportedLocale(client.locale),
-    source: request.source,
-    tokenSeed,
-    tokenHash: hashToken(bookingToken(context.settings.secret, workspaceId, tokenSeed)),
-    sequence: 0,
-    openedAt: null,
-    cancelReason: null,
-    placeSuggestion: request.suggestion,
-    expiresAt: until === null ? null : dateOf(until),
-    createdAt: dateOf(context.now()),
-    closedAt: null,
-  }
-  const own = { workspaceId, bookingId: booking.id }
-  return {
-    booking,
-    payment: price && newPayment(price, booking, isHeld ? paymentAccountId : null),
-    answers: request.answers.map((answer, position) => ({ ...own, position, ...answer })),
-    guests: request.guests.map(({ email, name }) => ({ ...own, email, name: name ?? email })),
-  }
-}
-
-function newPayment(
-  price: Price, { workspaceId, id, people }: BookingDetails['booking'], accountId: string | null,
-): NonNullable<BookingDetails['payment']> {
-  return {
-    workspaceId, id: randomUUID(), bookingId: id, state: price.when === 'booking' ? 'wanted' : 'atSession', price, amount: costOf(price, people),
-    currency: price.currency, accountId, openedAt: null, paidAmount: 0, paidAt: null, isLate: false, refundAmount: 0, refundedAmount: 0,
-    attempts: 0, fault: null, nextTryAt: null,
-  }
-}
-
-/** The change that made a booking, with the hosts it was assigned to. */
-function changeOf(
-  context: Context, { booking, eventType, session }: BookingDetails, seated: readonly FilledChair<PoolChair>[], { by, told }: Booker,
-): Change {
-  const made = {
-    by, at: context.now(), client: booking.clientName, eventType: eventType.settings.name, start: session.startsAt.getTime() / 1000,
-    assigned: seated.map(chair => ({
-      ...assignedEntry(chair), ...(by.kind === 'member' && chair.assignment.code === 'chosen' ? { byHand: true as const } : {}),
-    })),
-  }
-  if (booking.state === 'held') return { ...made, kind: 'heldForPayment', until: booking.expiresAt ? secondsOf(booking.expiresAt) : made.at }
-  return booking.state === 'confirmed' ? { ...made, kind: 'booked', told } : { ...made, kind: 'requested' }
 }
 
 export async function refuseTaken(
@@ -339,9 +253,4 @@ export async function refuseTaken(
     .returning({ key: idempotencyKeys.key })
   const earlier = saved.length === 0 ? await findAnswer(context, context.db, workspace.id, key, requestHash) : null
   return earlier ?? { kind: 'taken', body }
-}
-
-/** The client's language where the platform can say times in it. */
-function supportedLocale(locale: string | undefined): string {
-  return locale && Intl.DateTimeFormat.supportedLocalesOf([locale]).length > 0 ? locale : 'en-GB'
 }

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { and, asc, eq, inArray, sql } from 'drizzle-orm'
-import { type Change, changeTable, tellingOf } from '../../core/booking/changes'
+import { changeTable } from '../../core/booking/change-table'
+import { type Change, tellingOf } from '../../core/booking/changes'
 import type { GuestChange } from '../../core/booking/guests'
 import { type Effect, effectsOf, type Situation } from '../../core/booking/effects'
 import type { BookingState } from '../../core/booking/states'

@@ -1,5 +1,6 @@
 import { and, eq, inArray, ne, sql } from 'drizzle-orm'
-import { type Actor, changeTable } from '../../core/booking/changes'
+import { changeTable } from '../../core/booking/change-table'
+import type { Actor } from '../../core/booking/changes'
 import { cancellationOf, type ChangeRefusal, changeRefusal, clientRefusal, type LaterChangeKind } from '../../core/booking/refusals'
 import { takingStates } from '../../core/booking/states'
 import { type Context, dateOf, secondsOf } from '../context'

@@ -1,5 +1,5 @@
 import { and, eq, inArray, isNotNull, sql } from 'drizzle-orm'
-import type { Recipient } from '../../core/booking/changes'
+import type { Recipient } from '../../core/booking/change-table'
 import type { GuestChange } from '../../core/booking/guests'
 import type { Database } from '../database/connection'
 import { hosts, members } from '../database/schema'

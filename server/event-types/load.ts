@@ -1,3 +1,4 @@
+import type { Actor } from '../../core/booking/changes'
 import type { QuietHours } from '../../core/messages/quiet-hours'
 import type { CalendarLink } from '../../core/calendar/links'
 import { and, asc, eq, inArray } from 'drizzle-orm'
@@ -203,9 +204,16 @@ export function withTurns(eventType: EventType, turns: HostsState['turns']): Eve
   }
 }
 
-export function isOpen(eventType: EventType): boolean {
-  return eventType.state === 'open' && !eventType.archived
+/** The states in which an event type can be booked; members can book clients into it also while those cannot. */
+export function bookableStates(by: Actor['kind']): EventType['state'][] {
+  return by === 'member' ? ['open', 'closed'] : ['open']
 }
+
+export function isBookable({ state, archived }: EventType, by: Actor['kind']): boolean {
+  return bookableStates(by).includes(state) && !archived
+}
+
+export const isOpen = (eventType: EventType) => isBookable(eventType, 'client')
 
 /** The chair that a host is picked for: the first in which they may sit, for clients among those that they may fill. */
 export function chairToPick({ chairs }: EventType, host: string, isClient: boolean): ChosenHost | null {

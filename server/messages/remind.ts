@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm'
-import { changeTable } from '../../core/booking/changes'
+import { changeTable } from '../../core/booking/change-table'
 import { dueReminder, MOST_MINUTES, reminderKey, type Reminder } from '../../core/event-type/reminders'
 import { occasionTable } from '../../core/messages/occasions'
 import { planDeliveries } from '../changes'

@@ -1,5 +1,6 @@
 import { createRouter, defineEventHandler, type EventHandlerRequest, getRouterParam, type H3Event, type Router, sendRedirect, setResponseStatus } from 'h3'
 import { z } from 'zod'
+import { addCallPage } from '../shared/calls'
 import { addFaultPages } from '../shared/fault-pages'
 import { type FaultKind, takeFault } from '../shared/faults'
 import { callTable, html, page } from '../shared/html'
@@ -14,7 +15,7 @@ const links: [string, string][] = [['/', 'Payments'], ['/faults', 'Faults']]
 
 export const merchantSchema = z.object({ key: z.string().min(1), secret: z.string().min(16), name: z.string().min(1) })
 
-const kinds: readonly FaultKind[] = ['none', 'slow', 'silent', 'failing', 'refusing', 'losing', 'garbled', 'doubling', 'forgetting']
+const kinds: readonly FaultKind[] = ['none', 'slow', 'holding', 'silent', 'failing', 'refusing', 'losing', 'garbled', 'doubling', 'forgetting']
 
 export function tollgatePages(store: TollgateStore): Router {
   const router = createRouter()
@@ -73,6 +74,7 @@ export function tollgatePages(store: TollgateStore): Router {
   }))
 
   addFaultPages(router, store.log, { service, links }, kinds)
+  addCallPage(router, store.log)
   return router
 
   function paymentOf(event: H3Event<EventHandlerRequest>): Payment | null {

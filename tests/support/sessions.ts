@@ -97,8 +97,8 @@ export async function roomsAtService(words: string, service: 'lantern' | 'quaysi
   return (await rowsAtService(service)).filter(row => row.includes(words) && row.includes('as guest')).length
 }
 
-/** How many calls wait at a video service until a fault is set again. */
-export async function heldAtService(service: 'lantern' | 'quayside' = 'lantern'): Promise<number> {
+/** How many calls wait at a service until a fault is set again. */
+export async function heldAtService(service: 'lantern' | 'quayside' | 'tollgate' = 'lantern'): Promise<number> {
   return (await (await fetch(`${inject(service)}/calls.json`)).json()).held
 }
 

@@ -97,6 +97,7 @@ function useTheirs(): void {
     <OwnMessageDialog v-if="isChanging" v-model="isChanging" :added="added" />
     <div v-if="messages.isOvertaken" class="conflict" role="alert">
       <p>{{ texts.conflict(messages.text.versions[0]?.by ?? texts.someone) }}</p>
+      <blockquote class="theirs" dir="auto" tabindex="0"><strong v-if="!isPhone">{{ messages.text.wording.subject }}</strong>{{ messages.text.wording.text }}</blockquote>
       <LinkButton @click="useTheirs">{{ texts.useTheirs }}</LinkButton>
       <LinkButton @click="messages.keepMine">{{ texts.keepMine }}</LinkButton>
     </div>
@@ -214,8 +215,22 @@ label {
   gap: 4px 16px;
 }
 
-.conflict p {
+.conflict p,
+.theirs {
   flex-basis: 100%;
+}
+
+.theirs {
+  max-height: 220px;
+  margin: 4px 0 8px;
+  overflow: auto;
+  font: 13px/1.55 ui-monospace, 'DejaVu Sans Mono', monospace;
+  white-space: pre-wrap;
+  overflow-wrap: anywhere;
+}
+
+.theirs strong {
+  display: block;
 }
 
 .versions :deep(.v-expansion-panel-title),

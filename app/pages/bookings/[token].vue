@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import { texts } from '~/locales/client'
-import { nameGuest } from '~~/core/booking/guests'
 import { describeClockChange } from '~~/core/messages/clock-change'
 import { instantToSeconds } from '~~/core/time/civil'
 import { formatDay, formatList, formatTime, formatZone, zoneDifference } from '~~/core/time/format'
 import type { ClientPageView } from '~~/core/views/client'
-import { withHosts } from '~~/core/messages/with-hosts'
+import AddToCalendar from '~/components/client/AddToCalendar.vue'
+import BookingFacts from '~/components/client/BookingFacts.vue'
 import CancelBooking from '~/components/client/CancelBooking.vue'
 import ClientFrame from '~/components/client/ClientFrame.vue'
+import WhatFollows from '~/components/client/WhatFollows.vue'
 import { pageError } from '~/composables/page-error'
 import { useReaderLocale } from '~/composables/reader-locale'
 import { useSessionChanges } from '~/composables/session-changes'
@@ -62,15 +63,10 @@ const titles: Record<string, string> = {
 const title = computed(() => (hasMoved.value && stands.value ? texts.moved : titles[booking.value?.state ?? ''] ?? texts.yourBooking))
 useHead({ title: () => `${title.value} · ${data.value?.workspace.name ?? ''}` })
 
-/** Somebody has taken the link away; another one is not being made. */
-const isLinkRemoved = computed(() => booking.value?.room?.state === 'withdrawn')
-const waitsForLink = computed(
-  () => booking.value?.state === 'confirmed' && booking.value.place.kind === 'video' && !booking.value.room?.joinUrl && !isLinkRemoved.value,
-)
-
-const linkWords = computed(() => {
-  if (isLinkRemoved.value) return texts.noVideoLink(formatList(booking.value?.hosts ?? []))
-  return booking.value?.room?.state === 'failing' ? texts.linkIsLate : texts.theVideoLinkIsBeingMade
+/** A link that somebody has taken away is not made again. */
+const waitsForLink = computed(() => {
+  const { state, place, room } = booking.value ?? {}
+  return state === 'confirmed' && place?.kind === 'video' && !room?.joinUrl && room?.state !== 'withdrawn'
 })
 
 const payment = computed(() => booking.value?.payment)
@@ -81,21 +77,6 @@ onMounted(() => {
 })
 useSessionChanges(path, () => waitsForLink.value || waitsForPayment.value, () => void refresh())
 
-const onward = computed(() => (data.value?.afterwards.address ? new URL(data.value.afterwards.address).hostname : ''))
-/** Only who has just booked is led on; there is time to read, and a way to stay. */
-const LEAD_ON_MS = 8000
-const leadsOn = ref(false)
-onMounted(() => {
-  const address = data.value?.afterwards.address
-  if (!address || !stands.value || useRoute().query['booked'] === undefined) return
-  leadsOn.value = true
-  const timer = setTimeout(() => leadsOn.value && window.location.assign(address), LEAD_ON_MS)
-  onBeforeUnmount(() => clearTimeout(timer))
-})
-
-/** Calendar programs that read this address again now and then show what the booking has become. */
-const subscription = `webcal://${useRequestURL().host}${path}/calendar.ics`
-
 const doing = ref<'moving' | 'cancelling' | 'inviting' | 'counting' | null>(null)
 
 async function done(what: 'moved' | 'cancelled' | 'invited' | 'counted'): Promise<void> {
@@ -105,10 +86,6 @@ async function done(what: 'moved' | 'cancelled' | 'invited' | 'counted'): Promis
   if (what === 'moved') window.scrollTo({ top: 0, behavior: 'smooth' })
 }
 
-const heldUntil = computed(() => {
-  const until = data.value?.heldUntil ? instantToSeconds(data.value.heldUntil) : start.value
-  return until < start.value ? texts.until(formatDay(until, zone.value, locale.value, now.value), formatTime(until, zone.value, locale.value)) : ''
-})
 /** Until when the client may move or cancel it themselves, where there is a deadline. */
 const deadlines = computed(() => {
   const say = (until: string | null | undefined) => (until
@@ -135,72 +112,12 @@ const deadlines = computed(() => {
         v-if="waitsForPayment && payment" :path="path" :payment="payment" :terms="data.refundTerms" :zone="zone" :locale="locale"
         :was-paying="route.query['paid'] !== undefined" :is-unpayable="route.query['unpayable'] !== undefined" @checked="refresh()"
       />
-      <div v-if="doing !== 'moving' && stands && (data.afterwards.text || data.afterwards.address)" class="afterwards">
-        <p v-if="data.afterwards.text">{{ data.afterwards.text }}</p>
-        <p v-if="data.afterwards.address" role="status">
-          <template v-if="leadsOn">{{ texts.youWillBeTakenOn(onward) }} <button type="button" class="word" @click="leadsOn = false">{{ texts.stayHere }}</button></template>
-          <a v-else :href="data.afterwards.address" rel="noopener">{{ texts.continueTo(onward) }}</a>
-        </p>
-      </div>
-      <dl v-if="doing !== 'moving'">
-        <dt>{{ texts.what }}</dt>
-        <dd>{{ withHosts(data.eventType.name, booking.hosts) }}</dd>
-        <template v-if="booking.state === 'confirmed' && booking.place.kind === 'video'">
-          <dt>{{ texts.howToJoin }}</dt>
-          <dd v-if="booking.room?.joinUrl">
-            <a class="press" :href="booking.room.joinUrl">{{ texts.openTheRoom }}</a>
-            <span v-if="booking.room.number" class="numbers">{{ texts.number }} <strong>{{ booking.room.number }}</strong> <template v-if="booking.room.passcode">{{ texts.passcode }} <strong>{{ booking.room.passcode }}</strong></template></span>
-          </dd>
-          <dd v-else aria-live="polite">{{ linkWords }}</dd>
-        </template>
-        <template v-else>
-          <dt>{{ texts.where }}</dt>
-          <dd>{{ booking.place.kind === 'video' ? texts.byVideo : booking.place.detail || booking.place.label }}</dd>
-        </template>
-        <template v-if="booking.place.note">
-          <dt>{{ texts.pleaseNote }}</dt>
-          <dd class="answer">{{ booking.place.note }}</dd>
-        </template>
-        <template v-if="data.suggestion">
-          <dt>{{ texts.youSuggested }}</dt>
-          <dd dir="auto">{{ data.suggestion }}</dd>
-        </template>
-        <template v-if="payment && !waitsForPayment">
-          <dt>{{ texts.payment }}</dt>
-          <dd>{{ texts.paymentIs(payment, locale) }}</dd>
-        </template>
-        <template v-if="booking.state === 'awaitingApproval'">
-          <dt>{{ texts.whatHappensNow }}</dt>
-          <dd>{{ texts.hostsApproveOrDecline(formatList(booking.hosts), heldUntil) }}</dd>
-        </template>
-        <dt>{{ texts.forWhom }}</dt>
-        <dd dir="auto">{{ data.client.name }} <span class="quiet">{{ data.client.email }}</span></dd>
-        <template v-if="booking.people !== undefined">
-          <dt>{{ texts.howManyComeNow }}</dt>
-          <dd>{{ texts.people(booking.people) }}</dd>
-        </template>
-        <template v-if="data.guests.length > 0">
-          <dt>{{ texts.guests }}</dt>
-          <dd dir="auto">{{ formatList(data.guests.map(nameGuest)) }}</dd>
-        </template>
-        <template v-for="answer in data.answers" :key="answer.label">
-          <dt dir="auto">{{ answer.label }}</dt>
-          <dd dir="auto" class="answer">{{ answer.text }}</dd>
-        </template>
-        <template v-if="data.cancelReason">
-          <dt>{{ texts.reason }}</dt>
-          <dd dir="auto">{{ data.cancelReason }}</dd>
-        </template>
-      </dl>
+      <WhatFollows
+        v-if="stands && (data.afterwards.text || data.afterwards.address)" v-show="doing !== 'moving'" :afterwards="data.afterwards" :stays="doing !== null"
+      />
+      <BookingFacts v-if="doing !== 'moving'" :page="data" :locale="locale" :now="now" />
       <div v-if="doing === null" class="actions">
-        <details v-if="booking.state === 'confirmed'" class="calendars">
-          <summary class="press light">{{ texts.addToCalendar }}</summary>
-          <ul>
-            <li><a :href="`${path}/calendar.ics`">{{ texts.asAFile }}</a></li>
-            <li><a :href="subscription">{{ texts.bySubscription }}</a> <span class="quiet">{{ texts.bySubscriptionHint }}</span></li>
-            <li v-for="link in data.calendarLinks" :key="link.address"><a :href="link.address" target="_blank" rel="noopener noreferrer">{{ link.name }}</a></li>
-          </ul>
-        </details>
+        <AddToCalendar v-if="booking.state === 'confirmed'" :path="path" :links="data.calendarLinks" />
         <button v-if="data.mayMove" type="button" class="press light" @click="doing = 'moving'">{{ texts.moveThisBooking }}</button>
         <button v-if="data.mostPeople !== null" type="button" class="word" @click="doing = 'counting'">{{ texts.changePeople }}</button>
         <button v-if="data.mayChangeGuests" type="button" class="word" @click="doing = 'inviting'">{{
@@ -233,14 +150,6 @@ const deadlines = computed(() => {
 <style src="~/components/client/actions.css"></style>
 
 <style scoped>
-.afterwards {
-  border-left: 3px solid var(--marigold);
-  background: var(--surface);
-  padding: 12px 16px;
-  margin: 14px 0 4px;
-  white-space: pre-line;
-}
-
 .confirmation {
   max-width: 720px;
   background: var(--surface);
@@ -251,27 +160,6 @@ const deadlines = computed(() => {
 
 .confirmation.moving {
   max-width: none;
-}
-
-.calendars summary {
-  list-style: none;
-}
-
-.calendars summary::-webkit-details-marker {
-  display: none;
-}
-
-.calendars[open] {
-  flex-basis: 100%;
-}
-
-.calendars ul {
-  list-style: none;
-  margin: 10px 0 4px;
-  padding: 0 0 0 14px;
-  border-left: 2px solid var(--line);
-  display: grid;
-  gap: 8px;
 }
 
 .deadlines {
@@ -298,45 +186,9 @@ const deadlines = computed(() => {
   font-size: 0.9rem;
 }
 
-dl {
-  display: grid;
-  grid-template-columns: minmax(7rem, auto) 1fr;
-  gap: 10px 20px;
-  margin: 22px 0;
-}
-
-dt {
-  color: var(--quiet);
-  max-width: 14rem;
-  overflow-wrap: anywhere;
-}
-
-dd {
-  margin: 0;
-  overflow-wrap: anywhere;
-}
-
-.answer {
-  white-space: pre-line;
-}
-
-.numbers {
-  display: block;
-  margin-top: 8px;
-}
-
 @media (max-width: 720px) {
   .confirmation {
     padding: 18px;
-  }
-
-  dl {
-    grid-template-columns: 1fr;
-    gap: 2px;
-  }
-
-  dd {
-    margin-bottom: 10px;
   }
 }
 </style>

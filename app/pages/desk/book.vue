@@ -125,7 +125,7 @@ async function book(): Promise<void> {
         :locale="desk.locale" :now="desk.now" :chosen="chosen" :title="texts.openingsIn(formatZone(desk.zone))" :fault="loadFault"
         @choose="choose" @turn="turn"
       />
-      <div class="foot" aria-live="polite">
+      <div v-if="asked" class="foot" aria-live="polite">
         <div v-if="warnings.length > 0" role="alert">
           <p><strong>{{ texts.clientsCouldNotBookIt }}</strong></p>
           <ul><li v-for="warning in warnings" :key="warning">{{ warning }}</li></ul>

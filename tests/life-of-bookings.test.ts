@@ -8,6 +8,7 @@ import { changeBooking } from '../server/changes'
 import type { Context } from '../server/context'
 import { bookings, deliveries, trail } from '../server/database/schema'
 import { closeContext, makeContext } from '../server/start'
+import { campaign } from './support/campaign'
 import { checkLedger, overlapsOf } from './support/fairness'
 import { call, request, startsOf } from './support/http'
 import { makeWorkspace, type TestWorkspace } from './support/workspace'
@@ -246,7 +247,7 @@ it('keeps to what may follow what, tells of each change once, and gives all time
     for (const booking of model) await act(workspace, 'cancel', booking)
     await holds(workspace, all)
     expect(await pages(), 'with everything cancelled the pages offer what they did at first').toEqual(untouched)
-  }), { numRuns: 10, endOnFailure: true, examples: [[everyKind]] })
+  }), { numRuns: campaign(10, 30), endOnFailure: true, examples: [[everyKind]] })
   expect(new Set(all.map(item => item.trail.join(' ')))).toContain('requested approved cancelled')
   expect(Math.min(moves.along, moves.elsewhere), 'moves of both kinds').toBeGreaterThan(0)
   expect(Math.min(counts.toTheLast, counts.others), 'numbers changed to the last seat and otherwise').toBeGreaterThan(0)

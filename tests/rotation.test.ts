@@ -22,7 +22,7 @@ afterAll(() => closeContext(context))
 
 const places = [{ key: 'here', kind: 'address' as const, label: 'here', detail: 'Here 1' }]
 
-it('stays within one session of even over thousands of bookings by many clients at two processes, and replays', async () => {
+it('stays within one session of even over many bookings by many clients at two processes, and replays', async () => {
   const workspace = await makeWorkspace(context, {
     hosts: 5, eventTypes: [{ slug: 'talk', settings: { places, durations: [5], startEveryMinutes: 5, bufferAfterMinutes: 0 } }],
   })
@@ -35,7 +35,7 @@ it('stays within one session of even over thousands of bookings by many clients 
   const processes = [app, `http://127.0.0.1:${appPort}`]
   try {
     const path = `${workspace.slug}/talk`
-    const wanted = campaign(500, 10_000)
+    const wanted = campaign(200, 10_000)
     const found: string[] = []
     // One answer holds as many openings as a month of these.
     for (let day = 2; found.length < wanted; day += 10) found.push(...await startsOf(app, path, day, 9))

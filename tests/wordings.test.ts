@@ -16,9 +16,11 @@ let workspace: TestWorkspace
 let headers: { cookie: string }
 let eventType = ''
 const question = { key: 'material', kind: 'text' as const, label: 'Of what', help: '', required: false }
+// Without a room to wait for.
+const places = [{ key: 'studio', kind: 'address' as const, label: 'studio', detail: 'Pátio do Prelo 7' }]
 beforeAll(async () => {
   context = await makeContext(inject('environment'))
-  workspace = await makeWorkspace(context, { hosts: 1, eventTypes: [{ slug: 'talk', settings: { questions: [question] } }, { slug: 'visit' }] })
+  workspace = await makeWorkspace(context, { hosts: 1, eventTypes: [{ slug: 'talk', settings: { questions: [question], places } }, { slug: 'visit', settings: { places } }] })
   headers = await signIn(app, workspace.owner)
   const { body } = await call(`${app}/api/desk/event-types/names`, { headers })
   eventType = body.find((item: { slug?: string, name: string }) => item.slug === 'talk' || item.name === 'talk')?.id ?? body[0].id

@@ -1,13 +1,15 @@
 import { randomUUID } from 'node:crypto'
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { eq } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
 import fc from 'fast-check'
 import type { Context } from '../server/context'
+import { sessions } from '../server/database/schema'
 import { callTable } from '../server/http/calls'
 import { closeContext, makeContext } from '../server/start'
 import { campaign, timeLimit } from './support/campaign'
-import { book, call, request, signIn, startsOf } from './support/http'
+import { book, call, post, request, signIn, startsOf } from './support/http'
 import { type Json, nasty, spoiled } from './support/spoil'
 import { makeWorkspace, type TestWorkspace } from './support/workspace'
 
@@ -92,6 +94,10 @@ describe('the document', () => {
   })
 })
 
+/** Ids of things that are there, of any kind: one that fits its schema is often not what is meant. */
+let ids: string[] = []
+let taken = 0
+
 /** A value that may fit a schema, made from it alone. */
 function sample(schema: Schema): Json {
   if (schema.const !== undefined) return schema.const
@@ -114,7 +120,7 @@ function sample(schema: Schema): Json {
       return schema.format === 'email'
         ? 'a@b.example'
         : schema.format === 'uuid'
-          ? randomUUID()
+          ? ids[taken++ % ids.length] ?? randomUUID()
           : schema.pattern?.includes('\\d{2}:')
             ? '2027-03-08T09:00:00Z'
             : 'x'
@@ -135,7 +141,14 @@ it(`stands ${RUNS.toLocaleString('en')} calls made from the document: no error o
   const [hours] = (await call(`${app}/api/desk/hours`, { headers: owner })).body
   const path = `${workspace.slug}/talk`
   const booked = (await book(app, path, request((await startsOf(app, path))[0] ?? ''))).body
-  const known = [eventType.id, hours.id, booked.booking.id, workspace.hosts[0]?.id ?? '', randomUUID(), '1', 'x', '..', '%00', '%']
+  const inGroup = workspace.hosts.map(({ id }) => ({ id, weight: 1 }))
+  const group = (await post(`${app}/api/desk/groups`, { name: 'Both', hosts: inGroup }, owner)).body.id
+  const { definition, version } = (await call(`${app}/api/desk/event-types/${eventType.id}`, { headers: owner })).body
+  const drawing = { ...definition.chairs[0], groups: [{ id: group, name: 'Both' }], hosts: inGroup.map(host => ({ ...host, name: '', group })) }
+  await post(`${app}/api/desk/event-types/${eventType.id}/publish`, { basedOn: version, definition: { ...definition, chairs: [drawing] } }, owner)
+  const [session] = await context.db.select().from(sessions).where(eq(sessions.workspaceId, workspace.id))
+  ids = [eventType.id, hours.id, booked.booking.id, session?.id ?? '', group, ...workspace.hosts.map(({ id }) => id), randomUUID()]
+  const known = [...ids, '1', 'x', '..', '%00', '%']
   const token = new URL(booked.manage).pathname.split('/').at(-1) ?? ''
   const params: Record<string, string[]> = {
     workspace: [workspace.slug, 'nowhere', '%ff', '..'],

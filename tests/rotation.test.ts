@@ -98,6 +98,10 @@ it('a group takes turns over all event types that draw on it, and shows what a c
   const changed = { name: 'Morning desk', hosts: [{ id: a, weight: 1 }, { id: c, weight: 2 }] }
   const effects = (await post(`${app}/api/desk/groups/${groupId}/preview`, changed, headers)).body as GroupEffect[]
   expect(effects).toHaveLength(2)
+  // A host that somebody else has removed meanwhile, and a group.
+  const gone = await post(`${app}/api/desk/groups/${groupId}/preview`, { ...changed, hosts: [{ id: groupId, weight: 1 }] }, headers)
+  expect([gone.status, gone.body.errors[0].path]).toEqual([422, 'hosts.0'])
+  expect((await post(`${app}/api/desk/groups/${a}/preview`, changed, headers)).status).toBe(404)
   // Whoever joins is free where both of the others are taken.
   for (const { openings } of effects) expect(openings?.after).toBe((openings?.before ?? 0) + (openings?.added ?? 0))
   for (const { openings } of effects) expect(openings?.added).toBeGreaterThan(0)

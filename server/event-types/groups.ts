@@ -81,12 +81,16 @@ export async function deleteGroup({ db }: Context, workspaceId: string, id: stri
 const POOLS_A_PAGE = 5
 const PREVIEW_DAYS = 14
 
+export type PreviewGroupOutcome = { kind: 'notFound' } | { kind: 'invalid', errors: InputFault[] } | { kind: 'effects', effects: GroupEffect[] }
+
 /** What other hosts in a group would mean for the event types that draw on it, over the next two weeks. */
-export async function previewGroup(context: Context, workspaceId: string, id: string, edited: EditedGroup): Promise<GroupEffect[]> {
+export async function previewGroup(context: Context, workspaceId: string, id: string, edited: EditedGroup): Promise<PreviewGroupOutcome> {
   const { db, now } = context
   const groups = await loadGroups(db, workspaceId)
   const group = groups.get(id)
-  if (!group) return []
+  if (!group) return { kind: 'notFound' }
+  const errors = await unknownHosts(db, workspaceId, edited)
+  if (errors.length > 0) return { kind: 'invalid', errors }
   const changed: HostGroup = { id, name: edited.name, hosts: edited.hosts.map(host => ({ ...host, name: '' })) }
   const changedGroups = new Map(groups).set(id, changed)
   const using = drawingOn(await knownEventTypes({ db }, workspaceId), id).filter(eventType => !eventType.archived)
@@ -94,7 +98,7 @@ export async function previewGroup(context: Context, workspaceId: string, id: st
   const known = [...new Set([...using.flatMap(hostIdsOf), ...edited.hosts.map(host => host.id)])]
   const time = await loadHostsTime(context, workspaceId, known, { ...span, ...WIDE, holds: holdsOf(using) })
   const startsOf = (eventType: EventType) => openingsOf(eventType, time, span).map(opening => opening.start)
-  return using.map((eventType) => {
+  const effects = using.map((eventType): GroupEffect => {
     const chairs = eventType.chairs.map(chair => toPoolChair(withCurrentGroups(chair, changedGroups)))
     try {
       const [before, after] = [startsOf(eventType), chairs.every(chair => chair.hosts.length > 0) ? startsOf({ ...eventType, chairs }) : []]
@@ -111,6 +115,7 @@ export async function previewGroup(context: Context, workspaceId: string, id: st
       return { id: eventType.id, name: nameForTeam(eventType.settings), state: eventType.state, openings: null }
     }
   })
+  return { kind: 'effects', effects }
 }
 
 /** Pools in which hosts take turns, groups first, with their shares over some days: a page of them, or one, or those of a host. */

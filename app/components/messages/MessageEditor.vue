@@ -221,7 +221,7 @@ label {
 }
 
 .theirs {
-  max-height: 220px;
+  max-height: 45vh;
   margin: 4px 0 8px;
   overflow: auto;
   font: 13px/1.55 ui-monospace, 'DejaVu Sans Mono', monospace;

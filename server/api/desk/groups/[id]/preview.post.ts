@@ -2,7 +2,13 @@ import { editedGroupSchema } from '../../../../../core/event-type/groups'
 import { previewGroup } from '../../../../event-types'
 import { readBodyOf } from '../../../../http/body'
 import { defineDeskCall } from '../../../../http/member'
-import { idParam } from '../../../../http/problem'
+import { idParam, invalid, notFound } from '../../../../http/problem'
 
-export default defineDeskCall('POST /api/desk/groups/{id}/preview', async (event, context, member) =>
-  previewGroup(context, member.workspaceId, idParam(event, 'id'), await readBodyOf(event, editedGroupSchema)))
+export default defineDeskCall('POST /api/desk/groups/{id}/preview', async (event, context, member) => {
+  const outcome = await previewGroup(context, member.workspaceId, idParam(event, 'id'), await readBodyOf(event, editedGroupSchema))
+  switch (outcome.kind) {
+    case 'notFound': throw notFound()
+    case 'invalid': throw invalid(422, outcome.errors)
+    case 'effects': return outcome.effects
+  }
+})

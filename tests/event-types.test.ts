@@ -230,6 +230,12 @@ describe('the list', () => {
     expect((await page('talk')).status).toBe(200)
     expect((await post(`${app}/api/desk/event-types/${talk}/archive`, { archived: true }, host)).status).toBe(403)
   })
+
+  it('says that a host is needed first where nobody hosts', async () => {
+    const hostless = await makeWorkspace(context, { hosts: 0, eventTypes: [] })
+    const { status, body } = await post(`${app}/api/desk/event-types`, { name: 'Talk' }, await signIn(app, hostless.owner))
+    expect([status, body.reason]).toEqual([409, 'nobodyHosts'])
+  })
 })
 
 describe('hours', () => {

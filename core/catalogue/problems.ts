@@ -11,6 +11,7 @@ export interface ProblemReasonValues {
   linkUnknown: object
   jobsOnly: object
   hostsNothing: object
+  nobodyHosts: object
   wait: { seconds: number }
   bodyTooLarge: { kilobytes: number }
   bodyBrokenOff: object
@@ -95,6 +96,7 @@ const words: { [Reason in ProblemReason]: (values: ProblemReasonValues[Reason]) 
   beingLookedAt: () => 'This account is being looked at just now. Please try again in a moment.',
   jobsOnly: () => 'This process runs jobs and answers no requests.',
   hostsNothing: () => 'You host nothing in this workspace, so there are no hours to set.',
+  nobodyHosts: () => 'Nobody hosts sessions in this workspace. Add a host on People first.',
   wait: ({ seconds }) => `Please wait ${seconds < 90 ? plural(seconds, 'second') : plural(Math.ceil(seconds / 60), 'minute')} and try again.`,
   bodyTooLarge: ({ kilobytes }) => `A body may have at most ${kilobytes} kB.`,
   bodyBrokenOff: () => 'The request ended before its body did.',

@@ -75,8 +75,11 @@ export function firstSettings(name: string, timeZone: string, shape: Shape = 'me
   })
 }
 
-/** A draft to begin from: the member hosts it, or where the member hosts nothing, the first host; others sit in beside them. */
-export async function newEventType({ db, now }: Context, member: SignedIn, name: string, shape: Shape): Promise<string> {
+/**
+ * A draft to begin from: the member hosts it, or where the member hosts nothing, the first host; others sit in beside them.
+ * Null where nobody hosts.
+ */
+export async function newEventType({ db, now }: Context, member: SignedIn, name: string, shape: Shape): Promise<string | null> {
   const { workspaceId } = member
   const known = await db
     .select({ id: hosts.id, memberId: hosts.memberId })
@@ -84,7 +87,7 @@ export async function newEventType({ db, now }: Context, member: SignedIn, name:
     .where(and(eq(hosts.workspaceId, workspaceId), isNull(hosts.leftAt)))
     .orderBy(asc(hosts.name))
   const first = known.find(item => item.memberId === member.memberId) ?? known[0]
-  if (!first) throw new Error('The workspace has no host')
+  if (!first) return null
   const seated = [first, ...known.filter(host => host !== first)].slice(0, shapeTable[shape].chairs)
   return db.transaction(async tx => createEventType(tx, workspaceId, {
     slug: await freeSlug(tx, workspaceId, name),

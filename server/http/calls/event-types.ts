@@ -38,7 +38,7 @@ export const eventTypesCalls = {
     right: 'changeEventTypes',
     body: newEventTypeSchema,
     answer: madeSchema,
-    problems: bad,
+    problems: { ...bad, 409: 'Nobody hosts in this workspace' },
   },
   'GET /api/desk/event-types/{id}': {
     summary: 'One event type with what its openings are computed from',

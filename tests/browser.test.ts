@@ -188,6 +188,21 @@ describe('the whole way', () => {
     await owner.leave()
   })
 
+  it('to where the event type leads on, unless they do something with the booking first', async () => {
+    const leading = await makeWorkspace(context, {
+      hosts: 1, eventTypes: [{ slug: 'talk', settings: { afterwards: { text: '', address: 'https://shop.example.org/next' } } }],
+    })
+    const { manage } = await bookNext(app, context, leading)
+    const client = await arrive('Europe/Lisbon')
+    await client.open(`${manage}?booked`)
+    await client.sees('You will be taken to shop.example.org')
+    await client.press('button', 'Cancel this booking')
+    await client.sees('Continue to shop.example.org')
+    await client.open(manage)
+    await client.sees('Continue to shop.example.org')
+    await client.leave()
+  })
+
   it('back to a booking’s open page, which shows what has become of its link, and the new one by itself', async () => {
     const booked = await bookNext(app, context, workspace, 'review')
     const client = await arrive('Europe/Lisbon')

@@ -12,11 +12,10 @@ import { has, isOneOther, listPeople, named, whose } from './people'
 export const severityWords: Record<Severity, string> = { stops: 'Stops bookings', risky: 'Risky', look: 'Worth a look' }
 
 interface Words<Code extends FindingCode> {
-  text: (values: FindingValues[Code]) => string
+  text: (values: FindingValues[Code], day: (date: number) => string) => string
   wayOut: (values: FindingValues[Code]) => string
 }
 
-const day = (value: number) => formatMonthDay(value, 'long', 'en-GB')
 const is = (person: Person) => (person.own ? 'you are' : `${person.name} is`)
 const troubleWords: Record<FindingValues['accountTroubled']['state'], string> = {
   works: 'works', waiting: 'waits for its owner’s approval', lost: 'needs to be connected again', refused: 'is refused at present',
@@ -65,7 +64,7 @@ const asked: Record<FindingValues['asksAgain']['what'], string> = { name: 'name'
 const words: { [Code in FindingCode]: Words<Code> } = {
   noOpening: { text: noOpening, wayOut: ({ cause }) => causes[cause].wayOut },
   nextOpeningFar: {
-    text: ({ weeks, ...values }) => `The next opening is on ${day(values.day)}, more than ${plural(weeks, 'week')} ahead.`,
+    text: ({ weeks, ...values }, day) => `The next opening is on ${day(values.day)}, more than ${plural(weeks, 'week')} ahead.`,
     wayOut: () => 'Change the hours',
   },
   neverFits: {
@@ -93,7 +92,7 @@ const words: { [Code in FindingCode]: Words<Code> } = {
       `It must be booked at least ${formatDuration(leadTime)} before, but cannot be booked that far ahead: the two rules leave nothing.`,
     wayOut: () => 'Change how far ahead',
   },
-  datesPast: { text: values => `The last date it can be booked for, ${day(values.day)}, has passed.`, wayOut: () => 'Change how far ahead' },
+  datesPast: { text: (values, day) => `The last date it can be booked for, ${day(values.day)}, has passed.`, wayOut: () => 'Change how far ahead' },
   limitNeverReached: {
     text: ({ limit, per, most }) =>
       per === 'day'
@@ -115,16 +114,16 @@ const words: { [Code in FindingCode]: Words<Code> } = {
     wayOut: () => 'Change the hours',
   },
   clockChange: {
-    text: ({ timeZone, host, from, to, minutes, ...values }) =>
+    text: ({ timeZone, host, from, to, minutes, ...values }, day) =>
       `On ${day(values.day)} the clocks in ${formatZone(timeZone)} change within ${`${host === null ? 'its' : whose(host)} hours`} from ${from} to ${to}: they last ${formatDuration(minutes)} that day.`,
     wayOut: ({ host }) => (host === null ? 'Change the hours' : 'Open these hours'),
   },
   ruleNeverHappens: {
-    text: values => `A recurring window that starts on ${day(values.day)} has no date within the next two years.`,
+    text: (values, day) => `A recurring window that starts on ${day(values.day)} has no date within the next two years.`,
     wayOut: () => 'Change the hours',
   },
   planRunsOut: {
-    text: ({ isOver, ...values }) =>
+    text: ({ isOver, ...values }, day) =>
       isOver ? `Its hours ended on ${day(values.day)}.` : `Its hours end on ${day(values.day)}; after that nothing can be booked.`,
     wayOut: () => 'Change the hours',
   },
@@ -175,12 +174,12 @@ const words: { [Code in FindingCode]: Words<Code> } = {
     wayOut: ({ hosts: [first, ...others] }) => (first?.own && others.length === 0 ? 'Connect your calendar' : 'Connect calendars'),
   },
   silentCalendar: {
-    text: ({ host, since }) =>
+    text: ({ host, since }, day) =>
       `${capitalise(whose(host))} calendar has not answered since ${day(Math.floor(since / DAY))}: what was last read of it counts.`,
     wayOut: () => 'See the connections',
   },
   wholeDaysBlocked: {
-    text: ({ host, calendar, days, count }) =>
+    text: ({ host, calendar, days, count }, day) =>
       `Entries of whole days in “${calendar}” block ${plural(count, 'day')} of ${host.own ? 'yours' : `${host.name}’s`} in the next four weeks: ${formatList([...days.map(day), ...(count > days.length ? ['more'] : [])])}.`,
     wayOut: () => 'Choose what counts',
   },
@@ -236,7 +235,8 @@ const words: { [Code in FindingCode]: Words<Code> } = {
 }
 
 export function formatFinding<Code extends FindingCode>(
-  { code, values }: { code: Code, values: FindingValues[Code] },
+  { code, values }: { code: Code, values: FindingValues[Code] }, locale: string,
 ): { text: string, wayOut: string } {
-  return { text: words[code].text(values), wayOut: words[code].wayOut(values) }
+  const day = (date: number) => formatMonthDay(date, 'long', locale)
+  return { text: words[code].text(values, day), wayOut: words[code].wayOut(values) }
 }

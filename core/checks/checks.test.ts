@@ -296,7 +296,7 @@ describe('checks', () => {
   })
 
   it.each(cases)('find %s, with the reason', (_name, context, code, words) => {
-    expect(findingsOf(context).filter(finding => finding.code === code).map(finding => formatFinding(finding).text).join(' ')).toMatch(words)
+    expect(findingsOf(context).filter(finding => finding.code === code).map(finding => formatFinding(finding, 'en-GB').text).join(' ')).toMatch(words)
   })
 
   it('are at least fifteen kinds', () => {
@@ -316,8 +316,8 @@ describe('checks', () => {
           definition: { ...context.definition, settings: { ...context.definition.settings, ...finding.wayOut.settings } },
         }
         expect(
-          findingsOf(mended).filter(candidate => formatFinding(candidate).text === formatFinding(finding).text),
-          formatFinding(finding).text,
+          findingsOf(mended).filter(candidate => formatFinding(candidate, 'en-GB').text === formatFinding(finding, 'en-GB').text),
+          formatFinding(finding, 'en-GB').text,
         ).toEqual([])
       }
     }

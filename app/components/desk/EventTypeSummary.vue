@@ -32,7 +32,7 @@ const height = (count: number) => Math.max(count > 0 ? 3 : 1, Math.round(26 * co
     <h2><i :style="{ background: row.colour }" /><NuxtLink :to="`/desk/event-types/${row.id}`">{{ nameForTeam(row) }}</NuxtLink></h2>
     <p class="sentence">{{ row.sentence.map(phrase => phrase.text).join('') }}</p>
     <p v-if="row.unpublishedChanges > 0" class="unpublished"><NuxtLink :to="`/desk/event-types/${row.id}`">{{ texts.ofYours(texts.unpublishedChangeCount(row.unpublishedChanges)) }}</NuxtLink></p>
-    <p v-if="row.worst" class="worst" :class="row.worst.severity"><strong>{{ severityWords[row.worst.severity] }}.</strong> {{ formatFinding(row.worst).text }}</p>
+    <p v-if="row.worst" class="worst" :class="row.worst.severity"><strong>{{ severityWords[row.worst.severity] }}.</strong> {{ formatFinding(row.worst, locale).text }}</p>
   </div>
   <div class="state">
     <p v-if="row.archived"><strong class="closed">{{ texts.archived }}</strong></p>

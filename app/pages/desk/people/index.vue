@@ -51,7 +51,8 @@ function difference(zone: string): string {
   return minutes === 0 ? '' : formatShortDifference(minutes)
 }
 function hoursOf({ weekly, hasMore }: NonNullable<NonNullable<Person['host']>['hours']>): string {
-  const week = weekly.length > 0 ? describeWeek(weekly, desk.locale) : texts.noWeeklyHours
+  // The two ends of a window stay on one line.
+  const week = weekly.length > 0 ? describeWeek(weekly, desk.locale).replaceAll('–', '–\u2060') : texts.noWeeklyHours
   return hasMore ? texts.andMore(week) : week
 }
 

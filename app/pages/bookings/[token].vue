@@ -177,6 +177,10 @@ const deadlines = computed(() => {
   color: var(--brick);
 }
 
+.confirmation h1 {
+  text-wrap: balance;
+}
+
 .zones {
   margin-top: 4px;
 }

@@ -94,9 +94,9 @@ describe('the document', () => {
   })
 })
 
-/** Ids of things that are there, of any kind: one that fits its schema is often not what is meant. */
+/** Ids of things that are there, of all kinds, so that a body often names a thing of another kind than is meant. */
 let ids: string[] = []
-let taken = 0
+let nextId = 0
 
 /** A value that may fit a schema, made from it alone. */
 function sample(schema: Schema): Json {
@@ -120,7 +120,7 @@ function sample(schema: Schema): Json {
       return schema.format === 'email'
         ? 'a@b.example'
         : schema.format === 'uuid'
-          ? ids[taken++ % ids.length] ?? randomUUID()
+          ? ids[nextId++ % ids.length] ?? randomUUID()
           : schema.pattern?.includes('\\d{2}:')
             ? '2027-03-08T09:00:00Z'
             : 'x'

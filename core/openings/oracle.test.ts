@@ -4,7 +4,7 @@ import { queries } from '../../tests/oracle/cases'
 import { oracleAnswer } from '../../tests/oracle/openings'
 import { answerQuery, parseQuery } from '.'
 
-/** The full suite asks far more than a quick run while working does. */
+/** The long run asks far more. */
 const RUNS = process.env['TEMPORIA_LONG'] ? 20_000 : 300
 
 it(`agrees with the rules worked out minute by minute, on ${RUNS} random queries of any zone`, () => {

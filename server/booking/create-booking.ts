@@ -30,7 +30,7 @@ import {
 import { recordAssignments } from '../rotation'
 import { type BookOutcome, findAnswer, hashRequest } from './idempotency'
 import { inTurn } from './in-turn'
-import { type Booker, makingOf, newBooking } from './new-booking'
+import { type Booker, bookingChange, newBooking } from './new-booking'
 import { type BookingRequest, checkRequest, type ValidatedRequest } from './request'
 import { joinSession, newSession, seatedHosts, seatsOf, StartTaken } from './seating'
 import { bookingView, publicOpening, withPage } from './view'
@@ -177,7 +177,7 @@ async function tryToBook(
   batch.insert(answers, parts.answers)
   batch.insert(guests, parts.guests)
   batch.insert(payments, payment ? [payment] : [])
-  const change = makingOf(context, details, seated, booker)
+  const change = bookingChange(context, details, seated, booker)
   const facts = { hostsHaveEntry: joined?.hostsHaveEntry ?? false }
   if (!(await applyBookingChange(context, db, details, change, null, facts, batch))) return 'overtaken'
   return { kind: 'booked', body: withPage(body.booking, bookingPage(context, details)) }

@@ -84,7 +84,7 @@ function newPayment(
 }
 
 /** The change that makes a booking, with the hosts it was assigned to. */
-export function makingOf(
+export function bookingChange(
   context: Context, { booking, eventType, session }: BookingDetails, seated: readonly FilledChair<PoolChair>[], { by, told }: Booker,
 ): Change {
   const made = {

@@ -87,8 +87,7 @@ export type PreviewGroupOutcome = { kind: 'notFound' } | { kind: 'invalid', erro
 export async function previewGroup(context: Context, workspaceId: string, id: string, edited: EditedGroup): Promise<PreviewGroupOutcome> {
   const { db, now } = context
   const groups = await loadGroups(db, workspaceId)
-  const group = groups.get(id)
-  if (!group) return { kind: 'notFound' }
+  if (!groups.has(id)) return { kind: 'notFound' }
   const errors = await unknownHosts(db, workspaceId, edited)
   if (errors.length > 0) return { kind: 'invalid', errors }
   const changed: HostGroup = { id, name: edited.name, hosts: edited.hosts.map(host => ({ ...host, name: '' })) }

@@ -40,7 +40,7 @@ export function readFault(input: Record<string, unknown>, kinds: readonly FaultK
 const words: Record<FaultKind, string> = {
   none: 'None: works normally',
   slow: 'Slow: answers after a delay',
-  holding: 'Holding: does the work and answers once a fault is set again, or none',
+  holding: 'Holding: waits until a fault is applied here again, then does the work',
   silent: 'Silent: does not answer at all',
   failing: 'Failing: answers with temporary errors',
   refusing: 'Refusing: answers with permanent errors',

@@ -41,31 +41,4 @@ const subscription = `webcal://${useRequestURL().host}${props.path}/calendar.ics
   display: grid;
   gap: 8px;
 }
-
- dl {
-  display: grid;
-  grid-template-columns: minmax(7rem, auto) 1fr;
-  gap: 10px 20px;
-  margin: 22px 0;
-}
-
-dt {
-  color: var(--quiet);
-  max-width: 14rem;
-  overflow-wrap: anywhere;
-}
-
-dd {
-  margin: 0;
-  overflow-wrap: anywhere;
-}
-
-.answer {
-  white-space: pre-line;
-}
-
-.numbers {
-  display: block;
-  margin-top: 8px;
-}
 </style>

@@ -5,10 +5,10 @@ import { instantToSeconds } from '~~/core/time/civil'
 import { formatDay, formatList, formatTime, formatZone, zoneDifference } from '~~/core/time/format'
 import type { ClientPageView } from '~~/core/views/client'
 import AddToCalendar from '~/components/client/AddToCalendar.vue'
+import AfterBooking from '~/components/client/AfterBooking.vue'
 import BookingFacts from '~/components/client/BookingFacts.vue'
 import CancelBooking from '~/components/client/CancelBooking.vue'
 import ClientFrame from '~/components/client/ClientFrame.vue'
-import WhatFollows from '~/components/client/WhatFollows.vue'
 import { pageError } from '~/composables/page-error'
 import { useReaderLocale } from '~/composables/reader-locale'
 import { useSessionChanges } from '~/composables/session-changes'
@@ -112,7 +112,7 @@ const deadlines = computed(() => {
         v-if="waitsForPayment && payment" :path="path" :payment="payment" :terms="data.refundTerms" :zone="zone" :locale="locale"
         :was-paying="route.query['paid'] !== undefined" :is-unpayable="route.query['unpayable'] !== undefined" @checked="refresh()"
       />
-      <WhatFollows
+      <AfterBooking
         v-if="stands && (data.afterwards.text || data.afterwards.address)" v-show="doing !== 'moving'" :afterwards="data.afterwards" :stays="doing !== null"
       />
       <BookingFacts v-if="doing !== 'moving'" :page="data" :locale="locale" :now="now" />

@@ -7,7 +7,7 @@ import { NotACalendar, readCalendar, takenTime } from '.'
 
 const settings = { zone: null, hostZone: zoneOf('UTC'), addresses: new Set<string>(), countsAllDay: true, countsUnconfirmed: true }
 
-/** The full suite asks far more than a quick run while working does. */
+/** The long run asks far more. */
 const RUNS = process.env['TEMPORIA_LONG'] ? 5000 : 60
 
 it(`agrees with recurrence worked out day by day, on ${RUNS} random entries`, () => {

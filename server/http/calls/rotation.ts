@@ -24,7 +24,7 @@ export const rotationCalls = {
   'POST /api/desk/groups/{id}/preview': {
     summary: 'What a change of a group would mean for the openings of the next two weeks; nothing is saved',
     right: 'changeEventTypes', body: editedGroupSchema, answer: z.array(groupEffectSchema),
-    problems: { ...missing, ...bad, 422: 'A host that is not there' },
+    problems: { ...missing, ...bad, 422: 'A host is not the workspace’s' },
   },
   'DELETE /api/desk/groups/{id}': {
     summary: 'Delete a group that no chair draws on', right: 'changeEventTypes', answer: done('deleted'),
